@@ -1,0 +1,5 @@
+"""`python -m nundine`."""
+
+from nundine.cli import app
+
+app()

@@ -1,0 +1,1 @@
+"""The week: problem in, plan out."""

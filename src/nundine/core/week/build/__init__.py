@@ -1,0 +1,1 @@
+"""Building a week: `build` in builder.py is the only door."""

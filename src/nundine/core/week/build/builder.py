@@ -1,0 +1,177 @@
+"""The one door of building: `build(problem) -> WeekPlan`."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import date
+from time import perf_counter
+
+from nundine.core.week.build.board import Board, Portion
+from nundine.core.week.build.bound import bound as proven_bound
+from nundine.core.week.build.draft import Draft
+from nundine.core.week.build.search import Search
+from nundine.core.week.check import check
+from nundine.core.week.explain import Explainer
+from nundine.core.week.plan import NotPlaced, WeekPlan
+from nundine.core.week.problem import Job, Placement, Seat, WeekProblem
+
+
+@dataclass(frozen=True)
+class Scope:
+    """What a build may place: jobs with any of these crafts, of these areas, on these days; None = all."""
+
+    crafts: frozenset[str] | None = None
+    areas: frozenset[str] | None = None
+    days: frozenset[date] | None = None
+
+    def takes(self, job: Job) -> bool:
+        if self.areas is not None and job.area not in self.areas:
+            return False
+        return self.crafts is None or any(n.craft in self.crafts for t in job.tasks for n in t.needs)
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How a build stands: points, bound (None until proven), jobs placed of jobs offered, seconds, steps."""
+
+    value: float
+    bound: float | None
+    placed: int
+    jobs: int
+    seconds: float
+    steps: int
+
+
+@dataclass(frozen=True)
+class Limits:
+    """When to end: `seconds` of the clock, or `iterations` of the search for a repeatable result."""
+
+    seconds: float = 20.0
+    iterations: int | None = None
+    every: float = 0.25
+
+
+@dataclass
+class _Watch:
+    """Decides whether the search goes on, and tells how it stands."""
+
+    limits: Limits
+    search: Search
+    bound: float
+    tell: Callable[[Progress], None]
+    stop: Callable[[], bool]
+    started: float
+    told: float = field(default=0.0)
+    stopped: bool = False
+
+    def go_on(self, step: int, best: float) -> bool:
+        now = perf_counter() - self.started
+        if now - self.told >= self.limits.every:
+            self.told = now
+            placed = sum(1 for j in self.search.jobs if j.id in self.search.board.placed)
+            self.tell(Progress(best, self.bound, placed, len(self.search.jobs), now, step))
+            self.stopped = self.stopped or self.stop()
+        if self.stopped or best >= self.bound - 1e-6:
+            return False
+        return step < self.limits.iterations if self.limits.iterations is not None else now < self.limits.seconds
+
+    def heat(self, step: int) -> float:
+        """From 1 down to 0 over the time or the steps allowed."""
+        if self.limits.iterations is not None:
+            return max(0.0, 1 - step / max(1, self.limits.iterations))
+        return max(0.0, 1 - (perf_counter() - self.started) / max(0.01, self.limits.seconds))
+
+
+def build(
+    problem: WeekProblem,
+    *,
+    limits: Limits | None = None,
+    seed: int = 1,
+    scope: Scope | None = None,
+    tell: Callable[[Progress], None] = lambda _: None,
+    stop: Callable[[], bool] = lambda: False,
+    known_bound: float | None = None,
+    helps: bool = True,
+) -> WeekPlan:
+    """Build the week around `problem.fixed`, starting from what still fits of `problem.previous`.
+
+    Parameters
+    ----------
+    limits
+        Seconds or iterations of the search; the first complete plan is always finished.
+    seed
+        The same seed and iterations give the same plan.
+    tell, stop
+        Called a few times a second with the progress; asked as often whether to end with the best so far.
+    known_bound
+        A proven bound of this problem, to spare computing it.
+    helps
+        Whether to try what would let each job in that is left out; else only the reasons are given.
+    """
+    started = perf_counter()
+    limits, scope = limits or Limits(), scope or Scope()
+    board = Board(problem, scope.days)
+    draft = Draft(board)
+    jobs = [j for j in problem.jobs if scope.takes(j) and j.id not in draft.loose_jobs and j.tasks]
+    search = Search(board, jobs, draft.kept, seed)
+    search.place_previous(_previous(board))
+    search.dispatch()
+    placed = sum(1 for j in jobs if j.id in board.placed)
+    tell(Progress(search.value, known_bound, placed, len(jobs), perf_counter() - started, 0))
+    top = proven_bound(problem) if known_bound is None else known_bound
+    watch = _Watch(limits, search, top, tell, stop, started)
+    search.improve(watch.go_on, watch.heat)
+    return finished(problem, board, draft, top, watch.stopped, started, helps)
+
+
+def finished(problem: WeekProblem, board: Board, draft: Draft, top: float, stopped: bool, started: float, helps: bool) -> WeekPlan:
+    """The plan that stands on a board, checked and explained."""
+    placements = plan_placements(problem, board, draft)
+    checked = check(problem, placements)
+    explainer = Explainer(board, draft.kept)
+    held = {p.job for p in placements}
+    left: list[NotPlaced] = [explainer.explain(j, helps) for j in problem.jobs if j.id not in held and j.tasks]
+    best = checked.value >= top - 1e-6 * max(1.0, abs(top))
+    status = "optimal" if best else "stopped" if stopped else "feasible"
+    conflicts = tuple(b.finding() for b in checked.conflicts)
+    return WeekPlan(
+        problem.week, status, checked.value, max(top, checked.value if best else top), perf_counter() - started, placements, tuple(left), conflicts
+    )
+
+
+def plan_placements(problem: WeekProblem, board: Board, draft: Draft) -> tuple[Placement, ...]:
+    """Placements of a board; those that are fixed with times keep their own."""
+    given = {f.key: f for f in problem.fixed}
+    out = [*draft.loose]
+    for job_id, portions in board.placed.items():
+        out += [placement_of(problem, board, job_id, p, given.get((job_id, p.task.id, p.number))) for p in portions]
+    return tuple(sorted(out, key=lambda p: (p.job, p.task, p.portion)))
+
+
+def placement_of(problem: WeekProblem, board: Board, job_id: str, p: Portion, given: Placement | None) -> Placement:
+    """A portion of a board as a placement; a fixed one keeps the times that it was given."""
+    people = tuple(Seat(board.people[n].id if n is not None else None, need.craft) for n, need in zip(p.people, p.task.seat_needs, strict=True))
+    start, end = problem.grid.moment(p.start), problem.grid.moment(p.end)
+    if given is not None:
+        start, end = given.start or start, given.end or end
+        return Placement(job_id, p.task.id, p.number, given.day, start, end, people, given.hours)
+    first = next((n for n in p.people if n is not None), None)
+    day = board.day_at(first, p.start) if first is not None else None
+    return Placement(job_id, p.task.id, p.number, day or start.date(), start, end, people)
+
+
+def _previous(board: Board) -> dict[str, list[Portion]]:
+    """The draft before as portions, for jobs that it places with all their times and people."""
+    out: dict[str, list[Portion]] = {}
+    grid = board.problem.grid
+    unusable = set()
+    for one in board.problem.previous:
+        job = board.problem.job_by_id.get(one.job)
+        task = next((t for t in job.tasks if t.id == one.task), None) if job else None
+        people = [board.position.get(s.id or "") for s in one.people]
+        if task is None or one.start is None or one.end is None or None in people or grid.floor(one.start) < 0:
+            unusable.add(one.job)
+            continue
+        out.setdefault(one.job, []).append(Portion(task, one.portion, grid.floor(one.start), grid.ceil(one.end), tuple(people)))
+    return {j: p for j, p in out.items() if j not in unusable}

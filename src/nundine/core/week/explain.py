@@ -1,0 +1,181 @@
+"""Why a job is not in the week, and what would let it in. Every claim is tried on the board before it is made."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from nundine.core.week.build.bits import run_starts, runs, span
+from nundine.core.week.build.board import Board, Portion
+from nundine.core.week.build.fit import EMPTY_WEEK, Fitter, Freedom, at_least
+from nundine.core.week.build.worth import Worth
+from nundine.core.week.plan import Finding, NotPlaced
+from nundine.core.week.problem import Job, Task, WeekProblem
+
+
+class Explainer:
+    """Reasons against a finished board; the board is left as it was."""
+
+    def __init__(self, board: Board, kept: dict[str, int]) -> None:
+        self.board, self.kept = board, kept
+        self.fitter, self.worth = Fitter(board), Worth(board)
+        self.problem: WeekProblem = board.problem
+
+    def explain(self, job: Job, helps: bool = True) -> NotPlaced:
+        """The first rule that stands in the way for good, or what is in the way in this plan."""
+        reason = self.reason(job)
+        return NotPlaced(job.id, (reason,), self._helps(job, reason.code) if helps else ())
+
+    def reason(self, job: Job) -> Finding:
+        """Why the job is not in."""
+        for task in job.ordered_tasks:
+            reason = self._never(job, task)
+            if reason is not None:
+                return reason
+        if not self._fits(job, EMPTY_WEEK):
+            hours = sum(t.hours for t in job.tasks)
+            text = f"its {len(job.tasks)} tasks, {hours:g} h in order, do not fit one after another into the week"
+            return Finding("order", text, {"hours": hours, "tasks": len(job.tasks)})
+        return self._in_the_way(job)
+
+    def _fits(self, job: Job, freedom: Freedom) -> list[Portion] | None:
+        return self.fitter.fit(job, freedom, self.board.placed.get(job.id, []), False)
+
+    def _never(self, job: Job, task: Task) -> Finding | None:
+        """Reasons that hold in an empty week too."""
+        board, grid = self.board, self.problem.grid
+        name, facts = f"task {task.id}", {"task": task.id, "hours": task.hours}
+        length = grid.slots_for(min(task.hours, task.min_portion) if task.splittable else task.hours)
+        free = board.everything
+        for need in task.needs:
+            able = [(n, board.there[n] & mask) for n, mask in board.qualified(need)]
+            on_shift = [n for n, m in able if m]
+            if len(on_shift) < need.people:
+                what = f"{need.craft} level {need.level}" + (f" with {need.certificate}" if need.certificate else "")
+                return Finding("nobody", f"{name} needs {need.people} {what}; {len(on_shift)} on shift this week",
+                               {**facts, "craft": need.craft, "level": need.level, "certificate": need.certificate,
+                                "needed": need.people, "there": len(on_shift)})  # fmt: skip
+            if not any(run_starts(m, length) for _, m in able):
+                return Finding("too long", f"{name} takes {task.hours:g} h, longer than any shift, and may not be split", facts)
+            free &= at_least([m for _, m in able], need.people)
+        if job.earliest is not None and grid.ceil(job.earliest) >= board.week_end:
+            return Finding("not yet", f"it may start on {job.earliest:%a %-d %b} at the earliest", {**facts, "earliest": job.earliest.isoformat()})
+        first = grid.ceil(job.earliest) if job.earliest else 0
+        last = grid.floor(job.latest) if job.latest else board.slots
+        when = board.asset_mask(job, task) & span(first, last)
+        if not when:
+            return Finding("no window", f"{name}: {job.asset} is not {task.asset_state} for work at any time that it could start", facts)
+        if not run_starts(when, length):
+            longest = max(b - a for a, b in runs(when)) * self.problem.slot_minutes / 60
+            return Finding("window too short", f"{name} needs {task.hours:g} h; the longest window of {job.asset} is {longest:g} h",
+                           {**facts, "longest": longest})  # fmt: skip
+        if not run_starts(when & free, length):
+            return Finding("nobody in the window", f"{name}: too few qualified people work while {job.asset} may be touched", facts)
+        if any(len(board.tool_levels[t]) == 1 for t in task.tools):
+            return Finding("tool", f"{name} needs {', '.join(task.tools)}, and there is none", {**facts, "tools": list(task.tools)})
+        return None
+
+    def _in_the_way(self, job: Job) -> Finding:
+        """Reasons of this plan: the single rule without which it would fit."""
+        found = self._fits(job, Freedom())
+        if found:
+            value = self.worth.of(job, found)
+            if value <= 0:
+                hours = self.worth.overtime_hours(found)
+                return Finding("overtime", f"it fits only with {hours:g} h of overtime, which cost more than it is worth", {"overtime": hours})
+            return Finding("fits", "it fits as the week stands now; build again, or place it by hand", {"day": self._day(found)})
+        if self._fits(job, Freedom(held_back=True)):
+            crafts = sorted({n.craft for t in job.tasks for n in t.needs if self.board.budget.get(n.craft, 0) < self._slots(job)})
+            names = ", ".join(crafts) or "a craft"
+            return Finding("held back", f"it fits only into the held-back hours of {names}", {"crafts": crafts})
+        if self._fits(job, Freedom(tools=True)):
+            tools = sorted({t for x in job.tasks for t in x.tools})
+            return Finding("tool", f"{', '.join(tools)} is in use whenever it could be done", {"tools": tools})
+        if self._fits(job, Freedom(other_jobs=True)):
+            others = sorted(j for j in self.board.spans.get(job.asset or "", {}) if j != job.id)
+            text = f"{job.asset} takes one job at a time, and {', '.join(others[:3])} {'are' if len(others) > 1 else 'is'} there"
+            return Finding("outranked", text, {"jobs": others})
+        return self._full(job)
+
+    def _slots(self, job: Job) -> int:
+        return sum(self.problem.grid.slots_for(t.hours) * t.people for t in job.tasks)
+
+    def _full(self, job: Job) -> Finding:
+        """Which crafts are full on which days, within the times at which the job could be done."""
+        short: dict[str, dict[str, float]] = {}
+        for task in job.tasks:
+            when = self.board.asset_mask(job, task)
+            for need in task.needs:
+                by_day: dict[str, float] = {}
+                for n, mask in self.board.qualified(need):
+                    for day, slots in self.board.day_of[n].items():
+                        left = (self.board.free[n] & mask & slots & when).bit_count() * self.problem.slot_minutes / 60
+                        if day in self.problem.days:
+                            by_day[day.isoformat()] = by_day.get(day.isoformat(), 0.0) + left
+                short[need.craft] = by_day
+        wanted = {n.craft: t.hours * n.people for t in job.tasks for n in t.needs}
+        tight = min(short, key=lambda c: sum(short[c].values()) / max(wanted.get(c, 1.0), 0.25), default="")
+        jobs = self._cheaper(job, 3)
+        facts: dict[str, Any] = {"craft": tight, "free_by_day": short.get(tight, {}), "needed": wanted.get(tight, 0.0), "jobs": [j for j, _ in jobs]}
+        left = sum(short.get(tight, {}).values())
+        text = f"{tight} is full when it could be done: it needs {wanted.get(tight, 0.0):g} h in one stretch, {left:g} h are left in pieces"
+        if left < wanted.get(tight, 0.0):
+            text = f"{tight} is full: it needs {wanted.get(tight, 0.0):g} h, {left:g} h are left when it could be done"
+        return Finding("hours", text, facts)
+
+    def _day(self, portions: list[Portion]) -> str:
+        first = min(portions, key=lambda p: p.start)
+        day = self.board.day_at(first.people[0], first.start) if first.people and first.people[0] is not None else None
+        return (day or self.problem.grid.moment(first.start).date()).isoformat()
+
+    def _when(self, portions: list[Portion]) -> str:
+        first, last = min(p.start for p in portions), max(p.end for p in portions)
+        a, b = self.problem.grid.moment(first), self.problem.grid.moment(last)
+        return f"{a:%a %-d %b %H:%M}–{b:%H:%M}" if a.date() == b.date() else f"{a:%a %-d %b %H:%M} to {b:%a %-d %b %H:%M}"
+
+    def _helps(self, job: Job, code: str) -> tuple[Finding, ...]:
+        """The cheapest single changes, each one tried."""
+        helps: list[Finding] = []
+        tried = [
+            ("window", replace(Freedom(), windows=True), "{asset} free for work {when}"),
+            ("held back", replace(Freedom(), held_back=True), "using held-back hours, {when}"),
+            ("release", replace(Freedom(), earliest=True), "an earlier release or parts by {when}"),
+            ("tool", replace(Freedom(), tools=True), "one more of its tools, {when}"),
+        ]
+        for name, freedom, words in tried:
+            found = self._fits(job, freedom) if code != "fits" else None
+            if found:
+                text = words.format(asset=job.asset, when=self._when(found))
+                helps.append(
+                    Finding(name, text, {"day": self._day(found), "start": self.problem.grid.moment(min(p.start for p in found)).isoformat()})
+                )
+        for other, value in self._cheaper(job, 12):
+            if len(helps) >= 4:
+                break
+            if self._fits_without(job, other):
+                text = f"putting out {other} (worth {value:,.0f}, this one {self.worth.most(job):,.0f})".replace(",", " ")
+                helps.append(Finding("put out", text, {"job": other, "value": value}))
+        return tuple(helps)
+
+    def _cheaper(self, job: Job, count: int) -> list[tuple[str, float]]:
+        """Placed jobs of the same crafts or asset that may move, cheapest first."""
+        crafts = {n.craft for t in job.tasks for n in t.needs}
+        worth = self.worth.most(job)
+        found = []
+        for other_id, portions in self.board.placed.items():
+            other = self.problem.job_by_id[other_id]
+            if self.kept.get(other_id) or other_id == job.id:
+                continue
+            shares = other.asset == job.asset or crafts & {n.craft for p in portions for n in p.task.needs}
+            if shares:
+                found.append((other_id, self.worth.of(other, portions)))
+        found.sort(key=lambda f: (f[1] > worth, f[1], f[0]))
+        return found[:count]
+
+    def _fits_without(self, job: Job, other_id: str) -> bool:
+        other = self.problem.job_by_id[other_id]
+        taken = self.board.remove(other, self.kept.get(other_id, 0))
+        try:
+            return self._fits(job, Freedom()) is not None
+        finally:
+            self.board.add(other, taken)

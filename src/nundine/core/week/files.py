@@ -1,0 +1,178 @@
+"""Week problems and plans as JSON documents: `nundine-week/1` and `nundine-plan/1` (docs/file-formats.md)."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import date, datetime
+from typing import Any
+
+from nundine.core.timeline import Interval
+from nundine.core.week.plan import Finding, NotPlaced, WeekPlan
+from nundine.core.week.problem import (
+    After,
+    Asset,
+    Certificate,
+    Craft,
+    CraftLevel,
+    Job,
+    Need,
+    Person,
+    PersonHours,
+    Placement,
+    ProblemError,
+    Seat,
+    Task,
+    Tool,
+    WeekProblem,
+    Weights,
+)
+from nundine.core.week.reading import Reader
+
+WEEK_FORMAT, PLAN_FORMAT = "nundine-week/1", "nundine-plan/1"
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, (datetime, date)):
+        return value.isoformat()
+    if isinstance(value, dict):
+        return {k: _plain(v) for k, v in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [_plain(v) for v in value]
+    return value
+
+
+def _placement_document(p: Placement) -> dict[str, Any]:
+    document = _plain(asdict(p))
+    if p.hours is None:
+        del document["hours"]
+    return dict(document)
+
+
+def problem_document(problem: WeekProblem) -> dict[str, Any]:
+    """The JSON document of a problem; reading it again gives an equal problem."""
+    document = _plain(asdict(problem))
+    document["fixed"] = [_placement_document(p) for p in problem.fixed]
+    document["previous"] = [_placement_document(p) for p in problem.previous]
+    return {"format": WEEK_FORMAT, **document}
+
+
+def plan_document(plan: WeekPlan) -> dict[str, Any]:
+    """The JSON document of a plan."""
+    document = _plain(asdict(plan))
+    document["placements"] = [_placement_document(p) for p in plan.placements]
+    return {"format": PLAN_FORMAT, **document, "gap": plan.gap}
+
+
+def _interval(r: Reader) -> Interval:
+    return Interval(r.moment("start"), r.moment("end"))
+
+
+def _seat(r: Reader) -> Seat:
+    return Seat(r.text("id", None), r.text("craft"))
+
+
+def _placement(r: Reader) -> Placement:
+    return Placement(
+        job=r.text("job"), task=r.text("task"), portion=r.whole("portion", 1), day=r.day("day"),
+        start=r.moment("start", None), end=r.moment("end", None), people=r.list_of("people", _seat), hours=r.number("hours", None),
+    )  # fmt: skip
+
+
+def _task(r: Reader) -> Task:
+    return Task(
+        id=r.text("id"), hours=r.number("hours"), asset_state=r.text("asset_state", "any"),
+        after=r.list_of("after", lambda a: After(a.text("task"), a.number("lag", 0.0))),
+        splittable=r.flag("splittable"), min_portion=r.number("min_portion", 1.0),
+        needs=r.list_of("needs", lambda n: Need(n.text("craft"), n.whole("level", 1), n.whole("people", 1), n.text("certificate", None))),
+        tools=r.texts("tools"),
+    )  # fmt: skip
+
+
+def _job(r: Reader) -> Job:
+    return Job(
+        id=r.text("id"), asset=r.text("asset", None), priority=r.number("priority"), tasks=r.list_of("tasks", _task), area=r.text("area", None),
+        must=r.flag("must"), divisible=r.flag("divisible"), earliest=r.moment("earliest", None), due=r.moment("due", None),
+        latest=r.moment("latest", None),
+    )  # fmt: skip
+
+
+def _person(r: Reader) -> Person:
+    return Person(
+        id=r.text("id"), crafts=r.list_of("crafts", lambda c: CraftLevel(c.text("craft"), c.whole("level", 2))),
+        certificates=r.list_of("certificates", lambda c: Certificate(c.text("id"), c.day("until", None))),
+        area=r.text("area", None), crew=r.text("crew", None),
+        hours=r.list_of("hours", lambda h: PersonHours(h.moment("start"), h.moment("end"), h.flag("overtime"), h.day("day"))),
+    )  # fmt: skip
+
+
+def _asset(r: Reader) -> Asset:
+    return Asset(
+        id=r.text("id"), area=r.text("area", None), work_windows=r.list_of("work_windows", _interval, None),
+        run_windows=r.list_of("run_windows", _interval), one_job_at_a_time=r.flag("one_job_at_a_time"),
+    )  # fmt: skip
+
+
+def read_problem(document: Any) -> WeekProblem:
+    """A problem from its JSON document.
+
+    Raises
+    ------
+    ProblemError
+        With every error found, each led by its JSON path.
+    """
+    errors: list[str] = []
+    if not isinstance(document, dict):
+        raise ProblemError(["$: must be an object"])
+    if document.get("format") != WEEK_FORMAT:
+        raise ProblemError([f"$.format: must be {WEEK_FORMAT!r}, not {document.get('format')!r}"])
+    r = Reader(document, "$", errors)
+    w = Reader(document.get("weights") or {}, "$.weights", errors)
+    weights = Weights(
+        w.number("must_per_hour", 200.0),
+        w.number("must_per_job", 500.0),
+        w.number("late_share_per_day", 0.08),
+        w.number("overtime_per_hour", 20.0),
+    )
+    parts: dict[str, Any] = {
+        "week": r.text("week"),
+        "timezone": r.text("timezone"),
+        "start": r.moment("start"),
+        "end": r.moment("end"),
+        "slot_minutes": r.whole("slot_minutes", 15),
+        "weights": weights,
+        "crafts": r.list_of("crafts", lambda c: Craft(c.text("id"), c.number("held_back", 0.0))),
+        "people": r.list_of("people", _person),
+        "assets": r.list_of("assets", _asset),
+        "tools": r.list_of("tools", lambda t: Tool(t.text("id"), t.whole("count", 1))),
+        "jobs": r.list_of("jobs", _job),
+        "fixed": r.list_of("fixed", _placement),
+        "previous": r.list_of("previous", _placement),
+    }
+    if errors:
+        raise ProblemError(errors)
+    try:
+        return WeekProblem(**parts)
+    except ProblemError:
+        raise
+    except ValueError as bad:
+        raise ProblemError([f"$.week: {bad}"]) from bad
+
+
+def _finding(r: Reader) -> Finding:
+    return Finding(r.text("code"), r.text("text"), dict(r.value.get("facts") or {}))
+
+
+def read_plan(document: Any) -> WeekPlan:
+    """A plan from its JSON document. Raises ProblemError as `read_problem` does."""
+    errors: list[str] = []
+    if not isinstance(document, dict) or document.get("format") != PLAN_FORMAT:
+        raise ProblemError([f"$.format: must be {PLAN_FORMAT!r}"])
+    r = Reader(document, "$", errors)
+    plan = WeekPlan(
+        week=r.text("week"), status=r.text("status"), value=r.number("value"), bound=r.number("bound"), seconds=r.number("seconds", 0.0),
+        placements=r.list_of("placements", _placement), conflicts=r.list_of("conflicts", _finding),
+        not_placed=r.list_of("not_placed", lambda n: NotPlaced(n.text("job"), n.list_of("reasons", _finding), n.list_of("would_help", _finding))),
+    )  # fmt: skip
+    if errors:
+        raise ProblemError(errors)
+    return plan

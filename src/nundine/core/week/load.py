@@ -1,0 +1,77 @@
+"""Availability and load by craft and day: what the tanks show. All figures in hours."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from datetime import date
+
+from nundine.core.timeline import Interval
+from nundine.core.week.problem import Placement, Task, WeekProblem
+
+
+@dataclass
+class Tank:
+    """One craft on one day. `jobs` holds the hours that each job loads; `people` those who are there."""
+
+    craft: str
+    day: date
+    regular: float = 0.0
+    overtime: float = 0.0
+    held_back: float = 0.0
+    people: int = 0
+    jobs: dict[str, float] = field(default_factory=dict)
+
+    @property
+    def available(self) -> float:
+        return self.regular + self.overtime
+
+    @property
+    def load(self) -> float:
+        return sum(self.jobs.values())
+
+    @property
+    def free(self) -> float:
+        """Hours left before the tank is over; negative when it is."""
+        return self.available - self.load
+
+
+def portion_hours(placement: Placement, task: Task) -> float:
+    """Elapsed hours of a placement, with times or without."""
+    if placement.start is not None and placement.end is not None:
+        return min(Interval(placement.start, placement.end).hours, task.hours)
+    return placement.hours if placement.hours is not None else task.hours
+
+
+def tanks(problem: WeekProblem, placements: tuple[Placement, ...]) -> dict[tuple[str, date], Tank]:
+    """A tank for each craft and day of the week.
+
+    A person's hours count once, in the main craft, on the shift's day. A filled seat loads the main craft of its
+    person, an open one the craft that it needs.
+    """
+    held = {c.id: c.held_back for c in problem.crafts}
+    found = {(c.id, d): Tank(c.id, d) for c in problem.crafts for d in problem.days}
+    there: dict[tuple[str, date], set[str]] = defaultdict(set)
+    for person in problem.people:
+        for h in person.hours:
+            tank = found.get((person.main_craft, h.day))
+            if tank is None:
+                continue
+            hours = Interval(h.start, h.end).hours
+            if h.overtime:
+                tank.overtime += hours
+            else:
+                tank.regular += hours
+                tank.held_back += hours * held[person.main_craft]
+            there[(tank.craft, tank.day)].add(person.id)
+    for key, people in there.items():
+        found[key].people = len(people)
+    for one in placements:
+        job = problem.job_by_id[one.job]
+        hours = portion_hours(one, job.task(one.task))
+        for seat in one.people:
+            craft = problem.person_by_id[seat.id].main_craft if seat.id is not None else seat.craft
+            tank = found.get((craft, one.day))
+            if tank is not None:
+                tank.jobs[one.job] = tank.jobs.get(one.job, 0.0) + hours
+    return found
