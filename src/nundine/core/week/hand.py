@@ -128,3 +128,52 @@ def starting_at(one: Placement, start: datetime, task: Task) -> Placement:
     hours = one.hours or task.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
     end = (start.astimezone(UTC) + timedelta(hours=hours)).astimezone(start.tzinfo)
     return replace(one, start=start, end=end, hours=None)
+
+
+@dataclass(frozen=True)
+class Relief:
+    """A move that takes load off a tank: the job's placements of that day on another day, where they fit."""
+
+    job: str
+    day: date
+    hours: float
+
+
+def relief(problem: WeekProblem, placements: tuple[Placement, ...], craft: str, day: date, most: int = 4) -> tuple[Relief, ...]:
+    """Jobs that could leave a tank for another day with times and people, least valuable first; each one tried."""
+    board = Board(replace(problem, fixed=placements, previous=()))
+    draft = Draft(board, complete=False)
+    worth = {j: problem.job_by_id[j].priority + 1000 * problem.job_by_id[j].must for j in {p.job for p in placements}}
+    here: dict[str, list[Placement]] = {}
+    for p in placements:
+        mains = {problem.person_by_id[s.id].main_craft if s.id else s.craft for s in p.people}
+        if p.day == day and craft in mains:
+            here.setdefault(p.job, []).append(p)
+    found: list[Relief] = []
+    for job_id in sorted(here, key=lambda j: (worth[j], j)):
+        if len(found) >= most:
+            break
+        job = problem.job_by_id[job_id]
+        moved = {p.key[1:] for p in here[job_id]}
+        taken = board.remove(job)
+        board.add(job, [p for p in taken if (p.task.id, p.number) not in moved])
+        later = [d for d in problem.days if d > day] + [d for d in problem.days if d < day]
+        for other in later:
+            put = []
+            for one in here[job_id]:
+                hours = one.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
+                portion = draft.give_time(Placement(job_id, one.task, one.portion, other, None, None, _open(one), hours))
+                if portion is None:
+                    break
+                board.add(job, [portion])
+                put.append(portion)
+            fits = len(put) == len(here[job_id])
+            hours = sum((p.end - p.start) * len(p.people) for p in put) * problem.slot_minutes / 60
+            board.remove(job)
+            board.add(job, [p for p in taken if (p.task.id, p.number) not in moved])
+            if fits:
+                found.append(Relief(job_id, other, hours))
+                break
+        board.remove(job)
+        board.add(job, taken)
+    return tuple(found)

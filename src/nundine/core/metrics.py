@@ -1,0 +1,46 @@
+"""Maintenance metrics of a week. Formulas with their sources.
+
+Schedule compliance by WOs and by hours follow the definition of "schedule compliance" in the best-practice metrics of
+the Society for Maintenance and Reliability Professionals (metric 5.4.x, work order management; number from memory):
+work completed as scheduled, divided by work scheduled, as a percentage. EN 15341 defines like ratios of planned and
+done work.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Scheduled:
+    """A WO in the baseline revision: its scheduled work hours, and whether it was finished within the week."""
+
+    job: str
+    hours: float
+    done: bool
+    done_hours: float
+
+
+@dataclass(frozen=True)
+class Compliance:
+    """Shares 0-1; None when nothing was scheduled."""
+
+    jobs: int
+    jobs_done: int
+    hours: float
+    hours_done: float
+
+    @property
+    def by_jobs(self) -> float | None:
+        return self.jobs_done / self.jobs if self.jobs else None
+
+    @property
+    def by_hours(self) -> float | None:
+        return self.hours_done / self.hours if self.hours else None
+
+
+def schedule_compliance(scheduled: Iterable[Scheduled]) -> Compliance:
+    """WOs finished of WOs scheduled, and scheduled hours of finished tasks of hours scheduled."""
+    rows = list(scheduled)
+    return Compliance(len(rows), sum(r.done for r in rows), sum(r.hours for r in rows), sum(min(r.done_hours, r.hours) for r in rows))

@@ -1,0 +1,1 @@
+"""The demo world: Tarnfell Cableways, a made-up mountain ropeway company."""

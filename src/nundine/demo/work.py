@@ -1,0 +1,145 @@
+"""About 450 work orders with 1-8 tasks, with every kind of trouble that a scheduler meets. Seeded: always the same."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time, timedelta
+from random import Random
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core.timeline import at_local
+
+Step = tuple[str, float, str, str]
+# title, kind, where it is done (words of an asset's name), steps: (what, hours, state, needs)
+JOBS: tuple[tuple[str, str, tuple[str, ...], tuple[Step, ...]], ...] = (
+    ("Replace sheave bearing", "corrective", ("towers",), (("Set up access", 1.0, "stopped", "rig x1 level 2 with height"), ("Exchange bearing", 3.0, "stopped", "mech x2 level 2"), ("Test run", 0.5, "running", "mech x1 level 2"))),
+    ("Brake test, service and safety brake", "statutory", ("drive", "winch"), (("Static test", 1.5, "stopped", "mech x1 level 2 with brake; ctrl x1"), ("Dynamic test", 1.0, "running", "mech x1 level 2 with brake; ctrl x1"))),
+    ("Haul rope inspection, magnetic", "statutory", ("towers", "track"), (("Fit test head", 0.5, "stopped", "mech x2 level 2 with rope"), ("Run rope through", 3.0, "running", "mech x1 level 2 with rope; hand x1"))),
+    ("Rope lubrication", "preventive", ("towers", "track"), (("Lubricate at creep speed", 2.5, "running", "mech x1; hand x1"),)),
+    ("Grip service, batch of 12", "preventive", ("cabins",), (("Strip and clean", 3.0, "any", "mech x1"), ("Measure springs", 1.5, "any", "mech x1 level 2"), ("Assemble and test", 2.5, "any", "mech x2"))),
+    ("Gearbox oil change", "preventive", ("drive", "winch"), (("Drain and flush", 2.0, "stopped", "mech x1; hand x1"), ("Fill and sample", 1.0, "stopped", "mech x1"))),
+    ("Slip ring inspection", "preventive", ("drive", "winch"), (("Inspect and clean", 2.0, "stopped", "elec x1 level 2"),)),
+    ("Drive motor insulation test", "preventive", ("drive", "winch", "pump"), (("Isolate", 0.5, "stopped", "elec x1 level 2 with hv"), ("Measure", 1.0, "stopped", "elec x1 level 2"), ("Put back", 0.5, "stopped", "elec x1 level 2 with hv"))),
+    ("Tower lighting repair", "corrective", ("towers",), (("Repair fitting", 1.5, "stopped", "elec x1; rig x1 with height"),)),
+    ("Controller battery exchange", "preventive", ("drive", "return", "winch"), (("Exchange and test", 1.0, "stopped", "ctrl x1"),)),
+    ("Position sensor drifts", "corrective", ("drive", "return", "track"), (("Find fault", 1.5, "stopped", "ctrl x1 level 2"), ("Replace and teach", 1.0, "stopped", "ctrl x1 level 2"))),
+    ("Door closing force check", "statutory", ("cabins", "cars"), (("Measure all doors", 4.0, "any", "mech x1; ctrl x1"),)),
+    ("Hydraulic tension unit leaks", "corrective", ("return", "drive"), (("Exchange seal kit", 3.0, "stopped", "hyd x1 level 2"), ("Bleed and set", 1.0, "stopped", "hyd x1 level 2"))),
+    ("Hydraulic hose exchange", "preventive", ("return", "vehicle", "winch"), (("Exchange hoses", 2.5, "stopped", "hyd x1"),)),
+    ("Snow gun heater fault", "corrective", ("gun",), (("Repair heater", 2.0, "any", "elec x1"),)),
+    ("Snow gun overhaul", "preventive", ("gun",), (("Strip nozzles", 2.0, "any", "hand x1"), ("Valve block", 2.0, "any", "hyd x1"), ("Test under pressure", 1.0, "any", "hyd x1; elec x1"))),
+    ("Pump vibration high", "corrective", ("pump",), (("Measure", 1.0, "running", "mech x1 level 2"), ("Align coupling", 3.0, "stopped", "mech x2 level 2"))),
+    ("Pump seal exchange", "corrective", ("pump", "outlet"), (("Lift out", 2.0, "stopped", "mech x2"), ("Exchange seal", 2.0, "stopped", "mech x1 level 2"), ("Put back", 2.0, "stopped", "mech x2"))),
+    ("Piste vehicle 500 h service", "preventive", ("vehicle",), (("Oils and filters", 3.0, "any", "veh x1"), ("Tracks and rollers", 3.0, "any", "veh x1 level 2"))),
+    ("Track link worn", "corrective", ("vehicle",), (("Exchange links", 4.0, "any", "veh x2"),)),
+    ("Tiller bearing noisy", "corrective", ("vehicle",), (("Exchange bearing", 3.5, "any", "veh x1 level 2"),)),
+    ("Weld crack in platform frame", "safety", ("return", "drive", "towers"), (("Grind and inspect", 1.0, "stopped", "weld x1 level 2"), ("Weld", 2.5, "stopped", "weld x1 level 2"), ("Test for cracks", 1.0, "stopped", "weld x1 level 3"))),
+    ("Handrail repair", "safety", ("towers", "return", "terminal", "reservoir"), (("Weld and paint", 2.5, "any", "weld x1; hand x1"),)),
+    ("Evacuation equipment check", "statutory", ("towers", "cabins"), (("Check ropes and seats", 3.0, "any", "rig x1 level 2 with height"),)),
+    ("Lightning protection survey", "statutory", ("terminal", "towers", "house"), (("Measure earth", 2.0, "any", "elec x1 level 2"),)),
+    ("Cable tray covers loose", "corrective", ("towers", "terminal", "track"), (("Fasten covers", 2.0, "any", "hand x1; elec x1"),)),
+    ("LED retrofit", "improvement", ("terminal", "Workshop", "house"), (("Exchange lamps", 6.0, "any", "elec x1; hand x1"),)),
+    ("Paint station steelwork", "improvement", ("return", "terminal"), (("Prepare", 7.0, "any", "hand x2"), ("Paint", 7.0, "any", "hand x2"))),
+    ("Software update, line control", "project", ("drive", "winch"), (("Back up", 0.5, "any", "ctrl x1"), ("Load and test", 2.5, "stopped", "ctrl x1 level 3"))),
+    ("Switch gear inspection", "statutory", ("switch",), (("Isolate ring", 1.0, "stopped", "elec x1 level 2 with hv"), ("Inspect", 3.0, "stopped", "elec x2 level 2"), ("Put back", 1.0, "stopped", "elec x1 level 2 with hv"))),
+    ("Crane inspection", "statutory", ("crane",), (("Load test", 2.5, "any", "mech x1 level 2; hand x1"),)),
+    ("Valve actuator sluggish", "corrective", ("outlet", "pump"), (("Overhaul actuator", 2.5, "any", "hyd x1; ctrl x1"),)),
+    ("Chair inspection, non-destructive", "statutory", ("towers",), (("Take chairs off", 2.0, "stopped", "mech x2"), ("Test welds", 5.0, "any", "weld x1 level 2"), ("Put chairs on", 2.0, "stopped", "mech x2"))),
+    ("Drive overhaul", "project", ("drive",), (("Lift motor", 3.0, "stopped", "mech x2 level 2; rig x1"), ("Inspect bearings", 4.0, "stopped", "mech x1 level 3"), ("Brake callipers", 4.0, "stopped", "hyd x1 level 2"), ("Clean slip rings", 2.0, "stopped", "elec x1"), ("Cabling", 3.0, "stopped", "elec x1 level 2"), ("Put motor back", 3.0, "stopped", "mech x2 level 2; rig x1"), ("Align", 2.0, "stopped", "mech x1 level 3"), ("Trial run", 1.5, "running", "mech x1 level 2; ctrl x1"))),
+    ("Tail pulley lining", "corrective", ("return",), (("Exchange lining", 5.0, "stopped", "mech x2; hand x1"),)),
+    ("Noise from line roller", "corrective", ("towers", "track"), (("Find and exchange", 2.5, "stopped", "mech x1 level 2; rig x1"),)),
+)  # fmt: skip
+
+COUNT = 450
+
+
+def work(assets: list[dict[str, Any]], monday: date, zone: ZoneInfo) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    """Rows of work orders and of tasks."""
+    r = Random(20261)
+    orders, tasks = [], []
+    for n in range(COUNT):
+        title, kind, words, steps = JOBS[n] if n < len(JOBS) else r.choice(JOBS)
+        places = [a for a in assets if any(w.lower() in a["name"].lower() for w in words)]
+        asset = r.choice(places)
+        number = f"WO-{1800 + n * 3 + n % 2}"
+        raised = monday - timedelta(days=r.choice((3, 8, 15, 22, 40, 75, 120, 200)) + r.randrange(6))
+        order = {
+            "number": number, "title": title, "asset": asset["asset"], "kind": "breakdown" if kind == "corrective" and r.random() < 0.08 else kind,
+            "state": "planned" if r.random() < 0.05 else "approved", "raised": raised, "must": False, "divisible": kind == "improvement",
+            "earliest": None, "due": None, "latest": None, "parts_ready": None, "parts_unknown": False, "permit": "not needed", "description": "",
+        }  # fmt: skip
+        _dates(r, order, monday, zone)
+        orders.append(order)
+        scale = r.choice((0.75, 1.0, 1.0, 1.25))
+        for k, (what, hours, state, needs) in enumerate(steps, 1):
+            tasks.append(_task(r, number, k, what, max(0.5, round(hours * scale * 4) / 4), state, needs, steps))
+    _troubles(orders, tasks, monday, zone)
+    return orders, tasks
+
+
+def _at(day: date, zone: ZoneInfo, hour: int = 0) -> datetime:
+    return at_local(day, time(hour), zone).astimezone(ZoneInfo("UTC"))
+
+
+def _dates(r: Random, order: dict[str, Any], monday: date, zone: ZoneInfo) -> None:
+    if order["kind"] in ("statutory", "preventive"):
+        due = monday + timedelta(days=r.choice((-9, -2, 1, 3, 4, 6, 9, 16, 30)))
+        order["due"] = _at(due, zone, 18)
+        order["must"] = order["kind"] == "statutory" and due < monday + timedelta(days=5) and r.random() < 0.7
+    elif order["kind"] == "safety":
+        order["due"] = _at(monday + timedelta(days=r.choice((2, 5, 12))), zone, 18)
+        order["must"] = r.random() < 0.3
+    elif r.random() < 0.3:
+        order["due"] = _at(monday + timedelta(days=r.randrange(-20, 40)), zone, 18)
+    chance = r.random()
+    if chance < 0.07:
+        order["parts_ready"] = monday + timedelta(days=r.choice((1, 2, 3, 9, 20)))
+    elif chance < 0.1:
+        order["parts_unknown"] = True
+    elif chance < 0.15:
+        order["permit"] = r.choice(("waiting", "granted", "granted"))
+    elif chance < 0.18:
+        order["earliest"] = _at(monday + timedelta(days=r.choice((2, 3, 8))), zone, 6)
+
+
+def _task(r: Random, number: str, k: int, what: str, hours: float, state: str, needs: str, steps: tuple[Step, ...]) -> dict[str, Any]:
+    parsed = []
+    for part in needs.split("; "):
+        words = part.split()
+        people = next((int(w[1:]) for w in words[1:] if w[0] == "x" and w[1:].isdigit()), 1)
+        level = int(words[words.index("level") + 1]) if "level" in words else 1
+        parsed.append((words[0], people, level, words[words.index("with") + 1] if "with" in words else None))
+    tools = []
+    if "ift" in what and state == "stopped":
+        tools = ["crane"]
+    elif "weld" in what.lower() and "Test" in what:
+        tools = ["ndt"]
+    elif "lign" in what:
+        tools = ["laser"]
+    elif "access" in what:
+        tools = ["lift"]
+    return {
+        "number": number, "task": str(10 * k), "title": what, "hours": hours, "asset_state": state, "after": ((str(10 * (k - 1)), 0.0),) if k > 1 else (),
+        "splittable": hours >= 5, "min_portion": 2.0, "needs": tuple(parsed), "tools": tuple(tools), "state": "to do",
+    }  # fmt: skip
+
+
+def _troubles(orders: list[dict[str, Any]], tasks: list[dict[str, Any]], monday: date, zone: ZoneInfo) -> None:
+    """One job at least for every reason why a job can not be placed."""
+    by_order: dict[str, list[dict[str, Any]]] = {}
+    for t in tasks:
+        by_order.setdefault(t["number"], []).append(t)
+    chosen = [o for o in orders if len(by_order[o["number"]]) == 1 and o["state"] == "approved"][-10:]
+    nobody, level, no_window, short, long, late, tool, chain, gone, blank = chosen
+    by_order[nobody["number"]][0]["needs"] = (("weld", 1, 2, "underwater"),)
+    by_order[level["number"]][0]["needs"] = (("rig", 4, 2, None),)
+    no_window.update(asset="L3", parts_unknown=False, permit="not needed")
+    by_order[no_window["number"]][0]["asset_state"] = "stopped"
+    short.update(asset="M1-1")
+    by_order[short["number"]][0].update(asset_state="stopped", hours=13.0, splittable=False)
+    by_order[long["number"]][0].update(hours=14.0, splittable=False, asset_state="any")
+    late["earliest"] = _at(monday + timedelta(days=10), zone, 6)
+    by_order[tool["number"]][0].update(tools=("crane", "winch"), hours=6.0)
+    chain["latest"] = _at(monday, zone, 8)
+    gone["permit"] = "waiting"
+    blank["state"] = "planned"

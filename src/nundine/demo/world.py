@@ -1,0 +1,66 @@
+"""Writes the demo world into an empty database."""
+
+from __future__ import annotations
+
+import json
+import os
+import secrets
+from datetime import date, timedelta
+from pathlib import Path
+from zoneinfo import ZoneInfo
+
+from nundine.core.timeline import week_monday, week_name
+from nundine.demo import crew, places, work
+from nundine.services import accounts, imports
+from nundine.store.account import Account
+from nundine.store.base import db
+from nundine.store.site import Site
+
+SITE, ZONE = "Tarnfell Cableways", "Europe/Zurich"
+SIGN_INS = (
+    ("ada", "Ada Winkler", "administrator"), ("sven", "Sven Ostrova", "scheduler"), ("mila", "Mila Castellan", "scheduler"),
+    ("karl", "Karl Reuter", "supervisor"), ("olivia", "Olivia Thorne", "operations"), ("rene", "René Aubert", "reader"),
+)  # fmt: skip
+
+
+def demo_week(today: date) -> str:
+    """The week that the demo plans: next week, seen from today."""
+    return week_name(today + timedelta(days=7))
+
+
+def rows(week: str) -> dict[str, list[dict[str, object]]]:
+    """Everything of the demo world by import kind, dated to a week."""
+    monday, zone = week_monday(week), ZoneInfo(ZONE)
+    assets = places.assets()
+    orders, tasks = work.work(assets, monday, zone)
+    return {
+        "areas": [{"area": k, "name": n} for k, n in places.AREAS],
+        "crafts": [{"craft": k, "name": n, "held_back": h} for k, n, h in crew.CRAFTS],
+        "tools": [{"tool": k, "name": n, "count": c} for k, n, c in crew.TOOLS],
+        "assets": assets, "windows": places.windows(monday, zone), "people": crew.people(monday), "shifts": crew.shifts(),
+        "rosters": crew.rosters(monday), "absences": crew.absences(monday, zone), "overtime": crew.overtime(monday, zone),
+        "work_orders": orders, "tasks": tasks,
+    }  # fmt: skip
+
+
+def make(today: date, passwords: dict[str, str]) -> None:
+    """Fill an empty database: site, accounts, assets, people, work. One transaction."""
+    with db.atomic():
+        Site.create(name=SITE, timezone=ZONE, settings={})
+        for name, full_name, role in SIGN_INS:
+            accounts.create(name, full_name, passwords[name], role)
+        imports.store(rows(demo_week(today)))
+
+
+def passwords(var: Path) -> dict[str, str]:
+    """The demo's passwords, made once, in a file that only its owner can read."""
+    path = var / "demo-sign-ins.json"
+    if not path.exists():
+        made = {name: f"{name}-{secrets.token_urlsafe(7)}" for name, _, _ in SIGN_INS}
+        with os.fdopen(os.open(path, os.O_CREAT | os.O_WRONLY | os.O_EXCL, 0o600), "w") as out:
+            json.dump(made, out)
+    return dict(json.loads(path.read_text()))
+
+
+def is_empty() -> bool:
+    return not Site.select().exists() and not Account.select().exists()

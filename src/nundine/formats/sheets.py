@@ -1,0 +1,115 @@
+"""Crew sheets as PDF and calendars as iCalendar (RFC 5545).
+
+WeasyPrint lays the pages out: it shapes every script (Pango) and needs no network; its fetcher is limited to data
+that is part of the page.
+"""
+
+from __future__ import annotations
+
+import html
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from icalendar import Calendar, Event
+from weasyprint import HTML
+from weasyprint.urls import URLFetcher
+
+STYLE = """
+@page { size: A4; margin: 16mm 14mm; @bottom-left { content: string(foot); font: 8pt 'DejaVu Sans' }
+        @bottom-right { content: counter(page) ' / ' counter(pages); font: 8pt 'DejaVu Sans' } }
+body { font: 9pt/1.35 'DejaVu Sans'; color: #1f2a30 } section { break-after: page } section:last-child { break-after: auto }
+h1 { font-size: 15pt; margin: 0 } .sub { color: #5b615f; margin: 1mm 0 4mm } .foot { string-set: foot content(); height: 0; overflow: hidden }
+h2 { font-size: 10.5pt; margin: 5mm 0 1mm; border-bottom: 1px solid #1f2a30; padding-bottom: 1mm; break-after: avoid }
+table { width: 100%; border-collapse: collapse } td { padding: 1.2mm 2mm 1.2mm 0; border-bottom: .5px solid #cfc8b8; vertical-align: top }
+tr { break-inside: avoid } .time { width: 24mm; white-space: nowrap } .hours { width: 14mm; text-align: right } .job b { font-weight: bold }
+.box { width: 26mm; color: #5b615f; font-size: 7.5pt } .soft { color: #5b615f }
+"""
+
+
+@dataclass(frozen=True)
+class SheetLine:
+    """One task of one person: local day, times (ISO), hours, and where."""
+
+    day: str
+    start: str | None
+    end: str | None
+    hours: float
+    job: str
+    title: str
+    task: str
+    asset: str
+    window: str
+    person: str
+    beside: list[str]
+
+
+@dataclass(frozen=True)
+class CrewSheet:
+    """The pages of one person or crew."""
+
+    name: str
+    label: str
+    lines: tuple[SheetLine, ...]
+
+
+def _clock(moment: str | None, zone: ZoneInfo) -> str:
+    return f"{datetime.fromisoformat(moment).astimezone(zone):%H:%M}" if moment else ""
+
+
+def _line(one: SheetLine, zone: ZoneInfo, people: bool) -> str:
+    e = html.escape
+    time = f"{_clock(one.start, zone)}–{_clock(one.end, zone)}" if one.start else "time open"
+    beside = ", ".join(one.beside)
+    who = f"<b>{e(one.person)}</b><br>" if people else ""
+    more = " · ".join(x for x in (e(one.asset), e(one.window), f"with {e(beside)}" if beside else "") if x)
+    return (
+        f"<tr><td class=time>{time}</td><td class=job>{who}<b>{e(one.job)}</b> {e(one.title)}<br>{e(one.task)}<br><span class=soft>{more}</span></td>"
+        f"<td class=hours>{one.hours:g} h</td><td class=box>done ☐ &nbsp; hours ______</td></tr>"
+    )
+
+
+def crew_sheets_pdf(
+    site: str, week: str, revision: int, status: str, zone: ZoneInfo, sheets: tuple[CrewSheet, ...], people: bool
+) -> bytes:  # fmt: skip
+    """A PDF with a section for each sheet; says so where there is nothing."""
+    foot = f"{site} · week {week} · " + (f"revision {revision}" if revision else f"{status}, not published")
+    parts = []
+    for sheet in sheets:
+        days: dict[str, list[SheetLine]] = {}
+        for one in sheet.lines:
+            days.setdefault(one.day, []).append(one)
+        total = sum(one.hours for one in sheet.lines)
+        body = "".join(
+            f"<h2>{date.fromisoformat(d):%A} {date.fromisoformat(d).day} {date.fromisoformat(d):%B}</h2><table>"
+            + "".join(_line(one, zone, people) for one in found)
+            + "</table>"
+            for d, found in sorted(days.items())
+        )
+        parts.append(f"<section><h1>{html.escape(sheet.name)}</h1><p class=sub>{html.escape(foot)} · {total:g} h</p>{body}</section>")
+    if not parts:
+        parts.append(f"<section><h1>Week {week}</h1><p class=sub>{html.escape(foot)}</p><p>Nobody has work in this week yet.</p></section>")
+    page = f"<html lang=en><title>Crew sheets {week}</title><style>{STYLE}</style><div class=foot>{html.escape(foot)}</div>{''.join(parts)}</html>"
+    return bytes(HTML(string=page, url_fetcher=URLFetcher(allowed_protocols={"data"})).write_pdf())
+
+
+def person_calendar(name: str, rows: list[dict[str, Any]], zone: ZoneInfo, now: datetime) -> bytes:
+    """An event for each placed portion, times in UTC; the uid stays the same while the portion does."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Nundine//crew schedule//EN")
+    calendar.add("version", "2.0")
+    calendar.add("name", f"Work of {name}")
+    utc = ZoneInfo("UTC")
+    for r in rows:
+        event = Event()
+        event.add("uid", f"{r['job']}-{r['task']}-{r['portion']}-{r['person']}@nundine")
+        event.add("dtstamp", now.astimezone(utc))
+        event.add("dtstart", datetime.fromisoformat(r["start"]).astimezone(utc))
+        event.add("dtend", datetime.fromisoformat(r["end"]).astimezone(utc))
+        event.add("summary", f"{r['job']} {r['title']}")
+        event.add("location", r["asset_name"])
+        beside = f"\nWith {', '.join(r['with'])}" if r["with"] else ""
+        event.add("description", f"Task {r['task']} {r['what']}, {r['hours']:g} h{beside}")
+        calendar.add_component(event)
+    return bytes(calendar.to_ical())

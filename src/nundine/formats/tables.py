@@ -1,0 +1,150 @@
+"""Tables as CSV or XLSX. Nothing in a file is ever run: no formula, macro, link or path is followed."""
+
+from __future__ import annotations
+
+import csv
+import io
+import zipfile
+from dataclasses import dataclass
+from datetime import date, datetime, time
+from typing import Any
+
+from openpyxl import Workbook, load_workbook
+from openpyxl.styles import Font
+
+MOST_BYTES, MOST_UNPACKED, MOST_ROWS, MOST_COLUMNS = 25 * 2**20, 250 * 2**20, 200_000, 60
+RISKY = ("=", "+", "-", "@", "\t")
+
+
+class BadFile(ValueError):
+    """A file that can not be read as tables: what, and what to do."""
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """Rows of one table: (row number in the file, {column: cell}). Cells are text, or values of a spreadsheet."""
+
+    name: str
+    columns: tuple[str, ...]
+    rows: tuple[tuple[int, dict[str, Any]], ...]
+
+
+def read_tables(name: str, data: bytes) -> list[Sheet]:
+    """The tables of a file, chosen by its content.
+
+    Raises
+    ------
+    BadFile
+        If the file is too large, is no CSV or XLSX, or holds a formula.
+    """
+    if len(data) > MOST_BYTES:
+        raise BadFile(f"{name} has {len(data) / 2**20:.0f} MB; at most {MOST_BYTES // 2**20} MB are taken. Split it.")
+    if data[:2] == b"PK":
+        return _read_xlsx(name, data)
+    return [_read_csv(name, data)]
+
+
+def _read_csv(name: str, data: bytes) -> Sheet:
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as bad:
+        raise BadFile(f"{name} is not UTF-8 (byte {bad.start + 1}). Save it as CSV UTF-8, or as XLSX.") from bad
+    if "\0" in text:
+        raise BadFile(f"{name} is neither CSV nor XLSX.")
+    head = text.split("\n", 1)[0]
+    separator = max(",;\t", key=head.count)
+    rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=separator))
+    return _sheet(name, name.rsplit("/", 1)[-1].rsplit(".", 1)[0], [[_unguard(c) for c in r] for r in rows])
+
+
+def _unguard(cell: str) -> str:
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in RISKY else cell
+
+
+def _read_xlsx(name: str, data: bytes) -> list[Sheet]:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as pack:
+            if sum(i.file_size for i in pack.infolist()) > MOST_UNPACKED:
+                raise BadFile(f"{name} unpacks to more than {MOST_UNPACKED // 2**20} MB and is not opened.")
+            if any("vbaProject" in i.filename for i in pack.infolist()):
+                raise BadFile(f"{name} holds macros. Save it as plain XLSX.")
+        book = load_workbook(io.BytesIO(data), read_only=True, data_only=False, keep_links=False)
+    except BadFile:
+        raise
+    except Exception as bad:
+        raise BadFile(f"{name} can not be read as XLSX ({type(bad).__name__}). Open it in a spreadsheet and save it again.") from bad
+    sheets = []
+    for sheet in book.worksheets:
+        rows: list[list[Any]] = []
+        for number, row in enumerate(sheet.iter_rows(max_col=MOST_COLUMNS), 1):
+            if number > MOST_ROWS:
+                raise BadFile(f"{name}, sheet {sheet.title}: more than {MOST_ROWS} rows.")
+            for cell in row:
+                if cell.data_type == "f":
+                    raise BadFile(f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values instead; formulas are not run.")
+            rows.append([cell.value for cell in row])
+        if any(c is not None for r in rows for c in r):
+            sheets.append(_sheet(f"{name}, sheet {sheet.title}", sheet.title, rows))
+    book.close()
+    return sheets
+
+
+def _sheet(where: str, title: str, rows: list[list[Any]]) -> Sheet:
+    if len(rows) > MOST_ROWS:
+        raise BadFile(f"{where}: more than {MOST_ROWS} rows. Split it.")
+    if not rows or not any(str(c or "").strip() for c in rows[0]):
+        raise BadFile(f"{where}: the first row must hold the names of the columns.")
+    columns = tuple(str(c or "").strip().lower() for c in rows[0])
+    twice = {c for c in columns if c and columns.count(c) > 1}
+    if twice:
+        raise BadFile(f"{where}: column {', '.join(sorted(twice))} stands twice.")
+    body = []
+    for number, row in enumerate(rows[1:], 2):
+        cells = {c: v for c, v in zip(columns, row, strict=False) if c}
+        if any(v is not None and str(v).strip() for v in cells.values()):
+            body.append((number, cells))
+    return Sheet(title, columns, tuple(body))
+
+
+def _guard(value: Any) -> Any:
+    return "'" + value if isinstance(value, str) and value[:1] in RISKY else value
+
+
+def write_csv(columns: list[str], rows: list[list[Any]]) -> bytes:
+    """A CSV in UTF-8; text that a spreadsheet would take for a formula is led by an apostrophe."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    writer.writerow(columns)
+    writer.writerows([[_guard(_text(v)) for v in r] for r in rows])
+    return ("\ufeff" + out.getvalue()).encode()
+
+
+def _text(value: Any) -> Any:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, (datetime, date, time)):
+        return value.isoformat()
+    return "" if value is None else value
+
+
+def write_xlsx(sheets: dict[str, tuple[list[str], list[list[Any]]]]) -> bytes:
+    """A workbook; all text is stored as text, never as a formula."""
+    book = Workbook()
+    book.remove(book.active)
+    for name, (columns, rows) in sheets.items():
+        sheet = book.create_sheet(name[:31])
+        sheet.append(columns)
+        for cell in sheet[1]:
+            cell.font = Font(bold=True)
+        for r in rows:
+            sheet.append([_text(v) for v in r])
+            for cell in sheet[sheet.max_row]:
+                if isinstance(cell.value, str):
+                    cell.data_type = "s"
+        sheet.freeze_panes = "A2"
+        for n, column in enumerate(sheet.iter_cols(min_row=1, max_row=min(sheet.max_row, 60)), 1):
+            width = max((len(str(c.value or "")) for c in column), default=8)
+            sheet.column_dimensions[sheet.cell(1, n).column_letter].width = min(48, width + 2)
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()

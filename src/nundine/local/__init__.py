@@ -1,0 +1,1 @@
+"""Running everything on one machine: the private database, the worker, the web server."""

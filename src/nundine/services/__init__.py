@@ -1,0 +1,1 @@
+"""What users do, one transaction each: load, compute in the core, store, log, tell."""

@@ -1,0 +1,55 @@
+"""Assets by hours: run and work windows, placements inside, conflicts, answers of operations."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nundine.services.overview import conflict_row
+from nundine.services.state import WeekState
+from nundine.store.asset import Asset
+from nundine.store.work_order import WorkOrder
+
+ASSET_RULES = ("window", "one job", "tool", "earliest", "latest", "order")
+
+
+def agree(state: WeekState) -> dict[str, Any]:
+    """Assets that have something placed on them or windows in the week, in the order of their areas."""
+    placed: dict[str, list[dict[str, Any]]] = {}
+    orders = {
+        w["number"]: w
+        for w in WorkOrder.select(WorkOrder.number, WorkOrder.title, WorkOrder.must, WorkOrder.kind)
+        .where(WorkOrder.number.in_({p.job for p in state.placements} or {""}))
+        .dicts()
+    }
+    broken = {k for b in state.checked.conflicts if b.code in ASSET_RULES for k in b.keys}
+    for p in state.placements:
+        job = state.problem.job_by_id[p.job]
+        row = state.rows[p.key]
+        placed.setdefault(job.asset or "", []).append(
+            {
+                "job": p.job, "task": p.task, "portion": p.portion, "title": orders[p.job]["title"], "day": p.day.isoformat(),
+                "start": p.start.isoformat() if p.start else None, "end": p.end.isoformat() if p.end else None,
+                "asset_state": job.task(p.task).asset_state, "must": orders[p.job]["must"], "kind": orders[p.job]["kind"],
+                "answer": row["answer"], "answer_by": row["answer_by"], "remark": row["remark"], "pinned": row["pinned"],
+                "conflict": p.key in broken,
+            }
+        )  # fmt: skip
+    names = {a["key"]: a for a in Asset.select(Asset.key, Asset.name).dicts()}
+    assets = [
+        {
+            "key": a.id, "name": names[a.id]["name"], "area": a.area, "limited": a.work_windows is not None, "one_job_at_a_time": a.one_job_at_a_time,
+            "work_windows": [{"start": i.start.isoformat(), "end": i.end.isoformat()} for i in a.work_windows or ()],
+            "run_windows": [{"start": i.start.isoformat(), "end": i.end.isoformat()} for i in a.run_windows],
+            "placements": placed.get(a.id, []),
+        }
+        for a in state.problem.assets
+        if a.id in placed
+    ]  # fmt: skip
+    conflicts = [conflict_row(b) for b in state.checked.conflicts if b.code in ASSET_RULES]
+    touching = [p for a in assets for p in a["placements"] if p["asset_state"] != "any"]
+    return {
+        "assets": assets,
+        "conflicts": conflicts,
+        "to_answer": sum(p["answer"] is None for p in touching),
+        "refused": sum(p["answer"] == "refused" for p in touching),
+    }

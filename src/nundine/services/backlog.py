@@ -1,0 +1,221 @@
+"""The backlog as a table: paged, sorted, filtered and searched in the database; gates; weeks of ready backlog."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from peewee import SQL, Case, Expression, Select, fn
+
+from nundine.core.timeline import week_interval, week_monday
+from nundine.services.errors import NotFound, Refused
+from nundine.services.state import WeekState
+from nundine.store.asset import Asset, AssetWindow
+from nundine.store.site import Area, Craft
+from nundine.store.week import Placement, Week
+from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
+
+SORTS = {"priority": WorkOrder.priority, "number": WorkOrder.number, "due": WorkOrder.due, "hours": WorkOrder.hours,
+         "raised": WorkOrder.raised, "asset": Asset.name, "title": WorkOrder.title, "kind": WorkOrder.kind}  # fmt: skip
+GATES = ("plan", "parts", "people", "window", "permit")
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A question to the table. `ready`: all gates open or not; `placed`: in this week or not; None = either."""
+
+    page: int = 1
+    size: int = 50
+    sort: str = "priority"
+    down: bool = True
+    search: str = ""
+    area: str | None = None
+    craft: str | None = None
+    kind: str | None = None
+    ready: bool | None = None
+    placed: bool | None = None
+    must: bool | None = None
+    late: bool | None = None
+
+
+def _window_open(week: str, zone: ZoneInfo) -> Expression:
+    span = week_interval(week, zone)
+    inside = AssetWindow.select(SQL("1")).where(
+        (AssetWindow.kind == "work") & (AssetWindow.asset == WorkOrder.asset) & (AssetWindow.start < span.end) & (AssetWindow.end > span.start)
+    )
+    return (~WorkOrder.needs_stop) | (~Asset.limited) | fn.EXISTS(inside)
+
+
+def gate_columns(week: str, zone: ZoneInfo) -> dict[str, Any]:
+    """Each gate as an SQL truth for the week."""
+    last = week_monday(week) + timedelta(days=6)
+    return {
+        "plan": WorkOrder.planned & WorkOrder.state.in_(OPEN_STATES[1:]),
+        "parts": (~WorkOrder.parts_unknown) & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last)),
+        "people": WorkOrder.staffed == True,  # noqa: E712
+        "window": _window_open(week, zone),
+        "permit": WorkOrder.permit != "waiting",
+    }
+
+
+def _base(state: WeekState) -> Select:
+    return WorkOrder.select().join(Asset).join(Area).where(WorkOrder.state.in_(OPEN_STATES))
+
+
+def _placed_numbers(week: Week) -> Select:
+    return Placement.select(Task.work_order).join(Task).where(Placement.week == week)
+
+
+def _filtered(state: WeekState, asked: Asked) -> Select:
+    query = _base(state)
+    gates = gate_columns(state.week.name, state.zone)
+    for word in asked.search.split()[:6]:
+        like = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
+        query = query.where((WorkOrder.number**like) | (WorkOrder.title**like) | (Asset.name**like) | (Asset.key**like))
+    if asked.area:
+        query = query.where(Area.key == asked.area)
+    if asked.kind:
+        query = query.where(WorkOrder.kind == asked.kind)
+    if asked.craft:
+        able = CrewNeed.select(Task.work_order).join(Task).switch(CrewNeed).join(Craft).where(Craft.key == asked.craft)
+        query = query.where(WorkOrder.id.in_(able))
+    if asked.ready is not None:
+        all_open = gates["plan"]
+        for name in GATES[1:]:
+            all_open = all_open & gates[name]
+        query = query.where(all_open if asked.ready else ~all_open)
+    if asked.placed is not None:
+        inside = WorkOrder.id.in_(_placed_numbers(state.week))
+        query = query.where(inside if asked.placed else ~inside)
+    if asked.must is not None:
+        query = query.where(WorkOrder.must == asked.must)
+    if asked.late:
+        query = query.where(WorkOrder.due < state.problem.start)
+    return query
+
+
+def page(state: WeekState, asked: Asked) -> dict[str, Any]:
+    """One page of the backlog with its total."""
+    if asked.sort not in SORTS:
+        raise Refused("sort", f"Sort by one of {', '.join(SORTS)}.", field="sort")
+    query = _filtered(state, asked)
+    column = SORTS[asked.sort]
+    order = [column.desc(nulls="LAST") if asked.down else column.asc(nulls="LAST"), WorkOrder.id]
+    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state.week.name, state.zone).items()}
+    rows = list(
+        query.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
+        .order_by(*order)
+        .paginate(max(1, asked.page), min(max(1, asked.size), 200))
+        .dicts()
+    )
+    hours = hours_by_craft([r["id"] for r in rows])
+    placed = {p.job: p.day.isoformat() for p in sorted(state.placements, key=lambda p: p.day, reverse=True)}
+    return {"total": query.count(), "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"])) for r in rows]}
+
+
+def _row(r: dict[str, Any], hours: dict[str, float], placed: str | None) -> dict[str, Any]:
+    return {
+        "number": r["number"], "title": r["title"], "asset": r["asset_name"], "asset_key": r["asset_key"], "area": r["area_name"], "kind": r["kind"],
+        "state": r["state"], "priority": r["priority"], "must": r["must"], "raised": r["raised"].isoformat(),
+        "due": r["due"].isoformat() if r["due"] else None, "hours": r["hours"], "hours_by_craft": hours, "placed": placed,
+        "gates": {name: bool(r[f"gate_{name}"]) for name in GATES},
+    }  # fmt: skip
+
+
+def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
+    """Work hours left of each WO by craft."""
+    rows = (
+        CrewNeed.select(Task.work_order, Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
+        .join(Task)
+        .switch(CrewNeed)
+        .join(Craft)
+        .where(Task.work_order.in_(ids or [0]) & Task.state.in_(("to do", "under way")))
+        .group_by(Task.work_order, Craft.key)
+        .tuples()
+    )
+    out: dict[int, dict[str, float]] = {}
+    for order, craft, hours in rows:
+        out.setdefault(order, {})[craft] = round(float(hours), 2)
+    return out
+
+
+def summary(state: WeekState) -> dict[str, Any]:
+    """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability of the craft.
+
+    Weeks of ready backlog: common practice, no source.
+    """
+    gates = gate_columns(state.week.name, state.zone)
+    ready = gates["plan"]
+    for name in GATES[1:]:
+        ready = ready & gates[name]
+    total = _base(state).count()
+    ready_ids = _base(state).select(WorkOrder.id).where(ready)
+    hours = (
+        CrewNeed.select(Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
+        .join(Task)
+        .switch(CrewNeed)
+        .join(Craft)
+        .where(Task.work_order.in_(ready_ids) & Task.state.in_(("to do", "under way")))
+        .group_by(Craft.key)
+        .tuples()
+    )
+    backlog = {craft: float(h) for craft, h in hours}
+    available: dict[str, float] = {}
+    for tank in state.tanks.values():
+        available[tank.craft] = available.get(tank.craft, 0.0) + tank.regular
+    crafts = [
+        {"craft": c.key, "name": c.name, "ready_hours": round(backlog.get(c.key, 0.0), 1), "hours_a_week": round(available.get(c.key, 0.0), 1),
+         "weeks": round(backlog.get(c.key, 0.0) / available[c.key], 1) if available.get(c.key) else None}
+        for c in Craft.select().order_by(Craft.id)
+    ]  # fmt: skip
+    count = ready_ids.count()
+    areas = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
+    return {"total": total, "ready": count, "waiting": total - count, "crafts": crafts, "areas": areas}
+
+
+def whole_job(state: WeekState, number: str) -> dict[str, Any]:
+    """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
+    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state.week.name, state.zone).items()}
+    found = (
+        WorkOrder.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
+        .join(Asset)
+        .join(Area)
+        .where(WorkOrder.number == number)
+        .dicts()
+        .first()
+    )
+    if found is None:
+        raise NotFound("work order", f"There is no WO {number}.")
+    rows = list(Task.select().where(Task.work_order == found["id"]).order_by(fn.LENGTH(Task.number), Task.number).dicts())
+    ids = [t["id"] for t in rows] or [0]
+    needs = list(
+        CrewNeed.select(CrewNeed, Craft.name.alias("craft_name"), Craft.key.alias("craft_key")).join(Craft).where(CrewNeed.task.in_(ids)).dicts()
+    )
+    after = list(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts())
+    tools = list(TaskTool.select().where(TaskTool.task.in_(ids)))
+    numbers = {t["id"]: t["number"] for t in rows}
+    names = {p.id: p for p in state.problem.people}
+    tasks = [
+        {
+            "number": t["number"], "title": t["title"], "hours": t["hours"], "state": t["state"], "asset_state": t["asset_state"],
+            "splittable": t["splittable"], "hours_spent": t["hours_spent"], "hours_left": t["hours_left"],
+            "after": [{"task": numbers[a["before"]], "lag": a["lag"]} for a in after if a["task"] == t["id"]],
+            "needs": [{"craft": n["craft_key"], "craft_name": n["craft_name"], "level": n["level"], "people": n["people"],
+                       "certificate": n["certificate"]} for n in needs if n["task"] == t["id"]],
+            "tools": [x.tool.name for x in tools if x.task_id == t["id"]],
+        }
+        for t in rows
+    ]  # fmt: skip
+    placements = [
+        {"task": p.task, "portion": p.portion, "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None,
+         "end": p.end.isoformat() if p.end else None, "people": [s.id for s in p.people if s.id in names or s.id is None],
+         **{k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
+        for p in state.placements if p.job == number
+    ]  # fmt: skip
+    row = _row(found, hours_by_craft([found["id"]]).get(found["id"], {}), placements[0]["day"] if placements else None)
+    moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
+    conflicts = [b.text for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
+    return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"],
+            "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts}  # fmt: skip

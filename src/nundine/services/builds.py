@@ -1,0 +1,242 @@
+"""Builds in the background: asked for, run by a worker, watched, stopped, compared, accepted."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+from typing import Any
+
+from nundine.core.week.build.bound import bound
+from nundine.core.week.build.builder import Limits, Progress, Scope, build
+from nundine.core.week.check import check
+from nundine.core.week.problem import Placement, WeekProblem
+from nundine.services.errors import NotFound, Refused
+from nundine.services.log import Change, Edit, run, tell
+from nundine.services.state import WeekState, load_state
+from nundine.settings import settings
+from nundine.store.account import Account
+from nundine.store.placement import Key, as_core, as_row
+from nundine.store.week import Build, Command, Week
+
+GOING = ("waiting", "running")
+SILENT = timedelta(seconds=60)
+
+
+def ask(state: WeekState, account: Account, seconds: float, crafts: list[str] | None, areas: list[str] | None, days: list[date] | None) -> Build:
+    """A build that a worker will take. One at a time for a week."""
+    if state.week.status == "closed":
+        raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
+    going = Build.select().where((Build.week == state.week) & Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT)).first()
+    if going is not None and going.asked.get("kind") == "build":
+        raise Refused("running", "A build of this week is running. Stop it first, or wait for it.")
+    known_crafts = {c.id for c in state.problem.crafts}
+    unknown = set(crafts or ()) - known_crafts
+    if unknown:
+        raise Refused("craft", f"Unknown craft {', '.join(sorted(unknown))}.", field="crafts")
+    asked = {
+        "kind": "build", "seconds": min(max(seconds, 1.0), 600.0), "crafts": crafts, "areas": areas,
+        "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,
+    }  # fmt: skip
+    now = settings().now()
+    made = Build.create(week=state.week, account=account, asked=asked, created=now, heartbeat=now)
+    tell(state.week.name, "build", {"build": made.id, "state": "waiting"})
+    return made
+
+
+def scope_of(asked: dict[str, Any]) -> Scope:
+    def chosen(name: str) -> frozenset[str] | None:
+        return frozenset(asked[name]) if asked.get(name) else None
+
+    days = frozenset(date.fromisoformat(d) for d in asked["days"]) if asked.get("days") else None
+    return Scope(chosen("crafts"), chosen("areas"), days)
+
+
+def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
+    """Pins and hand work stay, and so does all that lies outside the scope; the rest is the draft before."""
+
+    def stays(p: Placement) -> bool:
+        row = state.rows[p.key]
+        outside = not scope.takes(state.problem.job_by_id[p.job]) or (scope.days is not None and p.day not in scope.days)
+        return bool(row["pinned"] or row["hand"] or row["answer"] or outside)
+
+    held = {p.job for p in state.placements if stays(p)}
+    fixed = tuple(p for p in state.placements if p.job in held)
+    rest = tuple(p for p in state.placements if p.job not in held)
+    return replace(state.problem, fixed=fixed, previous=rest)
+
+
+def run_build(build_id: int) -> None:
+    """What the worker does: build with progress, keep the best, write the result. Its own connection is open."""
+    row = Build.get_or_none(Build.id == build_id)
+    if row is None or row.state not in GOING:
+        return
+    week = row.week.name
+    Build.update(state="running", heartbeat=settings().now()).where(Build.id == row.id).execute()
+    try:
+        state = load_state(week)
+        scope = scope_of(row.asked)
+        problem = problem_to_build(state, scope)
+        free_bound = state.week.bound if state.week.bound_of == state.data_mark else None
+        curve: list[dict[str, Any]] = []
+
+        def told(p: Progress) -> None:
+            curve.append({"seconds": round(p.seconds, 2), "value": round(p.value, 1), "bound": round(p.bound, 1) if p.bound else None,
+                          "placed": p.placed, "jobs": p.jobs})  # fmt: skip
+            kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]
+            Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == row.id).execute()
+            tell(week, "build", {"build": row.id, "state": "running", **curve[-1]})
+
+        def stop() -> bool:
+            return bool(Build.select(Build.stop).where(Build.id == row.id).scalar())
+
+        plan = build(problem, limits=Limits(row.asked["seconds"], every=0.4), scope=scope, tell=told, stop=stop, helps=False)
+        if free_bound is None:
+            free_bound = bound(replace(state.problem, fixed=(), previous=()))
+            keep_bound(state.week, free_bound, state.data_mark)
+        broken = check(problem, plan.placements).errors
+        if broken:
+            raise ArithmeticError(f"the plan breaks a rule: {broken[0].text}")
+        result = {
+            "status": plan.status, "value": plan.value, "bound": plan.bound, "free_bound": free_bound, "seconds": plan.seconds,
+            "placements": [[*p.key, as_row(p)] for p in plan.placements if not _fixed_whole(problem, p)],
+            "fixed": sorted({p.job for p in problem.fixed}),
+            "not_placed": [{"job": n.job, "reason": vars(n.reasons[0])} for n in plan.not_placed],
+        }  # fmt: skip
+        Build.update(state="ready", result=result, heartbeat=settings().now()).where(Build.id == row.id).execute()
+        tell(week, "build", {"build": row.id, "state": "ready"})
+    except Exception as bad:
+        Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(Build.id == row.id).execute()
+        tell(week, "build", {"build": row.id, "state": "failed"})
+        raise
+
+
+def _fixed_whole(problem: WeekProblem, p: Placement) -> bool:
+    return any(f == p for f in problem.fixed if f.key == p.key)
+
+
+def keep_bound(week: Week, value: float, mark: str) -> None:
+    Week.update(bound=value, bound_of=mark).where(Week.id == week.id).execute()
+    tell(week.name, "bound", {})
+
+
+def run_bound(week_name: str) -> None:
+    """Prove the bound of the free week for the people and work as they are now."""
+    state = load_state(week_name)
+    if state.week.bound_of != state.data_mark:
+        keep_bound(state.week, bound(state.problem), state.data_mark)
+
+
+def find(week: Week, build_id: int) -> Build:
+    found = Build.get_or_none((Build.id == build_id) & (Build.week == week))
+    if found is None:
+        raise NotFound("build", f"There is no build {build_id} of week {week.name}.")
+    return found
+
+
+def latest(week: Week) -> Build | None:
+    """The newest build that still wants something: running, or ready and not yet accepted or dropped."""
+    found = Build.select().where((Build.week == week) & Build.state.in_((*GOING, "ready", "failed"))).order_by(Build.id.desc()).first()
+    if found is not None and found.state in GOING and found.heartbeat < settings().now() - SILENT:
+        Build.update(state="failed", error="The worker went away. Start the build again.").where(Build.id == found.id).execute()
+        return find(week, found.id)
+    return found
+
+
+def stop(found: Build) -> None:
+    Build.update(stop=True).where(Build.id == found.id).execute()
+
+
+def drop(found: Build) -> None:
+    Build.update(state="dropped", stop=True).where(Build.id == found.id).execute()
+    tell(found.week.name, "build", {"build": found.id, "state": "dropped"})
+
+
+def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key, dict[str, Any] | None]:
+    """Placements as the build wants them; None for those that it takes out."""
+    wanted: dict[Key, dict[str, Any] | None] = {}
+    new: dict[Key, dict[str, Any]] = {(j, t, int(n)): row for j, t, n, row in result["placements"]}
+    for key, before in state.rows.items():
+        kept = before["pinned"] or before["hand"] or before["answer"] or key[0] in result["fixed"]
+        in_scope = key[0] in state.problem.job_by_id and scope.takes(state.problem.job_by_id[key[0]])
+        if key not in new and in_scope and not kept and (scope.days is None or date.fromisoformat(before["day"]) in scope.days):
+            wanted[key] = None
+    for key, row in new.items():
+        old = state.rows.get(key)
+        row = {**row, **{k: old[k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}} if old else row
+        if old != row:
+            wanted[key] = row
+    return wanted
+
+
+def compare(state: WeekState, found: Build) -> dict[str, Any]:
+    """What accepting a build would change: jobs put in, taken out, moved; value and bound before and after."""
+    result = found.result
+    if found.state != "ready" or result is None:
+        return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": []}
+    wanted = _wanted(state, result, scope_of(found.asked))
+    before, after = {k[0] for k in state.rows}, {k[0] for k in state.rows if wanted.get(k, 1) is not None} | {k[0] for k, r in wanted.items() if r}
+    moved = []
+    for key, row in wanted.items():
+        old = state.rows.get(key)
+        if row and old and key[0] in before & after:
+            what = [
+                n
+                for n, differs in (
+                    ("day", row["day"] != old["day"]),
+                    ("start", row["start"] != old["start"]),
+                    ("people", row["people"] != old["people"]),
+                )
+                if differs
+            ]
+            moved.append({"job": key[0], "task": key[1], "from": old["day"], "to": row["day"], "what": what})
+    edited = _edited_since(state.week, found)
+    return {
+        "added": sorted(after - before), "removed": sorted(before - after), "moved": moved, "kept": len(before & after) - len({m["job"] for m in moved}),
+        "held_up": sorted(edited & {k[0] for k in wanted}),
+    }  # fmt: skip
+
+
+def _edited_since(week: Week, found: Build) -> set[str]:
+    later = Command.select().where((Command.week == week) & (Command.seq > found.asked["edits"]))
+    return {t[4:] for c in later for t in c.touches if t.startswith("job ")}
+
+
+def accept(state: WeekState, account: Account, found: Build) -> tuple[Command | None, list[str]]:
+    """Apply a build. Edits made meanwhile stay; what they touch, or what no longer fits beside them, is listed and left.
+
+    Returns
+    -------
+    The command (None if nothing was left to change), and the jobs that could not be applied.
+    """
+    if found.state != "ready" or found.result is None:
+        raise Refused("build", "There is no finished build to accept.")
+    wanted = _wanted(state, found.result, scope_of(found.asked))
+    left_out = _edited_since(state.week, found) & {k[0] for k in wanted}
+    if state.week.edits > found.asked["edits"]:
+        left_out |= _clashing(state, wanted, left_out)
+    changes = [Change("placement", list(k), state.rows.get(k), row) for k, row in wanted.items() if k[0] not in left_out]
+    made = None
+    if changes:
+        jobs = len({c.id[0] for c in changes})
+        made = run(state.week, account, Edit("build", f"Accept a build ({jobs} jobs changed)", changes), None)
+    Build.update(state="accepted").where(Build.id == found.id).execute()
+    tell(state.week.name, "build", {"build": found.id, "state": "accepted"})
+    return made, sorted(left_out)
+
+
+def _clashing(state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: set[str]) -> set[str]:
+    """Jobs of a build that break a rule beside edits made meanwhile, found by checking until none is left."""
+    out: set[str] = set()
+    known = state.problem.job_by_id
+    for _ in range(8):
+        rows: dict[Key, dict[str, Any] | None] = dict(state.rows)
+        rows.update({k: r for k, r in wanted.items() if k[0] not in left_out | out})
+        placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
+        fixed = replace(state.problem, fixed=placements)
+        before = {(b.code, b.keys) for b in state.checked.conflicts}
+        broken = [b for b in check(fixed, placements).conflicts if (b.code, b.keys) not in before]
+        new = {k[0] for b in broken for k in b.keys if k in wanted} - out
+        if not new:
+            break
+        out |= new
+    return out

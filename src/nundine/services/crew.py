@@ -1,0 +1,104 @@
+"""People by day: shifts to scale with the jobs inside, free hours, absences, open seats, deficits."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nundine.core.timeline import Interval
+from nundine.core.week.hand import candidates
+from nundine.core.week.load import portion_hours
+from nundine.services.edits import held
+from nundine.services.overview import conflict_row
+from nundine.services.state import WeekState
+from nundine.store.placement import Key
+from nundine.store.roster import Absence, Person
+from nundine.store.site import Craft
+from nundine.store.work_order import Task, WorkOrder
+
+PEOPLE_RULES = ("away", "double", "craft", "certificate", "seats", "day")
+
+
+def titles(state: WeekState) -> dict[str, dict[str, Any]]:
+    """Title, must and kind of each placed WO, and the titles of its tasks."""
+    numbers = {p.job for p in state.placements} or {""}
+    rows = WorkOrder.select(WorkOrder.id, WorkOrder.number, WorkOrder.title, WorkOrder.must, WorkOrder.kind).where(WorkOrder.number.in_(numbers))
+    out = {w["number"]: {**w, "tasks": {}} for w in rows.dicts()}
+    tasks = Task.select(Task.number, Task.title, WorkOrder.number.alias("job")).join(WorkOrder).where(WorkOrder.number.in_(numbers))
+    for t in tasks.dicts():
+        out[t["job"]]["tasks"][t["number"]] = t["title"]
+    return out
+
+
+def crew(state: WeekState) -> dict[str, Any]:
+    """Rows of people grouped by main craft, a cell for each day; open seats by craft and day."""
+    named = titles(state)
+    rows = {p.key: p for p in Person.select()}
+    crafts = {c.key: c.name for c in Craft.select()}
+    assets = {a.id: a for a in state.problem.assets}
+    broken: dict[tuple[str, str], list[dict[str, Any]]] = {}
+    for b in state.checked.conflicts:
+        if b.code in PEOPLE_RULES and b.person and b.day:
+            broken.setdefault((b.person, b.day.isoformat()), []).append(conflict_row(b))
+    work: dict[tuple[str, str], list[dict[str, Any]]] = {}
+    open_seats: list[dict[str, Any]] = []
+    for p in state.placements:
+        job, info = state.problem.job_by_id[p.job], named[p.job]
+        task = job.task(p.task)
+        hours = portion_hours(p, task)
+        base = {
+            "job": p.job, "task": p.task, "portion": p.portion, "title": info["title"], "task_title": info["tasks"].get(p.task, ""),
+            "asset": assets[job.asset].id if job.asset else None, "priority": job.priority, "must": info["must"], "kind": info["kind"],
+            "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None, "end": p.end.isoformat() if p.end else None,
+            "hours": round(hours, 2), "pinned": state.rows[p.key]["pinned"], "seats": len(p.people),
+        }  # fmt: skip
+        for n, (seat, need) in enumerate(zip(p.people, task.seat_needs, strict=True)):
+            item = {**base, "seat": n, "craft": need.craft, "level": need.level, "certificate": need.certificate}
+            if seat.id is None:
+                open_seats.append(item)
+            else:
+                work.setdefault((seat.id, p.day.isoformat()), []).append(item)
+    away = _absences(state)
+    people = []
+    for x in state.problem.people:
+        days = []
+        for d in state.problem.days:
+            name = d.isoformat()
+            shifts = [h for h in x.hours if h.day == d]
+            items = sorted(work.get((x.id, name), []), key=lambda i: (i["start"] is None, i["start"] or ""))
+            there = sum(Interval(h.start, h.end).hours for h in shifts)
+            load = sum(i["hours"] for i in items)
+            days.append(
+                {
+                    "day": name, "shifts": [{"start": h.start.isoformat(), "end": h.end.isoformat(), "overtime": h.overtime} for h in shifts],
+                    "work": items, "hours": round(there, 2), "free": round(there - load, 2), "absence": away.get((x.id, name)),
+                    "conflicts": broken.get((x.id, name), []),
+                }
+            )  # fmt: skip
+        main = x.main_craft
+        people.append({"key": x.id, "name": rows[x.id].name, "craft": main, "level": x.level_in(main), "crew": x.crew, "area": x.area,
+                       "crafts": [{"craft": c.craft, "name": crafts[c.craft], "level": c.level} for c in x.crafts], "days": days})  # fmt: skip
+    open_seats.sort(key=lambda s: (-s["must"], -s["priority"], s["day"], s["job"]))
+    return {"people": people, "open_seats": open_seats, "crafts": [{"key": k, "name": n} for k, n in crafts.items()]}
+
+
+def _absences(state: WeekState) -> dict[tuple[str, str], str]:
+    out: dict[tuple[str, str], str] = {}
+    rows = Absence.select(Absence, Person).join(Person).where((Absence.start < state.problem.end) & (Absence.end > state.problem.start))
+    for a in rows:
+        first, last = a.start.astimezone(state.zone), a.end.astimezone(state.zone)
+        for d in state.problem.days:
+            if first.date() <= d <= last.date() and not (last.date() == d and last.hour == 0 and last.minute == 0):
+                out[(a.person.key, d.isoformat())] = a.reason
+    return out
+
+
+def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
+    """Everybody with the craft, best first, with why and whether anything stands in the way."""
+    one = held(state, [key])[0]
+    if not 0 <= seat < len(one.people):
+        return []
+    names = {p.key: p.name for p in Person.select(Person.key, Person.name)}
+    return [
+        {"person": c.person, "name": names[c.person], "fits": c.fits, "why": list(c.why), "free_hours": round(c.free_hours, 2)}
+        for c in candidates(state.problem, state.placements, one, seat)
+    ]

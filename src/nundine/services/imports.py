@@ -1,0 +1,243 @@
+"""Bringing files in: all or nothing, with a report by file, row, column and reason; and taking the same out again."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import asdict, dataclass, field
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core.week.problem import After
+from nundine.core.week.problem import Task as CoreTask
+from nundine.core.work import in_order
+from nundine.formats.tables import BadFile, Sheet, read_tables, write_csv, write_xlsx
+from nundine.services import work_orders
+from nundine.services.errors import NotFound
+from nundine.services.kinds import KINDS, BadCell, Kind, read_cell, write_cell
+from nundine.services.standing import standing, write
+from nundine.store.base import db
+from nundine.store.site import site, touch
+
+MOST_ERRORS = 500
+
+
+@dataclass(frozen=True)
+class RowError:
+    """What is wrong where, and what to do."""
+
+    file: str
+    row: int | None
+    column: str | None
+    reason: str
+
+
+@dataclass
+class Report:
+    """What an import did, or would do: by kind, rows new, changed and unchanged; all errors found."""
+
+    done: bool = False
+    kinds: dict[str, dict[str, int]] = field(default_factory=dict)
+    errors: list[RowError] = field(default_factory=list)
+
+    def document(self) -> dict[str, Any]:
+        return asdict(self)
+
+
+@dataclass
+class _Given:
+    """A parsed row with its place."""
+
+    file: str
+    row: int
+    values: dict[str, Any]
+
+
+def run_import(files: list[tuple[str, bytes]], dry_run: bool = False) -> Report:
+    """Read all files, check every row, then write all of it in one transaction, or nothing."""
+    report, zone = Report(), ZoneInfo(site().timezone)
+    given: dict[str, list[_Given]] = defaultdict(list)
+    for name, data in files:
+        try:
+            for sheet in read_tables(name, data):
+                _take(name, sheet, zone, given, report)
+        except BadFile as bad:
+            report.errors.append(RowError(name, None, None, str(bad)))
+    with db.atomic() as transaction:
+        changed = _compare(given, report)
+        report.errors = report.errors[:MOST_ERRORS]
+        if report.errors or dry_run:
+            transaction.rollback()
+            return report
+        store(changed)
+    report.done = True
+    return report
+
+
+def _kind_of(sheet: Sheet) -> Kind | None:
+    """By the table's name, else by its columns."""
+    plain = sheet.name.strip().lower().replace(" ", "_").replace("-", "_")
+    if plain in KINDS:
+        return KINDS[plain]
+    have = set(sheet.columns)
+    fits = [k for k in KINDS.values() if {c.name for c in k.columns if c.default == "REQUIRED"} <= have]
+    return max(fits, key=lambda k: len(have & {c.name for c in k.columns}), default=None)
+
+
+def _take(file: str, sheet: Sheet, zone: ZoneInfo, given: dict[str, list[_Given]], report: Report) -> None:
+    kind = _kind_of(sheet)
+    if kind is None:
+        known = ", ".join(KINDS)
+        text = f"its columns ({', '.join(c for c in sheet.columns if c)}) fit none of the tables: {known}. Start from a template."
+        report.errors.append(RowError(file, 1, None, text))
+        return
+    names = {c.name for c in kind.columns}
+    missing = [c.name for c in kind.columns if c.default == "REQUIRED" and c.name not in sheet.columns]
+    for name in missing:
+        report.errors.append(RowError(file, 1, name, f"column is missing; {kind.name} need it"))
+    for name in sheet.columns:
+        if name and name not in names:
+            report.errors.append(RowError(file, 1, name, f"unknown column; {kind.name} have {', '.join(c.name for c in kind.columns)}"))
+    if missing:
+        return
+    for number, cells in sheet.rows:
+        values = {}
+        for column in kind.columns:
+            try:
+                values[column.name] = read_cell(column, cells.get(column.name), zone)
+            except BadCell as bad:
+                report.errors.append(RowError(file, number, column.name, str(bad)))
+        if len(values) == len(kind.columns):
+            given[kind.name].append(_Given(file, number, values))
+
+
+def _key(kind: Kind, values: dict[str, Any]) -> tuple[Any, ...]:
+    return tuple(values[k] for k in kind.key)
+
+
+def _compare(given: dict[str, list[_Given]], report: Report) -> dict[str, list[dict[str, Any]]]:
+    """Rows that are new or changed, by kind; errors for rows that stand twice or refer to what is unknown."""
+    changed: dict[str, list[dict[str, Any]]] = {}
+    before = {name: {_key(k, r): r for r in standing(name)} for name, k in KINDS.items() if name in given or name in _referred(given)}
+    known = {name: {key[0] for key in rows} for name, rows in before.items()}
+    known["patterns"] = {r["pattern"] for r in standing("shifts")}
+    for name, rows in given.items():
+        known.setdefault(name, set()).update(_key(KINDS[name], g.values)[0] for g in rows)
+    known["patterns"] |= {g.values["pattern"] for g in given.get("shifts", ())}
+    for name, kind in KINDS.items():
+        seen: dict[tuple[Any, ...], int] = {}
+        counts = {"new": 0, "changed": 0, "unchanged": 0}
+        out = []
+        for g in given.get(name, ()):
+            key = _key(kind, g.values)
+            if key in seen:
+                report.errors.append(RowError(g.file, g.row, kind.key[-1], f"the same {' and '.join(kind.key)} stand in row {seen[key]} already"))
+                continue
+            seen[key] = g.row
+            _check_row(name, kind, g, known, report)
+            old = before[name].get(key)
+            counts["new" if old is None else "unchanged" if old == g.values else "changed"] += 1
+            if old != g.values:
+                out.append(g.values)
+        if name in given:
+            report.kinds[name] = counts
+            changed[name] = out
+    _check_order(given.get("tasks", []), before.get("tasks", {}), report)
+    return changed
+
+
+def _referred(given: dict[str, list[_Given]]) -> set[str]:
+    found = {c.refers for name in given for c in KINDS[name].columns if c.refers and c.refers in KINDS}
+    if "tasks" in given or "people" in given:
+        found |= {"crafts", "tools"}
+    return {f for f in found if f}
+
+
+def _check_row(name: str, kind: Kind, g: _Given, known: dict[str, set[Any]], report: Report) -> None:
+    def wrong(column: str, reason: str) -> None:
+        report.errors.append(RowError(g.file, g.row, column, reason))
+
+    for column in kind.columns:
+        value = g.values[column.name]
+        if column.refers and value is not None and value not in known.get(column.refers, set()):
+            wrong(column.name, f"{value!r} is unknown; bring it in with {column.refers.replace('patterns', 'shifts')} first or in the same import")
+    if "start" in g.values and "end" in g.values and name != "shifts" and g.values["end"] <= g.values["start"]:
+        wrong("end", "must lie after start")
+    if name == "people":
+        if not g.values["crafts"]:
+            wrong("crafts", "a person has at least one craft")
+        for craft, _ in g.values["crafts"]:
+            if craft not in known["crafts"]:
+                wrong("crafts", f"craft {craft!r} is unknown")
+    if name == "shifts" and g.values["day"] > g.values["cycle_days"]:
+        wrong("day", f"lies outside the cycle of {g.values['cycle_days']} days")
+    if name == "tasks":
+        for craft, *_ in g.values["needs"]:
+            if craft not in known["crafts"]:
+                wrong("needs", f"craft {craft!r} is unknown")
+        for tool in g.values["tools"]:
+            if tool not in known["tools"]:
+                wrong("tools", f"tool {tool!r} is unknown")
+    if name == "assets" and g.values["parent"] == g.values["asset"]:
+        wrong("parent", "an asset can not be part of itself")
+
+
+def _check_order(rows: list[_Given], before: dict[tuple[Any, ...], dict[str, Any]], report: Report) -> None:
+    """Tasks of a WO may not follow each other in a circle or follow one that is not there."""
+    orders: dict[str, dict[str, dict[str, Any]]] = defaultdict(dict)
+    touched = {g.values["number"]: g for g in rows}
+    for (number, task), values in before.items():
+        if number in touched:
+            orders[number][task] = values
+    for g in rows:
+        orders[g.values["number"]][g.values["task"]] = g.values
+    for number, tasks in orders.items():
+        try:
+            in_order([CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"])) for t, v in tasks.items()])
+        except ValueError as bad:
+            g = touched[number]
+            report.errors.append(RowError(g.file, g.row, "after", f"{number}: {bad}"))
+
+
+def store(changed: dict[str, list[dict[str, Any]]]) -> None:
+    """Write parsed rows by kind and compute what follows from them. Inside the caller's transaction."""
+    for name in KINDS:
+        write(name, changed.get(name, []))
+    if any(changed.get(n) for n in ("areas", "crafts", "people", "shifts", "rosters", "absences", "overtime")):
+        touch(people=True)
+    if any(changed.get(n) for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")):
+        touch(work=True)
+    if changed.get("assets") or changed.get("people") or changed.get("crafts"):
+        work_orders.refresh()
+    else:
+        work_orders.refresh({r["number"] for n in ("work_orders", "tasks") for r in changed.get(n, ())})
+
+
+def _table(kind: Kind, rows: list[dict[str, Any]], zone: ZoneInfo) -> tuple[list[str], list[list[Any]]]:
+    names = [c.name for c in kind.columns]
+    return names, [[write_cell(n, r[n], zone) for n in names] for r in rows]
+
+
+def _known_kind(name: str) -> Kind:
+    if name not in KINDS:
+        raise NotFound("kind", f"There is no table {name}; there are {', '.join(KINDS)}.")
+    return KINDS[name]
+
+
+def export_csv(name: str) -> bytes:
+    """All rows of a kind as CSV; importing it again changes nothing."""
+    return write_csv(*_table(_known_kind(name), standing(name), ZoneInfo(site().timezone)))
+
+
+def export_xlsx() -> bytes:
+    """Everything as one workbook, a sheet for each kind."""
+    zone = ZoneInfo(site().timezone)
+    return write_xlsx({name: _table(kind, standing(name), zone) for name, kind in KINDS.items()})
+
+
+def template_csv(name: str) -> bytes:
+    kind = _known_kind(name)
+    return write_csv([c.name for c in kind.columns], [[c.example for c in kind.columns]])
+
+
+def template_xlsx() -> bytes:
+    return write_xlsx({n: ([c.name for c in k.columns], [[c.example for c in k.columns]]) for n, k in KINDS.items()})

@@ -1,0 +1,270 @@
+"""The kinds of rows that can be imported and exported: columns, how each cell is read, rows as they stand, writing."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core.priority import KINDS as WORK_KINDS
+from nundine.store.work_order import PERMITS, STATES, TASK_STATES
+
+Read = Callable[[Any, ZoneInfo], Any]
+
+
+class BadCell(ValueError):
+    """Why a cell can not be understood, and how to write it."""
+
+
+def _blank(cell: Any) -> bool:
+    return cell is None or (isinstance(cell, str) and not cell.strip())
+
+
+def text(longest: int) -> Read:
+    def read(cell: Any, _: ZoneInfo) -> str:
+        if isinstance(cell, float) and cell == int(cell):
+            cell = int(cell)
+        value = str(cell).strip()
+        if len(value) > longest:
+            raise BadCell(f"has {len(value)} characters; at most {longest}")
+        if any(ord(c) < 32 and c not in "\n\t" for c in value):
+            raise BadCell("holds a control character")
+        return value
+
+    return read
+
+
+def number(low: float, high: float) -> Read:
+    def read(cell: Any, _: ZoneInfo) -> float:
+        try:
+            value = float(cell if not isinstance(cell, str) else cell.strip())
+        except (TypeError, ValueError):
+            raise BadCell(f"{cell!r} is not a number; write it like 2.5") from None
+        if not low <= value <= high:
+            raise BadCell(f"must lie between {low:g} and {high:g}")
+        return value
+
+    return read
+
+
+def whole(low: int, high: int) -> Read:
+    def read(cell: Any, zone: ZoneInfo) -> int:
+        value = number(low, high)(cell, zone)
+        if value != int(value):
+            raise BadCell(f"{cell!r} is not a whole number")
+        return int(value)
+
+    return read
+
+
+def yes_no(cell: Any, _: ZoneInfo) -> bool:
+    value = str(cell).strip().lower()
+    if value in ("yes", "true", "1"):
+        return True
+    if value in ("no", "false", "0"):
+        return False
+    raise BadCell(f"{cell!r}: write yes or no")
+
+
+def one_of(*choices: str) -> Read:
+    def read(cell: Any, _: ZoneInfo) -> str:
+        value = str(cell).strip().lower()
+        if value not in choices:
+            raise BadCell(f"{cell!r} is none of: {', '.join(choices)}")
+        return value
+
+    return read
+
+
+def day(cell: Any, _: ZoneInfo) -> date:
+    if isinstance(cell, datetime):
+        return cell.date()
+    if isinstance(cell, date):
+        return cell
+    try:
+        return date.fromisoformat(str(cell).strip()[:10])
+    except ValueError:
+        raise BadCell(f"{cell!r} is not a day; write it like 2026-11-30") from None
+
+
+def moment(cell: Any, zone: ZoneInfo) -> datetime:
+    try:
+        value = cell if isinstance(cell, datetime) else datetime.fromisoformat(str(cell).strip())
+    except ValueError:
+        raise BadCell(f"{cell!r} is not a time; write it like 2026-11-30 06:00") from None
+    return (value if value.tzinfo else value.replace(tzinfo=zone)).astimezone(UTC)
+
+
+def clock(cell: Any, _: ZoneInfo) -> time:
+    if isinstance(cell, time):
+        return cell.replace(second=0, microsecond=0)
+    try:
+        hour, minute = str(cell).strip().split(":")[:2]
+        return time(int(hour) % 24 if hour == "24" else int(hour), int(minute))
+    except ValueError:
+        raise BadCell(f"{cell!r} is not a time of day; write it like 06:00") from None
+
+
+def _parts(cell: Any) -> list[str]:
+    return [p.strip() for p in str(cell).split(";") if p.strip()]
+
+
+def crafts(cell: Any, _: ZoneInfo) -> tuple[tuple[str, int], ...]:
+    out = []
+    for part in _parts(cell):
+        craft, _sep, level = part.partition(":")
+        if level.strip() not in ("", "1", "2", "3"):
+            raise BadCell(f"{part!r}: write a craft and its level 1-3, like mech:2; weld:1")
+        out.append((craft.strip(), int(level or 2)))
+    if len({c for c, _ in out}) < len(out):
+        raise BadCell("a craft stands twice")
+    return tuple(out)
+
+
+def certificates(cell: Any, _: ZoneInfo) -> tuple[tuple[str, date | None], ...]:
+    out = []
+    for part in _parts(cell):
+        name, _sep, until = part.partition(":")
+        try:
+            out.append((name.strip(), date.fromisoformat(until.strip()) if until.strip() else None))
+        except ValueError:
+            raise BadCell(f"{part!r}: write a certificate and its last valid day, like rope:2027-01-31") from None
+    return tuple(sorted(out, key=lambda c: c[0]))
+
+
+NEED = re.compile(r"^(\S+?)(?:\s+x\s*(\d+))?(?:\s+level\s+([123]))?(?:\s+with\s+(\S+))?$")
+
+
+def needs(cell: Any, _: ZoneInfo) -> tuple[tuple[str, int, int, str | None], ...]:
+    """(craft, people, level, certificate) of each need."""
+    out = []
+    for part in _parts(cell):
+        found = NEED.match(part)
+        if not found or found[2] == "0":
+            raise BadCell(f"{part!r}: write crew needs like: mech x2 level 2 with rope; elec")
+        out.append((found[1], int(found[2] or 1), int(found[3] or 1), found[4]))
+    return tuple(out)
+
+
+def follows(cell: Any, _: ZoneInfo) -> tuple[tuple[str, float], ...]:
+    out = []
+    for part in _parts(str(int(cell)) if isinstance(cell, float) else cell):
+        task, _sep, lag = part.partition("+")
+        try:
+            out.append((task.strip(), float(lag or 0)))
+        except ValueError:
+            raise BadCell(f"{part!r}: write the task before and hours to wait, like 10 or 10+2.5") from None
+    return tuple(sorted(out))
+
+
+def names(cell: Any, _: ZoneInfo) -> tuple[str, ...]:
+    return tuple(sorted(_parts(cell)))
+
+
+@dataclass(frozen=True)
+class Column:
+    """`default` stands for an empty cell; REQUIRED = must be filled. `refers`: the kind that must know the value."""
+
+    name: str
+    read: Read
+    default: Any = "REQUIRED"
+    refers: str | None = None
+    example: str = ""
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One table of a file. `key`: the columns that tell rows apart."""
+
+    name: str
+    key: tuple[str, ...]
+    columns: tuple[Column, ...]
+
+
+KEY, NAME = text(40), text(160)
+KINDS: dict[str, Kind] = {
+    k.name: k
+    for k in (
+        Kind("areas", ("area",), (Column("area", KEY, example="north"), Column("name", text(120), example="North valley"))),
+        Kind("crafts", ("craft",), (Column("craft", KEY, example="mech"), Column("name", text(120), example="Ropeway mechanic"),
+                                    Column("held_back", number(0, 1), 0.0, example="0.15"))),
+        Kind("tools", ("tool",), (Column("tool", KEY, example="crane"), Column("name", text(120), example="Mobile crane"),
+                                  Column("count", whole(0, 999), 1, example="1"))),
+        Kind("assets", ("asset",), (
+            Column("asset", text(60), example="lift-3"), Column("name", NAME, example="Saddle chairlift"), Column("area", KEY, refers="areas", example="north"),
+            Column("parent", text(60), None, "assets"), Column("criticality", whole(1, 10), 5, example="8"),
+            Column("limited", yes_no, False, example="yes"), Column("one_job_at_a_time", yes_no, False, example="no"))),
+        Kind("windows", ("asset", "kind", "start"), (
+            Column("asset", text(60), refers="assets", example="lift-3"), Column("kind", one_of("work", "run"), example="work"),
+            Column("start", moment, example="2026-11-30 21:00"), Column("end", moment, example="2026-12-01 05:00"))),
+        Kind("people", ("person",), (
+            Column("person", KEY, example="p01"), Column("name", text(120), example="Ilse Brandner"), Column("area", KEY, None, "areas", "north"),
+            Column("crew", text(60), None, example="North 1"), Column("crafts", crafts, example="mech:3; weld:1"),
+            Column("certificates", certificates, (), example="rope:2027-01-31"))),
+        Kind("shifts", ("pattern", "day", "start"), (
+            Column("pattern", KEY, example="early"), Column("cycle_days", whole(1, 366), 7, example="7"), Column("day", whole(1, 366), example="1"),
+            Column("start", clock, example="06:00"), Column("end", clock, example="14:00"), Column("standing_minutes", whole(0, 600), 0, example="15"))),
+        Kind("rosters", ("person", "first"), (
+            Column("person", KEY, refers="people", example="p01"), Column("pattern", KEY, refers="patterns", example="early"),
+            Column("first", day, example="2026-11-02"), Column("last", day, None))),
+        Kind("absences", ("person", "start"), (
+            Column("person", KEY, refers="people", example="p01"), Column("start", moment, example="2026-12-03 00:00"),
+            Column("end", moment, example="2026-12-05 00:00"), Column("reason", one_of("sick", "leave", "training", "other"), "other", example="leave"))),
+        Kind("overtime", ("person", "start"), (
+            Column("person", KEY, refers="people", example="p01"), Column("start", moment, example="2026-12-05 07:00"),
+            Column("end", moment, example="2026-12-05 13:00"))),
+        Kind("work_orders", ("number",), (
+            Column("number", KEY, example="WO-1042"), Column("title", text(200), example="Replace sheave bearing"),
+            Column("asset", text(60), refers="assets", example="lift-3"), Column("kind", one_of(*WORK_KINDS), example="corrective"),
+            Column("state", one_of(*STATES), "approved", example="approved"), Column("raised", day, example="2026-10-12"),
+            Column("must", yes_no, False, example="no"), Column("divisible", yes_no, False, example="no"), Column("earliest", moment, None),
+            Column("due", moment, None, example="2026-12-04 18:00"), Column("latest", moment, None), Column("parts_ready", day, None),
+            Column("parts_unknown", yes_no, False, example="no"), Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
+            Column("description", text(4000), ""))),
+        Kind("tasks", ("number", "task"), (
+            Column("number", KEY, refers="work_orders", example="WO-1042"), Column("task", text(20), example="10"),
+            Column("title", text(200), example="Exchange bearing"), Column("hours", number(0.01, 2000), example="2.5"),
+            Column("asset_state", one_of("stopped", "running", "any"), "any", example="stopped"), Column("after", follows, ()),
+            Column("splittable", yes_no, False, example="no"), Column("min_portion", number(0.25, 24), 1.0, example="1"),
+            Column("needs", needs, example="mech x2 level 2"), Column("tools", names, ()), Column("state", one_of(*TASK_STATES), "to do"))),
+    )
+}  # fmt: skip
+
+
+def read_cell(column: Column, cell: Any, zone: ZoneInfo) -> Any:
+    """The value of a cell. Raises BadCell."""
+    if _blank(cell):
+        if column.default == "REQUIRED":
+            raise BadCell("is empty")
+        return column.default
+    return column.read(cell, zone)
+
+
+def write_cell(name: str, value: Any, zone: ZoneInfo) -> Any:
+    """A value as text that reads back equal."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, datetime):
+        return value.astimezone(zone).isoformat(timespec="minutes" if not value.second and not value.microsecond else "microseconds")
+    if isinstance(value, time):
+        return f"{value:%H:%M}"
+    if isinstance(value, date):
+        return value.isoformat()
+    if isinstance(value, tuple):
+        return "; ".join(_part(name, v) for v in value)
+    return value
+
+
+def _part(name: str, v: Any) -> str:
+    if name == "crafts":
+        return f"{v[0]}:{v[1]}"
+    if name == "certificates":
+        return f"{v[0]}:{v[1].isoformat()}" if v[1] else str(v[0])
+    if name == "after":
+        return f"{v[0]}+{v[1]!r}" if v[1] else str(v[0])
+    if name == "needs":
+        return f"{v[0]} x{v[1]} level {v[2]}" + (f" with {v[3]}" if v[3] else "")
+    return str(v)

@@ -1,0 +1,76 @@
+"""How a week stands: the strip's figures, the tanks, conflicts, value against bound."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nundine.core.week.check import Broken
+from nundine.core.week.load import Tank
+from nundine.services.state import WeekState
+from nundine.store.site import Craft
+from nundine.store.week import Revision
+from nundine.store.work_order import WorkOrder
+
+PREVENTIVE = ("preventive", "statutory")
+
+
+def kinds_of(state: WeekState) -> dict[str, str]:
+    """Must, preventive or other: what a job's hours count as in a tank."""
+    numbers = {p.job for p in state.placements}
+    rows = WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must).where(WorkOrder.number.in_(numbers or {""})).tuples()
+    return {n: "must" if must else "preventive" if kind in PREVENTIVE else "other" for n, kind, must in rows}
+
+
+def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:
+    """A tank as the screen shows it: hours to two decimals, load by must, preventive and other."""
+    parts = {"must": 0.0, "preventive": 0.0, "other": 0.0}
+    for job, hours in tank.jobs.items():
+        parts[kinds.get(job, "other")] += hours
+    lip = tank.available - tank.held_back
+    mood = "none" if tank.available == 0 and tank.load == 0 else "over" if tank.load > tank.available + 1e-9 else "fits"
+    if mood == "fits" and tank.load > lip + 1e-9:
+        mood = "tight"
+    return {
+        "craft": tank.craft, "day": tank.day.isoformat(), "available": round(tank.available, 2), "overtime": round(tank.overtime, 2),
+        "held_back": round(tank.held_back, 2), "load": round(tank.load, 2), "free": round(tank.free, 2), "people": tank.people,
+        "jobs": len(tank.jobs), "mood": mood, **{k: round(v, 2) for k, v in parts.items()},
+    }  # fmt: skip
+
+
+def conflict_row(broken: Broken) -> dict[str, Any]:
+    return {
+        "code": broken.code, "text": broken.text, "jobs": sorted({k[0] for k in broken.keys}),
+        "person": broken.person, "day": broken.day.isoformat() if broken.day else None,
+    }  # fmt: skip
+
+
+def value_against_bound(state: WeekState) -> dict[str, Any]:
+    """The draft's value and the bound of the free week; no share is claimed while rules are broken or seats are open."""
+    value = state.checked.value
+    known = state.week.bound if state.week.bound_of == state.data_mark else None
+    finished = not state.checked.conflicts and all(p.start is not None and all(s.id for s in p.people) for p in state.placements)
+    share = min(1.0, value / known) if known and finished and state.placements else None
+    return {"value": round(value, 1), "bound": round(known, 1) if known else None, "share": share}
+
+
+def overview(state: WeekState) -> dict[str, Any]:
+    """Everything that the strip and the board of tanks show."""
+    kinds = kinds_of(state)
+    crafts = [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
+    rows = [tank_row(t, kinds) for t in state.tanks.values()]
+    open_seats = [s for p in state.placements for s in p.people if s.id is None]
+    revision = Revision.select(Revision.number, Revision.edits).where(Revision.week == state.week).order_by(Revision.number.desc()).first()
+    jobs = {p.job for p in state.placements}
+    return {
+        "week": state.week.name, "status": state.week.status, "edits": state.week.edits, "timezone": state.site.timezone,
+        "start": state.problem.start.isoformat(), "end": state.problem.end.isoformat(),
+        "site": state.site.name, "days": [d.isoformat() for d in state.problem.days], "crafts": crafts, "tanks": rows,
+        "jobs_placed": len(jobs), "jobs_ready": len(state.problem.jobs), "hours_placed": round(sum(t.load for t in state.tanks.values()), 2),
+        "hours_available": round(sum(t.available for t in state.tanks.values()), 2), "over": sum(r["mood"] == "over" for r in rows),
+        "tight": sum(r["mood"] == "tight" for r in rows), "open_seats": len(open_seats),
+        "without_time": sum(p.start is None for p in state.placements),
+        "conflicts": [conflict_row(b) for b in state.checked.conflicts],
+        "revision": revision.number if revision else 0,
+        "changed_since": bool(revision and revision.edits < state.week.edits),
+        **value_against_bound(state),
+    }  # fmt: skip

@@ -1,0 +1,131 @@
+"""The one conversion from what is stored to a week problem; tanks, conflicts, value and reasons come from it.
+
+People and jobs are kept in memory by the site's two revisions, so that an edit of the week reads placements alone.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from dataclasses import dataclass, replace
+from functools import cached_property
+from threading import Lock
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core.timeline import week_interval, week_monday
+from nundine.core.week.check import Checked, check
+from nundine.core.week.load import Tank, tanks
+from nundine.core.week.problem import Asset, Job, Person, Placement, Seat, Task, WeekProblem, Weights
+from nundine.services.errors import NotFound
+from nundine.store.placement import Key, as_core, load_placements
+from nundine.store.problem import load_assets, load_crafts, load_jobs, load_people, load_tools
+from nundine.store.site import Site, site
+from nundine.store.week import Week
+
+_kept: OrderedDict[tuple[Any, ...], Any] = OrderedDict()
+_lock = Lock()
+
+
+def _remember(key: tuple[Any, ...], make: Any) -> Any:
+    with _lock:
+        if key in _kept:
+            _kept.move_to_end(key)
+            return _kept[key]
+    made = make()
+    with _lock:
+        _kept[key] = made
+        while len(_kept) > 12:
+            _kept.popitem(last=False)
+    return made
+
+
+def _seated(one: Placement, task: Task) -> Placement:
+    """The placement with the seats that its task has now; a task that was changed after it was placed may have others."""
+    if len(one.people) == task.people:
+        return one
+    have = list(one.people)[: task.people]
+    return replace(one, people=tuple(have + [Seat(None, n.craft) for n in task.seat_needs[len(have) :]]))
+
+
+def forget() -> None:
+    """Drop all that is kept (a new database under the same process)."""
+    with _lock:
+        _kept.clear()
+
+
+@dataclass(frozen=True)
+class WeekState:
+    """A week as it stands: the week's row, stored placements, and the problem without fixed placements."""
+
+    week: Week
+    site: Site
+    problem: WeekProblem
+    rows: dict[Key, dict[str, Any]]
+
+    @property
+    def zone(self) -> ZoneInfo:
+        return ZoneInfo(self.site.timezone)
+
+    @cached_property
+    def placements(self) -> tuple[Placement, ...]:
+        known = {(j.id, t.id): t for j in self.problem.jobs for t in j.tasks}
+        return tuple(_seated(as_core(k, r, self.zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known)
+
+    @cached_property
+    def draft(self) -> WeekProblem:
+        """The problem with all that is placed as fixed: what the screens show."""
+        return replace(self.problem, fixed=self.placements, previous=())
+
+    @cached_property
+    def checked(self) -> Checked:
+        return check(self.draft, self.placements)
+
+    @cached_property
+    def tanks(self) -> dict[tuple[str, Any], Tank]:
+        return tanks(self.problem, self.placements)
+
+    @property
+    def data_mark(self) -> str:
+        """Names the people and work that a bound was proven for."""
+        return f"{self.site.people_revision}.{self.site.work_revision}"
+
+
+def find_week(name: str) -> Week:
+    """The week's row, made when it is first opened. Raises NotFound for what is no week."""
+    try:
+        week_monday(name)
+    except ValueError as bad:
+        raise NotFound("week", str(bad)) from bad
+    found = Week.get_or_none(Week.name == name)
+    if found is None:
+        Week.insert(name=name).on_conflict_ignore().execute()
+        found = Week.get(Week.name == name)
+    return found
+
+
+def load_state(name: str) -> WeekState:
+    """The week as it stands now."""
+    week, here = find_week(name), site()
+    zone = ZoneInfo(here.timezone)
+    here_id = (here.name, here.get_id())
+    people: tuple[Person, ...] = _remember(("people", here_id, name, here.people_revision), lambda: load_people(name, zone))
+    assets: tuple[Asset, ...]
+    jobs: tuple[Job, ...]
+    rows = load_placements(week)
+    placed = frozenset(k[:2] for k in rows)
+    assets, jobs = _remember(("work", here_id, name, here.work_revision), lambda: (load_assets(name, zone), load_jobs(week, zone)))
+    known = {(j.id, t.id) for j in jobs for t in j.tasks}
+    if not placed <= known:
+        jobs = load_jobs(week, zone)
+    problem = _remember(
+        ("problem", here_id, name, here.people_revision, here.work_revision, id(jobs)), lambda: _problem(name, here, people, assets, jobs)
+    )
+    return WeekState(week, here, problem, rows)
+
+
+def _problem(name: str, here: Site, people: tuple[Person, ...], assets: tuple[Asset, ...], jobs: tuple[Job, ...]) -> WeekProblem:
+    span = week_interval(name, ZoneInfo(here.timezone))
+    weights = Weights(**here.settings.get("weights", {}))
+    return WeekProblem(
+        name, here.timezone, span.start, span.end, 15, weights, load_crafts(), people, assets, load_tools(), jobs
+    )  # fmt: skip

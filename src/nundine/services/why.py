@@ -1,0 +1,41 @@
+"""Why a job is not in the week, against the week as it stands."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from nundine.core.week.build.board import Board
+from nundine.core.week.build.draft import Draft
+from nundine.core.week.explain import Explainer
+from nundine.services import backlog
+from nundine.services.state import WeekState
+
+SHUT = {
+    "plan": "it is not planned and approved yet: tasks, hours and crafts are needed first",
+    "parts": "its parts are not there within this week",
+    "people": "nobody on the roster has the craft, level or certificate that it needs",
+    "window": "its asset has no work window in this week",
+    "permit": "its permit has not been granted",
+}
+
+
+def why(state: WeekState, number: str) -> dict[str, Any]:
+    """Reasons in facts, and what would let the job in, each tried against the week."""
+    job = backlog.whole_job(state, number)
+    if job["placements"]:
+        return {"job": number, "placed": True, "reasons": [], "would_help": []}
+    core_job = state.problem.job_by_id.get(number)
+    if core_job is None:
+        shut = [{"code": f"gate {g}", "text": SHUT[g], "facts": {}} for g, is_open in job["gates"].items() if not is_open]
+        return {"job": number, "placed": False, "reasons": shut, "would_help": []}
+    board = Board(replace(state.problem, fixed=state.placements))
+    Draft(board, complete=False)
+    kept = {k[0]: 99 for k, r in state.rows.items() if r["pinned"]}
+    found = Explainer(board, kept).explain(core_job)
+    return {
+        "job": number,
+        "placed": False,
+        "reasons": [vars(r) for r in found.reasons],
+        "would_help": [vars(h) for h in found.would_help],
+    }

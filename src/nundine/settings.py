@@ -1,0 +1,59 @@
+"""Where things lie and which ports they use, from the environment."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import tempfile
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
+from pathlib import Path
+from zoneinfo import ZoneInfo
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+@dataclass(frozen=True)
+class Settings:
+    """`var` holds all that Nundine writes. Ports are on loopback unless NUNDINE_HOST says otherwise."""
+
+    var: Path
+    host: str
+    port: int
+    db_port: int
+    today: date | None
+
+    @property
+    def web(self) -> Path:
+        return ROOT / "web" / "dist"
+
+    @property
+    def socket(self) -> Path:
+        """The database's socket; in the temporary folder where the path would be too long for one."""
+        near = self.var / "run" / "db.sock"
+        if len(str(near)) <= 100:
+            return near
+        name = hashlib.sha256(str(self.var).encode()).hexdigest()[:12]
+        return Path(tempfile.gettempdir()) / f"nundine-{name}" / "db.sock"
+
+    def now(self) -> datetime:
+        """The moment, on the pinned day where NUNDINE_TODAY names one."""
+        real = datetime.now(UTC)
+        return real if self.today is None else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
+
+    def day(self, zone: str) -> date:
+        """Today in a time zone."""
+        return self.now().astimezone(ZoneInfo(zone)).date()
+
+
+def settings() -> Settings:
+    """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY."""
+    get = os.environ.get
+    today = get("NUNDINE_TODAY")
+    return Settings(
+        var=Path(get("NUNDINE_VAR") or ROOT / "var").resolve(),
+        host=get("NUNDINE_HOST") or "127.0.0.1",
+        port=int(get("NUNDINE_PORT") or 8470),
+        db_port=int(get("NUNDINE_DB_PORT") or 33470),
+        today=date.fromisoformat(today) if today else None,
+    )

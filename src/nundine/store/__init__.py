@@ -1,0 +1,1 @@
+"""Tables, migrations, and the queries that turn rows into core objects and back."""

@@ -1,0 +1,32 @@
+"""Assets as a tree, and the times when each may be touched."""
+
+from __future__ import annotations
+
+from peewee import BooleanField, CharField, Check, ForeignKeyField, IntegerField
+
+from nundine.store.base import Table, UtcField
+from nundine.store.site import Area
+
+WINDOW_KINDS = ("work", "run")
+
+
+class Asset(Table):
+    """`limited`: may be touched in its work windows only."""
+
+    key = CharField(max_length=60, unique=True)
+    name = CharField(max_length=160)
+    area = ForeignKeyField(Area, backref="assets", on_delete="RESTRICT")
+    parent = ForeignKeyField("self", null=True, backref="parts", on_delete="RESTRICT")
+    criticality = IntegerField(default=5, constraints=[Check("criticality BETWEEN 1 AND 10")])
+    limited = BooleanField(default=False)
+    one_job_at_a_time = BooleanField(default=False)
+
+
+class AssetWindow(Table):
+    asset = ForeignKeyField(Asset, backref="windows", on_delete="CASCADE")
+    kind = CharField(max_length=8, constraints=[Check("kind IN ('work','run')")])
+    start = UtcField(index=True)
+    end = UtcField()
+
+    class Meta:
+        indexes = ((("asset", "kind", "start"), True),)

@@ -1,0 +1,52 @@
+"""The database handle, and field types that lose nothing."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime
+from typing import Any
+
+from peewee import DateTimeField, Model, TextField
+from playhouse.pool import PooledMySQLDatabase
+
+db = PooledMySQLDatabase(None, mariadb=True, max_connections=80, stale_timeout=240, timeout=20)
+
+
+class UtcField(DateTimeField):
+    """A moment: aware in, UTC in the database to the microsecond, aware UTC out."""
+
+    field_type = "DATETIME(6)"
+
+    def db_value(self, value: datetime | None) -> str | None:
+        if value is None:
+            return None
+        if value.tzinfo is None:
+            raise ValueError(f"{value} has no time zone")
+        return value.astimezone(UTC).strftime("%Y-%m-%d %H:%M:%S.%f")
+
+    def python_value(self, value: datetime | str | None) -> datetime | None:
+        if value is None:
+            return None
+        if isinstance(value, str):
+            value = datetime.fromisoformat(value)
+        return value if value.tzinfo else value.replace(tzinfo=UTC)
+
+
+class JsonField(TextField):
+    """A JSON document in a LONGTEXT."""
+
+    field_type = "LONGTEXT"
+
+    def db_value(self, value: Any) -> str | None:
+        return None if value is None else json.dumps(value, ensure_ascii=False, separators=(",", ":"))
+
+    def python_value(self, value: str | None) -> Any:
+        return None if value is None else json.loads(value)
+
+
+class Table(Model):
+    """All tables live in the one database."""
+
+    class Meta:
+        database = db
+        legacy_table_names = False

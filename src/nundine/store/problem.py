@@ -1,0 +1,174 @@
+"""Rows into the core's people, assets, tools and jobs, for one week. Nothing but reading."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import datetime, time, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from peewee import fn
+
+from nundine.core import roster as core_roster
+from nundine.core.roster import WorkInterval, working_hours
+from nundine.core.timeline import Interval, at_local, merge, week_interval, week_monday
+from nundine.core.week import problem as core
+from nundine.store.asset import Asset, AssetWindow
+from nundine.store.base import Table
+from nundine.store.roster import Absence, OvertimeOffer, PatternShift, Person, PersonCertificate, PersonCraft, RosterLine, ShiftPattern
+from nundine.store.site import Area, Craft, Tool
+from nundine.store.week import Placement, Week
+from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
+
+MOST_JOBS = 5000
+
+
+def _grouped(rows: Any, key: str) -> dict[int, list[dict[str, Any]]]:
+    out: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    for row in rows:
+        out[row[key]].append(row)
+    return out
+
+
+def _names(table: type[Table]) -> dict[int, str]:
+    return {row["id"]: row["key"] for row in table.select(table.id, table.key).dicts()}  # type: ignore[attr-defined]
+
+
+def patterns() -> dict[int, core_roster.ShiftPattern]:
+    """Shift patterns by row id."""
+    rows = _grouped(PatternShift.select().order_by(PatternShift.day_index, PatternShift.start).dicts(), "pattern")
+    return {
+        p.id: core_roster.ShiftPattern(
+            p.key, p.cycle_days, tuple(core_roster.PatternShift(s["day_index"], _clock(s["start"]), _clock(s["end"]), s["standing_minutes"]) for s in rows[p.id])
+        )
+        for p in ShiftPattern.select()
+    }  # fmt: skip
+
+
+def _clock(value: time | timedelta) -> time:
+    return value if isinstance(value, time) else (datetime.min + value).time()
+
+
+def local(moment: datetime | None, zone: ZoneInfo) -> datetime | None:
+    return None if moment is None else moment.astimezone(zone)
+
+
+def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
+    """Everybody with hours of the week's shifts; a shift on Sunday night counts whole."""
+    monday, span = week_monday(week), week_interval(week, zone)
+    until = span.end + timedelta(days=1)
+    kinds, areas, crafts = patterns(), _names(Area), _names(Craft)
+    levels = _grouped(PersonCraft.select().order_by(PersonCraft.rank).dicts(), "person")
+    held = _grouped(PersonCertificate.select().order_by(PersonCertificate.certificate).dicts(), "person")
+    lines = _grouped(RosterLine.select().dicts(), "person")
+    away = _grouped(Absence.select().where((Absence.start < until) & (Absence.end > span.start)).dicts(), "person")
+    extra = _grouped(OvertimeOffer.select().where((OvertimeOffer.start < span.end) & (OvertimeOffer.end > span.start)).dicts(), "person")
+    people = []
+    for p in Person.select().order_by(Person.key).dicts():
+        roster = [core_roster.RosterLine(kinds[line["pattern"]], line["first"], line["last"]) for line in lines[p["id"]]]
+        absences = [Interval(a["start"].astimezone(zone), a["end"].astimezone(zone)) for a in away[p["id"]]]
+        offers = [
+            WorkInterval(o["start"].astimezone(zone), o["end"].astimezone(zone), True, o["start"].astimezone(zone).date()) for o in extra[p["id"]]
+        ]
+        hours = working_hours(roster, absences, offers, monday, 7, zone)
+        people.append(
+            core.Person(
+                p["key"],
+                tuple(core.CraftLevel(crafts[c["craft"]], c["level"]) for c in levels[p["id"]]),
+                tuple(core.Certificate(c["certificate"], c["until"]) for c in held[p["id"]]),
+                areas.get(p["area"]),
+                p["crew"],
+                tuple(core.PersonHours(h.start, h.end, h.overtime, h.day) for h in hours),
+            )
+        )
+    return tuple(p for p in people if p.crafts)
+
+
+def load_assets(week: str, zone: ZoneInfo) -> tuple[core.Asset, ...]:
+    """Assets with the windows that take effect in the week: an asset's own and those of the assets above it."""
+    span = week_interval(week, zone)
+    until = span.end + timedelta(days=1)
+    rows = {a["id"]: a for a in Asset.select().dicts()}
+    areas = _names(Area)
+    windows: dict[tuple[int, str], list[Interval]] = defaultdict(list)
+    for w in AssetWindow.select().where((AssetWindow.start < until) & (AssetWindow.end > span.start)).dicts():
+        windows[(w["asset"], w["kind"])].append(Interval(w["start"].astimezone(zone), w["end"].astimezone(zone)))
+    out = []
+    for a in sorted(rows.values(), key=lambda a: str(a["key"])):
+        above = _line_of(rows, a["id"])
+        limited = any(rows[i]["limited"] for i in above)
+        work = merge(i for n in above for i in windows[(n, "work")])
+        run = merge(i for n in above for i in windows[(n, "run")])
+        out.append(core.Asset(a["key"], areas[a["area"]], work if limited else None, run, a["one_job_at_a_time"]))
+    return tuple(out)
+
+
+def _line_of(rows: dict[int, dict[str, Any]], asset: int) -> list[int]:
+    line: list[int] = []
+    at: int | None = asset
+    while at is not None and at not in line:
+        line.append(at)
+        at = rows[at]["parent"]
+    return line
+
+
+def load_jobs(week: Week, zone: ZoneInfo) -> tuple[core.Job, ...]:
+    """Jobs that a build may take (approved, planned, permitted, parts in time), and whatever is placed already."""
+    span = week_interval(week.name, zone)
+    placed = Placement.select(Task.work_order).join(Task).where(Placement.week == week)
+    last_day = week_monday(week.name) + timedelta(days=6)
+    ready = (
+        WorkOrder.state.in_(OPEN_STATES[1:])
+        & WorkOrder.planned
+        & (WorkOrder.permit != "waiting")
+        & (~WorkOrder.parts_unknown)
+        & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last_day))
+    )
+    chosen = [
+        w["id"]
+        for w in WorkOrder.select(WorkOrder.id).where(ready).order_by(WorkOrder.must.desc(), WorkOrder.priority.desc()).limit(MOST_JOBS).dicts()
+    ]
+    chosen += [row[0] for row in placed.distinct().tuples()]
+    orders = list(WorkOrder.select().where(WorkOrder.id.in_(chosen or [0])).order_by(WorkOrder.number).dicts())
+    tasks = _grouped(Task.select().where(Task.work_order.in_(chosen or [0])).order_by(fn.LENGTH(Task.number), Task.number).dicts(), "work_order")
+    ids = [t["id"] for group in tasks.values() for t in group] or [0]
+    numbers = {t["id"]: t["number"] for group in tasks.values() for t in group}
+    open_ids = {t["id"] for group in tasks.values() for t in group if t["state"] in ("to do", "under way")}
+    needs = _grouped(CrewNeed.select().where(CrewNeed.task.in_(ids)).order_by(CrewNeed.position).dicts(), "task")
+    after = _grouped(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts(), "task")
+    tools = _grouped(TaskTool.select().where(TaskTool.task.in_(ids)).dicts(), "task")
+    crafts, tool_names, areas = _names(Craft), _names(Tool), _names(Area)
+    assets = {a["id"]: a for a in Asset.select(Asset.id, Asset.key, Asset.area).dicts()}
+    shown = {row[0] for row in Placement.select(Placement.task).where(Placement.week == week).tuples()}
+    jobs = []
+    for w in orders:
+        steps = tuple(
+            core.Task(
+                t["number"], t["hours_left"] or t["hours"], t["asset_state"],
+                tuple(core.After(numbers[a["before"]], a["lag"]) for a in after[t["id"]] if a["before"] in open_ids | shown),
+                t["splittable"], t["min_portion"],
+                tuple(core.Need(crafts[n["craft"]], n["level"], n["people"], n["certificate"]) for n in needs[t["id"]]),
+                tuple(tool_names[x["tool"]] for x in tools[t["id"]]),
+            )
+            for t in tasks[w["id"]] if t["id"] in open_ids or t["id"] in shown
+        )  # fmt: skip
+        if not steps:
+            continue
+        parts = at_local(w["parts_ready"], time(0), zone) if w["parts_ready"] else None
+        starts = [m for m in (local(w["earliest"], zone), parts) if m is not None and m > span.start]
+        asset = assets[w["asset"]]
+        jobs.append(
+            core.Job(
+                w["number"], asset["key"], w["priority"], steps, areas[asset["area"]], w["must"], w["divisible"],
+                max(starts, default=None), local(w["due"], zone), local(w["latest"], zone),
+            )
+        )  # fmt: skip
+    return tuple(jobs)
+
+
+def load_crafts() -> tuple[core.Craft, ...]:
+    return tuple(core.Craft(c.key, c.held_back) for c in Craft.select().order_by(Craft.id))
+
+
+def load_tools() -> tuple[core.Tool, ...]:
+    return tuple(core.Tool(t.key, t.count) for t in Tool.select().order_by(Tool.key))

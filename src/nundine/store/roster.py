@@ -1,0 +1,81 @@
+"""People, their crafts and certificates, shift patterns, rosters, absences and overtime offers."""
+
+from __future__ import annotations
+
+from peewee import CharField, Check, DateField, ForeignKeyField, IntegerField, TimeField
+
+from nundine.store.base import Table, UtcField
+from nundine.store.site import Area, Craft
+
+
+class Person(Table):
+    key = CharField(max_length=40, unique=True)
+    name = CharField(max_length=120)
+    area = ForeignKeyField(Area, null=True, on_delete="RESTRICT")
+    crew = CharField(max_length=60, null=True)
+
+
+class PersonCraft(Table):
+    """`rank` 0 is the main craft."""
+
+    person = ForeignKeyField(Person, backref="crafts", on_delete="CASCADE")
+    craft = ForeignKeyField(Craft, on_delete="RESTRICT")
+    level = IntegerField(constraints=[Check("level BETWEEN 1 AND 3")])
+    rank = IntegerField()
+
+    class Meta:
+        indexes = ((("person", "craft"), True),)
+
+
+class PersonCertificate(Table):
+    person = ForeignKeyField(Person, backref="certificates", on_delete="CASCADE")
+    certificate = CharField(max_length=40)
+    until = DateField(null=True)
+
+    class Meta:
+        indexes = ((("person", "certificate"), True),)
+
+
+class ShiftPattern(Table):
+    key = CharField(max_length=40, unique=True)
+    cycle_days = IntegerField(constraints=[Check("cycle_days >= 1")])
+
+
+class PatternShift(Table):
+    pattern = ForeignKeyField(ShiftPattern, backref="shifts", on_delete="CASCADE")
+    day_index = IntegerField()
+    start = TimeField()
+    end = TimeField()
+    standing_minutes = IntegerField(default=0, constraints=[Check("standing_minutes >= 0")])
+
+    class Meta:
+        indexes = ((("pattern", "day_index", "start"), True),)
+
+
+class RosterLine(Table):
+    person = ForeignKeyField(Person, backref="roster", on_delete="CASCADE")
+    pattern = ForeignKeyField(ShiftPattern, on_delete="RESTRICT")
+    first = DateField()
+    last = DateField(null=True)
+
+    class Meta:
+        indexes = ((("person", "first"), True),)
+
+
+class Absence(Table):
+    person = ForeignKeyField(Person, backref="absences", on_delete="CASCADE")
+    start = UtcField(index=True)
+    end = UtcField()
+    reason = CharField(max_length=40)
+
+    class Meta:
+        indexes = ((("person", "start"), True),)
+
+
+class OvertimeOffer(Table):
+    person = ForeignKeyField(Person, backref="overtime", on_delete="CASCADE")
+    start = UtcField(index=True)
+    end = UtcField()
+
+    class Meta:
+        indexes = ((("person", "start"), True),)

@@ -1,0 +1,47 @@
+"""The site, its areas, crafts and tools."""
+
+from __future__ import annotations
+
+from peewee import CharField, Check, DoubleField, IntegerField
+
+from nundine.store.base import JsonField, Table
+
+
+class Site(Table):
+    """One plant. The two revisions grow with every change of people or of work, and key what is kept in memory."""
+
+    name = CharField(max_length=120)
+    timezone = CharField(max_length=60)
+    settings = JsonField(default=dict)
+    people_revision = IntegerField(default=0)
+    work_revision = IntegerField(default=0)
+
+
+class Area(Table):
+    key = CharField(max_length=40, unique=True)
+    name = CharField(max_length=120)
+
+
+class Craft(Table):
+    key = CharField(max_length=40, unique=True)
+    name = CharField(max_length=120)
+    held_back = DoubleField(default=0.0, constraints=[Check("held_back >= 0 AND held_back <= 1")])
+
+
+class Tool(Table):
+    key = CharField(max_length=40, unique=True)
+    name = CharField(max_length=120)
+    count = IntegerField(default=1, constraints=[Check("`count` >= 0")])
+
+
+def site() -> Site:
+    """The one site of this database."""
+    return Site.get()
+
+
+def touch(*, people: bool = False, work: bool = False) -> None:
+    """Say that people or work changed, so that nobody goes on with what is kept in memory."""
+    if people:
+        Site.update(people_revision=Site.people_revision + 1).execute()
+    if work:
+        Site.update(work_revision=Site.work_revision + 1).execute()

@@ -1,0 +1,110 @@
+"""The week: placements and seats, the log of commands, revisions, builds and events."""
+
+from __future__ import annotations
+
+from peewee import BigAutoField, BooleanField, CharField, Check, DateField, DoubleField, ForeignKeyField, IntegerField
+
+from nundine.store.account import Account
+from nundine.store.base import JsonField, Table, UtcField
+from nundine.store.roster import Person
+from nundine.store.site import Craft
+from nundine.store.work_order import Task
+
+STATUSES = ("drafting", "agreed", "published", "closed")
+
+
+class Week(Table):
+    """`edits` counts the commands. The bound is that of the free week, proven for the two revisions beside it."""
+
+    name = CharField(max_length=8, unique=True)
+    status = CharField(max_length=12, default="drafting", constraints=[Check("status IN ('drafting','agreed','published','closed')")])
+    edits = IntegerField(default=0)
+    bound = DoubleField(null=True)
+    bound_of = CharField(max_length=60, null=True)
+
+
+class Placement(Table):
+    """The one truth about when work happens. `hand`: put or moved by hand, so a build keeps it."""
+
+    week = ForeignKeyField(Week, backref="placements", on_delete="CASCADE")
+    task = ForeignKeyField(Task, on_delete="RESTRICT")
+    portion = IntegerField(default=1)
+    day = DateField()
+    start = UtcField(null=True)
+    end = UtcField(null=True)
+    hours = DoubleField(null=True)
+    pinned = BooleanField(default=False)
+    hand = BooleanField(default=False)
+    answer = CharField(max_length=8, null=True)
+    answer_by = CharField(max_length=120, null=True)
+    remark = CharField(max_length=300, null=True)
+
+    class Meta:
+        indexes = ((("week", "task", "portion"), True),)
+
+
+class Seat(Table):
+    placement = ForeignKeyField(Placement, backref="seats", on_delete="CASCADE")
+    position = IntegerField()
+    craft = ForeignKeyField(Craft, on_delete="RESTRICT")
+    person = ForeignKeyField(Person, null=True, on_delete="RESTRICT")
+
+    class Meta:
+        indexes = ((("placement", "position"), True),)
+
+
+class Command(Table):
+    """One edit with its inverse: every change holds what was before and what is after."""
+
+    week = ForeignKeyField(Week, backref="commands", on_delete="CASCADE")
+    seq = IntegerField()
+    account = ForeignKeyField(Account, on_delete="RESTRICT")
+    at = UtcField()
+    kind = CharField(max_length=20)
+    label = CharField(max_length=300)
+    changes = JsonField()
+    touches = JsonField()
+    undoes = IntegerField(null=True)
+    undone = BooleanField(default=False)
+
+    class Meta:
+        indexes = ((("week", "seq"), True),)
+
+
+class Revision(Table):
+    """A frozen copy of a published week."""
+
+    week = ForeignKeyField(Week, backref="revisions", on_delete="RESTRICT")
+    number = IntegerField()
+    at = UtcField()
+    account = ForeignKeyField(Account, on_delete="RESTRICT")
+    edits = IntegerField()
+    content = JsonField()
+
+    class Meta:
+        indexes = ((("week", "number"), True),)
+
+
+class Build(Table):
+    """A build or bound in the background: what was asked for, how it stands, what it found."""
+
+    week = ForeignKeyField(Week, on_delete="CASCADE")
+    account = ForeignKeyField(Account, null=True, on_delete="RESTRICT")
+    state = CharField(max_length=12, default="waiting")
+    asked = JsonField()
+    progress = JsonField(default=list)
+    result = JsonField(null=True)
+    stop = BooleanField(default=False)
+    error = CharField(max_length=300, null=True)
+    created = UtcField()
+    heartbeat = UtcField()
+
+
+class Event(Table):
+    """What open browsers are told."""
+
+    id = BigAutoField()
+    week = CharField(max_length=8, index=True)
+    kind = CharField(max_length=20)
+    body = JsonField()
+    at = UtcField(index=True)

@@ -1,0 +1,84 @@
+"""Work orders with their tasks, crew needs and order."""
+
+from __future__ import annotations
+
+from peewee import BooleanField, CharField, Check, DateField, DoubleField, ForeignKeyField, IntegerField, TextField
+
+from nundine.store.asset import Asset
+from nundine.store.base import Table, UtcField
+from nundine.store.site import Craft, Tool
+
+STATES = ("draft", "planned", "approved", "under way", "done", "closed", "on hold", "cancelled")
+OPEN_STATES = ("planned", "approved", "under way")
+TASK_STATES = ("to do", "under way", "done", "skipped")
+PERMITS = ("not needed", "waiting", "granted")
+
+
+class WorkOrder(Table):
+    """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the database."""
+
+    number = CharField(max_length=40, unique=True)
+    title = CharField(max_length=200)
+    asset = ForeignKeyField(Asset, backref="work_orders", on_delete="RESTRICT")
+    kind = CharField(max_length=20, index=True)
+    state = CharField(max_length=12, default="approved", index=True)
+    raised = DateField()
+    priority = DoubleField(default=0.0, index=True)
+    must = BooleanField(default=False)
+    divisible = BooleanField(default=False)
+    earliest = UtcField(null=True)
+    due = UtcField(null=True, index=True)
+    latest = UtcField(null=True)
+    parts_ready = DateField(null=True)
+    parts_unknown = BooleanField(default=False)
+    permit = CharField(max_length=12, default="not needed")
+    description = TextField(default="")
+    hours = DoubleField(default=0.0, index=True)
+    planned = BooleanField(default=False)
+    staffed = BooleanField(default=True)
+    needs_stop = BooleanField(default=False)
+
+
+class Task(Table):
+    work_order = ForeignKeyField(WorkOrder, backref="tasks", on_delete="CASCADE")
+    number = CharField(max_length=20)
+    title = CharField(max_length=200)
+    hours = DoubleField(constraints=[Check("hours > 0")])
+    asset_state = CharField(max_length=8, default="any")
+    splittable = BooleanField(default=False)
+    min_portion = DoubleField(default=1.0)
+    state = CharField(max_length=12, default="to do", index=True)
+    hours_spent = DoubleField(default=0.0, constraints=[Check("hours_spent >= 0")])
+    hours_left = DoubleField(null=True)
+
+    class Meta:
+        indexes = ((("work_order", "number"), True),)
+
+
+class CrewNeed(Table):
+    task = ForeignKeyField(Task, backref="needs", on_delete="CASCADE")
+    position = IntegerField()
+    craft = ForeignKeyField(Craft, on_delete="RESTRICT")
+    level = IntegerField(default=1)
+    people = IntegerField(default=1, constraints=[Check("people >= 1")])
+    certificate = CharField(max_length=40, null=True)
+
+    class Meta:
+        indexes = ((("task", "position"), True),)
+
+
+class TaskAfter(Table):
+    task = ForeignKeyField(Task, backref="after", on_delete="CASCADE")
+    before = ForeignKeyField(Task, on_delete="CASCADE")
+    lag = DoubleField(default=0.0)
+
+    class Meta:
+        indexes = ((("task", "before"), True),)
+
+
+class TaskTool(Table):
+    task = ForeignKeyField(Task, backref="tools", on_delete="CASCADE")
+    tool = ForeignKeyField(Tool, on_delete="RESTRICT")
+
+    class Meta:
+        indexes = ((("task", "tool"), True),)
