@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import json
+import os
+import secrets
+import shutil
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -10,10 +13,20 @@ import typer
 from rich.console import Console
 from rich.table import Table
 
+from nundine.api.app import create_app
 from nundine.core.week.build.builder import Limits, Progress, build
 from nundine.core.week.check import check as check_plan
 from nundine.core.week.files import plan_document, read_plan, read_problem
 from nundine.core.week.problem import ProblemError
+from nundine.demo import world
+from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
+from nundine.local.running import running, until_stopped
+from nundine.services import accounts
+from nundine.services.imports import export_xlsx, run_import
+from nundine.settings import settings
+from nundine.store.base import db
+from nundine.store.schema import migrate
+from nundine.store.site import Site
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_show_locals=False, help="Builds the weekly crew schedule.")
 console = Console(stderr=True)
@@ -85,3 +98,124 @@ def check(problem_file: Path, plan_file: Path) -> None:
         raise SystemExit(_say(f"The plan says value {plan.value:.1f}; it is worth {result.value:.1f}.", BROKEN_RULES))
     if result.errors:
         raise SystemExit(BROKEN_RULES)
+
+
+def _fail(bad: Exception) -> int:
+    return _say(str(bad), FAILED)
+
+
+def _prepare_demo(var: Path) -> None:
+    with db.connection_context():
+        if world.is_empty():
+            world.make(settings().day(world.ZONE), world.passwords(var))
+
+
+def _prepare_site() -> None:
+    """The site and the first administrator, at first start."""
+    with db.connection_context():
+        if Site.select().exists():
+            return
+        secret = secrets.token_urlsafe(12)
+        with db.atomic():
+            Site.create(name=os.environ.get("NUNDINE_SITE", "My site"), timezone=os.environ.get("NUNDINE_TIMEZONE", "Europe/Zurich"), settings={})
+            accounts.create("admin", "Administrator", secret, "administrator")
+        path = settings().var / "first-sign-in"
+        with os.fdopen(os.open(path, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600), "w") as out:
+            out.write(f"admin {secret}\n")
+        console.print(f"First administrator: name admin, password {secret} (kept in {path})", markup=False, highlight=False)
+
+
+@app.command()
+def demo() -> None:
+    """Start everything with the demo world, and print the address and the sign-ins."""
+    here = settings()
+    here.var.mkdir(parents=True, exist_ok=True)
+    try:
+        with running(here, prepare=lambda: _prepare_demo(here.var)) as now:
+            table = Table("name", "password", "who", box=None)
+            for name, full_name, role in world.SIGN_INS:
+                table.add_row(name, world.passwords(here.var)[name], f"{full_name}, {role}")
+            print(f"\nNundine is at {now.address}  ({world.SITE}, invented; Ctrl-C stops it)\n")
+            Console().print(table, markup=False, highlight=False)
+            until_stopped(now)
+    except CannotStart as bad:
+        raise SystemExit(_fail(bad)) from bad
+
+
+@app.command()
+def serve() -> None:
+    """Start everything without demo data."""
+    here = settings()
+    here.var.mkdir(parents=True, exist_ok=True)
+    try:
+        with running(here, prepare=_prepare_site) as now:
+            print(f"Nundine is at {now.address}  (Ctrl-C stops it)")
+            until_stopped(now)
+    except CannotStart as bad:
+        raise SystemExit(_fail(bad)) from bad
+
+
+@app.command()
+def reset(yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False) -> None:
+    """Throw all data away and start anew next time."""
+    here = settings()
+    if not yes and not typer.confirm(f"Throw away all data below {here.var}?"):
+        raise SystemExit(FAILED)
+    server = PrivateDatabase(here)
+    try:
+        server.refuse_if_running()
+    except CannotStart as bad:
+        raise SystemExit(_fail(bad)) from bad
+    for name in ("db", "run"):
+        shutil.rmtree(here.var / name, ignore_errors=True)
+    for name in ("database-password", "demo-sign-ins.json", "first-sign-in"):
+        (here.var / name).unlink(missing_ok=True)
+    print("All data is gone. The next ./nundine demo or ./nundine serve starts anew.")
+
+
+def _with_database(work: Any) -> Any:
+    """Run with the database that is up, or start it for the time being."""
+    here = settings()
+    connect(here)
+    try:
+        if not port_free(here.db_port):
+            with db.connection_context():
+                return work()
+        with private_database(here):
+            connect(here)
+            migrate()
+            _prepare_site()
+            with db.connection_context():
+                return work()
+    except CannotStart as bad:
+        raise SystemExit(_fail(bad)) from bad
+
+
+@app.command(name="import")
+def import_files(files: list[Path], dry_run: Annotated[bool, typer.Option("--dry-run", help="Only report.")] = False) -> None:
+    """Bring in CSV or XLSX files: all or nothing. Exit 2 if a row is wrong."""
+    missing = [f for f in files if not f.is_file()]
+    if missing:
+        raise SystemExit(_say(f"{missing[0]}: there is no such file.", BAD_FILE))
+    report = _with_database(lambda: run_import([(f.name, f.read_bytes()) for f in files], dry_run))
+    for name, counts in report.kinds.items():
+        print(f"{name}: {counts['new']} new, {counts['changed']} changed, {counts['unchanged']} unchanged")
+    for error in report.errors:
+        where = ", ".join(x for x in (error.file, f"row {error.row}" if error.row else "", error.column or "") if x)
+        console.print(f"{where}: {error.reason}", markup=False, highlight=False)
+    if report.errors:
+        raise SystemExit(_say(f"{len(report.errors)} errors; nothing was brought in.", BAD_FILE))
+    print("Brought in." if report.done else "This is what would be brought in; nothing was changed.")
+
+
+@app.command(name="export")
+def export_file(output: Path) -> None:
+    """Write everything that can be imported to one XLSX."""
+    output.write_bytes(_with_database(export_xlsx))
+    print(f"Written: {output}")
+
+
+@app.command()
+def openapi() -> None:
+    """Print the OpenAPI document, from which the front end's types are generated."""
+    print(json.dumps(create_app().openapi(), indent=1, ensure_ascii=False))

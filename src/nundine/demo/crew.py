@@ -11,7 +11,13 @@ from nundine.core.timeline import at_local
 
 CRAFTS = (("mech", "Ropeway mechanic", 0.15), ("elec", "Electrician", 0.15), ("ctrl", "Controls technician", 0.1), ("hyd", "Hydraulic fitter", 0.1),
           ("rig", "Rigger", 0.1), ("veh", "Vehicle mechanic", 0.15), ("weld", "Welder", 0.05), ("hand", "General hand", 0.1))  # fmt: skip
-TOOLS = (("crane", "Mobile crane", 1), ("ndt", "Ultrasonic test set", 2), ("winch", "Rope winch", 1), ("lift", "Work platform", 2), ("laser", "Alignment laser", 1))
+TOOLS = (
+    ("crane", "Mobile crane", 1),
+    ("ndt", "Ultrasonic test set", 2),
+    ("winch", "Rope winch", 1),
+    ("lift", "Work platform", 2),
+    ("laser", "Alignment laser", 1),
+)
 PATTERNS: dict[str, tuple[int, tuple[tuple[int, time, time, int], ...]]] = {
     "early": (7, tuple((d, time(6), time(14, 30), 30) for d in range(1, 6))),
     "day": (7, tuple((d, time(7), time(16), 45) for d in range(1, 6))),
@@ -51,7 +57,7 @@ def people(monday: date) -> list[dict[str, Any]]:
     for n, (name, main, level, others, area, _, held) in enumerate(PEOPLE, 1):
         ends = {1: monday + timedelta(days=2)}.get(n)
         out.append(
-            {"person": f"p{n:02}", "name": name, "area": area, "crew": f"{dict(north='North', middle='Middle', lake='Lake')[area]} {1 + n % 2}",
+            {"person": f"p{n:02}", "name": name, "area": area, "crew": f"{ {'north': 'North', 'middle': 'Middle', 'lake': 'Lake'}[area]} {1 + n % 2}",
              "crafts": ((main, level), *others), "certificates": tuple(sorted((c, ends if c == "rope" else None) for c in held))}
         )  # fmt: skip
     return out

@@ -12,7 +12,12 @@ from nundine.core.timeline import at_local
 AREAS = (("north", "North valley"), ("middle", "Middle station"), ("lake", "Lake side"))
 LIFTS = {
     "north": (("Larch gondola", "gondola", 9), ("Saddle chairlift", "chair", 8), ("Foxglove chairlift", "chair", 6), ("Nursery carpet", "carpet", 3)),
-    "middle": (("Tarnfell funicular", "funicular", 10), ("Crest gondola", "gondola", 9), ("Raven chairlift", "chair", 7), ("Hollow chairlift", "chair", 5)),
+    "middle": (
+        ("Tarnfell funicular", "funicular", 10),
+        ("Crest gondola", "gondola", 9),
+        ("Raven chairlift", "chair", 7),
+        ("Hollow chairlift", "chair", 5),
+    ),
     "lake": (("Mirror gondola", "gondola", 8), ("Heron chairlift", "chair", 6), ("Reed drag lift", "drag", 4)),
 }
 PARTS = {
@@ -34,7 +39,9 @@ def assets() -> list[dict[str, Any]]:
     out = []
 
     def add(key: str, name: str, area: str, criticality: int, parent: str | None = None, limited: bool = False, alone: bool = False) -> None:
-        out.append({"asset": key, "name": name, "area": area, "parent": parent, "criticality": criticality, "limited": limited, "one_job_at_a_time": alone})
+        out.append(
+            {"asset": key, "name": name, "area": area, "parent": parent, "criticality": criticality, "limited": limited, "one_job_at_a_time": alone}
+        )
 
     for area, lifts in LIFTS.items():
         for n, (name, kind, criticality) in enumerate(lifts, 1):

@@ -77,7 +77,7 @@ class PrivateDatabase:
     def start(self) -> None:
         """Start and wait until it answers. Raises CannotStart with the reason and what to do."""
         server = _program("mariadbd")
-        self._no_other()
+        self.refuse_if_running()
         for folder in (self.settings.var / "run", self.settings.socket.parent):
             folder.mkdir(parents=True, exist_ok=True)
         if shutil.disk_usage(self.settings.var).free < 300 * 2**20:
@@ -96,7 +96,8 @@ class PrivateDatabase:
         self._wait()
         self._user()
 
-    def _no_other(self) -> None:
+    def refuse_if_running(self) -> None:
+        """Raises CannotStart if a server works on this data folder."""
         if not self.pid_file.exists():
             return
         pid = int(self.pid_file.read_text().strip() or 0)

@@ -119,6 +119,17 @@ def keep_bound(week: Week, value: float, mark: str) -> None:
     tell(week.name, "bound", {})
 
 
+_claimed: dict[str, str] = {}
+
+
+def claim_bound(state: WeekState) -> bool:
+    """Whether this process should have the bound proven: once for each state of people and work."""
+    if not state.problem.jobs or _claimed.get(state.week.name) == state.data_mark:
+        return False
+    _claimed[state.week.name] = state.data_mark
+    return True
+
+
 def run_bound(week_name: str) -> None:
     """Prove the bound of the free week for the people and work as they are now."""
     state = load_state(week_name)

@@ -1,0 +1,1 @@
+"""HTTP in, a service call, HTTP out."""

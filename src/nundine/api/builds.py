@@ -1,0 +1,59 @@
+"""Builds: ask for one, watch, stop, accept or drop it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+
+from nundine.api import shapes
+from nundine.api.http import DbRoute, Editor, Reader
+from nundine.jobs.queue import enqueue_build
+from nundine.services import builds
+from nundine.services.overview import overview
+from nundine.services.state import WeekState, load_state
+from nundine.store.week import Build
+
+router = APIRouter(prefix="/api/weeks/{week}/builds", tags=["build"], route_class=DbRoute)
+
+
+def shape(state: WeekState, found: Build) -> dict[str, Any]:
+    result: dict[str, Any] = found.result or {}
+    return {
+        "id": found.id, "state": found.state, "by": found.account.full_name if found.account else None, "error": found.error,
+        "seconds": found.asked["seconds"], "value_before": found.asked["value"], "progress": found.progress, "value": result.get("value"),
+        "bound": result.get("bound"), "status": result.get("status"), "not_placed": len(result["not_placed"]) if result else None,
+        "changes": builds.compare(state, found) if found.state == "ready" else None,
+    }  # fmt: skip
+
+
+@router.post("", response_model=shapes.BuildShape, response_model_by_alias=False)
+def ask(week: str, form: shapes.BuildForm, account: Editor) -> dict[str, Any]:
+    state = load_state(week)
+    made = builds.ask(state, account, form.seconds, form.crafts, form.areas, form.days)
+    enqueue_build(made.id)
+    return shape(state, made)
+
+
+@router.get("/latest", response_model=shapes.BuildShape | None, response_model_by_alias=False)
+def latest(week: str, _: Reader) -> dict[str, Any] | None:
+    state = load_state(week)
+    found = builds.latest(state.week)
+    return shape(state, found) if found else None
+
+
+@router.post("/{build}/stop", status_code=204)
+def stop(week: str, build: int, _: Editor) -> None:
+    builds.stop(builds.find(load_state(week).week, build))
+
+
+@router.post("/{build}/drop", status_code=204)
+def drop(week: str, build: int, _: Editor) -> None:
+    builds.drop(builds.find(load_state(week).week, build))
+
+
+@router.post("/{build}/accept", response_model=shapes.Accepted)
+def accept(week: str, build: int, account: Editor) -> dict[str, Any]:
+    state = load_state(week)
+    _, left = builds.accept(state, account, builds.find(state.week, build))
+    return {"left": left, "week": overview(load_state(week))}

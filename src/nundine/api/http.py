@@ -1,0 +1,87 @@
+"""What every route shares: a database connection, the signed-in account, rights, problem documents."""
+
+from __future__ import annotations
+
+import functools
+import inspect
+from collections.abc import Callable
+from typing import Annotated, Any
+
+from fastapi import Depends, FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from fastapi.routing import APIRoute
+
+from nundine.services import accounts
+from nundine.services.errors import NotAllowed, Refused
+from nundine.store.account import Account
+from nundine.store.base import db
+
+COOKIE = "nundine_session"
+SAFE = ("GET", "HEAD", "OPTIONS")
+
+
+def with_db(fn: Callable[..., Any]) -> Callable[..., Any]:
+    """Run with a connection of the pool, on the thread that runs the function."""
+
+    @functools.wraps(fn)
+    def inner(*args: Any, **kwargs: Any) -> Any:
+        with db.connection_context():
+            return fn(*args, **kwargs)
+
+    return inner
+
+
+class DbRoute(APIRoute):
+    """A route whose plain function runs with a connection."""
+
+    def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
+        super().__init__(path, endpoint if inspect.iscoroutinefunction(endpoint) else with_db(endpoint), **kwargs)
+
+
+@with_db
+def current(request: Request) -> Account:
+    """The account of the session. A write must come from our own page: same origin, and the header that only scripts of it set."""
+    if request.method not in SAFE:
+        origin = request.headers.get("origin")
+        own = f"{request.url.scheme}://{request.headers.get('host')}"
+        if request.headers.get("x-nundine") != "1" or (origin is not None and origin != own):
+            raise NotAllowed("origin", "This request did not come from Nundine's own page.")
+    return accounts.signed_in(request.cookies.get(COOKIE))
+
+
+def may(right: str) -> Any:
+    """A dependency: the account, if its role has the right."""
+
+    def check(account: Annotated[Account, Depends(current)]) -> Account:
+        accounts.require(account, right)
+        return account
+
+    return Depends(check)
+
+
+Reader = Annotated[Account, may(accounts.READ)]
+Editor = Annotated[Account, may(accounts.EDIT)]
+Answerer = Annotated[Account, may(accounts.ANSWER)]
+Reporter = Annotated[Account, may(accounts.REPORT)]
+Importer = Annotated[Account, may(accounts.IMPORT)]
+
+
+def problem(status: int, code: str, text: str, **facts: Any) -> JSONResponse:
+    """An RFC 9457 problem document."""
+    body = {"type": f"urn:nundine:{code.replace(' ', '-')}", "title": text, "status": status, "code": code, **facts}
+    return JSONResponse(body, status, media_type="application/problem+json")
+
+
+def add_problem_handlers(app: FastAPI) -> None:
+    """Refusals and malformed requests become problem documents."""
+
+    @app.exception_handler(Refused)
+    async def refused(_: Request, bad: Refused) -> JSONResponse:
+        return problem(bad.status, bad.code, bad.text, **bad.facts)
+
+    @app.exception_handler(RequestValidationError)
+    async def malformed(_: Request, bad: RequestValidationError) -> JSONResponse:
+        first = bad.errors()[0]
+        field = ".".join(str(p) for p in first["loc"][1:])
+        return problem(422, "malformed", f"{field or 'The request'}: {first['msg']}", field=field)

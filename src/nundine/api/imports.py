@@ -1,0 +1,45 @@
+"""Files in and out."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter, Response, UploadFile
+
+from nundine.api import shapes
+from nundine.api.http import DbRoute, Importer, Reader
+from nundine.api.publish import download
+from nundine.formats.tables import MOST_BYTES
+from nundine.services import imports
+from nundine.services.errors import Refused
+from nundine.services.kinds import KINDS
+
+router = APIRouter(prefix="/api/imports", tags=["import"], route_class=DbRoute)
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+@router.get("/kinds", response_model=list[shapes.KindShape])
+def kinds(_: Reader) -> list[dict[str, Any]]:
+    return [{"name": k.name, "columns": [c.name for c in k.columns]} for k in KINDS.values()]
+
+
+@router.post("", response_model=shapes.ImportReport)
+def bring_in(files: list[UploadFile], _: Importer, dry_run: bool = False) -> dict[str, Any]:
+    """All or nothing; with `dry_run` only the report."""
+    if len(files) > 20:
+        raise Refused("files", "At most 20 files at once.")
+    return imports.run_import([(f.filename or "file", f.file.read(MOST_BYTES + 1)) for f in files], dry_run).document()
+
+
+@router.get("/templates/{name}", response_class=Response)
+def template(name: str, _: Reader) -> Response:
+    if name == "all.xlsx":
+        return download(imports.template_xlsx(), XLSX, "nundine-template.xlsx")
+    return download(imports.template_csv(name.removesuffix(".csv")), "text/csv", name)
+
+
+@router.get("/exports/{name}", response_class=Response)
+def export(name: str, _: Reader) -> Response:
+    if name == "all.xlsx":
+        return download(imports.export_xlsx(), XLSX, "nundine-export.xlsx")
+    return download(imports.export_csv(name.removesuffix(".csv")), "text/csv", name)

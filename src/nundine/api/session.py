@@ -1,0 +1,46 @@
+"""Signing in and out."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Request, Response
+
+from nundine.api.http import COOKIE, DbRoute, current
+from nundine.api.shapes import Me, SignInForm
+from nundine.core.timeline import week_name
+from nundine.services import accounts
+from nundine.services.errors import NotAllowed
+from nundine.settings import settings
+from nundine.store.account import Account
+from nundine.store.site import site
+
+router = APIRouter(prefix="/api/session", tags=["session"], route_class=DbRoute)
+
+
+def me(account: Account) -> Me:
+    rights = sorted(accounts.MAY[account.role])
+    next_week = settings().day(site().timezone) + timedelta(days=7)
+    return Me(name=account.name, full_name=account.full_name, role=account.role, rights=rights, week=week_name(next_week))
+
+
+@router.post("", response_model=Me)
+def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
+    if request.headers.get("x-nundine") != "1":
+        raise NotAllowed("origin", "This request did not come from Nundine's own page.")
+    made = accounts.sign_in(form.name, form.password, request.client.host if request.client else "?")
+    response.set_cookie(COOKIE, made.token, httponly=True, samesite="strict", path="/", max_age=int(accounts.LASTS.total_seconds()),
+                        secure=request.url.scheme == "https")  # fmt: skip
+    return me(made.account)
+
+
+@router.get("", response_model=Me)
+def who(account: Annotated[Account, Depends(current)]) -> Me:
+    return me(account)
+
+
+@router.delete("", status_code=204)
+def sign_out(request: Request, response: Response, _: Annotated[Account, Depends(current)]) -> None:
+    accounts.sign_out(request.cookies.get(COOKIE, ""))
+    response.delete_cookie(COOKIE, path="/")

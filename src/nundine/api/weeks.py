@@ -1,0 +1,149 @@
+"""The week page: gather, balance, agree, crew, and edits."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+from collections.abc import AsyncIterator
+from datetime import date
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request
+from sse_starlette.sse import EventSourceResponse
+
+from nundine.api import shapes
+from nundine.api.edits import made_by
+from nundine.api.http import Answerer, DbRoute, Editor, Reader, Reporter, with_db
+from nundine.jobs.queue import enqueue_bound
+from nundine.services import agree, backlog, builds, crew, edits, log, review, tank, why
+from nundine.services.overview import overview
+from nundine.services.state import find_week, load_state
+from nundine.store.account import Account
+from nundine.store.week import Command, Event
+
+router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRoute)
+
+
+@router.get("", response_model=shapes.Overview)
+def the_week(week: str, _: Reader) -> dict[str, Any]:
+    state = load_state(week)
+    if state.week.bound_of != state.data_mark and builds.claim_bound(state):
+        enqueue_bound(week)
+    return overview(state)
+
+
+@router.get("/backlog", response_model=shapes.Page)
+def the_backlog(
+    week: str,
+    _: Reader,
+    page: Annotated[int, Query(ge=1)] = 1,
+    size: Annotated[int, Query(ge=1, le=200)] = 50,
+    sort: str = "priority",
+    down: bool = True,
+    search: Annotated[str, Query(max_length=200)] = "",
+    area: str | None = None,
+    craft: str | None = None,
+    kind: str | None = None,
+    ready: bool | None = None,
+    placed: bool | None = None,
+    must: bool | None = None,
+    late: bool | None = None,
+) -> dict[str, Any]:
+    question = backlog.Asked(page, size, sort, down, search, area, craft, kind, ready, placed, must, late)
+    return backlog.page(load_state(week), question)
+
+
+@router.get("/backlog/summary", response_model=shapes.BacklogSummary)
+def the_summary(week: str, _: Reader) -> dict[str, Any]:
+    return backlog.summary(load_state(week))
+
+
+@router.get("/jobs/{number}", response_model=shapes.WholeJob)
+def the_job(week: str, number: str, _: Reader) -> dict[str, Any]:
+    return backlog.whole_job(load_state(week), number)
+
+
+@router.get("/jobs/{number}/why", response_model=shapes.Why)
+def why_not(week: str, number: str, _: Reader) -> dict[str, Any]:
+    return why.why(load_state(week), number)
+
+
+@router.get("/tanks/{craft}/{day}", response_model=shapes.TankDetail)
+def the_tank(week: str, craft: str, day: date, _: Reader) -> dict[str, Any]:
+    return tank.detail(load_state(week), craft, day)
+
+
+@router.get("/agree", response_model=shapes.Agree)
+def the_assets(week: str, _: Reader) -> dict[str, Any]:
+    return agree.agree(load_state(week))
+
+
+@router.get("/crew", response_model=shapes.Crew)
+def the_crew(week: str, _: Reader) -> dict[str, Any]:
+    return crew.crew(load_state(week))
+
+
+@router.get("/seats/{job}/{task}/{portion}/{seat}", response_model=list[shapes.CandidateShape])
+def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) -> list[dict[str, Any]]:
+    return crew.who_can(load_state(week), (job, task, portion), seat)
+
+
+@router.get("/review", response_model=shapes.Review)
+def the_review(week: str, _: Reader) -> dict[str, Any]:
+    return review.review(load_state(week))
+
+
+@router.get("/log", response_model=list[shapes.CommandShape])
+def the_log(week: str, _: Reader) -> list[dict[str, Any]]:
+    rows = Command.select(Command, Account).join(Account).where(Command.week == find_week(week)).order_by(Command.seq.desc()).limit(100)
+    return [{"seq": c.seq, "at": c.at.isoformat(), "by": c.account.full_name, "label": c.label, "undone": c.undone} for c in rows]
+
+
+def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
+    state = load_state(week)
+    made = log.run(state.week, account, make(state), seen)
+    return {"label": made.label, "week": overview(load_state(week))}
+
+
+@router.post("/edits", response_model=shapes.Edited)
+def edit(week: str, form: shapes.EditForm, account: Editor) -> dict[str, Any]:
+    e = form.edit
+    if isinstance(e, shapes.UndoEdit):
+        made = (log.undo if e.kind == "undo" else log.redo)(find_week(week), account)
+        return {"label": made.label, "week": overview(load_state(week))}
+    return _run(week, account, lambda state: made_by(state, e), form.seen)
+
+
+@router.post("/answers", response_model=shapes.Edited)
+def answer(week: str, form: shapes.AnswerForm, account: Answerer) -> dict[str, Any]:
+    return _run(week, account, lambda s: edits.answer(s, form.key, form.said, account.full_name, form.remark), form.seen)
+
+
+@router.post("/progress", response_model=shapes.Edited)
+def progress(week: str, form: shapes.ProgressForm, account: Reporter) -> dict[str, Any]:
+    return _run(week, account, lambda s: edits.progress(s, form.job, form.task, form.to, form.hours_spent, form.hours_left), form.seen)
+
+
+@router.get("/events", response_class=EventSourceResponse)
+async def events(week: str, request: Request, _: Reader) -> EventSourceResponse:
+    """Edits, builds and bounds as they happen; each browser that has the week open listens here."""
+
+    @with_db
+    def newest() -> int:
+        find_week(week)
+        return int(Event.select(Event.id).order_by(Event.id.desc()).scalar() or 0)
+
+    @with_db
+    def since(last: int) -> list[dict[str, Any]]:
+        return list(Event.select().where((Event.week == week) & (Event.id > last)).order_by(Event.id).limit(100).dicts())
+
+    async def stream() -> AsyncIterator[dict[str, str]]:
+        last = await asyncio.to_thread(newest)
+        yield {"event": "hello", "data": "{}"}
+        while not await request.is_disconnected():
+            for event in await asyncio.to_thread(since, last):
+                last = event["id"]
+                yield {"event": event["kind"], "data": json.dumps(event["body"])}
+            await asyncio.sleep(0.3)
+
+    return EventSourceResponse(stream(), ping=15)

@@ -1,0 +1,59 @@
+"""The queue: huey on the same MariaDB server, in a database of its own. Messages are ids only, so its small columns do."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from huey.contrib.sql_huey import SqlHuey
+from playhouse.pool import PooledMySQLDatabase
+
+from nundine.local.database import password
+from nundine.services import builds
+from nundine.settings import settings
+from nundine.store.base import db
+
+
+class Queue:
+    """The tasks, bound to one connected queue; its tables are made where they are missing."""
+
+    def __init__(self) -> None:
+        here = settings()
+        secret = password(here.var)
+        self.db = PooledMySQLDatabase(
+            "nundine_jobs", mariadb=True, max_connections=20, stale_timeout=240,
+            host="127.0.0.1", port=here.db_port, user="nundine", password=secret, charset="utf8mb4",
+        )  # fmt: skip
+        with self.db.connection_context():
+            self.huey = SqlHuey("nundine", database=self.db)
+        self.build = self.huey.task(name="build")(_build)
+        self.bound = self.huey.task(name="bound")(_bound)
+
+
+def _build(build_id: int) -> None:
+    with db.connection_context():
+        builds.run_build(build_id)
+
+
+def _bound(week: str) -> None:
+    with db.connection_context():
+        builds.run_bound(week)
+
+
+@lru_cache(maxsize=1)
+def queue() -> Queue:
+    """The one queue of this process."""
+    return Queue()
+
+
+def enqueue_build(build_id: int) -> None:
+    """Hand a build to the worker."""
+    here = queue()
+    with here.db.connection_context():
+        here.build(build_id)
+
+
+def enqueue_bound(week: str) -> None:
+    """Have the bound of the free week proven."""
+    here = queue()
+    with here.db.connection_context():
+        here.bound(week)

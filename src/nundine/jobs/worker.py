@@ -1,0 +1,19 @@
+"""The worker process: takes builds off the queue, at low priority, until it is told to end."""
+
+from __future__ import annotations
+
+import os
+
+from nundine.jobs.queue import queue
+from nundine.local.database import connect
+from nundine.settings import settings
+
+
+def main() -> None:
+    os.nice(10)
+    connect(settings())
+    queue().huey.create_consumer(workers=1, worker_type="thread", initial_delay=0.05, max_delay=0.3, periodic=False, check_worker_health=True).run()
+
+
+if __name__ == "__main__":
+    main()

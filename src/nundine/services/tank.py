@@ -1,0 +1,48 @@
+"""One tank: its jobs, and what could move where when it is over."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from nundine.core.week.hand import relief
+from nundine.services.backlog import GATES, gate_columns
+from nundine.services.errors import NotFound
+from nundine.services.overview import kinds_of, tank_row
+from nundine.services.state import WeekState
+from nundine.store.asset import Asset
+from nundine.store.work_order import WorkOrder
+
+
+def detail(state: WeekState, craft: str, day: date) -> dict[str, Any]:
+    """The tank's figures, its jobs by must and priority, and up to four moves that bring it back inside."""
+    tank = state.tanks.get((craft, day))
+    if tank is None:
+        raise NotFound("tank", f"There is no craft {craft} on {day} in week {state.week.name}.")
+    people = state.problem.person_by_id
+    keys: dict[str, list[tuple[str, str, int]]] = {}
+    starts: dict[str, str | None] = {}
+    for p in state.placements:
+        crafts = {people[s.id].main_craft if s.id else s.craft for s in p.people}
+        if p.day == day and craft in crafts:
+            keys.setdefault(p.job, []).append(p.key)
+            starts.setdefault(p.job, p.start.isoformat() if p.start else None)
+    all_open = None
+    for truth in (gate_columns(state.week.name, state.zone)[g] for g in GATES):
+        all_open = truth if all_open is None else all_open & truth
+    ready = {n for (n,) in WorkOrder.select(WorkOrder.number).join(Asset).where(WorkOrder.number.in_(tank.jobs or {""}) & all_open).tuples()}
+    rows = WorkOrder.select(WorkOrder, Asset.name.alias("asset_name")).join(Asset).where(WorkOrder.number.in_(tank.jobs or {""})).dicts()
+    jobs = [
+        {
+            "job": r["number"], "title": r["title"], "asset": r["asset_name"], "priority": r["priority"], "must": r["must"], "kind": r["kind"],
+            "hours": round(tank.jobs[r["number"]], 2), "gates_open": r["number"] in ready or r["state"] in ("under way", "done"),
+            "pinned": any(state.rows[k]["pinned"] for k in keys[r["number"]]), "start": starts[r["number"]], "keys": keys[r["number"]],
+        }
+        for r in rows
+    ]  # fmt: skip
+    jobs.sort(key=lambda j: (not j["must"], -j["priority"], j["job"]))
+    row = tank_row(tank, kinds_of(state))
+    moves = relief(state.problem, state.placements, craft, day) if row["mood"] in ("over", "tight") else ()
+    pinned = {j["job"] for j in jobs if j["pinned"]}
+    found = [{"job": m.job, "day": m.day.isoformat(), "hours": m.hours, "keys": keys[m.job]} for m in moves if m.job not in pinned]
+    return {"tank": row, "jobs": jobs, "relief": found}
