@@ -27,7 +27,7 @@ def shape(state: WeekState, found: Build) -> dict[str, Any]:
     }  # fmt: skip
 
 
-@router.post("", response_model=shapes.BuildShape, response_model_by_alias=False)
+@router.post("", response_model=shapes.BuildShape)
 def ask(week: str, form: shapes.BuildForm, account: Editor) -> dict[str, Any]:
     state = load_state(week)
     made = builds.ask(state, account, form.seconds, form.crafts, form.areas, form.days)
@@ -35,7 +35,7 @@ def ask(week: str, form: shapes.BuildForm, account: Editor) -> dict[str, Any]:
     return shape(state, made)
 
 
-@router.get("/latest", response_model=shapes.BuildShape | None, response_model_by_alias=False)
+@router.get("/latest", response_model=shapes.BuildShape | None)
 def latest(week: str, _: Reader) -> dict[str, Any] | None:
     state = load_state(week)
     found = builds.latest(state.week)

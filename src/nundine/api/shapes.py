@@ -338,8 +338,8 @@ class BuildPoint(BaseModel):
 class MovedTask(BaseModel):
     job: str
     task: str
-    from_day: str = Field(alias="from")
-    to: str
+    day_before: str
+    day: str
     what: list[str]
 
 

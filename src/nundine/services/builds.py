@@ -199,7 +199,7 @@ def compare(state: WeekState, found: Build) -> dict[str, Any]:
                 )
                 if differs
             ]
-            moved.append({"job": key[0], "task": key[1], "from": old["day"], "to": row["day"], "what": what})
+            moved.append({"job": key[0], "task": key[1], "day_before": old["day"], "day": row["day"], "what": what})
     edited = _edited_since(state.week, found)
     return {
         "added": sorted(after - before), "removed": sorted(before - after), "moved": moved, "kept": len(before & after) - len({m["job"] for m in moved}),

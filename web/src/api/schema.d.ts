@@ -1074,10 +1074,10 @@ export interface components {
             job: string;
             /** Task */
             task: string;
-            /** From */
-            from: string;
-            /** To */
-            to: string;
+            /** Day Before */
+            day_before: string;
+            /** Day */
+            day: string;
             /** What */
             what: string[];
         };

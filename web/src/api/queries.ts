@@ -1,0 +1,120 @@
+/** A hook for each question asked of the server; all keys come from one place. */
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { useCallback } from "react";
+
+import { http, need, type Key, type Shapes } from "./client";
+
+export const keys = {
+  me: ["me"] as const,
+  week: (week: string) => ["week", week] as const,
+  part: (week: string, ...part: unknown[]) => ["week", week, ...part] as const,
+};
+
+type Asked = NonNullable<import("./schema").paths["/api/weeks/{week}/backlog"]["get"]["parameters"]["query"]>;
+export type BacklogAsked = Asked;
+
+export function useMe() {
+  return useQuery({ queryKey: keys.me, queryFn: () => need(http.GET("/api/session")), retry: false, staleTime: Infinity });
+}
+
+export function useOverview(week: string) {
+  return useQuery({
+    queryKey: keys.part(week, "overview"),
+    queryFn: () => need(http.GET("/api/weeks/{week}", { params: { path: { week } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useBacklog(week: string, asked: Asked) {
+  return useQuery({
+    queryKey: keys.part(week, "backlog", asked),
+    queryFn: () => need(http.GET("/api/weeks/{week}/backlog", { params: { path: { week }, query: asked } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useSummary(week: string) {
+  return useQuery({
+    queryKey: keys.part(week, "summary"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/backlog/summary", { params: { path: { week } } })),
+  });
+}
+
+export function useJob(week: string, number: string | null) {
+  return useQuery({
+    queryKey: keys.part(week, "job", number),
+    queryFn: () => need(http.GET("/api/weeks/{week}/jobs/{number}", { params: { path: { week, number: number! } } })),
+    enabled: number !== null,
+  });
+}
+
+export function useWhy(week: string, number: string, wanted: boolean) {
+  return useQuery({
+    queryKey: keys.part(week, "why", number),
+    queryFn: () => need(http.GET("/api/weeks/{week}/jobs/{number}/why", { params: { path: { week, number } } })),
+    enabled: wanted,
+  });
+}
+
+export function useTank(week: string, craft: string, day: string) {
+  return useQuery({
+    queryKey: keys.part(week, "tank", craft, day),
+    queryFn: () => need(http.GET("/api/weeks/{week}/tanks/{craft}/{day}", { params: { path: { week, craft, day } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useAgree(week: string) {
+  return useQuery({ queryKey: keys.part(week, "agree"), queryFn: () => need(http.GET("/api/weeks/{week}/agree", { params: { path: { week } } })) });
+}
+
+export function useCrew(week: string) {
+  return useQuery({ queryKey: keys.part(week, "crew"), queryFn: () => need(http.GET("/api/weeks/{week}/crew", { params: { path: { week } } })) });
+}
+
+export function useCandidates(week: string, key: Key, seat: number) {
+  const [job, task, portion] = key;
+  return useQuery({
+    queryKey: keys.part(week, "seat", job, task, portion, seat),
+    queryFn: () => need(http.GET("/api/weeks/{week}/seats/{job}/{task}/{portion}/{seat}", { params: { path: { week, job, task, portion, seat } } })),
+  });
+}
+
+export function useReview(week: string) {
+  return useQuery({ queryKey: keys.part(week, "review"), queryFn: () => need(http.GET("/api/weeks/{week}/review", { params: { path: { week } } })) });
+}
+
+export function useRevisions(week: string) {
+  return useQuery({ queryKey: keys.part(week, "revisions"), queryFn: () => need(http.GET("/api/weeks/{week}/revisions", { params: { path: { week } } })) });
+}
+
+export function useChanges(week: string, number: number) {
+  return useQuery({
+    queryKey: keys.part(week, "changes", number),
+    queryFn: () => need(http.GET("/api/weeks/{week}/revisions/{number}/changes", { params: { path: { week, number } } })),
+  });
+}
+
+export function useLog(week: string) {
+  return useQuery({ queryKey: keys.part(week, "log"), queryFn: () => need(http.GET("/api/weeks/{week}/log", { params: { path: { week } } })) });
+}
+
+/** The newest build; live progress is put into the same place by the week's events. */
+export function useBuild(week: string) {
+  return useQuery({
+    queryKey: keys.part(week, "build"),
+    queryFn: async () => (await need(http.GET("/api/weeks/{week}/builds/latest", { params: { path: { week } } }))) as Shapes["BuildShape"] | null,
+    refetchInterval: (query) => (query.state.data && ["waiting", "running"].includes(query.state.data.state) ? 1000 : false),
+  });
+}
+
+/** Ask again for all of a week but its overview, which each edit brings along. */
+export function useRefresh() {
+  const client = useQueryClient();
+  return useCallback(
+    (week: string, all = false) =>
+      client.invalidateQueries({ queryKey: keys.week(week), predicate: (q) => all || (q.queryKey[2] !== "overview" && q.queryKey[2] !== "build") }),
+    [client],
+  );
+}

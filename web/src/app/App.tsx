@@ -1,0 +1,50 @@
+import { Spin } from "antd";
+import { lazy, Suspense } from "react";
+import { Navigate, NavLink, Route, Routes } from "react-router";
+
+import { http, Problem, type Shapes } from "../api/client";
+import { useMe } from "../api/queries";
+import { SignIn } from "../features/session/SignIn";
+import { Glyph } from "../look/Glyph";
+
+const WeekPage = lazy(() => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage })));
+const ImportPage = lazy(() => import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })));
+
+export function App() {
+  const me = useMe();
+  if (me.isPending) return <Waiting />;
+  if (me.error instanceof Problem && me.error.status === 401) return <SignIn done={() => me.refetch()} />;
+  if (me.error) return <div className="empty"><h2>Nundine does not answer</h2><p>{me.error.message}</p></div>;
+  return <SignedIn me={me.data!} leave={() => me.refetch()} />;
+}
+
+function Waiting() {
+  return <div className="empty"><Spin /></div>;
+}
+
+function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
+  const out = async () => {
+    await http.DELETE("/api/session");
+    leave();
+  };
+  return (
+    <div className="shell">
+      <nav className="rail" aria-label="Sections">
+        <img src="/icon.svg" alt="Nundine" />
+        <NavLink to={`/week/${me.week}/gather`} className={() => (location.pathname.startsWith("/week") ? "active" : "")}>
+          <Glyph name="week" />Week
+        </NavLink>
+        {me.rights.includes("import") && <NavLink to="/files"><Glyph name="files" />Files</NavLink>}
+        <span className="grow" />
+        <button className="plain" onClick={out} title={`${me.full_name}, ${me.role}`}><Glyph name="leave" />Sign out</button>
+      </nav>
+      <Suspense fallback={<Waiting />}>
+        <Routes>
+          <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
+          <Route path="/files" element={<ImportPage />} />
+          <Route path="*" element={<Navigate to={`/week/${me.week}/${localStorage.getItem("step") ?? "gather"}`} replace />} />
+        </Routes>
+      </Suspense>
+    </div>
+  );
+}

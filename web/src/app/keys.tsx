@@ -1,0 +1,85 @@
+/** Shortcuts: one list, shown by `?`, and switched off by those who do not want single letters. */
+import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+
+export interface Shortcut {
+  keys: string;
+  what: string;
+  run: () => void;
+  group?: string;
+}
+
+interface Board {
+  add: (list: Shortcut[]) => () => void;
+  all: () => Shortcut[];
+  letters: boolean;
+  setLetters: (on: boolean) => void;
+}
+
+const Context = createContext<Board | null>(null);
+
+function typed(event: KeyboardEvent): string {
+  const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  return `${event.ctrlKey || event.metaKey ? "Ctrl+" : ""}${event.shiftKey && event.key.length === 1 && /[a-z]/i.test(event.key) ? "Shift+" : ""}${name}`;
+}
+
+function inField(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName) || target.closest(".ant-modal, .ant-select-dropdown") !== null);
+}
+
+export function Keys({ children }: { children: ReactNode }) {
+  const lists = useRef<Shortcut[][]>([]);
+  const [letters, setLettersState] = useState(() => localStorage.getItem("letters") !== "off");
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      const name = typed(event);
+      const found = [...lists.current].reverse().flat().find((s) => s.keys === name);
+      if (!found || event.altKey || (name.length === 1 && !letters && name !== "?")) return;
+      if (inField(event.target) && !name.startsWith("Ctrl+")) return;
+      event.preventDefault();
+      found.run();
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, [letters]);
+  const board = useMemo<Board>(
+    () => ({
+      add: (list) => {
+        lists.current.push(list);
+        return () => {
+          lists.current = lists.current.filter((l) => l !== list);
+        };
+      },
+      all: () => lists.current.flat(),
+      letters,
+      setLetters: (on) => {
+        localStorage.setItem("letters", on ? "on" : "off");
+        setLettersState(on);
+      },
+    }),
+    [letters],
+  );
+  return <Context.Provider value={board}>{children}</Context.Provider>;
+}
+
+export function useBoard(): Board {
+  const board = useContext(Context);
+  if (!board) throw new Error("no Keys above");
+  return board;
+}
+
+/** Offer shortcuts while the component is shown; the newest list wins. */
+export function useShortcuts(list: Shortcut[]): void {
+  const board = useBoard();
+  const now = useRef(list);
+  useEffect(() => {
+    now.current = list;
+  });
+  const names = list.map((s) => `${s.keys}|${s.what}|${s.group ?? ""}`).join("\n");
+  useEffect(() => {
+    const shown = names.split("\n").filter(Boolean).map((line) => {
+      const [keys, what, group] = line.split("|");
+      return { keys, what, group, run: () => now.current.find((s) => s.keys === keys && s.what === what)?.run() };
+    });
+    return board.add(shown);
+  }, [board, names]);
+}

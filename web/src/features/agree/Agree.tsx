@@ -1,0 +1,135 @@
+import { Button, Input, Spin } from "antd";
+import { useState } from "react";
+
+import type { Key, Shapes } from "../../api/client";
+import { useAgree } from "../../api/queries";
+import { useShortcuts } from "../../app/keys";
+import { count, dayName, from, tone } from "../../look/words";
+import { JobPanel } from "../gather/JobPanel";
+import { useWeek } from "../week/context";
+
+type Spot = Shapes["AgreePlacement"];
+const same = (a: Spot | null, b: Spot) => a !== null && a.job === b.job && a.task === b.task && a.portion === b.portion;
+
+/** When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations. */
+export function Agree() {
+  const { week, now, job, edit, can } = useWeek();
+  const agree = useAgree(week);
+  const [spot, setSpot] = useState<Spot | null>(null);
+  const [only, setOnly] = useState<"all" | "asking" | "conflicts">("all");
+  const assets = (agree.data?.assets ?? []).filter((a) => only === "all" || a.placements.some((p) => (only === "conflicts" ? p.conflict : p.asset_state !== "any" && !p.answer)));
+  const flat = assets.flatMap((a) => a.placements);
+  const current = flat.find((p) => same(spot, p)) ?? null;
+  const step = (by: number) => {
+    const at = flat.findIndex((p) => same(spot, p));
+    setSpot(flat[Math.min(Math.max(at + by, 0), flat.length - 1)] ?? null);
+  };
+  useShortcuts([
+    { keys: "ArrowDown", what: "Next placement", group: "Agree", run: () => step(1) },
+    { keys: "ArrowUp", what: "Placement before", group: "Agree", run: () => step(-1) },
+  ]);
+  if (agree.error) return <div className="empty"><h2>The assets can not be shown</h2><p>{agree.error.message}</p></div>;
+  if (!agree.data) return <div className="empty"><Spin /></div>;
+  return (
+    <div className="split">
+      <div className="main">
+        <div className="bar">
+          <span className="grow"><span className="strong">{count(agree.data.assets.length, "asset")}</span> <span className="soft">· {agree.data.to_answer} placements without an answer · {agree.data.refused} refused</span></span>
+          {([["all", "All"], ["asking", "To be answered"], ["conflicts", "Conflicts"]] as const).map(([v, label]) => <Button key={v} type={only === v ? "primary" : "default"} aria-pressed={only === v} onClick={() => setOnly(v)}>{label}</Button>)}
+        </div>
+        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={setSpot} />}
+      </div>
+      <aside className="side" aria-label="Agreement">
+        {job ? <JobPanel number={job} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
+          <>
+            <section>
+              <h1>{now.status === "drafting" ? "Not agreed yet" : `The week is ${now.status}`}</h1>
+              <p className="soft">Pick a placement to record what operations said of it.</p>
+              {can("edit") && now.status === "drafting" && <Button type="primary" style={{ marginTop: 10 }} disabled={now.jobs_placed === 0} onClick={() => edit({ kind: "status", to: "agreed" })}>The week is agreed</Button>}
+              {can("edit") && now.status === "agreed" && <Button style={{ marginTop: 10 }} onClick={() => edit({ kind: "status", to: "drafting" })}>Back to drafting</Button>}
+            </section>
+            <section>
+              <h2>Conflicts</h2>
+              {agree.data.conflicts.length === 0 && <p className="soft">None: every placement keeps to windows, order and tools.</p>}
+              {agree.data.conflicts.map((c) => <p key={c.text} className="brick item">▲ {c.text}</p>)}
+            </section>
+          </>
+        )}
+      </aside>
+    </div>
+  );
+}
+
+function Lines({ assets, spot, pick }: { assets: Shapes["AgreeAsset"][]; spot: Spot | null; pick: (p: Spot) => void }) {
+  const { now } = useWeek();
+  const [start, end] = [Date.parse(now.start), Date.parse(now.end)];
+  const at = (moment: string) => Math.min(100, Math.max(0, (100 * (Date.parse(moment) - start)) / (end - start)));
+  const box = (a: string, b: string) => ({ left: `${at(a)}%`, width: `${Math.max(at(b) - at(a), 0.15)}%` });
+  const dayAt = now.days.map((_, n) => (100 * n) / 7);
+  return (
+    <div className="agree" role="list">
+      <div className="line head"><div /><div className="hours" style={{ height: 32 }}>{now.days.map((d, n) => <span key={d} className="strong small" style={{ position: "absolute", left: `${dayAt[n]}%`, padding: "8px 4px" }}>{dayName(d, false)}</span>)}</div></div>
+      {assets.map((a) => (
+        <div key={a.key} className="line" role="listitem">
+          <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft">{a.key}{a.limited ? " · work windows only" : ""}{a.one_job_at_a_time ? " · one job at a time" : ""}</div></div>
+          <div className="hours" style={{ height: Math.max(38, 8 + 15 * lanes(a.placements).count) }}>
+            {a.run_windows.map((w) => <div key={"r" + w.start} className="run hatch" style={box(w.start, w.end)} title={`must run ${from(w.start, w.end, now.timezone)}`} />)}
+            {a.work_windows.map((w) => <div key={"w" + w.start} className="work" style={box(w.start, w.end)} title={`work window ${from(w.start, w.end, now.timezone)}`} />)}
+            {dayAt.map((x) => <div key={x} className="daymark" style={{ left: `${x}%` }} />)}
+            {a.placements.map((p, n) => {
+              const place = p.start && p.end ? box(p.start, p.end) : { left: `${dayAt[now.days.indexOf(p.day)] + 1}%`, width: "12%" };
+              const mark = p.conflict ? "▲" : p.answer === "agreed" ? "✓" : p.answer === "refused" ? "✕" : "";
+              const words = `${p.job} ${p.title}, task ${p.task}, ${dayName(p.day)} ${from(p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
+              return (
+                <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} aria-label={words} title={words}
+                  style={{ ...place, top: 5 + 15 * lanes(a.placements).lane[n], bottom: "auto", lineHeight: "13px", fontSize: 9.5, opacity: p.start ? 1 : 0.55 }} onClick={() => pick(p)}>{mark}</button>
+              );
+            })}
+          </div>
+        </div>
+      ))}
+      <p className="legend soft small" style={{ paddingTop: 10 }}><i className="hatch" style={{ marginLeft: 0, border: "1px solid #cfc8b8" }} />must run<i style={{ border: "1.5px solid #7fb0a8", background: "#fffdf9" }} />work window<i className="must" />must<i className="preventive" />preventive<i className="other" />other<span style={{ marginLeft: 14 }}>✓ agreed · ✕ refused · ▲ conflict</span></p>
+    </div>
+  );
+}
+
+/** Placements that overlap stand below one another. */
+function lanes(placements: Spot[]): { lane: number[]; count: number } {
+  const ends: number[] = [];
+  const lane = placements.map(() => 0);
+  const order = placements.map((_, n) => n).sort((a, b) => (placements[a].start ?? placements[a].day).localeCompare(placements[b].start ?? placements[b].day));
+  for (const n of order) {
+    const start = Date.parse(placements[n].start ?? placements[n].day);
+    let k = ends.findIndex((e) => e <= start);
+    if (k < 0) k = ends.length;
+    ends[k] = Date.parse(placements[n].end ?? placements[n].day) || start;
+    lane[n] = k;
+  }
+  return { lane, count: Math.max(1, ends.length) };
+}
+
+function SpotPanel({ spot }: { spot: Spot }) {
+  const { now, answer, can, openJob } = useWeek();
+  const [remark, setRemark] = useState(spot.remark ?? "");
+  const key: Key = [spot.job, spot.task, spot.portion];
+  return (
+    <section>
+      <h1>{spot.title}</h1>
+      <p className="soft">{spot.job} task {spot.task} · asset {spot.asset_state === "any" ? "in any state" : spot.asset_state}</p>
+      <p>{dayName(spot.day)}, {from(spot.start, spot.end, now.timezone)}</p>
+      {spot.conflict && <p className="brick">▲ outside what is allowed; see the conflicts</p>}
+      <p style={{ marginTop: 8 }}>Operations: <span className={`strong ${spot.answer === "refused" ? "brick" : ""}`}>{spot.answer ?? "not asked yet"}</span>{spot.answer_by && <span className="soft"> · recorded by {spot.answer_by}</span>}</p>
+      {can("answer") && (
+        <>
+          <label style={{ display: "block", marginTop: 8 }}>Remark<Input.TextArea rows={2} maxLength={300} value={remark} onChange={(e) => setRemark(e.target.value)} /></label>
+          <div className="row" style={{ marginTop: 8 }}>
+            <Button size="small" type="primary" onClick={() => answer(key, "agreed", remark)}>Agreed</Button>
+            <Button size="small" danger onClick={() => answer(key, "refused", remark)}>Refused</Button>
+            {spot.answer && <Button size="small" onClick={() => answer(key, null, "")}>Take back</Button>}
+          </div>
+        </>
+      )}
+      <Button size="small" type="link" style={{ padding: 0, marginTop: 8 }} onClick={() => openJob(spot.job)}>Open the job</Button>
+    </section>
+  );
+}

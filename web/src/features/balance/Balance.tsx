@@ -1,0 +1,63 @@
+import { Fragment, useState } from "react";
+
+import type { Key } from "../../api/client";
+import { useShortcuts } from "../../app/keys";
+import { dayName, percent } from "../../look/words";
+import { JobPanel } from "../gather/JobPanel";
+import { useWeek } from "../week/context";
+import { Tank } from "./Tank";
+import { TankPanel } from "./TankPanel";
+
+/** What fits: a board of craft x day tanks. */
+export function Balance() {
+  const { now, edit, can, job, openJob } = useWeek();
+  const [at, setAt] = useState<[number, number]>(() => {
+    const over = now.tanks.find((t) => t.mood === "over") ?? now.tanks.find((t) => t.mood === "tight");
+    return over ? [now.crafts.findIndex((c) => c.key === over.craft), now.days.indexOf(over.day)] : [0, 0];
+  });
+  const [row, column] = at;
+  const go = (r: number, c: number) => {
+    setAt([Math.min(Math.max(r, 0), now.crafts.length - 1), Math.min(Math.max(c, 0), 6)]);
+    openJob(null);
+  };
+  useShortcuts([
+    { keys: "ArrowUp", what: "Craft above", group: "Balance", run: () => go(row - 1, column) },
+    { keys: "ArrowDown", what: "Craft below", group: "Balance", run: () => go(row + 1, column) },
+    { keys: "ArrowLeft", what: "Day before", group: "Balance", run: () => go(row, column - 1) },
+    { keys: "ArrowRight", what: "Day after", group: "Balance", run: () => go(row, column + 1) },
+  ]);
+  if (now.crafts.length === 0) return <div className="empty"><h2>There are no crafts yet</h2><p>Bring in crafts, people and shifts under Files; the tanks follow.</p></div>;
+  const drop = (day: string) => (data: string) => {
+    if (can("edit") && data.startsWith("[")) void edit({ kind: "move", keys: JSON.parse(data) as Key[], day });
+  };
+  return (
+    <div className="split">
+      <div className="main">
+        <div className="board" role="grid" aria-label="Hours by craft and day">
+          <div className="dayhead" />
+          {now.days.map((d) => <div key={d} className="dayhead" role="columnheader">{dayName(d)}</div>)}
+          {now.crafts.map((craft, r) => {
+            const tanks = now.days.map((d) => now.tanks.find((t) => t.craft === craft.key && t.day === d)!);
+            const highest = Math.max(...tanks.map((t) => Math.max(t.available, t.load)));
+            const available = tanks.reduce((sum, t) => sum + t.available, 0);
+            const load = tanks.reduce((sum, t) => sum + t.load, 0);
+            return (
+              <Fragment key={craft.key}>
+                <div className="craft" role="rowheader">{craft.name}<div className="small soft" style={{ fontWeight: 400 }}>{available ? `${percent(load / available, 0)} loaded · ${percent(craft.held_back, 0)} held back` : "no shift"}</div></div>
+                {tanks.map((t, c) => (
+                  <Tank key={t.day} tank={t} highest={highest} name={`${craft.name}, ${dayName(t.day)}`} picked={r === row && c === column} pick={() => go(r, c)} drop={drop(t.day)} />
+                ))}
+              </Fragment>
+            );
+          })}
+        </div>
+        <p className="legend soft small" style={{ paddingTop: 10 }}>
+          <i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive and statutory<i className="other" />other<span style={{ marginLeft: 14 }}>╌ lip: held back for emergencies</span><span className="ochre" style={{ marginLeft: 14 }}>◆ tight: above the lip</span><span className="brick" style={{ marginLeft: 14 }}>▲ over</span>
+        </p>
+      </div>
+      <aside className="side" aria-label={job ? "The job" : "The tank"}>
+        {job ? <JobPanel number={job} /> : <TankPanel key={`${row}-${column}`} craft={now.crafts[row].key} day={now.days[column]} />}
+      </aside>
+    </div>
+  );
+}

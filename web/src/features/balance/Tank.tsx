@@ -1,0 +1,45 @@
+import type { Shapes } from "../../api/client";
+import { figure, hours } from "../../look/words";
+
+const HEIGHT = 50;
+
+/** One craft on one day: height = availability, fill = load, dashed lip = held back, what spills = over. */
+export function Tank({ tank, highest, name, picked, pick, drop }: {
+  tank: Shapes["TankShape"]; highest: number; name: string; picked: boolean; pick: () => void; drop: (data: string) => void;
+}) {
+  const scale = (h: number) => (highest > 0 ? (HEIGHT * h) / highest : 0);
+  const parts = [["must", tank.must], ["preventive", tank.preventive], ["other", tank.other]] as const;
+  let bottom = 0;
+  const over = tank.load - tank.available;
+  const lead = tank.mood === "over" ? `▲ ${hours(over)} over` : tank.mood === "tight" ? `◆ ${hours(tank.free)}` : hours(tank.free);
+  const empty = tank.mood === "none";
+  const words = empty ? `${name}: no shift` : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${tank.jobs} jobs${tank.mood === "tight" ? ", into held-back hours" : ""}`;
+  return (
+    <div
+      className={`tank ${picked ? "picked" : ""}`} role="gridcell" aria-label={words} aria-selected={picked} tabIndex={picked ? 0 : -1} onClick={pick}
+      onDragOver={(e) => { e.preventDefault(); e.currentTarget.classList.add("dropping"); }}
+      onDragLeave={(e) => e.currentTarget.classList.remove("dropping")}
+      onDrop={(e) => { e.preventDefault(); e.currentTarget.classList.remove("dropping"); drop(e.dataTransfer.getData("text/plain")); }}
+    >
+      {empty ? <span className="soft small" style={{ gridColumn: "1 / -1", paddingBottom: 14 }}>no shift</span> : (
+        <>
+          <div className="glass">
+            {over > 0.001 && <div className="spill hatch-brick" style={{ bottom: scale(tank.available), height: Math.min(scale(over), HEIGHT) }} />}
+            <div className="vessel" style={{ height: Math.max(scale(tank.available), 3) }}>
+              {parts.map(([kind, h]) => {
+                const at = bottom;
+                bottom += scale(h);
+                return h > 0 && <div key={kind} className={`part ${kind}`} style={{ bottom: at, height: scale(h) }} />;
+              })}
+            </div>
+            {tank.held_back > 0 && <div className="lip" style={{ bottom: scale(tank.available - tank.held_back) }} />}
+          </div>
+          <div style={{ minWidth: 0 }}>
+            <div className={`lead cut ${tank.mood === "over" ? "brick" : tank.mood === "tight" ? "ochre" : ""}`}>{lead}</div>
+            <div className="small soft cut">{tank.mood === "over" ? `${figure(tank.load)} of ${hours(tank.available)}` : `free of ${hours(tank.available)}`}</div>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}

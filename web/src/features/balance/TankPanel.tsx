@@ -1,0 +1,90 @@
+import { Button, Checkbox, Dropdown } from "antd";
+import { useState } from "react";
+
+import type { Key, Shapes } from "../../api/client";
+import { useTank } from "../../api/queries";
+import { useShortcuts } from "../../app/keys";
+import { Priority } from "../gather/Marks";
+import { clock, count, dayName, hours } from "../../look/words";
+import { useWeek } from "../week/context";
+
+/** A tank's jobs; what brings it back inside; moving one or many. */
+export function TankPanel({ craft, day }: { craft: string; day: string }) {
+  const { week, now, edit, can, openJob, craftName } = useWeek();
+  const detail = useTank(week, craft, day).data;
+  const [chosen, setChosen] = useState<Set<string>>(new Set());
+  const [at, setAt] = useState(0);
+  const jobs = detail?.jobs ?? [];
+  const here = detail && detail.tank.craft === craft && detail.tank.day === day;
+  const picked = jobs.filter((j) => chosen.has(j.job));
+  const meant = picked.length ? picked : jobs.slice(at, at + 1);
+  const keys = meant.flatMap((j) => j.keys as Key[]);
+  const names = meant.map((j) => j.job);
+  const mayEdit = can("edit") && meant.length > 0;
+  const move = (to: string) => mayEdit && void edit({ kind: "move", keys, day: to }).then((ok) => ok && setChosen(new Set()));
+  const out = (next: boolean) => mayEdit && void edit({ kind: "take out", jobs: names, next_week: next }).then((ok) => ok && setChosen(new Set()));
+  const pin = () => mayEdit && void edit({ kind: "pin", keys, on: !meant.every((j) => j.pinned) });
+  const flip = (job: string) => setChosen((s) => { const t = new Set(s); if (!t.delete(job)) t.add(job); return t; });
+  useShortcuts([
+    { keys: "j", what: "Next job of the tank", group: "Balance", run: () => setAt(Math.min(at + 1, jobs.length - 1)) },
+    { keys: "k", what: "Job before in the tank", group: "Balance", run: () => setAt(Math.max(at - 1, 0)) },
+    { keys: "x", what: "Choose the job", group: "Balance", run: () => jobs[at] && flip(jobs[at].job) },
+    { keys: "Enter", what: "Open the job", group: "Balance", run: () => jobs[at] && openJob(jobs[at].job) },
+    { keys: "o", what: "Take out", group: "Balance", run: () => out(false) },
+    { keys: "n", what: "Leave for next week", group: "Balance", run: () => out(true) },
+    { keys: "p", what: "Pin or unpin", group: "Balance", run: pin },
+    ...now.days.map((d, n) => ({ keys: `Shift+${"qwertyu"[n]}`, what: `Move to ${dayName(d)}`, group: "Balance", run: () => move(d) })),
+  ]);
+  if (!detail || !here) return <p className="soft">Loading …</p>;
+  const t = detail.tank;
+  return (
+    <>
+      <section>
+        <h1>{craftName(craft)}, {dayName(day)}</h1>
+        <p className={t.mood === "over" ? "brick" : t.mood === "tight" ? "ochre" : "soft"}>
+          {count(t.jobs, "job")} · {hours(t.load)} of {hours(t.available)}
+          {t.mood === "over" && ` · ▲ ${hours(-t.free)} over`}{t.mood === "tight" && ` · ◆ into the ${hours(t.held_back)} held back`}{t.mood === "fits" && ` · ${hours(t.free)} free`}
+        </p>
+        <p className="soft small">{count(t.people, "person", "people")}{t.overtime > 0 && ` · ${hours(t.overtime)} of overtime offered`}</p>
+      </section>
+      {detail.relief.length > 0 && (
+        <section className="box"><h2>Could go elsewhere</h2>
+          {detail.relief.map((r) => (
+            <div key={r.job} className="row item"><span className="grow">{r.job} to {dayName(r.day)}, {hours(r.hours)}</span>
+              {can("edit") && <Button size="small" type="link" onClick={() => edit({ kind: "move", keys: r.keys as Key[], day: r.day })}>Move</Button>}</div>
+          ))}
+        </section>
+      )}
+      <section>
+        <div className="row wrap" style={{ marginBottom: 6 }}>
+          <h2 className="grow">{picked.length ? `${picked.length} chosen` : "Jobs"}</h2>
+          {can("edit") && jobs.length > 0 && <Actions now={now} move={move} out={out} pin={pin} allPinned={meant.every((j) => j.pinned)} day={day} />}
+        </div>
+        {jobs.length === 0 && <p className="soft">Nothing placed here. Build (B), or put jobs in from Gather.</p>}
+        {jobs.map((j, n) => (
+          <div key={j.job} className={`job ${n === at || chosen.has(j.job) ? "chosen" : ""}`} draggable={can("edit")} onClick={() => setAt(n)}
+            onDragStart={(e) => e.dataTransfer.setData("text/plain", JSON.stringify(chosen.has(j.job) ? picked.flatMap((p) => p.keys) : j.keys))}>
+            <Checkbox checked={chosen.has(j.job)} aria-label={`Choose ${j.job}`} onChange={() => flip(j.job)} />
+            <Priority value={j.priority} must={j.must} />
+            <button className="plain cut" onClick={() => openJob(j.job)} title={`${j.title} · ${j.asset}`}>
+              <span className="strong">{j.title}</span><br /><span className="soft small">{j.job} · {j.start ? clock(j.start, now.timezone) : "time open"} · {j.asset}{j.pinned ? " · pinned" : ""}{j.gates_open ? "" : " · ◆ gate shut"}</span>
+            </button>
+            <span className="strong">{hours(j.hours)}</span>
+          </div>
+        ))}
+      </section>
+    </>
+  );
+}
+
+function Actions({ now, move, out, pin, allPinned, day }: { now: Shapes["Overview"]; move: (d: string) => void; out: (next: boolean) => void; pin: () => void; allPinned: boolean; day: string }) {
+  return (
+    <>
+      <Dropdown trigger={["click"]} menu={{ items: [...now.days.filter((d) => d !== day).map((d) => ({ key: d, label: dayName(d) })), { type: "divider" as const }, { key: "next", label: "Next week" }], onClick: ({ key }) => (key === "next" ? out(true) : move(key)) }}>
+        <Button size="small">Move to ▾</Button>
+      </Dropdown>
+      <Button size="small" onClick={() => out(false)}>Take out</Button>
+      <Button size="small" onClick={pin}>{allPinned ? "Unpin" : "Pin"}</Button>
+    </>
+  );
+}

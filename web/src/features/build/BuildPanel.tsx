@@ -1,0 +1,148 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Alert, App, Button, Drawer, InputNumber, Select } from "antd";
+import { useState } from "react";
+
+import { http, need, type Shapes } from "../../api/client";
+import { keys, useBuild, useRefresh, useSummary } from "../../api/queries";
+import { count, dayName, percent, thousands } from "../../look/words";
+import { useWeek } from "../week/context";
+
+/** Build: ask, watch value against bound, stop, compare, accept. */
+export function BuildPanel({ close }: { close: () => void }) {
+  const { week, now } = useWeek();
+  const build = useBuild(week).data ?? null;
+  const going = build && ["waiting", "running"].includes(build.state);
+  return (
+    <Drawer open onClose={close} title={`Build week ${Number(week.slice(6))}`} size={420} mask={{ closable: true }}>
+      {build?.state === "failed" && <Alert type="error" showIcon style={{ marginBottom: 12 }} title="The build ended without a plan" description={build.error ?? ""} />}
+      {going ? <Going build={build} /> : build?.state === "ready" ? <Ready build={build} close={close} /> : <Ask />}
+      {!going && build?.state !== "ready" && <p className="soft small" style={{ marginTop: 14 }}>
+        Pins, and whatever was put, moved or crewed by hand, stay. {now.jobs_ready} jobs are offered.
+      </p>}
+    </Drawer>
+  );
+}
+
+function useDo() {
+  const { week } = useWeek();
+  const client = useQueryClient();
+  const { notification } = App.useApp();
+  return async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+    } catch (bad) {
+      notification.warning({ title: "Not done", description: (bad as Error).message, placement: "bottomRight" });
+    }
+    await client.invalidateQueries({ queryKey: keys.part(week, "build") });
+  };
+}
+
+function Ask() {
+  const { week, now } = useWeek();
+  const areas = useSummary(week).data?.areas ?? [];
+  const [form, setForm] = useState<Shapes["BuildForm"]>({ seconds: 10, crafts: null, areas: null, days: null });
+  const run = useDo();
+  const some = (list: string[]) => (list.length ? list : null);
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); void run(() => need(http.POST("/api/weeks/{week}/builds", { params: { path: { week } }, body: form }))); }}>
+      <label>Seconds to search<br /><InputNumber min={1} max={600} value={form.seconds} onChange={(v) => setForm({ ...form, seconds: v ?? 10 })} /></label>
+      <p className="soft small" style={{ margin: "2px 0 12px" }}>The first whole plan is there at once; more time makes it better.</p>
+      {([["Only crafts", "crafts", now.crafts.map((c) => ({ value: c.key, label: c.name }))],
+        ["Only areas", "areas", areas.map((a) => ({ value: a.key, label: a.name }))],
+        ["Only days", "days", now.days.map((d) => ({ value: d, label: dayName(d) }))]] as const).map(([label, name, options]) => (
+        <label key={name} style={{ display: "block", marginBottom: 12 }}>{label}
+          <Select mode="multiple" allowClear style={{ width: "100%" }} placeholder="all" aria-label={label} options={[...options]} value={form[name] ?? []} onChange={(v: string[]) => setForm({ ...form, [name]: some(v) })} />
+        </label>
+      ))}
+      <Button type="primary" htmlType="submit" autoFocus>Start building</Button>
+    </form>
+  );
+}
+
+function Curve({ points }: { points: Shapes["BuildPoint"][] }) {
+  if (points.length < 2) return null;
+  const last = points[points.length - 1];
+  const top = Math.max(...points.map((p) => p.bound ?? p.value));
+  const low = Math.min(...points.map((p) => p.value)) * 0.98;
+  const x = (s: number) => (300 * s) / Math.max(last.seconds, 0.01);
+  const y = (v: number) => 84 - (76 * (v - low)) / Math.max(top - low, 1);
+  const bound = last.bound;
+  return (
+    <svg className="curve" viewBox="0 0 300 90" preserveAspectRatio="none" role="img" aria-label="Value of the plan over time against the proven bound">
+      {bound && <line x1="0" x2="300" y1={y(bound)} y2={y(bound)} stroke="#8a5a0a" strokeDasharray="5 4" vectorEffect="non-scaling-stroke" />}
+      <polyline fill="none" stroke="#1d6f6a" strokeWidth="2" vectorEffect="non-scaling-stroke" points={points.map((p) => `${x(p.seconds)},${y(p.value)}`).join(" ")} />
+    </svg>
+  );
+}
+
+function Figures({ point, seconds }: { point: Shapes["BuildPoint"]; seconds: number }) {
+  return (
+    <>
+      <p><span className="strong">{thousands(point.value)}</span> points{point.bound ? <> of at most {thousands(point.bound)}: <span className="strong">{percent(point.value / point.bound)}</span></> : <span className="soft"> · bound being proven</span>}</p>
+      <p className="soft">{point.placed} of {point.jobs} jobs placed · {point.seconds.toFixed(1)} of {seconds} s</p>
+    </>
+  );
+}
+
+function Going({ build }: { build: Shapes["BuildShape"] }) {
+  const { week } = useWeek();
+  const run = useDo();
+  const last = build.progress[build.progress.length - 1];
+  return (
+    <section aria-live="polite">
+      <h2>{build.state === "waiting" || !last ? "Waiting for the worker …" : "Building …"}</h2>
+      <Curve points={build.progress} />
+      {last && <Figures point={last} seconds={build.seconds} />}
+      <Button style={{ marginTop: 12 }} onClick={() => run(() => need(http.POST("/api/weeks/{week}/builds/{build}/stop", { params: { path: { week, build: build.id } } })))}>Stop and keep the best so far</Button>
+    </section>
+  );
+}
+
+function Ready({ build, close }: { build: Shapes["BuildShape"]; close: () => void }) {
+  const { week, openJob } = useWeek();
+  const client = useQueryClient();
+  const refresh = useRefresh();
+  const { notification } = App.useApp();
+  const run = useDo();
+  const [busy, setBusy] = useState(false);
+  const c = build.changes!;
+  const accept = () => run(async () => {
+    setBusy(true);
+    try {
+      const done = await need(http.POST("/api/weeks/{week}/builds/{build}/accept", { params: { path: { week, build: build.id } } }));
+      client.setQueryData(keys.part(week, "overview"), done.week);
+      void refresh(week);
+      if (done.left.length) notification.info({ title: `${count(done.left.length, "job")} left as they were`, description: `Edited meanwhile, or no longer fitting beside those edits: ${done.left.join(", ")}`, placement: "bottomRight", duration: 10 });
+      close();
+    } finally {
+      setBusy(false);
+    }
+  });
+  const list = (title: string, jobs: string[]) => jobs.length > 0 && (
+    <details style={{ margin: "6px 0" }}>
+      <summary>{title}: <span className="strong">{jobs.length}</span></summary>
+      <p className="small">{jobs.map((j) => <button key={j} className="plain verdigris" style={{ marginRight: 8 }} onClick={() => { openJob(j); close(); }}>{j}</button>)}</p>
+    </details>
+  );
+  return (
+    <section>
+      <h2>What would change</h2>
+      <Curve points={build.progress} />
+      <p>Value {thousands(build.value_before)} → <span className="strong">{thousands(build.value ?? 0)}</span>{build.bound ? <>, proven to be at least <span className="strong">{percent((build.value ?? 0) / build.bound)}</span> of what any schedule around your pins and hand work could hold</> : null}.</p>
+      {list("Come in", c.added)}
+      {list("Go out", c.removed)}
+      {c.moved.length > 0 && (
+        <details style={{ margin: "6px 0" }}>
+          <summary>Change day, time or people: <span className="strong">{c.moved.length}</span></summary>
+          {c.moved.slice(0, 200).map((m) => <p key={m.job + m.task} className="small">{m.job} task {m.task}: {m.what.includes("day") ? `${dayName(m.day_before)} → ${dayName(m.day)}` : `${dayName(m.day)}, ${m.what.join(" and ")}`}</p>)}
+        </details>
+      )}
+      <p className="soft">{count(c.kept, "job")} stay as they are · {build.not_placed} left out, each with a reason</p>
+      {c.held_up.length > 0 && <Alert type="info" style={{ marginTop: 8 }} title={`${count(c.held_up.length, "job")} edited meanwhile stay as they are now`} />}
+      <div className="row" style={{ marginTop: 16 }}>
+        <Button type="primary" onClick={accept} loading={busy} autoFocus>Accept</Button>
+        <Button onClick={() => run(() => need(http.POST("/api/weeks/{week}/builds/{build}/drop", { params: { path: { week, build: build.id } } })))}>Drop it</Button>
+      </div>
+    </section>
+  );
+}

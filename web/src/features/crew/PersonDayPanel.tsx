@@ -1,0 +1,93 @@
+import { Button, Dropdown, TimePicker } from "antd";
+import dayjs from "dayjs";
+import { useState } from "react";
+
+import type { Key, Shapes } from "../../api/client";
+import { useShortcuts } from "../../app/keys";
+import { clock, count, dayName, from, hours } from "../../look/words";
+import { Priority } from "../gather/Marks";
+import { useWeek } from "../week/context";
+import { SeatPanel } from "./SeatPanel";
+
+type Item = Shapes["SeatItem"];
+
+/** One person's day: shifts, jobs, absence; who else could take each seat. */
+export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; day: Shapes["PersonDay"] }) {
+  const { now, edit, can } = useWeek();
+  const [seat, setSeat] = useState<Item | null>(null);
+  const mayEdit = can("edit");
+  const away = (reason: string) => mayEdit && void edit({ kind: "absence", person: person.key, day: day.day, reason });
+  const other = (kind: "back" | "free day" | "cover day") => mayEdit && void edit({ kind, person: person.key, day: day.day });
+  useShortcuts(mayEdit ? [
+    { keys: "s", what: "Sick this day", group: "Crew", run: () => away("sick") },
+    { keys: "f", what: "Open the seats of this day", group: "Crew", run: () => other("free day") },
+    { keys: "c", what: "Give the work of this day to others", group: "Crew", run: () => other("cover day") },
+  ] : []);
+  const held = day.work.find((w) => seat && w.job === seat.job && w.task === seat.task && w.portion === seat.portion && w.seat === seat.seat);
+  if (held) return <><Button size="small" onClick={() => setSeat(null)} style={{ marginBottom: 10 }}>‹ {person.name}</Button><SeatPanel item={held} done={() => setSeat(null)} /></>;
+  return (
+    <>
+      <section>
+        <h1 dir="auto" style={{ textAlign: "left" }}>{person.name}</h1>
+        <p className="soft">{dayName(day.day)} · {person.crafts.map((c) => `${c.name.toLowerCase()} ${c.level}`).join(", ")} · {person.crew}</p>
+        <p>{day.shifts.length ? day.shifts.map((s) => `${from(s.start, s.end, now.timezone)}${s.overtime ? " overtime" : ""}`).join(", ") : day.absence ? `away: ${day.absence}` : "no shift"}{day.shifts.length > 0 && day.absence && <span className="ochre"> · away for a part: {day.absence}</span>}</p>
+        <p className={day.free < 0 ? "brick strong" : "soft"}>{day.free < 0 ? `▼ ${hours(-day.free)} of work without anybody: open the seats or give them to others` : `${hours(day.free)} free of ${hours(day.hours)}`}</p>
+        {mayEdit && (
+          <div className="row wrap" style={{ marginTop: 10 }}>
+            {day.shifts.length > 0 && <Button size="small" onClick={() => away("sick")}>Sick <kbd>S</kbd></Button>}
+            {day.shifts.length > 0 && <Dropdown trigger={["click"]} menu={{ items: ["leave", "training", "other"].map((r) => ({ key: r, label: r })), onClick: ({ key }) => away(key) }}><Button size="small">Away ▾</Button></Dropdown>}
+            {day.absence && <Button size="small" onClick={() => other("back")}>Is back</Button>}
+            {day.work.length > 0 && <Button size="small" type={day.free < 0 ? "primary" : "default"} onClick={() => other("cover day")}>Give to others <kbd>C</kbd></Button>}
+            {day.work.length > 0 && <Button size="small" onClick={() => other("free day")}>Open the seats <kbd>F</kbd></Button>}
+          </div>
+        )}
+      </section>
+      {day.conflicts.length > 0 && <section className="box brickbox">{day.conflicts.map((c) => <p key={c.text} className="brick">▲ {c.text}</p>)}</section>}
+      <section>
+        <h2>{count(day.work.length, "job")}</h2>
+        {day.work.map((w) => <Work key={w.job + w.task + w.portion + w.seat} item={w} swap={() => setSeat(w)} />)}
+      </section>
+    </>
+  );
+}
+
+function Work({ item, swap }: { item: Item; swap: () => void }) {
+  const { now, edit, can, openJob } = useWeek();
+  const key: Key = [item.job, item.task, item.portion];
+  const [time, setTime] = useState<dayjs.Dayjs | null>(null);
+  const start = () => {
+    if (!time) return;
+    const late = item.start !== null && localHour(item.start, now.timezone) >= 18 && time.hour() < 12;
+    const base = dayjs(`${item.day}T00:00:00`).add(late ? 1 : 0, "day");
+    void edit({ kind: "start", key, start: zoned(base.format("YYYY-MM-DD"), time.format("HH:mm"), now.timezone) });
+    setTime(null);
+  };
+  return (
+    <div className="item">
+      <div className="row"><Priority value={item.priority} must={item.must} /><button className="plain grow strong cut" onClick={() => openJob(item.job)}>{item.title}</button><span>{hours(item.hours)}</span></div>
+      <p className="soft small">{from(item.start, item.end, now.timezone)} · {item.job} task {item.task} {item.task_title}{item.pinned ? " · pinned" : ""}</p>
+      {can("edit") && (
+        <div className="row wrap" style={{ marginTop: 3 }}>
+          <Button size="small" onClick={swap}>Somebody else</Button>
+          <Button size="small" onClick={() => edit({ kind: "give", key, seat: item.seat, person: null })}>Take off</Button>
+          <Button size="small" onClick={() => edit({ kind: "pin", keys: [key], on: !item.pinned })}>{item.pinned ? "Unpin" : "Pin"}</Button>
+          <TimePicker size="small" aria-label={`Start of ${item.job}`} format="HH:mm" minuteStep={15} needConfirm={false} placeholder={item.start ? clock(item.start, now.timezone) : "start"} value={time} onChange={setTime} style={{ width: 88 }} />
+          {time && <Button size="small" type="primary" onClick={start}>Set start</Button>}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function localHour(moment: string, zone: string): number {
+  return Number(clock(moment, zone).slice(0, 2));
+}
+
+/** A local day and clock of the site as a moment. */
+function zoned(day: string, time: string, zone: string): string {
+  const guess = new Date(`${day}T${time}:00Z`);
+  const parts = new Intl.DateTimeFormat("en-CA", { timeZone: zone, hourCycle: "h23", year: "numeric", month: "2-digit", day: "2-digit", hour: "2-digit", minute: "2-digit" }).formatToParts(guess);
+  const get = (name: string) => Number(parts.find((p) => p.type === name)!.value);
+  const shown = Date.UTC(get("year"), get("month") - 1, get("day"), get("hour"), get("minute"));
+  return new Date(2 * guess.getTime() - shown).toISOString();
+}

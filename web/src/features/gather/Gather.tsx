@@ -1,0 +1,106 @@
+import { Button, Input, Pagination, Select } from "antd";
+import { useEffect, useRef, useState } from "react";
+
+import { useBacklog, useSummary, type BacklogAsked } from "../../api/queries";
+import { useShortcuts } from "../../app/keys";
+import { dayName, figure, hours, localDay } from "../../look/words";
+import { useWeek } from "../week/context";
+import { JobPanel } from "./JobPanel";
+import { Gates, Priority } from "./Marks";
+
+const COLUMNS = [
+  ["priority", "Pri", 48], ["number", "WO", 82], ["title", "Work", undefined], ["asset", "Asset", 190], ["kind", "Kind", 86], ["gates", "Gates", 102],
+  ["hours", "Hours by craft", 150], ["due", "Due", 78], ["raised", "Raised", 78], ["placed", "In week", 78],
+] as const;
+const SORTABLE = new Set(["priority", "number", "title", "asset", "kind", "hours", "due", "raised"]);
+const SIZE = 50;
+
+/** What could be done: the backlog as a fast table. */
+export function Gather() {
+  const { week, now, job, openJob, edit, can } = useWeek();
+  const [asked, setAsked] = useState<BacklogAsked>({ page: 1, size: SIZE, sort: "priority", down: true });
+  const [text, setText] = useState("");
+  const [at, setAt] = useState(0);
+  const search = useRef<HTMLInputElement>(null);
+  const page = useBacklog(week, asked);
+  const summary = useSummary(week).data;
+  const rows = page.data?.rows ?? [];
+  const set = (change: Partial<BacklogAsked>) => { setAsked((a) => ({ ...a, page: 1, ...change })); setAt(0); };
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked((a) => (a.search === (text || undefined) ? a : { ...a, page: 1, search: text || undefined })), 150);
+    return () => clearTimeout(timer);
+  }, [text]);
+  useEffect(() => document.querySelector(`[data-row="${at}"]`)?.scrollIntoView({ block: "nearest" }), [at]);
+  const row = rows[at];
+  const step = (by: number) => {
+    const to = Math.min(Math.max(at + by, 0), rows.length - 1);
+    setAt(to);
+    if (job && rows[to]) openJob(rows[to].number);
+  };
+  const toggle = () => row && can("edit") && void edit(row.placed ? { kind: "take out", jobs: [row.number], next_week: false } : { kind: "put", jobs: [row.number], day: null });
+  useShortcuts([
+    { keys: "ArrowDown", what: "Next job", group: "Gather", run: () => step(1) },
+    { keys: "ArrowUp", what: "Job before", group: "Gather", run: () => step(-1) },
+    { keys: "Enter", what: "Open the job", group: "Gather", run: () => row && openJob(row.number) },
+    { keys: "/", what: "Search the backlog", group: "Gather", run: () => search.current?.focus() },
+    { keys: "i", what: "Put the job in, or take it out", group: "Gather", run: toggle },
+  ]);
+  return (
+    <div className="split">
+      <div className="main">
+        <div className="bar">
+          <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search WO, work, asset  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 230 }} />
+          <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Ready or waiting" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 136 }} />
+          <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 112 }} />
+          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 150 }} />
+          <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 128 }} />
+          <Button type={asked.must ? "primary" : "default"} onClick={() => set({ must: asked.must ? undefined : true })} aria-pressed={!!asked.must}>Must</Button>
+          <Button type={asked.late ? "primary" : "default"} onClick={() => set({ late: asked.late ? undefined : true })} aria-pressed={!!asked.late}>Overdue</Button>
+        </div>
+        {page.error ? <div className="empty"><h2>The backlog can not be shown</h2><p>{page.error.message}</p></div> : rows.length === 0 && !page.isPending ? (
+          <div className="empty"><h2>{summary?.total ? "No job fits these filters" : "The backlog is empty"}</h2><p>{summary?.total ? "Take a filter off, or search for something else." : "Bring work orders in under Files, from CSV or XLSX."}</p></div>
+        ) : (
+          <table className="list under" aria-label="Backlog">
+            <colgroup>{COLUMNS.map(([name, , width]) => <col key={name} style={{ width }} />)}</colgroup>
+            <thead><tr>{COLUMNS.map(([name, label]) => (
+              <th key={name} aria-sort={asked.sort === name ? (asked.down ? "descending" : "ascending") : undefined}>
+                {SORTABLE.has(name) ? <button onClick={() => set({ sort: name, down: asked.sort === name ? !asked.down : name === "priority" || name === "hours" })}>{label}{asked.sort === name && (asked.down ? " ↓" : " ↑")}</button> : label}
+              </th>
+            ))}</tr></thead>
+            <tbody>{rows.map((r, n) => (
+              <tr key={r.number} data-row={n} className={n === at || r.number === job ? "chosen" : ""} aria-selected={r.number === job} onClick={() => { setAt(n); openJob(r.number); }}>
+                <td><Priority value={r.priority} must={r.must} /></td>
+                <td>{r.number}</td>
+                <td title={r.title}>{r.title}</td>
+                <td className="soft" title={r.asset}>{r.asset}</td>
+                <td className="soft">{r.kind}</td>
+                <td><Gates gates={r.gates} /></td>
+                <td><span className="strong">{figure(r.hours)}</span> <span className="soft small">{Object.entries(r.hours_by_craft).map(([c, h]) => `${c} ${figure(h)}`).join(", ")}</span></td>
+                <td>{r.due ? <span className={r.due < now.start ? "brick" : ""}>{r.due < now.start && "▲ "}{dayName(localDay(r.due, now.timezone))}</span> : <span className="soft">–</span>}</td>
+                <td className="soft">{dayName(r.raised)}</td>
+                <td>{r.placed ? <span className="verdigris strong">{dayName(r.placed, false)}</span> : <span className="soft">–</span>}</td>
+              </tr>
+            ))}</tbody>
+          </table>
+        )}
+        {(page.data?.total ?? 0) > SIZE && <div style={{ padding: "12px 0" }}><Pagination size="small" current={asked.page} pageSize={SIZE} total={page.data!.total} showSizeChanger={false} onChange={(p) => { setAsked({ ...asked, page: p }); setAt(0); }} showTotal={(total, [a, b]) => `${a}–${b} of ${total}`} /></div>}
+      </div>
+      <aside className="side" aria-label={job ? "The job" : "The backlog by craft"}>
+        {job ? <JobPanel number={job} /> : (
+          <section>
+            <h1>Weeks of ready backlog</h1>
+            <p className="soft small" style={{ marginBottom: 10 }}>ready work hours by craft, against the hours that its people have this week</p>
+            {summary?.crafts.map((c) => (
+              <div key={c.craft} className="item">
+                <div className="row"><span className="grow">{c.name}</span><span className="strong">{c.weeks == null ? "no shift" : `${c.weeks} weeks`}</span></div>
+                <div className="meter" style={{ margin: "3px 0" }}><i style={{ width: `${Math.min(100, ((c.weeks ?? 0) / 6) * 100)}%` }} /></div>
+                <p className="soft small">{hours(c.ready_hours)} ready · {hours(c.hours_a_week)} a week</p>
+              </div>
+            ))}
+            <p className="soft small" style={{ marginTop: 12 }}>Gates: P plan, M parts, C people, W window, L permit. Struck out = still shut.</p>
+          </section>
+        )}
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,69 @@
+import { Button, Spin } from "antd";
+
+import type { Key } from "../../api/client";
+import { useJob, useWhy } from "../../api/queries";
+import { dayName, from, hours, localDay } from "../../look/words";
+import { useWeek } from "../week/context";
+import { Gates, Priority } from "./Marks";
+
+const STATE_WORDS: Record<string, string> = { stopped: "asset stopped", running: "asset running", any: "asset in any state" };
+
+/** The whole job: what, where it stands, why it is not in, its tasks. */
+export function JobPanel({ number }: { number: string }) {
+  const view = useWeek();
+  const { week, now, edit, openJob } = view;
+  const job = useJob(week, number);
+  const j = job.data;
+  const placed = (j?.placements.length ?? 0) > 0;
+  const why = useWhy(week, number, j !== undefined && !placed);
+  if (job.error) return <p className="brick">{job.error.message}</p>;
+  if (!j) return <Spin />;
+  const keys: Key[] = j.placements.map((p) => [number, p.task, p.portion]);
+  const pinned = j.placements.some((p) => p.pinned);
+  const mayEdit = view.can("edit");
+  return (
+    <>
+      <section>
+        <div className="row"><Priority value={j.priority} must={j.must} /><h1 className="grow">{j.title}</h1><Button size="small" type="text" aria-label="Close the job" onClick={() => openJob(null)}>×</Button></div>
+        <p className="soft">{j.number} · {j.asset} · {j.area}</p>
+        <p>{j.must && <span className="strong">must · </span>}{j.kind} · {j.state} · {hours(j.hours)} of work{j.due && <> · due {dayName(localDay(j.due, now.timezone))}</>}</p>
+        <p style={{ marginTop: 4 }}><Gates gates={j.gates} /> {j.parts_ready && <span className="soft small"> parts from {dayName(j.parts_ready)}</span>}{j.earliest && <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>}</p>
+        {j.description && <p style={{ marginTop: 6 }}>{j.description}</p>}
+      </section>
+      <section>
+        <h2>{placed ? "In the week" : "Not in the week"}</h2>
+        {j.conflicts.map((c) => <p key={c} className="brick">▲ {c}</p>)}
+        {j.placements.map((p) => (
+          <p key={`${p.task}-${p.portion}`}>task {p.task}: {dayName(p.day)}, {from(p.start, p.end, now.timezone)} {p.people.some((x) => !x) && <span className="ochre">◆ {p.people.filter((x) => !x).length} open</span>}{p.pinned && <span className="soft"> · pinned</span>}</p>
+        ))}
+        {!placed && why.isPending && <p className="soft">Finding out why …</p>}
+        {why.data?.reasons.map((r) => <p key={r.text}><span className="strong">{r.code}</span>: {r.text}.</p>)}
+        {(why.data?.would_help.length ?? 0) > 0 && <div className="box" style={{ marginTop: 8 }}><h2>What would let it in</h2>{why.data!.would_help.map((h) => <p key={h.text}>· {h.text}</p>)}</div>}
+        {mayEdit && (
+          <div className="row wrap" style={{ marginTop: 10 }}>
+            {!placed && <Button size="small" type="primary" onClick={() => edit({ kind: "put", jobs: [number], day: null })}>Put it in</Button>}
+            {placed && <Button size="small" onClick={() => edit({ kind: "pin", keys, on: !pinned })}>{pinned ? "Unpin" : "Pin"}</Button>}
+            {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: false })}>Take out</Button>}
+            {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: true })}>Next week</Button>}
+          </div>
+        )}
+      </section>
+      <section>
+        <h2>Tasks</h2>
+        {j.tasks.map((t) => (
+          <div key={t.number} className="item">
+            <div className="row"><span className="strong">{t.number}</span><span className="grow">{t.title}</span><span>{hours(t.hours)}</span></div>
+            <p className="soft small">
+              {t.needs.map((n) => `${n.people} ${n.craft_name.toLowerCase()}${n.level > 1 ? ` level ${n.level}` : ""}${n.certificate ? `, ${n.certificate}` : ""}`).join("; ") || "no crew need"}
+              {" · "}{STATE_WORDS[t.asset_state]}
+              {t.after.length > 0 && ` · after ${t.after.map((a) => a.task + (a.lag ? ` + ${a.lag} h` : "")).join(", ")}`}
+              {t.splittable && " · may be split"}
+              {t.tools.length > 0 && ` · ${t.tools.join(", ")}`}
+              {t.state !== "to do" && ` · ${t.state}`}
+            </p>
+          </div>
+        ))}
+      </section>
+    </>
+  );
+}

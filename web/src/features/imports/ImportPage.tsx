@@ -1,0 +1,92 @@
+import { Alert, Button, Select, Upload } from "antd";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { http, need, Problem, type Shapes } from "../../api/client";
+import { count } from "../../look/words";
+
+type Report = Shapes["ImportReport"];
+
+async function send(files: File[], dry: boolean): Promise<Report> {
+  const body = new FormData();
+  for (const f of files) body.append("files", f);
+  const answer = await fetch(`/api/imports?dry_run=${dry}`, { method: "POST", body, headers: { "x-nundine": "1" } });
+  const document = await answer.json();
+  if (!answer.ok) throw new Problem(answer.status, document.code, document.title);
+  return document as Report;
+}
+
+/** Files in and out: all or nothing, with a report by file, row and column. */
+export function ImportPage() {
+  const [files, setFiles] = useState<File[]>([]);
+  const [report, setReport] = useState<Report | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [kind, setKind] = useState("work_orders");
+  const client = useQueryClient();
+  const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => need(http.GET("/api/imports/kinds")) }).data ?? [];
+  const run = async (dry: boolean) => {
+    setBusy(true);
+    setWrong(null);
+    try {
+      const got = await send(files, dry);
+      setReport(got);
+      if (got.done) void client.invalidateQueries({ queryKey: ["week"] });
+    } catch (bad) {
+      setReport(null);
+      setWrong((bad as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <main className="page" style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 300px", gap: 28 }}>
+      <div>
+        <h1>Bring files in</h1>
+        <p className="soft" style={{ margin: "4px 0 14px" }}>CSV or XLSX: areas, crafts, tools, assets, windows, people, shifts, rosters, absences, overtime, work orders, tasks. Either all rows come in, or none.</p>
+        <Upload.Dragger multiple accept=".csv,.xlsx" beforeUpload={(_, all) => { setFiles((f) => [...f, ...all.filter((a) => !f.some((b) => b.name === a.name))]); setReport(null); return false; }} fileList={files.map((f) => ({ uid: f.name, name: f.name }))} onRemove={(f) => { setFiles(files.filter((x) => x.name !== f.name)); setReport(null); }}>
+          <p style={{ padding: 10 }}>Drop files here, or click to choose</p>
+        </Upload.Dragger>
+        <div className="row" style={{ margin: "12px 0" }}>
+          <Button onClick={() => run(true)} disabled={!files.length} loading={busy}>Try without changing anything</Button>
+          <Button type="primary" onClick={() => run(false)} disabled={!files.length} loading={busy}>Bring in</Button>
+        </div>
+        {wrong && <Alert type="error" showIcon title="Nothing was brought in" description={wrong} />}
+        {report && <Shown report={report} />}
+      </div>
+      <div>
+        <section className="side" style={{ border: "1px solid var(--line)", borderRadius: 8 }}>
+          <h2>Templates</h2>
+          <p className="item"><a href="/api/imports/templates/all.xlsx" download>All tables in one workbook</a></p>
+          <div className="item">
+            <Select aria-label="Table" value={kind} onChange={setKind} options={kinds.map((k) => ({ value: k.name, label: k.name.replace("_", " ") }))} style={{ width: "100%", marginBottom: 6 }} />
+            <a href={`/api/imports/templates/${kind}.csv`} download>Template</a> · <a href={`/api/imports/exports/${kind}.csv`} download>What is there now</a>
+            <p className="soft small" style={{ marginTop: 6 }}>{kinds.find((k) => k.name === kind)?.columns.join(", ")}</p>
+          </div>
+          <h2 style={{ marginTop: 14 }}>Take everything out</h2>
+          <p className="item"><a href="/api/imports/exports/all.xlsx" download>One workbook</a> <span className="soft">which comes back in unchanged</span></p>
+        </section>
+      </div>
+    </main>
+  );
+}
+
+function Shown({ report }: { report: Report }) {
+  const bad = report.errors.length > 0;
+  return (
+    <section aria-label="Report">
+      <Alert type={bad ? "error" : "success"} showIcon title={bad ? `${count(report.errors.length, "error")}; nothing was brought in` : report.done ? "Brought in" : "All rows can come in; nothing was changed yet"} />
+      <table className="list" style={{ marginTop: 12 }} aria-label="Rows by table">
+        <thead><tr><th>Table</th><th>new</th><th>changed</th><th>unchanged</th></tr></thead>
+        <tbody>{Object.entries(report.kinds).map(([name, n]) => <tr key={name}><td>{name.replace("_", " ")}</td><td>{n.new}</td><td>{n.changed}</td><td className="soft">{n.unchanged}</td></tr>)}</tbody>
+      </table>
+      {bad && (
+        <table className="list" style={{ marginTop: 12 }} aria-label="Errors">
+          <colgroup><col style={{ width: 180 }} /><col style={{ width: 60 }} /><col style={{ width: 130 }} /><col /></colgroup>
+          <thead><tr><th>File</th><th>Row</th><th>Column</th><th>Reason</th></tr></thead>
+          <tbody>{report.errors.map((e, n) => <tr key={n}><td>{e.file}</td><td>{e.row ?? "–"}</td><td>{e.column ?? "–"}</td><td style={{ whiteSpace: "normal" }}>{e.reason}</td></tr>)}</tbody>
+        </table>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,111 @@
+import { App, Button, Select } from "antd";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { http, need, type Shapes } from "../../api/client";
+import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/queries";
+import { count, dayName, from, localDay, clock } from "../../look/words";
+import { useWeek } from "../week/context";
+
+/** What did we promise: freeze a revision, compare, hand out. */
+export function Publish() {
+  const { week, now, can } = useWeek();
+  const revisions = useRevisions(week).data ?? [];
+  const people = useCrew(week).data?.people ?? [];
+  const [shown, setShown] = useState(0);
+  const [person, setPerson] = useState<string | undefined>();
+  const client = useQueryClient();
+  const refresh = useRefresh();
+  const { notification, message } = App.useApp();
+  const [busy, setBusy] = useState(false);
+  const publish = async () => {
+    setBusy(true);
+    try {
+      const after = await need(http.POST("/api/weeks/{week}/revisions", { params: { path: { week } } }));
+      client.setQueryData(keys.part(week, "overview"), after);
+      void refresh(week);
+      void message.success(`Revision ${after.revision} is published`);
+    } catch (bad) {
+      notification.warning({ title: "Not published", description: (bad as Error).message, placement: "bottomRight" });
+    } finally {
+      setBusy(false);
+    }
+  };
+  const base = `/api/weeks/${week}`;
+  const ready = now.status === "agreed" || now.status === "published";
+  return (
+    <div className="split">
+      <div className="main" style={{ paddingTop: 16 }}>
+        <h1>{shown === 0 ? (now.revision ? `The week as it stands, against revision ${now.revision}` : "The week as it stands; nothing is published yet") : shown === 1 ? "Revision 1" : `Revision ${shown}, against revision ${shown - 1}`}</h1>
+        <Changes number={shown} />
+      </div>
+      <aside className="side" aria-label="Publish and hand out">
+        <section>
+          <h1>{now.revision ? `Revision ${now.revision} is out` : "Not published"}</h1>
+          {now.changed_since && <p className="ochre">◆ changed since</p>}
+          {now.open_seats > 0 && <p className="ochre">◆ {count(now.open_seats, "open seat")}</p>}
+          {now.conflicts.length > 0 && <p className="brick">▲ {count(now.conflicts.length, "conflict")}: {now.conflicts[0].text}</p>}
+          {!ready && <p className="soft">Agree the week first (step 3).</p>}
+          {can("edit") && <Button type="primary" disabled={!ready} loading={busy} onClick={publish} style={{ marginTop: 10 }}>Publish revision {now.revision + 1}</Button>}
+        </section>
+        <section>
+          <h2>Revisions</h2>
+          <button className="plain item" style={{ display: "block" }} onClick={() => setShown(0)}><span className={shown === 0 ? "strong" : "verdigris"}>As it stands now</span></button>
+          {revisions.map((r) => <button key={r.number} className="plain item" style={{ display: "block", width: "100%" }} onClick={() => setShown(r.number)}><span className={shown === r.number ? "strong" : "verdigris"}>Revision {r.number}</span> <span className="soft">· {dayName(localDay(r.at, now.timezone))} {clock(r.at, now.timezone)} · {r.by}</span></button>)}
+        </section>
+        <section>
+          <h2>Hand out</h2>
+          <p className="item"><a href={`${base}/sheets.pdf?by=person`} download>Crew sheets by person</a> <span className="soft">PDF</span></p>
+          <p className="item"><a href={`${base}/sheets.pdf?by=crew`} download>Crew sheets by crew</a> <span className="soft">PDF</span></p>
+          <p className="item"><a href={`${base}/week.xlsx`} download>The week as a spreadsheet</a> <span className="soft">XLSX</span></p>
+          <p className="item"><a href={`${base}/week.csv`} download>The week as plain rows</a> <span className="soft">CSV</span></p>
+          <div className="item">
+            <Select showSearch aria-label="Person" placeholder="One person" optionFilterProp="label" value={person} onChange={setPerson} options={people.map((p) => ({ value: p.key, label: p.name }))} style={{ width: "100%", marginBottom: 6 }} />
+            {person && <p><a href={`${base}/calendars/${person}.ics`} download>Calendar</a> <span className="soft">iCalendar</span> · <a href={`${base}/sheets.pdf?by=person&only=${person}`} download>Crew sheet</a> <span className="soft">PDF</span></p>}
+          </div>
+          <p className="item"><a href={`${base}/problem.json`} download>Week problem</a> · <a href={`${base}/plan.json`} download>Week plan</a> <span className="soft">JSON, for nundine solve and check</span></p>
+        </section>
+      </aside>
+    </div>
+  );
+}
+
+function Changes({ number }: { number: number }) {
+  const { week } = useWeek();
+  const found = useChanges(week, number);
+  const c = found.data;
+  if (found.error) return <p className="brick">{found.error.message}</p>;
+  if (!c) return <p className="soft">Loading …</p>;
+  if (!c.added.length && !c.removed.length && !c.changed.length) return <div className="empty"><h2>No difference</h2><p>What people have in their hands is what stands here.</p></div>;
+  return (
+    <>
+      <p className="soft" style={{ margin: "4px 0 12px" }}>{count(c.added.length, "seat")} new · {c.removed.length} gone · {c.changed.length} changed</p>
+      <table className="list" aria-label="Changes">
+        <colgroup><col style={{ width: 74 }} /><col style={{ width: 84 }} /><col /><col style={{ width: 90 }} /><col style={{ width: 104 }} /><col style={{ width: 150 }} /></colgroup>
+        <thead><tr><th>What</th><th>WO</th><th>Work</th><th>Day</th><th>Time</th><th>Who</th></tr></thead>
+        <tbody>
+          {c.changed.map((x) => <Row key={"c" + id(x.after)} line={x.after} before={x.before} what={x.what} word="changed" />)}
+          {c.removed.map((x) => <Row key={"r" + id(x)} line={x} word="gone" />)}
+          {c.added.map((x) => <Row key={"a" + id(x)} line={x} word="new" />)}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+const id = (l: Shapes["Line"]) => `${l.job}-${l.task}-${l.day}-${l.start}-${l.name}-${l.craft}`;
+
+function Row({ line, before, what = [], word }: { line: Shapes["Line"]; before?: Shapes["Line"]; what?: string[]; word: string }) {
+  const { now } = useWeek();
+  const was = (name: string, text: string) => (what.includes(name) ? <span className="soft" style={{ textDecoration: "line-through" }}>{text} </span> : null);
+  return (
+    <tr style={{ cursor: "default" }}>
+      <td className={word === "gone" ? "brick" : word === "new" ? "verdigris" : "ochre"}>{word === "gone" ? "− gone" : word === "new" ? "+ new" : "◆ changed"}</td>
+      <td>{line.job}</td>
+      <td title={`${line.title}: ${line.what}`}>{line.title} <span className="soft">{line.task} {line.what}</span></td>
+      <td>{before && was("day", dayName(before.day, false))}{dayName(line.day, false)}</td>
+      <td>{before && was("start", before.start ? clock(before.start, now.timezone) : "open")}{from(line.start, line.end, now.timezone)}</td>
+      <td>{before && was("name", before.name ?? "open")}{line.name ?? <span className="ochre">◆ open, {line.craft}</span>}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,98 @@
+import { Button, Spin, Tooltip } from "antd";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+
+import type { Shapes } from "../../api/client";
+import { useOverview } from "../../api/queries";
+import { Help } from "../../app/Help";
+import { useShortcuts } from "../../app/keys";
+import { Palette } from "../../app/Palette";
+import { dayName, percent, weekBeside } from "../../look/words";
+import { BuildPanel } from "../build/BuildPanel";
+import { WeekContext, type WeekView } from "./context";
+import { STEP_NAMES, STEPS, Strip, type Step } from "./Strip";
+import { useEdits } from "./useEdits";
+import { useEvents } from "./useEvents";
+
+const SCREENS: Record<Step, React.LazyExoticComponent<() => React.ReactNode>> = {
+  gather: lazy(() => import("../gather/Gather").then((m) => ({ default: m.Gather }))),
+  balance: lazy(() => import("../balance/Balance").then((m) => ({ default: m.Balance }))),
+  agree: lazy(() => import("../agree/Agree").then((m) => ({ default: m.Agree }))),
+  crew: lazy(() => import("../crew/Crew").then((m) => ({ default: m.Crew }))),
+  publish: lazy(() => import("../publish/Publish").then((m) => ({ default: m.Publish }))),
+  run: lazy(() => import("../review/Review").then((m) => ({ default: m.Review }))),
+};
+
+export function WeekPage({ me }: { me: Shapes["Me"] }) {
+  const { week = "", step = "gather" } = useParams();
+  const overview = useOverview(week);
+  if (overview.error) return <div className="empty"><h2>This week can not be shown</h2><p>{overview.error.message}</p></div>;
+  if (!overview.data || overview.data.week !== week) return <div className="empty"><Spin /></div>;
+  return <Opened key={week} me={me} week={week} step={(STEPS as readonly string[]).includes(step) ? (step as Step) : "gather"} now={overview.data} />;
+}
+
+function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step: Step; now: Shapes["Overview"] }) {
+  const go = useNavigate();
+  const { edit, answer, report, busy } = useEdits(week);
+  const [job, openJob] = useState<string | null>(null);
+  const [shown, show] = useState<"help" | "palette" | "build" | null>(null);
+  useEvents(week, me);
+  useEffect(() => localStorage.setItem("step", step), [step]);
+  const view = useMemo<WeekView>(
+    () => ({
+      week, me, now, edit, answer, report, busy, job, openJob,
+      can: (right) => me.rights.includes(right) && now.status !== "closed",
+      craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
+      openBuild: () => show("build"),
+    }),
+    [week, me, now, edit, answer, report, busy, job],
+  );
+  const mayEdit = view.can("edit");
+  useShortcuts([
+    ...STEPS.map((s, n) => ({ keys: String(n + 1), what: `Go to ${STEP_NAMES[s]}`, run: () => go(`/week/${week}/${s}`) })),
+    { keys: "?", what: "Keyboard shortcuts", run: () => show("help") },
+    { keys: "Ctrl+k", what: "Command palette", run: () => show("palette") },
+    { keys: "[", what: "The week before", run: () => go(`/week/${weekBeside(week, -1)}/${step}`) },
+    { keys: "]", what: "The week after", run: () => go(`/week/${weekBeside(week, 1)}/${step}`) },
+    ...(mayEdit
+      ? [
+          { keys: "z", what: "Undo my last edit", run: () => void edit({ kind: "undo" }) },
+          { keys: "Shift+z", what: "Redo", run: () => void edit({ kind: "redo" }) },
+          { keys: "b", what: "Build the week", run: () => show("build") },
+        ]
+      : []),
+    { keys: "Escape", what: "Close the panel", run: () => (shown ? show(null) : openJob(null)) },
+  ]);
+  const Screen = SCREENS[step];
+  return (
+    <WeekContext.Provider value={view}>
+      <main className="week">
+        <header className="weekhead">
+          <h1>Week {Number(week.slice(6))}</h1>
+          <span className="soft cut">{week} · {dayName(now.days[0])} – {dayName(now.days[6])} · {now.site} · <span className="strong">{now.status}</span></span>
+          <Tooltip title="The week before"><Button size="small" aria-label="The week before" onClick={() => go(`/week/${weekBeside(week, -1)}/${step}`)}>‹</Button></Tooltip>
+          <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => go(`/week/${weekBeside(week, 1)}/${step}`)}>›</Button></Tooltip>
+          <span className="grow" />
+          <Share now={now} />
+          <Button onClick={() => show("palette")} title="Command palette, Ctrl+K">Find <kbd>Ctrl K</kbd></Button>
+          {mayEdit && <Button onClick={() => edit({ kind: "undo" })} disabled={busy}>Undo <kbd>Z</kbd></Button>}
+          {mayEdit && <Button type="primary" onClick={() => show("build")}>Build <kbd>B</kbd></Button>}
+        </header>
+        <Strip week={week} now={now} />
+        <Suspense fallback={<div className="empty"><Spin /></div>}><Screen /></Suspense>
+      </main>
+      {shown === "build" && <BuildPanel close={() => show(null)} />}
+      <Help open={shown === "help"} close={() => show(null)} />
+      <Palette open={shown === "palette"} close={() => show(null)} week={week} openJob={(n) => { openJob(n); if (step !== "gather" && step !== "balance") go(`/week/${week}/gather`); }} />
+    </WeekContext.Provider>
+  );
+}
+
+/** What is proven of the draft; nothing is claimed while seats are open or rules broken. */
+function Share({ now }: { now: Shapes["Overview"] }) {
+  if (now.share != null) return <span className="soft cut" title={`value ${now.value}, proven bound ${now.bound}`}>at least {percent(now.share)} of what any schedule could hold</span>;
+  if (!now.jobs_placed) return <span className="soft">nothing placed yet</span>;
+  if (now.conflicts.length) return <span className="brick">▲ {now.conflicts.length} broken rules</span>;
+  if (now.open_seats || now.without_time) return <span className="soft">draft unfinished: {now.open_seats} open seats</span>;
+  return <span className="soft">bound being proven …</span>;
+}

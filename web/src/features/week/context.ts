@@ -1,0 +1,29 @@
+import { createContext, useContext } from "react";
+
+import type { AnyEdit, Key, Overview, Shapes } from "../../api/client";
+
+/** What every step of the week needs. */
+export interface WeekView {
+  week: string;
+  me: Shapes["Me"];
+  now: Overview;
+  can: (right: string) => boolean;
+  /** One command; resolves to false when it was refused (the refusal is shown). */
+  edit: (edit: AnyEdit) => Promise<boolean>;
+  answer: (key: Key, said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
+  report: (form: Omit<Shapes["ProgressForm"], "seen">) => Promise<boolean>;
+  busy: boolean;
+  /** The job shown at the right, on every step. */
+  job: string | null;
+  openJob: (number: string | null) => void;
+  craftName: (key: string) => string;
+  openBuild: () => void;
+}
+
+export const WeekContext = createContext<WeekView | null>(null);
+
+export function useWeek(): WeekView {
+  const view = useContext(WeekContext);
+  if (!view) throw new Error("no week above");
+  return view;
+}

@@ -1,0 +1,45 @@
+/** Edits of a week: sent with what we had seen, answered with the week as it then stands. */
+import { useQueryClient } from "@tanstack/react-query";
+import { App } from "antd";
+import { useCallback, useState } from "react";
+
+import { http, need, Problem, type AnyEdit, type Key, type Overview, type Shapes } from "../../api/client";
+import { keys, useRefresh } from "../../api/queries";
+
+export function useEdits(week: string) {
+  const client = useQueryClient();
+  const refresh = useRefresh();
+  const { message, notification } = App.useApp();
+  const [waiting, setWaiting] = useState(0);
+  const seen = useCallback(() => client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0, [client, week]);
+
+  const run = useCallback(
+    async (send: () => Promise<Shapes["Edited"]>): Promise<boolean> => {
+      setWaiting((n) => n + 1);
+      try {
+        const done = await send();
+        client.setQueryData(keys.part(week, "overview"), done.week);
+        void refresh(week);
+        void message.open({ key: "edit", type: "success", content: done.label, duration: 2 });
+        return true;
+      } catch (bad) {
+        const stale = bad instanceof Problem && bad.status === 409;
+        if (stale) void refresh(week, true);
+        notification.warning({ key: "edit", title: stale ? "Somebody else was here" : "Not done", description: (bad as Error).message, placement: "bottomRight", duration: 8 });
+        return false;
+      } finally {
+        setWaiting((n) => n - 1);
+      }
+    },
+    [client, message, notification, refresh, week],
+  );
+
+  const path = { path: { week } };
+  return {
+    busy: waiting > 0,
+    edit: (edit: AnyEdit) => run(() => need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }))),
+    answer: (key: Key, said: "agreed" | "refused" | null, remark: string) =>
+      run(() => need(http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }))),
+    report: (form: Omit<Shapes["ProgressForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/progress", { params: path, body: { ...form, seen: seen() } }))),
+  };
+}

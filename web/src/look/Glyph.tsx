@@ -1,0 +1,14 @@
+/** Small line drawings of our own. */
+const PATHS = {
+  week: "M3 5h14v12H3zM3 9h14M8 9v8M13 9v8",
+  files: "M5 3h7l4 4v10H5zM12 3v4h4M8 13h5M10.500 10v6",
+  leave: "M11 4H4v12h7M8 10h9M14 7l3 3-3 3",
+} as const;
+
+export function Glyph({ name }: { name: keyof typeof PATHS }) {
+  return (
+    <svg width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth="1.4" aria-hidden="true">
+      <path d={PATHS[name]} />
+    </svg>
+  );
+}

@@ -1,0 +1,66 @@
+/** Figures and days as people read them. */
+const DAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+/** `2026-12-01` as `Tue 1 Dec`. */
+export function dayName(day: string, month = true): string {
+  const [y, m, d] = day.slice(0, 10).split("-").map(Number);
+  const at = new Date(Date.UTC(y, m - 1, d));
+  return `${DAYS[at.getUTCDay()]} ${d}${month ? ` ${MONTHS[m - 1]}` : ""}`;
+}
+
+/** Hours without trailing zeros: 7.5 h. */
+export function hours(n: number): string {
+  return `${+n.toFixed(2)} h`;
+}
+
+export function figure(n: number): string {
+  return String(+n.toFixed(2));
+}
+
+export function percent(share: number, digits = 1): string {
+  return `${(100 * share).toFixed(digits)} %`;
+}
+
+export function thousands(n: number): string {
+  return Math.round(n).toString().replace(/\B(?=(\d{3})+$)/g, " ");
+}
+
+/** A moment in the site's zone: `06:15`. */
+export function clock(moment: string, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(moment));
+}
+
+/** A moment as the day of the site's zone: `2026-12-01`. */
+export function localDay(moment: string, zone: string): string {
+  return new Intl.DateTimeFormat("en-CA", { year: "numeric", month: "2-digit", day: "2-digit", timeZone: zone }).format(new Date(moment));
+}
+
+export function from(start: string | null, end: string | null, zone: string): string {
+  return start && end ? `${clock(start, zone)}–${clock(end, zone)}` : "time open";
+}
+
+export function count(n: number, one: string, many = `${one}s`): string {
+  return `${n} ${n === 1 ? one : many}`;
+}
+
+/** The week so many weeks from `week`. */
+export function weekBeside(week: string, by: number): string {
+  const [year, number] = week.split("-W").map(Number);
+  const fourth = new Date(Date.UTC(year, 0, 4));
+  const monday = new Date(fourth.getTime() - ((fourth.getUTCDay() + 6) % 7) * 864e5 + (number - 1 + by) * 7 * 864e5);
+  const thursday = new Date(monday.getTime() + 3 * 864e5);
+  const first = new Date(Date.UTC(thursday.getUTCFullYear(), 0, 4));
+  const start = new Date(first.getTime() - ((first.getUTCDay() + 6) % 7) * 864e5);
+  const n = Math.round((monday.getTime() - start.getTime()) / (7 * 864e5)) + 1;
+  return `${thursday.getUTCFullYear()}-W${String(n).padStart(2, "0")}`;
+}
+
+export function isPreventive(kind: string): boolean {
+  return kind === "preventive" || kind === "statutory";
+}
+
+/** Must, preventive or other: how a job is inked. */
+export function tone(job: { must: boolean; kind: string }): "must" | "preventive" | "other" {
+  return job.must ? "must" : isPreventive(job.kind) ? "preventive" : "other";
+}

@@ -1,0 +1,35 @@
+import "@fontsource-variable/inter";
+import "antd/dist/reset.css";
+import "./look/look.css";
+
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { App as AntApp, ConfigProvider } from "antd";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+
+import { Problem } from "./api/client";
+import { App } from "./app/App";
+import { Keys } from "./app/keys";
+import { applyTokens, theme } from "./look/tokens";
+
+applyTokens();
+const client = new QueryClient({
+  defaultOptions: { queries: { retry: (n, bad) => n < 2 && !(bad instanceof Problem && bad.status >= 400 && bad.status < 500), refetchOnWindowFocus: false, staleTime: 10_000 } },
+});
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <ConfigProvider theme={theme}>
+      <AntApp style={{ height: "100%" }}>
+        <QueryClientProvider client={client}>
+          <BrowserRouter>
+            <Keys>
+              <App />
+            </Keys>
+          </BrowserRouter>
+        </QueryClientProvider>
+      </AntApp>
+    </ConfigProvider>
+  </StrictMode>,
+);
