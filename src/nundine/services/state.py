@@ -20,7 +20,7 @@ from nundine.services.errors import NotFound
 from nundine.store.placement import Key, as_core, load_placements
 from nundine.store.problem import load_assets, load_crafts, load_jobs, load_people, load_tools
 from nundine.store.site import Site, site
-from nundine.store.week import Week
+from nundine.store.week import Command, Week
 
 _kept: OrderedDict[tuple[Any, ...], Any] = OrderedDict()
 _lock = Lock()
@@ -34,7 +34,7 @@ def _remember(key: tuple[Any, ...], make: Any) -> Any:
     made = make()
     with _lock:
         _kept[key] = made
-        while len(_kept) > 12:
+        while len(_kept) > 24:
             _kept.popitem(last=False)
     return made
 
@@ -103,6 +103,29 @@ def find_week(name: str) -> Week:
     return found
 
 
+def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
+    """Stored placements after the week's newest edit: those after the edit before it with its changes, else read whole."""
+
+    def make() -> dict[Key, dict[str, Any]]:
+        with _lock:
+            before = _kept.get(("rows", here, week.name, week.edits - 1))
+        if before is None:
+            return load_placements(week)
+        newest = Command.get_or_none((Command.week == week) & (Command.seq == week.edits))
+        if newest is None:
+            return load_placements(week)
+        rows = dict(before)
+        for change in newest.changes:
+            if change["entity"] == "placement":
+                job, task, portion = change["id"]
+                rows.pop((job, task, int(portion)), None)
+                if change["after"] is not None:
+                    rows[(job, task, int(portion))] = change["after"]
+        return rows
+
+    return dict(_remember(("rows", here, week.name, week.edits), make))
+
+
 def load_state(name: str) -> WeekState:
     """The week as it stands now."""
     week, here = find_week(name), site()
@@ -111,7 +134,7 @@ def load_state(name: str) -> WeekState:
     people: tuple[Person, ...] = _remember(("people", here_id, name, here.people_revision), lambda: load_people(name, zone))
     assets: tuple[Asset, ...]
     jobs: tuple[Job, ...]
-    rows = load_placements(week)
+    rows = _rows(here_id, week)
     placed = frozenset(k[:2] for k in rows)
     assets, jobs = _remember(("work", here_id, name, here.work_revision), lambda: (load_assets(name, zone), load_jobs(week, zone)))
     known = {(j.id, t.id) for j in jobs for t in j.tasks}

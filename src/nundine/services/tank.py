@@ -30,8 +30,8 @@ def detail(state: WeekState, craft: str, day: date) -> dict[str, Any]:
     all_open = None
     for truth in (gate_columns(state.week.name, state.zone)[g] for g in GATES):
         all_open = truth if all_open is None else all_open & truth
-    ready = {n for (n,) in WorkOrder.select(WorkOrder.number).join(Asset).where(WorkOrder.number.in_(tank.jobs or {""}) & all_open).tuples()}
-    rows = WorkOrder.select(WorkOrder, Asset.name.alias("asset_name")).join(Asset).where(WorkOrder.number.in_(tank.jobs or {""})).dicts()
+    ready = {n for (n,) in WorkOrder.select(WorkOrder.number).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""]) & all_open).tuples()}
+    rows = WorkOrder.select(WorkOrder, Asset.name.alias("asset_name")).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""])).dicts()
     jobs = [
         {
             "job": r["number"], "title": r["title"], "asset": r["asset_name"], "priority": r["priority"], "must": r["must"], "kind": r["kind"],

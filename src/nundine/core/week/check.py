@@ -60,8 +60,7 @@ class _Week:
         self.step = timedelta(minutes=problem.slot_minutes)
         self.start = problem.start.astimezone(UTC)
         self.last = self.up(problem.end)
-        self.calendars = {x.id: self._calendar(x) for x in problem.people}
-        self._asset_ok: dict[tuple[str, str], set[int] | None] = {}
+        self.calendars, self._asset_ok = _laid_out(self)
 
     def up(self, moment: datetime) -> int:
         return -((self.start - moment.astimezone(UTC)) // self.step)
@@ -72,7 +71,7 @@ class _Week:
     def inside(self, intervals: list[Interval]) -> set[int]:
         return {s for i in merge(intervals) for s in range(self.up(i.start), self.down(i.end))}
 
-    def _calendar(self, person: Person) -> _Calendar:
+    def calendar(self, person: Person) -> _Calendar:
         cal = _Calendar()
         cal.there = self.inside([Interval(h.start, h.end) for h in person.hours])
         regular = self.inside([Interval(h.start, h.end) for h in person.hours if not h.overtime])
@@ -104,6 +103,23 @@ class _Week:
                 ok = everything - touched if touched else None
             self._asset_ok[key] = ok
         return self._asset_ok[key]
+
+
+_Layout = tuple[dict[str, _Calendar], dict[tuple[str, str], "set[int] | None"]]
+_kept: list[tuple[WeekProblem, _Layout]] = []
+
+
+def _laid_out(week: _Week) -> _Layout:
+    """Calendars of people and assets, kept for problems of the very same people and assets (checking again is frequent)."""
+    p = week.p
+    for known, layout in _kept:
+        same = known.people is p.people and known.assets is p.assets and known.start == p.start and known.slot_minutes == p.slot_minutes
+        if same:
+            return layout
+    made: _Layout = ({x.id: week.calendar(x) for x in p.people}, {})
+    _kept.append((p, made))
+    del _kept[:-4]
+    return made
 
 
 def check(problem: WeekProblem, placements: tuple[Placement, ...]) -> Checked:

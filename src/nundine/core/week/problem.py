@@ -243,8 +243,25 @@ def _duplicates(ids: list[str]) -> list[str]:
     return [i for i in ids if i in seen or seen.add(i)]  # type: ignore[func-returns-value]
 
 
+_sound: list[WeekProblem] = []
+
+
 def problem_errors(p: WeekProblem) -> list[str]:
-    """Every contradiction of a problem, each with its place as a JSON path."""
+    """Every contradiction of a problem, each with its place as a JSON path.
+
+    People, assets and jobs that were found sound are not looked through again when only placements change.
+    """
+    for known in _sound:
+        if known.jobs is p.jobs and known.people is p.people and known.assets is p.assets and known.crafts is p.crafts and known.tools is p.tools:
+            return _placement_errors(p)
+    errors = _data_errors(p)
+    if not errors:
+        _sound.append(p)
+        del _sound[:-4]
+    return errors + _placement_errors(p)
+
+
+def _data_errors(p: WeekProblem) -> list[str]:
     errors: list[str] = []
     if p.end <= p.start:
         errors.append("$.end: must lie after start")
@@ -283,7 +300,7 @@ def problem_errors(p: WeekProblem) -> list[str]:
             errors += [f"{at}.needs: unknown craft {d.craft!r}" for d in task.needs if d.craft not in crafts]
             errors += [f"{at}.needs: people must be at least 1" for d in task.needs if d.people < 1]
             errors += [f"{at}.tools: unknown tool {t!r}" for t in task.tools if t not in tools]
-    return errors + _placement_errors(p)
+    return errors
 
 
 def _placement_errors(p: WeekProblem) -> list[str]:

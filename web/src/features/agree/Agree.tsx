@@ -71,7 +71,7 @@ function Lines({ assets, spot, pick }: { assets: Shapes["AgreeAsset"][]; spot: S
       <div className="line head"><div /><div className="hours" style={{ height: 32 }}>{now.days.map((d, n) => <span key={d} className="strong small" style={{ position: "absolute", left: `${dayAt[n]}%`, padding: "8px 4px" }}>{dayName(d, false)}</span>)}</div></div>
       {assets.map((a) => (
         <div key={a.key} className="line" role="listitem">
-          <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft">{a.key}{a.limited ? " · work windows only" : ""}{a.one_job_at_a_time ? " · one job at a time" : ""}</div></div>
+          <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={`${a.limited ? "work windows only" : "no work windows"}${a.one_job_at_a_time ? ", one job at a time" : ""}`}>{a.key}{a.limited ? " · windows only" : ""}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
           <div className="hours" style={{ height: Math.max(38, 8 + 15 * lanes(a.placements).count) }}>
             {a.run_windows.map((w) => <div key={"r" + w.start} className="run hatch" style={box(w.start, w.end)} title={`must run ${from(w.start, w.end, now.timezone)}`} />)}
             {a.work_windows.map((w) => <div key={"w" + w.start} className="work" style={box(w.start, w.end)} title={`work window ${from(w.start, w.end, now.timezone)}`} />)}

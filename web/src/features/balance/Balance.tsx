@@ -43,7 +43,7 @@ export function Balance() {
             const load = tanks.reduce((sum, t) => sum + t.load, 0);
             return (
               <Fragment key={craft.key}>
-                <div className="craft" role="rowheader">{craft.name}<div className="small soft" style={{ fontWeight: 400 }}>{available ? `${percent(load / available, 0)} loaded · ${percent(craft.held_back, 0)} held back` : "no shift"}</div></div>
+                <div className="craft" role="rowheader">{craft.name}<div className="small soft" style={{ fontWeight: 400 }}>{available ? `${percent(load / available, 0)} loaded` : "no shift"}</div></div>
                 {tanks.map((t, c) => (
                   <Tank key={t.day} tank={t} highest={highest} name={`${craft.name}, ${dayName(t.day)}`} picked={r === row && c === column} pick={() => go(r, c)} drop={drop(t.day)} />
                 ))}
@@ -52,7 +52,7 @@ export function Balance() {
           })}
         </div>
         <p className="legend soft small" style={{ paddingTop: 10 }}>
-          <i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive and statutory<i className="other" />other<span style={{ marginLeft: 14 }}>╌ lip: held back for emergencies</span><span className="ochre" style={{ marginLeft: 14 }}>◆ tight: above the lip</span><span className="brick" style={{ marginLeft: 14 }}>▲ over</span>
+          <i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive and statutory<i className="other" />other<span style={{ marginLeft: 14 }}>figures: hours free</span><span style={{ marginLeft: 14 }}>╌ lip: held back for emergencies</span><span className="ochre" style={{ marginLeft: 14 }}>◆ tight: above the lip</span><span className="brick" style={{ marginLeft: 14 }}>▲ over</span>
         </p>
       </div>
       <aside className="side" aria-label={job ? "The job" : "The tank"}>

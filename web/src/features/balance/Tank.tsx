@@ -11,7 +11,7 @@ export function Tank({ tank, highest, name, picked, pick, drop }: {
   const parts = [["must", tank.must], ["preventive", tank.preventive], ["other", tank.other]] as const;
   let bottom = 0;
   const over = tank.load - tank.available;
-  const lead = tank.mood === "over" ? `▲ ${hours(over)} over` : tank.mood === "tight" ? `◆ ${hours(tank.free)}` : hours(tank.free);
+  const lead = tank.mood === "over" ? `▲ ${figure(over)}` : tank.mood === "tight" ? `◆ ${figure(tank.free)}` : figure(tank.free);
   const empty = tank.mood === "none";
   const words = empty ? `${name}: no shift` : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${tank.jobs} jobs${tank.mood === "tight" ? ", into held-back hours" : ""}`;
   return (
@@ -36,7 +36,7 @@ export function Tank({ tank, highest, name, picked, pick, drop }: {
           </div>
           <div style={{ minWidth: 0 }}>
             <div className={`lead cut ${tank.mood === "over" ? "brick" : tank.mood === "tight" ? "ochre" : ""}`}>{lead}</div>
-            <div className="small soft cut">{tank.mood === "over" ? `${figure(tank.load)} of ${hours(tank.available)}` : `free of ${hours(tank.available)}`}</div>
+            <div className="small soft cut">{tank.mood === "over" ? `over ${figure(tank.available)}` : `of ${hours(tank.available)}`}</div>
           </div>
         </>
       )}

@@ -66,8 +66,8 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
             onDragStart={(e) => e.dataTransfer.setData("text/plain", JSON.stringify(chosen.has(j.job) ? picked.flatMap((p) => p.keys) : j.keys))}>
             <Checkbox checked={chosen.has(j.job)} aria-label={`Choose ${j.job}`} onChange={() => flip(j.job)} />
             <Priority value={j.priority} must={j.must} />
-            <button className="plain cut" onClick={() => openJob(j.job)} title={`${j.title} · ${j.asset}`}>
-              <span className="strong">{j.title}</span><br /><span className="soft small">{j.job} · {j.start ? clock(j.start, now.timezone) : "time open"} · {j.asset}{j.pinned ? " · pinned" : ""}{j.gates_open ? "" : " · ◆ gate shut"}</span>
+            <button className="plain" style={{ minWidth: 0 }} onClick={() => openJob(j.job)} title={`${j.title} · ${j.asset}`}>
+              <span className="strong cut">{j.title}</span><span className="soft small cut">{j.job} · {j.start ? clock(j.start, now.timezone) : "time open"} · {j.asset}{j.pinned ? " · pinned" : ""}{j.gates_open ? "" : " · ◆ gate shut"}</span>
             </button>
             <span className="strong">{hours(j.hours)}</span>
           </div>

@@ -9,8 +9,8 @@ import { JobPanel } from "./JobPanel";
 import { Gates, Priority } from "./Marks";
 
 const COLUMNS = [
-  ["priority", "Pri", 48], ["number", "WO", 82], ["title", "Work", undefined], ["asset", "Asset", 190], ["kind", "Kind", 86], ["gates", "Gates", 102],
-  ["hours", "Hours by craft", 150], ["due", "Due", 78], ["raised", "Raised", 78], ["placed", "In week", 78],
+  ["priority", "Pri", 46], ["number", "WO", 84], ["title", "Work", undefined], ["asset", "Asset", 150], ["gates", "Gates", 100],
+  ["hours", "Hours", 98], ["due", "Due", 96], ["raised", "Age", 46], ["placed", "In", 64],
 ] as const;
 const SORTABLE = new Set(["priority", "number", "title", "asset", "kind", "hours", "due", "raised"]);
 const SIZE = 50;
@@ -49,11 +49,12 @@ export function Gather() {
     <div className="split">
       <div className="main">
         <div className="bar">
-          <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search WO, work, asset  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 230 }} />
-          <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Ready or waiting" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 136 }} />
-          <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 112 }} />
-          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 150 }} />
-          <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 128 }} />
+          <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 132 }} />
+          <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 92 }} />
+          <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 96 }} />
+          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 118 }} />
+          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"].map((k) => ({ value: k, label: k }))} style={{ width: 112 }} />
+          <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 108 }} />
           <Button type={asked.must ? "primary" : "default"} onClick={() => set({ must: asked.must ? undefined : true })} aria-pressed={!!asked.must}>Must</Button>
           <Button type={asked.late ? "primary" : "default"} onClick={() => set({ late: asked.late ? undefined : true })} aria-pressed={!!asked.late}>Overdue</Button>
         </div>
@@ -71,13 +72,12 @@ export function Gather() {
               <tr key={r.number} data-row={n} className={n === at || r.number === job ? "chosen" : ""} aria-selected={r.number === job} onClick={() => { setAt(n); openJob(r.number); }}>
                 <td><Priority value={r.priority} must={r.must} /></td>
                 <td>{r.number}</td>
-                <td title={r.title}>{r.title}</td>
+                <td title={`${r.title} (${r.kind})`}>{r.title}</td>
                 <td className="soft" title={r.asset}>{r.asset}</td>
-                <td className="soft">{r.kind}</td>
                 <td><Gates gates={r.gates} /></td>
                 <td><span className="strong">{figure(r.hours)}</span> <span className="soft small">{Object.entries(r.hours_by_craft).map(([c, h]) => `${c} ${figure(h)}`).join(", ")}</span></td>
                 <td>{r.due ? <span className={r.due < now.start ? "brick" : ""}>{r.due < now.start && "▲ "}{dayName(localDay(r.due, now.timezone))}</span> : <span className="soft">–</span>}</td>
-                <td className="soft">{dayName(r.raised)}</td>
+                <td className="soft" title={`raised ${dayName(r.raised)}`}>{Math.max(0, Math.floor((Date.parse(now.start) - Date.parse(r.raised)) / 6048e5))} w</td>
                 <td>{r.placed ? <span className="verdigris strong">{dayName(r.placed, false)}</span> : <span className="soft">–</span>}</td>
               </tr>
             ))}</tbody>

@@ -68,8 +68,8 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
     <WeekContext.Provider value={view}>
       <main className="week">
         <header className="weekhead">
-          <h1>Week {Number(week.slice(6))}</h1>
-          <span className="soft cut">{week} · {dayName(now.days[0])} – {dayName(now.days[6])} · {now.site} · <span className="strong">{now.status}</span></span>
+          <h1>{week}</h1>
+          <span className="soft cut" title={now.site}>{dayName(now.days[0])} – {dayName(now.days[6])} · <span className="strong">{now.status}</span></span>
           <Tooltip title="The week before"><Button size="small" aria-label="The week before" onClick={() => go(`/week/${weekBeside(week, -1)}/${step}`)}>‹</Button></Tooltip>
           <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => go(`/week/${weekBeside(week, 1)}/${step}`)}>›</Button></Tooltip>
           <span className="grow" />

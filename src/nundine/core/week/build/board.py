@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 
 from nundine.core.timeline import Interval, merge
@@ -26,6 +26,78 @@ class Portion:
         return span(self.start, self.end)
 
 
+@dataclass
+class _Layout:
+    """What a board never changes: calendars of people and windows of assets as masks; slots that crafts may use."""
+
+    problem: WeekProblem
+    days: frozenset[date] | None
+    day_of: list[dict[date, int]] = field(default_factory=list)
+    there: list[int] = field(default_factory=list)
+    regular: list[int] = field(default_factory=list)
+    stopped: dict[str, int] = field(default_factory=dict)
+    running: dict[str, int] = field(default_factory=dict)
+    budget: dict[str, int] = field(default_factory=dict)
+    qualified: dict[Need, list[tuple[int, int]]] = field(default_factory=dict)
+
+    def serves(self, p: WeekProblem, days: frozenset[date] | None) -> bool:
+        mine = self.problem
+        same = mine.people is p.people and mine.assets is p.assets and mine.crafts is p.crafts
+        return same and mine.start == p.start and mine.end == p.end and mine.slot_minutes == p.slot_minutes and self.days == days
+
+
+_layouts: list[_Layout] = []
+
+
+def _laid_out(board: Board, days: frozenset[date] | None) -> _Layout:
+    """The layout of a problem, kept for problems of the very same people and assets (edits by hand ask again and again)."""
+    p = board.problem
+    for known in _layouts:
+        if known.serves(p, days):
+            return known
+    laid = _Layout(p, days)
+    held = {c.id: c.held_back for c in p.crafts}
+    hours: dict[str, int] = defaultdict(int)
+    for x in p.people:
+        _lay_person(laid, x, days)
+        hours[x.main_craft] += _joined(p, x, False).bit_count()
+    laid.budget = {c: int((1 - held[c]) * n + 1e-9) for c, n in hours.items()}
+    _lay_windows(laid, board.everything)
+    _layouts.append(laid)
+    del _layouts[:-4]
+    return laid
+
+
+def _joined(p: WeekProblem, x: Person, overtime: bool) -> int:
+    joined = merge(Interval(h.start, h.end) for h in x.hours if overtime or not h.overtime)
+    return union(span(p.grid.ceil(i.start), p.grid.floor(i.end)) for i in joined)
+
+
+def _lay_person(laid: _Layout, x: Person, days: frozenset[date] | None) -> None:
+    p, grid = laid.problem, laid.problem.grid
+    there, taken = _joined(p, x, True), 0
+    by_day: dict[date, int] = defaultdict(int)
+    for h in sorted(x.hours, key=lambda h: h.start):
+        part = span(grid.floor(h.start), grid.ceil(h.end)) & there & ~taken
+        taken |= part
+        by_day[h.day] |= part
+    allowed = union(m for d, m in by_day.items() if d in p.days and (days is None or d in days))
+    laid.day_of.append(dict(by_day))
+    laid.there.append(there & allowed)
+    laid.regular.append(_joined(p, x, False) & allowed)
+
+
+def _lay_windows(laid: _Layout, everything: int) -> None:
+    grid = laid.problem.grid
+    for a in laid.problem.assets:
+        run_out = union(span(grid.floor(i.start), grid.ceil(i.end)) for i in merge(a.run_windows))
+        run_in = union(span(grid.ceil(i.start), grid.floor(i.end)) for i in merge(a.run_windows))
+        work_in = everything if a.work_windows is None else union(span(grid.ceil(i.start), grid.floor(i.end)) for i in merge(a.work_windows))
+        work_out = union(span(grid.floor(i.start), grid.ceil(i.end)) for i in merge(a.work_windows or ()))
+        laid.stopped[a.id] = everything & work_in & ~run_out
+        laid.running[a.id] = everything & (run_in if a.run_windows else ~work_out)
+
+
 class Board:
     """Mutable state of a build. Positions of people and masks of slots; slot 0 is the week's start."""
 
@@ -38,55 +110,16 @@ class Board:
         self.everything = span(0, self.slots)
         self.people = problem.people
         self.position = {x.id: n for n, x in enumerate(problem.people)}
-        self.day_of: list[dict[date, int]] = []
-        self.there: list[int] = []
-        self.regular: list[int] = []
-        for x in problem.people:
-            self._add_person(x, days)
-        self.free = list(self.there)
+        laid = _laid_out(self, days)
+        self.day_of, self.there, self.regular = laid.day_of, laid.there, laid.regular
+        self.stopped, self.running, self._qualified = laid.stopped, laid.running, laid.qualified
+        self.free = list(laid.there)
+        self.budget = dict(laid.budget)
         self.main = [x.main_craft for x in problem.people]
         self.breadth = [sum(c.level for c in x.crafts) for x in problem.people]
-        held = {c.id: c.held_back for c in problem.crafts}
-        hours: dict[str, int] = defaultdict(int)
-        for x in problem.people:
-            whole = self._joined(x, False)
-            hours[x.main_craft] += whole.bit_count()
-        self.budget = {c: int((1 - held[c]) * n + 1e-9) for c, n in hours.items()}
-        self._qualified: dict[Need, list[tuple[int, int]]] = {}
-        self.stopped: dict[str, int] = {}
-        self.running: dict[str, int] = {}
-        self._windows()
         self.spans: dict[str, dict[str, int]] = {a.id: {} for a in problem.assets if a.one_job_at_a_time}
         self.tool_levels = {t.id: [0] * (t.count + 1) for t in problem.tools}
         self.placed: dict[str, list[Portion]] = {}
-
-    def _joined(self, x: Person, overtime: bool) -> int:
-        grid = self.problem.grid
-        joined = merge(Interval(h.start, h.end) for h in x.hours if overtime or not h.overtime)
-        return union(span(grid.ceil(i.start), grid.floor(i.end)) for i in joined)
-
-    def _add_person(self, x: Person, days: frozenset[date] | None) -> None:
-        grid = self.problem.grid
-        there, taken = self._joined(x, True), 0
-        by_day: dict[date, int] = defaultdict(int)
-        for h in sorted(x.hours, key=lambda h: h.start):
-            part = span(grid.floor(h.start), grid.ceil(h.end)) & there & ~taken
-            taken |= part
-            by_day[h.day] |= part
-        allowed = union(m for d, m in by_day.items() if d in self.problem.days and (days is None or d in days))
-        self.day_of.append(dict(by_day))
-        self.there.append(there & allowed)
-        self.regular.append(self._joined(x, False) & allowed)
-
-    def _windows(self) -> None:
-        grid = self.problem.grid
-        for a in self.problem.assets:
-            run_out = union(span(grid.floor(i.start), grid.ceil(i.end)) for i in merge(a.run_windows))
-            run_in = union(span(grid.ceil(i.start), grid.floor(i.end)) for i in merge(a.run_windows))
-            work_in = self.everything if a.work_windows is None else union(span(grid.ceil(i.start), grid.floor(i.end)) for i in merge(a.work_windows))
-            work_out = union(span(grid.floor(i.start), grid.ceil(i.end)) for i in merge(a.work_windows or ()))
-            self.stopped[a.id] = self.everything & work_in & ~run_out
-            self.running[a.id] = self.everything & (run_in if a.run_windows else ~work_out)
 
     def day_at(self, person: int, slot: int) -> date | None:
         """The shift's day of a person at a slot."""
