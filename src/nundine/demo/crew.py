@@ -17,6 +17,7 @@ TOOLS = (
     ("winch", "Rope winch", 1),
     ("lift", "Work platform", 2),
     ("laser", "Alignment laser", 1),
+    ("bench", "Rope test bench, away for repair", 0),
 )
 PATTERNS: dict[str, tuple[int, tuple[tuple[int, time, time, int], ...]]] = {
     "early": (7, tuple((d, time(6), time(14, 30), 30) for d in range(1, 6))),

@@ -78,6 +78,9 @@ def windows(monday: date, zone: ZoneInfo) -> list[dict[str, Any]]:
                     add(key, "work", day, time(6), 11) if day.weekday() < 5 else None
                 elif key == "L3":
                     continue
+                elif key == "N3":
+                    add(key, "work", day, time(5), 3)
+                    add(key, "run", day, time(9), 8)
                 elif day.weekday() in (1, 2) and (n + offset) % 2:
                     add(key, "work", day, time(6), 10)
                 else:

@@ -130,16 +130,21 @@ def _troubles(orders: list[dict[str, Any]], tasks: list[dict[str, Any]], monday:
     for t in tasks:
         by_order.setdefault(t["number"], []).append(t)
     chosen = [o for o in orders if len(by_order[o["number"]]) == 1 and o["state"] == "approved"][-10:]
-    nobody, level, no_window, short, long, late, tool, chain, gone, blank = chosen
+    nobody, level, no_window, short, long, late, tool, hasty, gone, blank = chosen
+    plain = {"parts_ready": None, "parts_unknown": False, "permit": "not needed", "earliest": None, "latest": None}
+    for order in chosen:
+        order.update(plain)
     by_order[nobody["number"]][0]["needs"] = (("weld", 1, 2, "underwater"),)
     by_order[level["number"]][0]["needs"] = (("rig", 4, 2, None),)
     no_window.update(asset="L3", parts_unknown=False, permit="not needed")
     by_order[no_window["number"]][0]["asset_state"] = "stopped"
-    short.update(asset="M1-1")
-    by_order[short["number"]][0].update(asset_state="stopped", hours=13.0, splittable=False)
+    short.update(asset="N3-1", latest=None, earliest=None)
+    by_order[short["number"]][0].update(asset_state="stopped", hours=5.0, splittable=False, needs=(("mech", 1, 1, None),))
     by_order[long["number"]][0].update(hours=14.0, splittable=False, asset_state="any")
     late["earliest"] = _at(monday + timedelta(days=10), zone, 6)
-    by_order[tool["number"]][0].update(tools=("crane", "winch"), hours=6.0)
-    chain["latest"] = _at(monday, zone, 8)
+    by_order[tool["number"]][0].update(tools=("bench",))
+    hasty["latest"] = _at(monday, zone, 2)
+    seal = next(o for o in reversed(orders) if o["title"] == "Pump seal exchange" and o["state"] == "approved")
+    seal.update(plain, earliest=_at(monday + timedelta(days=1), zone, 6), latest=_at(monday + timedelta(days=1), zone, 10))
     gone["permit"] = "waiting"
     blank["state"] = "planned"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.services.overview import conflict_row
+from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState
 from nundine.store.asset import Asset
 from nundine.store.work_order import WorkOrder
@@ -45,7 +45,8 @@ def agree(state: WeekState) -> dict[str, Any]:
         for a in state.problem.assets
         if a.id in placed
     ]  # fmt: skip
-    conflicts = [conflict_row(b) for b in state.checked.conflicts if b.code in ASSET_RULES]
+    named = people_names() if state.checked.conflicts else {}
+    conflicts = [conflict_row(b, named) for b in state.checked.conflicts if b.code in ASSET_RULES]
     touching = [p for a in assets for p in a["placements"] if p["asset_state"] != "any"]
     return {
         "assets": assets,

@@ -34,7 +34,7 @@ def ask(state: WeekState, account: Account, seconds: float, crafts: list[str] | 
     if unknown:
         raise Refused("craft", f"Unknown craft {', '.join(sorted(unknown))}.", field="crafts")
     asked = {
-        "kind": "build", "seconds": min(max(seconds, 1.0), 600.0), "crafts": crafts, "areas": areas,
+        "kind": "build", "seconds": min(max(seconds, 0.1), 600.0), "crafts": crafts, "areas": areas,
         "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,
     }  # fmt: skip
     now = settings().now()
@@ -89,9 +89,11 @@ def run_build(build_id: int) -> None:
         def stop() -> bool:
             return bool(Build.select(Build.stop).where(Build.id == row.id).scalar())
 
-        plan = build(problem, limits=Limits(row.asked["seconds"], every=0.4), scope=scope, tell=told, stop=stop, helps=False)
+        known = free_bound if not problem.fixed else None
+        limits = Limits(row.asked["seconds"], every=0.4)
+        plan = build(problem, limits=limits, scope=scope, tell=told, stop=stop, helps=False, known_bound=known)
         if free_bound is None:
-            free_bound = bound(replace(state.problem, fixed=(), previous=()))
+            free_bound = bound(state.problem) if problem.fixed else plan.bound
             keep_bound(state.week, free_bound, state.data_mark)
         broken = check(problem, plan.placements).errors
         if broken:

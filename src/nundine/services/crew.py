@@ -38,7 +38,7 @@ def crew(state: WeekState) -> dict[str, Any]:
     broken: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for b in state.checked.conflicts:
         if b.code in PEOPLE_RULES and b.person and b.day:
-            broken.setdefault((b.person, b.day.isoformat()), []).append(conflict_row(b))
+            broken.setdefault((b.person, b.day.isoformat()), []).append(conflict_row(b, {k: r.name for k, r in rows.items()}))
     work: dict[tuple[str, str], list[dict[str, Any]]] = {}
     open_seats: list[dict[str, Any]] = []
     for p in state.placements:

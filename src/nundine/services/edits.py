@@ -92,7 +92,9 @@ def move(state: WeekState, keys: list[Key], day: date) -> Edit:
 def take_out(state: WeekState, jobs: list[str], next_week: bool = False) -> Edit:
     """Take whole jobs out of the week; with `next_week` they may start next Monday at the earliest."""
     chosen = [p for p in state.placements if p.job in jobs]
-    held(state, [p.key for p in chosen])
+    missing = set(jobs) - {p.job for p in chosen}
+    if missing:
+        raise NotFound("placement", f"{_names(missing)} is not in this week any more.", jobs=sorted(missing))
     pinned = sorted({p.job for p in chosen if state.rows[p.key]["pinned"]})
     if pinned:
         raise Refused("pinned", f"{_names(pinned)} is pinned. Take the pin off first.", jobs=pinned)

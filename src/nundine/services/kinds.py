@@ -202,7 +202,7 @@ KINDS: dict[str, Kind] = {
             Column("start", moment, example="2026-11-30 21:00"), Column("end", moment, example="2026-12-01 05:00"))),
         Kind("people", ("person",), (
             Column("person", KEY, example="p01"), Column("name", text(120), example="Ilse Brandner"), Column("area", KEY, None, "areas", "north"),
-            Column("crew", text(60), None, example="North 1"), Column("crafts", crafts, example="mech:3; weld:1"),
+            Column("crew", text(60), None, example="North 1"), Column("crafts", crafts, example="mech:3"),
             Column("certificates", certificates, (), example="rope:2027-01-31"))),
         Kind("shifts", ("pattern", "day", "start"), (
             Column("pattern", KEY, example="early"), Column("cycle_days", whole(1, 366), 7, example="7"), Column("day", whole(1, 366), example="1"),

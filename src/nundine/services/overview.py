@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
 from nundine.services.state import WeekState
+from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.week import Revision
 from nundine.store.work_order import WorkOrder
@@ -37,9 +39,19 @@ def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def conflict_row(broken: Broken) -> dict[str, Any]:
+def people_names() -> dict[str, str]:
+    return {p.key: p.name for p in Person.select(Person.key, Person.name)}
+
+
+def conflict_row(broken: Broken, names: dict[str, str]) -> dict[str, Any]:
+    """A conflict in words; the person that it concerns by name."""
+    text = (
+        re.sub(rf"\b{re.escape(broken.person)}\b", lambda _: names[broken.person or ""], broken.text)
+        if broken.person and broken.person in names
+        else broken.text
+    )
     return {
-        "code": broken.code, "text": broken.text, "jobs": sorted({k[0] for k in broken.keys}),
+        "code": broken.code, "text": text, "jobs": sorted({k[0] for k in broken.keys}),
         "person": broken.person, "day": broken.day.isoformat() if broken.day else None,
     }  # fmt: skip
 
@@ -55,7 +67,7 @@ def value_against_bound(state: WeekState) -> dict[str, Any]:
 
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
-    kinds = kinds_of(state)
+    kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
     crafts = [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
     rows = [tank_row(t, kinds) for t in state.tanks.values()]
     open_seats = [s for p in state.placements for s in p.people if s.id is None]
@@ -69,7 +81,7 @@ def overview(state: WeekState) -> dict[str, Any]:
         "hours_available": round(sum(t.available for t in state.tanks.values()), 2), "over": sum(r["mood"] == "over" for r in rows),
         "tight": sum(r["mood"] == "tight" for r in rows), "open_seats": len(open_seats),
         "without_time": sum(p.start is None for p in state.placements),
-        "conflicts": [conflict_row(b) for b in state.checked.conflicts],
+        "conflicts": [conflict_row(b, names) for b in state.checked.conflicts],
         "revision": revision.number if revision else 0,
         "changed_since": bool(revision and revision.edits < state.week.edits),
         **value_against_bound(state),

@@ -63,7 +63,7 @@ export function Crew() {
           {days.map((d) => <button key={d} className="plain dayhead" title="Zoom into this day" onClick={() => setZoom(zoom ? null : d)}>{dayName(d)}</button>)}
           {crafts.map((craft) => {
             const own = people.filter((p) => p.craft === craft.key);
-            const open = seats.filter((s) => s.craft === craft.key && (!area || true));
+            const open = seats.filter((s) => s.craft === craft.key);
             const free = own.reduce((sum, p) => sum + p.days.reduce((s, d) => s + d.free, 0), 0);
             return (
               <Fragment key={craft.key}>
@@ -85,7 +85,7 @@ export function Crew() {
             );
           })}
         </div>
-        <p className="legend soft small" style={{ paddingTop: 10 }}><i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive<i className="other" />other<i className="hatch" style={{ border: "1px solid #cfc8b8" }} />away<span style={{ marginLeft: 14 }}>╌ open seat</span><span className="brick" style={{ marginLeft: 14 }}>▼ hours without anybody</span></p>
+        <p className="legend soft small" style={{ paddingTop: 10 }}><i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive<i className="other" />other<i className="hatch" style={{ border: "1px solid #cfc8b8" }} />away<span style={{ marginLeft: 14 }}>below each shift: its start, hours free</span><span style={{ marginLeft: 14 }}>╌ open seat</span><span className="brick" style={{ marginLeft: 14 }}>▼ hours without anybody</span></p>
       </div>
       <aside className="side" aria-label="The seat or day">
         {job ? <JobPanel number={job} /> : picked?.kind === "seat" ? <SeatPanel key={`${picked.item.job}${picked.item.task}${picked.item.seat}`} item={picked.item} done={nextSeat} />
@@ -120,7 +120,7 @@ function Cell({ person, day, longest, picked, pick }: { person: Person; day: Sha
         </div>
       )}
       {outside.map((w) => <div key={w.job + w.task + w.portion} className={`loose cut ${wrong(w) || day.hours === 0 ? "wrong" : ""}`} title={`${w.job} ${w.title}`}>{w.start ? clock(w.start, now.timezone) : "any time"} {w.title}</div>)}
-      {(length > 0 || day.free < 0) && <div className="cellnote"><span>{length > 0 ? clock(day.shifts[0].start, now.timezone) : ""}</span>{day.free < -0.001 ? <span className="brick strong">▼ {figure(-day.free)} h</span> : <span>{day.free > 0 ? `${figure(day.free)} free` : "full"}</span>}</div>}
+      {(length > 0 || day.free < 0) && <div className="cellnote"><span>{length > 0 ? clock(day.shifts[0].start, now.timezone) : ""}</span>{day.free < -0.001 ? <span className="brick strong">▼ {figure(-day.free)} h</span> : <span>{day.free > 0 ? `${figure(day.free)} h` : "full"}</span>}</div>}
     </div>
   );
 }

@@ -40,11 +40,11 @@ export function ImportPage() {
     }
   };
   return (
-    <main className="page" style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 300px", gap: 28 }}>
+    <main className="page" style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 300px", gap: 28, alignItems: "start" }}>
       <div>
         <h1>Bring files in</h1>
         <p className="soft" style={{ margin: "4px 0 14px" }}>CSV or XLSX: areas, crafts, tools, assets, windows, people, shifts, rosters, absences, overtime, work orders, tasks. Either all rows come in, or none.</p>
-        <Upload.Dragger multiple accept=".csv,.xlsx" beforeUpload={(_, all) => { setFiles((f) => [...f, ...all.filter((a) => !f.some((b) => b.name === a.name))]); setReport(null); return false; }} fileList={files.map((f) => ({ uid: f.name, name: f.name }))} onRemove={(f) => { setFiles(files.filter((x) => x.name !== f.name)); setReport(null); }}>
+        <Upload.Dragger style={{ height: 110 }} multiple accept=".csv,.xlsx" beforeUpload={(_, all) => { setFiles((f) => [...f, ...all.filter((a) => !f.some((b) => b.name === a.name))]); setReport(null); return false; }} fileList={files.map((f) => ({ uid: f.name, name: f.name }))} onRemove={(f) => { setFiles(files.filter((x) => x.name !== f.name)); setReport(null); }}>
           <p style={{ padding: 10 }}>Drop files here, or click to choose</p>
         </Upload.Dragger>
         <div className="row" style={{ margin: "12px 0" }}>

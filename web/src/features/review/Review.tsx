@@ -39,11 +39,11 @@ export function Review() {
         </div>
         {rows.length === 0 ? <div className="empty"><h2>Nothing is placed {day ? "on this day" : "yet"}</h2><p>Build the week, agree and publish it; then report here what was done.</p></div> : (
           <table className="list under" aria-label="Tasks of the week">
-            <colgroup><col style={{ width: 82 }} /><col style={{ width: 96 }} /><col style={{ width: 82 }} /><col /><col style={{ width: 150 }} /><col style={{ width: 92 }} /><col style={{ width: 82 }} /><col style={{ width: 138 }} /></colgroup>
+            <colgroup><col style={{ width: 64 }} /><col style={{ width: 96 }} /><col style={{ width: 82 }} /><col /><col style={{ width: 128 }} /><col style={{ width: 92 }} /><col style={{ width: 82 }} /><col style={{ width: 138 }} /></colgroup>
             <thead><tr><th>Day</th><th>Time</th><th>WO</th><th>Task</th><th>Who</th><th>State</th><th>Hours</th><th /></tr></thead>
             <tbody>{rows.map((t, n) => (
               <tr key={t.day + t.job + t.task} className={n === at ? "chosen" : ""} onClick={() => setAt(n)}>
-                <td>{dayName(t.day)}</td><td>{from(t.start, t.end, now.timezone)}</td>
+                <td>{dayName(t.day, false)}</td><td>{from(t.start, t.end, now.timezone)}</td>
                 <td><button className="plain verdigris" onClick={() => openJob(t.job)}>{t.job}</button></td>
                 <td title={`${t.title}: ${t.what} · ${t.asset_name}`}>{t.must && <span className="strong">must · </span>}{t.title} <span className="soft">{t.task} {t.what}</span></td>
                 <td className="soft" title={t.people.map((p) => p ?? "open").join(", ")}>{t.people.map((p) => p ?? "◆ open").join(", ")}</td>

@@ -1,0 +1,156 @@
+"""`./nundine bench`: how fast the demo site answers, each figure beside a baseline of the same run.
+
+Baselines: for requests, the same server's health check; for plans, priority dispatch alone.
+"""
+
+from __future__ import annotations
+
+import json
+import statistics
+import tempfile
+import threading
+import time
+import urllib.request
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import date, timedelta
+from pathlib import Path
+
+from rich.console import Console
+from rich.table import Table
+
+from nundine.core.week.build.builder import Limits, Progress, build
+from nundine.demo import world
+from nundine.local.running import running
+from nundine.services import imports
+from nundine.services.standing import standing
+from nundine.services.state import load_state
+from nundine.settings import Settings
+from nundine.store.base import db
+from tests.conftest import free_port
+
+WEEK = "2026-W49"
+PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
+
+
+class Site:
+    """A signed-in scheduler's requests."""
+
+    def __init__(self, address: str) -> None:
+        self.address, self.cookie = address, ""
+        answer = self.open("POST", "/api/session", {"name": "sven", "password": PASSWORDS["sven"]})
+        self.cookie = answer.headers["set-cookie"].split(";")[0]
+
+    def open(self, method: str, path: str, body: object = None):  # type: ignore[no-untyped-def]
+        headers = {"x-nundine": "1", "content-type": "application/json", "cookie": self.cookie}
+        data = json.dumps(body).encode() if body is not None else None
+        return urllib.request.urlopen(urllib.request.Request(self.address + path, data, headers, method=method), timeout=60)
+
+    def get(self, path: str) -> dict:
+        return json.load(self.open("GET", f"/api/weeks/{WEEK}{path}"))
+
+    def post(self, path: str, body: object) -> dict:
+        text = self.open("POST", f"/api/weeks/{WEEK}{path}", body).read()
+        return json.loads(text) if text else {}
+
+
+def milliseconds(work: Callable[[], object], times: int) -> list[float]:
+    out = []
+    for _ in range(times):
+        began = time.perf_counter()
+        work()
+        out.append(1000 * (time.perf_counter() - began))
+    return out
+
+
+def build_and_accept(site: Site, seconds: float) -> None:
+    made = site.post("/builds", {"seconds": seconds})
+    while site.get("/builds/latest")["state"] in ("waiting", "running"):
+        time.sleep(0.2)
+    site.post(f"/builds/{made['id']}/accept", {})
+
+
+def mover(site: Site) -> Callable[[], object]:
+    """Moves one placement after another a day on."""
+    crew = site.get("/crew")
+    items = [w for p in crew["people"] for d in p["days"] for w in d["work"] if w["seat"] == 0]
+    days = [d["day"] for d in crew["people"][0]["days"]]
+    left = iter(items)
+
+    def move() -> object:
+        w = next(left)
+        to = days[(days.index(w["day"]) + 1) % 7]
+        return site.post("/edits", {"edit": {"kind": "move", "keys": [[w["job"], w["task"], w["portion"]]], "day": to}, "seen": 10**6})
+
+    return move
+
+
+def many_orders(count: int) -> None:
+    """Copies of the demo's work orders with their tasks, until there are `count`."""
+    with db.connection_context(), db.atomic():
+        orders, tasks = standing("work_orders"), standing("tasks")
+        by_order: dict[str, list[dict]] = {}
+        for t in tasks:
+            by_order.setdefault(t["number"], []).append(t)
+        new_orders, new_tasks = [], []
+        for n in range(count - len(orders)):
+            o = orders[n % len(orders)]
+            number = f"XL-{n:05}"
+            new_orders.append({**o, "number": number, "raised": o["raised"] - timedelta(days=n % 300), "state": "planned"})
+            new_tasks += [{**t, "number": number} for t in by_order[o["number"]]]
+        imports.store({"work_orders": new_orders, "tasks": new_tasks})
+
+
+def main() -> None:
+    table = Table("what", "median", "95th", "target", "x baseline", title="Nundine on the demo site")
+
+    def row(name: str, times: list[float], target: str, baseline: float) -> None:
+        ordered = sorted(times)
+        worst = ordered[min(len(ordered) - 1, int(0.95 * len(ordered)))]
+        table.add_row(name, f"{statistics.median(times):.0f} ms", f"{worst:.0f} ms", target, f"{statistics.median(times) / baseline:.1f}")
+
+    with tempfile.TemporaryDirectory(prefix="nundine-bench-", ignore_cleanup_errors=True) as folder:
+        here = Settings(Path(folder), "127.0.0.1", free_port(), free_port(), date(2026, 11, 23))
+
+        def prepare() -> None:
+            with db.connection_context():
+                world.make(date(2026, 11, 23), PASSWORDS)
+
+        with running(here, prepare=prepare) as now:
+            site = Site(now.address)
+            health = statistics.median(milliseconds(lambda: site.open("GET", "/api/health").read(), 30))
+            table.add_row("health check (baseline)", f"{health:.1f} ms", "", "", "1.0")
+            _plans(table)
+            site.get("")
+            build_and_accept(site, 5)
+            move = mover(site)
+            milliseconds(move, 3)
+            row("edit: move a job", milliseconds(move, 40), "< 100 ms", health)
+            building = threading.Thread(target=lambda: build_and_accept(site, 8))
+            building.start()
+            time.sleep(1.0)
+            row("the same while a build runs", milliseconds(move, 40), "< 100 ms", health)
+            building.join()
+            for path, name in (("", "week"), ("/crew", "crew"), ("/agree", "agree"), ("/tanks/mech/2026-11-30", "a tank")):
+                row(f"read: {name}", milliseconds(lambda p=path: site.get(p), 10), "", health)
+            many_orders(50_000)
+            site.get("/backlog")
+            for query, name in (("", "first page"), ("?sort=due&down=false", "sort"), ("?ready=true&craft=elec", "filter"), ("?search=brake+gondola", "search")):
+                row(f"50,000 WOs: {name}", milliseconds(lambda q=query: site.get(f"/backlog{q}"), 8), "< 200 ms", health)
+            Console(width=110).print(table)
+
+
+def _plans(table: Table) -> None:
+    with db.connection_context():
+        problem = load_state(WEEK).problem
+    told: list[Progress] = []
+    began = time.perf_counter()
+    first = build(replace(problem, previous=()), limits=Limits(iterations=0), tell=told.append, helps=False)
+    at = 1000 * told[0].seconds
+    table.add_row("first complete plan (priority dispatch)", f"{at:.0f} ms", "", "< 1000 ms", f"value {first.value:,.0f}")
+    best = build(problem, limits=Limits(seconds=20), helps=False, known_bound=first.bound)
+    table.add_row("after 20 s", f"{time.perf_counter() - began:.0f} s", "", "", f"value x {best.value / first.value:.4f}, {1 - best.gap:.3f} of the bound")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,81 @@
+"""A signed-in client for each role, on the real application and database."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Iterator
+
+import pytest
+from fastapi.testclient import TestClient
+
+from nundine.api import builds as builds_api
+from nundine.api import weeks as weeks_api
+from nundine.api.app import create_app
+from nundine.services import builds
+from nundine.store.base import db
+from tests.conftest import PASSWORDS, WEEK
+
+Client = Callable[[str], TestClient]
+
+
+@pytest.fixture
+def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
+    """`client("sven")` is signed in as Sven; builds run at once in a thread of their own."""
+
+    def at_once(build_id: int) -> None:
+        def work() -> None:
+            with db.connection_context():
+                builds.run_build(build_id)
+
+        thread = threading.Thread(target=work)
+        thread.start()
+        thread.join()
+
+    monkeypatch.setattr(builds_api, "enqueue_build", at_once)
+    monkeypatch.setattr(weeks_api, "enqueue_bound", lambda week: None)
+    app = create_app()
+    opened: list[TestClient] = []
+
+    def sign_in(name: str) -> TestClient:
+        made = TestClient(app, base_url="http://testserver", headers={"x-nundine": "1"})
+        opened.append(made)
+        assert made.post("/api/session", json={"name": name, "password": PASSWORDS[name]}).status_code == 200
+        return made
+
+    yield sign_in
+    for one in opened:
+        one.close()
+
+
+class Week:
+    """What a scheduler does to the week, in a line each."""
+
+    def __init__(self, http: TestClient, week: str = WEEK) -> None:
+        self.http, self.base = http, f"/api/weeks/{week}"
+
+    def get(self, path: str = "", **query: object) -> dict:
+        answer = self.http.get(self.base + path, params=query)
+        assert answer.status_code == 200, answer.text
+        return answer.json()
+
+    def send(self, seen: int | None = None, **edit: object):
+        return self.http.post(f"{self.base}/edits", json={"edit": edit, "seen": self.get()["edits"] if seen is None else seen})
+
+    def edit(self, **edit: object) -> dict:
+        answer = self.send(**edit)
+        assert answer.status_code == 200, answer.text
+        return answer.json()["week"]
+
+    def build(self, seconds: float = 0.5, accept: bool = True, **only: object) -> dict:
+        answer = self.http.post(f"{self.base}/builds", json={"seconds": seconds, **only})
+        assert answer.status_code == 200, answer.text
+        found = self.get("/builds/latest")
+        assert found["state"] == "ready", found["error"]
+        if accept:
+            assert self.http.post(f"{self.base}/builds/{found['id']}/accept").status_code == 200
+        return found
+
+
+@pytest.fixture
+def week(client: Client) -> Week:
+    return Week(client("sven"))

@@ -1,0 +1,69 @@
+"""Everything that a change must pass: `./nundine test [--quick] [pytest's own arguments]`.
+
+Quick: formatting, types, layers, core and API. In full also the front end's checks and the screens in a real browser.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+MEMORY = Path("/dev/shm")
+
+
+def step(name: str, command: list[str], cwd: Path = ROOT, env: dict[str, str] | None = None) -> bool:
+    began = time.monotonic()
+    done = subprocess.run(command, cwd=cwd, env=env)
+    print(f"-- {name}: {'passed' if done.returncode == 0 else 'FAILED'} in {time.monotonic() - began:.0f} s", flush=True)
+    return done.returncode == 0
+
+
+def types_are_current(python: str) -> bool:
+    """The OpenAPI document in docs, and the front end's types made from it, are those of this code."""
+    made = subprocess.run([python, "-m", "nundine", "openapi"], cwd=ROOT, capture_output=True, text=True, check=True).stdout
+    if json.loads(made) != json.loads((ROOT / "docs/openapi.json").read_text()):
+        print("docs/openapi.json is not that of the code. Type:  ./nundine openapi > docs/openapi.json && (cd web && npm run api-types)")
+        return False
+    with tempfile.TemporaryDirectory() as folder:
+        out = Path(folder) / "schema.d.ts"
+        subprocess.run(["npx", "openapi-typescript", "../docs/openapi.json", "-o", str(out)], cwd=ROOT / "web", capture_output=True, check=True)
+        if out.read_text() != (ROOT / "web/src/api/schema.d.ts").read_text():
+            print("web/src/api/schema.d.ts is not made from docs/openapi.json. Type:  cd web && npm run api-types")
+            return False
+    return True
+
+
+def main() -> int:
+    quick = "--quick" in sys.argv
+    more = [a for a in sys.argv[1:] if a != "--quick"]
+    python = sys.executable
+    var = Path(tempfile.mkdtemp(prefix="nundine-test-", dir=MEMORY if MEMORY.is_dir() else None))
+    env = {**os.environ, "NUNDINE_VAR": str(var), "NUNDINE_TODAY": "2026-11-23"}
+    good = True
+    try:
+        if not more:
+            good &= step("format", [python, "-m", "ruff", "format", "--check", "-q", "."])
+            good &= step("lint", [python, "-m", "ruff", "check", "-q", "."])
+            good &= step("types", [python, "-m", "mypy", "src/nundine"])
+            good &= step("layers", [str(Path(python).parent / "lint-imports")])
+            if not quick:
+                good &= step("front end", ["npm", "run", "-s", "check"], ROOT / "web")
+                current = types_are_current(python)
+                print(f"-- API types: {'passed' if current else 'FAILED'}", flush=True)
+                good &= current
+        chosen = more or (["tests/core", "tests/store", "tests/api", "tests/published"] if quick else ["tests"])
+        good &= step("tests", [python, "-m", "pytest", *chosen], env=env)
+    finally:
+        shutil.rmtree(var, ignore_errors=True)
+    return 0 if good else 1
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

@@ -1,0 +1,78 @@
+"""The whole of Nundine, running: database, worker, web server; Debian's Chromium; a signed-in page for each role."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+from nundine.demo import world
+from tests.conftest import WEEK, free_port
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+Open = Callable[..., Page]
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, object]:
+    return {"executable_path": "/usr/bin/chromium", "args": FLAGS}
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """`nundine demo` in a folder of its own; stopped as by Ctrl-C, and it must stop cleanly."""
+    memory = Path("/dev/shm")
+    var = memory / f"nundine-ui-{os.getpid()}" if memory.is_dir() else tmp_path_factory.mktemp("var")
+    port = free_port()
+    env = {**os.environ, "NUNDINE_VAR": str(var), "NUNDINE_PORT": str(port), "NUNDINE_DB_PORT": str(free_port()), "NUNDINE_TODAY": "2026-11-23"}
+    process = subprocess.Popen([sys.executable, "-m", "nundine", "demo"], env=env, stdout=subprocess.PIPE, stderr=subprocess.STDOUT)
+    where = f"http://127.0.0.1:{port}"
+    try:
+        for _ in range(400):
+            assert process.poll() is None, process.stdout.read().decode()
+            try:
+                urllib.request.urlopen(f"{where}/api/health", timeout=1).close()
+                break
+            except OSError:
+                time.sleep(0.15)
+        passwords.update(world.passwords(var))
+        yield where
+    finally:
+        process.send_signal(2)
+        assert process.wait(40) == 0
+        process.stdout.close()
+        subprocess.run(["rm", "-rf", str(var)], check=True)
+
+
+passwords: dict[str, str] = {}
+
+
+@pytest.fixture
+def open_as(address: str, browser: Browser) -> Iterator[Open]:
+    """`open_as("sven", "balance")` is a page of Sven's on a step of the week, in a browser session of its own."""
+    contexts = []
+
+    def make(name: str, step: str = "gather", week: str = WEEK) -> Page:
+        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True)
+        contexts.append(context)
+        page = context.new_page()
+        page.set_default_timeout(15_000)
+        page.goto("/")
+        page.get_by_label("Name").fill(name)
+        page.get_by_label("Password").fill(passwords[name])
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("navigation", name="Sections").wait_for()
+        page.goto(f"/week/{week}/{step}")
+        page.get_by_role("navigation", name="Steps of the week").wait_for()
+        return page
+
+    yield make
+    for context in contexts:
+        context.close()
