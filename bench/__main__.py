@@ -18,6 +18,7 @@ from pathlib import Path
 
 from rich.console import Console
 from rich.table import Table
+from tests.conftest import free_port
 
 from nundine.core.week.build.builder import Limits, Progress, build
 from nundine.demo import world
@@ -27,7 +28,6 @@ from nundine.services.standing import standing
 from nundine.services.state import load_state
 from nundine.settings import Settings
 from nundine.store.base import db
-from tests.conftest import free_port
 
 WEEK = "2026-W49"
 PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
@@ -135,7 +135,12 @@ def main() -> None:
                 row(f"read: {name}", milliseconds(lambda p=path: site.get(p), 10), "", health)
             many_orders(50_000)
             site.get("/backlog")
-            for query, name in (("", "first page"), ("?sort=due&down=false", "sort"), ("?ready=true&craft=elec", "filter"), ("?search=brake+gondola", "search")):
+            for query, name in (
+                ("", "first page"),
+                ("?sort=due&down=false", "sort"),
+                ("?ready=true&craft=elec", "filter"),
+                ("?search=brake+gondola", "search"),
+            ):
                 row(f"50,000 WOs: {name}", milliseconds(lambda q=query: site.get(f"/backlog{q}"), 8), "< 200 ms", health)
             Console(width=110).print(table)
 
@@ -149,7 +154,9 @@ def _plans(table: Table) -> None:
     at = 1000 * told[0].seconds
     table.add_row("first complete plan (priority dispatch)", f"{at:.0f} ms", "", "< 1000 ms", f"value {first.value:,.0f}")
     best = build(problem, limits=Limits(seconds=20), helps=False, known_bound=first.bound)
-    table.add_row("after 20 s", f"{time.perf_counter() - began:.0f} s", "", "", f"value x {best.value / first.value:.4f}, {1 - best.gap:.3f} of the bound")
+    table.add_row(
+        "after 20 s", f"{time.perf_counter() - began:.0f} s", "", "", f"value x {best.value / first.value:.4f}, {1 - best.gap:.3f} of the bound"
+    )
 
 
 if __name__ == "__main__":

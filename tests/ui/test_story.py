@@ -59,7 +59,7 @@ def test_the_backlog_is_searched_sorted_and_opened_by_keyboard(open_as: Open) ->
     page.get_by_role("button", name="WO", exact=True).click()
     expect(table.get_by_role("row").nth(1)).to_contain_text("WO-1800")
     page.keyboard.press("/")
-    page.keyboard.type("funicular brake")
+    page.keyboard.type("gondola brake")
     expect(table.get_by_role("row").nth(1)).to_contain_text("Brake test")
     page.keyboard.press("Escape")
     page.keyboard.press("ArrowDown")
@@ -142,6 +142,7 @@ def test_a_sick_day_is_one_key_and_its_deficit_stays_until_others_have_the_work(
 
 def test_an_open_seat_goes_to_the_best_person_by_keyboard(open_as: Open) -> None:
     page = open_as("sven", "crew")
+    expect(page.get_by_role("button", name=re.compile("Next open seat"))).to_be_visible()
     strip = page.get_by_role("link", name=re.compile("Crew .* open seat"))
     before = int(re.search(r"(\d+) open", strip.inner_text())[1])
     assert before > 0
@@ -161,6 +162,7 @@ def test_an_open_seat_goes_to_the_best_person_by_keyboard(open_as: Open) -> None
 def test_operations_record_an_answer_and_can_not_edit_the_week(open_as: Open) -> None:
     page = open_as("olivia", "agree")
     expect(page.get_by_role("button", name=re.compile("Build"))).to_have_count(0)
+    expect(page.get_by_text("placements without an answer")).to_be_visible()
     page.keyboard.press("ArrowDown")
     side = page.get_by_role("complementary")
     side.get_by_label("Remark").fill("Fine if done before opening")

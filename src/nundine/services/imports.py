@@ -45,11 +45,12 @@ class Report:
 
 @dataclass
 class _Given:
-    """A parsed row with its place."""
+    """A parsed row with its place; not `whole` where a cell could not be read (which is reported already)."""
 
     file: str
     row: int
     values: dict[str, Any]
+    whole: bool
 
 
 def run_import(files: list[tuple[str, bytes]], dry_run: bool = False) -> Report:
@@ -106,8 +107,7 @@ def _take(file: str, sheet: Sheet, zone: ZoneInfo, given: dict[str, list[_Given]
                 values[column.name] = read_cell(column, cells.get(column.name), zone)
             except BadCell as bad:
                 report.errors.append(RowError(file, number, column.name, str(bad)))
-        if len(values) == len(kind.columns):
-            given[kind.name].append(_Given(file, number, values))
+        given[kind.name].append(_Given(file, number, values, len(values) == len(kind.columns)))
 
 
 def _key(kind: Kind, values: dict[str, Any]) -> tuple[Any, ...]:
@@ -121,19 +121,22 @@ def _compare(given: dict[str, list[_Given]], report: Report) -> dict[str, list[d
     known = {name: {key[0] for key in rows} for name, rows in before.items()}
     known["patterns"] = {r["pattern"] for r in standing("shifts")}
     for name, rows in given.items():
-        known.setdefault(name, set()).update(_key(KINDS[name], g.values)[0] for g in rows)
-    known["patterns"] |= {g.values["pattern"] for g in given.get("shifts", ())}
+        known.setdefault(name, set()).update(g.values.get(KINDS[name].key[0]) for g in rows)
+    known["patterns"] |= {g.values.get("pattern") for g in given.get("shifts", ())}
     for name, kind in KINDS.items():
         seen: dict[tuple[Any, ...], int] = {}
         counts = {"new": 0, "changed": 0, "unchanged": 0}
         out = []
         for g in given.get(name, ()):
+            _check_references(kind, g, known, report)
+            if not g.whole:
+                continue
             key = _key(kind, g.values)
             if key in seen:
                 report.errors.append(RowError(g.file, g.row, kind.key[-1], f"the same {' and '.join(kind.key)} stand in row {seen[key]} already"))
                 continue
             seen[key] = g.row
-            _check_row(name, kind, g, known, report)
+            _check_row(name, g, known, report)
             old = before[name].get(key)
             counts["new" if old is None else "unchanged" if old == g.values else "changed"] += 1
             if old != g.values:
@@ -141,7 +144,7 @@ def _compare(given: dict[str, list[_Given]], report: Report) -> dict[str, list[d
         if name in given:
             report.kinds[name] = counts
             changed[name] = out
-    _check_order(given.get("tasks", []), before.get("tasks", {}), report)
+    _check_order([g for g in given.get("tasks", []) if g.whole], before.get("tasks", {}), report)
     return changed
 
 
@@ -152,14 +155,18 @@ def _referred(given: dict[str, list[_Given]]) -> set[str]:
     return {f for f in found if f}
 
 
-def _check_row(name: str, kind: Kind, g: _Given, known: dict[str, set[Any]], report: Report) -> None:
+def _check_references(kind: Kind, g: _Given, known: dict[str, set[Any]], report: Report) -> None:
+    for column in kind.columns:
+        value = g.values.get(column.name)
+        if column.refers and value is not None and value not in known.get(column.refers, set()):
+            reason = f"{value!r} is unknown; bring it in with {column.refers.replace('patterns', 'shifts')} first or in the same import"
+            report.errors.append(RowError(g.file, g.row, column.name, reason))
+
+
+def _check_row(name: str, g: _Given, known: dict[str, set[Any]], report: Report) -> None:
     def wrong(column: str, reason: str) -> None:
         report.errors.append(RowError(g.file, g.row, column, reason))
 
-    for column in kind.columns:
-        value = g.values[column.name]
-        if column.refers and value is not None and value not in known.get(column.refers, set()):
-            wrong(column.name, f"{value!r} is unknown; bring it in with {column.refers.replace('patterns', 'shifts')} first or in the same import")
     if "start" in g.values and "end" in g.values and name != "shifts" and g.values["end"] <= g.values["start"]:
         wrong("end", "must lie after start")
     if name == "people":
