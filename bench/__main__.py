@@ -10,6 +10,7 @@ import statistics
 import tempfile
 import threading
 import time
+import urllib.error
 import urllib.request
 from collections.abc import Callable
 from dataclasses import replace
@@ -44,7 +45,10 @@ class Site:
     def open(self, method: str, path: str, body: object = None):  # type: ignore[no-untyped-def]
         headers = {"x-nundine": "1", "content-type": "application/json", "cookie": self.cookie}
         data = json.dumps(body).encode() if body is not None else None
-        return urllib.request.urlopen(urllib.request.Request(self.address + path, data, headers, method=method), timeout=60)
+        try:
+            return urllib.request.urlopen(urllib.request.Request(self.address + path, data, headers, method=method), timeout=60)
+        except urllib.error.HTTPError as bad:
+            raise RuntimeError(f"{method} {path}: {bad.code} {bad.read().decode()}") from bad
 
     def get(self, path: str) -> dict:
         return json.load(self.open("GET", f"/api/weeks/{WEEK}{path}"))
@@ -65,8 +69,10 @@ def milliseconds(work: Callable[[], object], times: int) -> list[float]:
 
 def build_and_accept(site: Site, seconds: float) -> None:
     made = site.post("/builds", {"seconds": seconds})
-    while site.get("/builds/latest")["state"] in ("waiting", "running"):
+    while (found := site.get("/builds/latest"))["state"] in ("waiting", "running"):
         time.sleep(0.2)
+    if found["state"] != "ready":
+        raise RuntimeError(f"the build ended as {found['state']}: {found['error']}")
     site.post(f"/builds/{made['id']}/accept", {})
 
 

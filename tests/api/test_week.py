@@ -247,3 +247,20 @@ def test_a_week_that_is_no_week_and_a_job_that_is_no_job_are_not_found(week: Wee
     assert week.http.get(f"{week.base}/jobs/WO-0").status_code == 404
     assert week.http.get(f"{week.base}/tanks/mech/2027-01-01").status_code == 404
     assert week.send(kind="put", jobs=["WO-0"]).json()["code"] == "not ready"
+
+
+def test_the_backlog_is_filtered_sorted_and_paged_by_the_server(week: Week) -> None:
+    found = week.get("/backlog", search="gondola brake", size=200)
+    assert found["total"] == len(found["rows"]) > 0
+    assert all("brake" in r["title"].lower() and "gondola" in r["asset"].lower() for r in found["rows"])
+    assert {r["area"] for r in week.get("/backlog", area="lake", size=200)["rows"]} == {"Lake side"}
+    assert all("weld" in r["hours_by_craft"] for r in week.get("/backlog", craft="weld")["rows"])
+    for sort in ("priority", "number", "hours", "raised", "title", "asset"):
+        values = [r[sort] for r in week.get("/backlog", sort=sort, down=False, size=40)["rows"]]
+        assert values == sorted(values, key=lambda v: v.lower() if isinstance(v, str) else v)
+    due = [r["due"] for r in week.get("/backlog", sort="due", down=False, size=200, page=3)["rows"]]
+    assert due == sorted(due, key=lambda d: (d is None, d))
+    ready = week.get("/backlog", ready=True, size=1)["total"]
+    assert ready == week.get("/backlog/summary")["ready"]
+    assert ready + week.get("/backlog", ready=False, size=1)["total"] == week.get("/backlog/summary")["total"]
+    assert week.http.get(f"{week.base}/backlog", params={"sort": "colour"}).json()["code"] == "sort"

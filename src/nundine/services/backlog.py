@@ -5,14 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
-from peewee import SQL, Case, Expression, Select, fn
+from peewee import Case, Select, fn
 
-from nundine.core.timeline import week_interval, week_monday
+from nundine.core.timeline import week_monday
 from nundine.services.errors import NotFound, Refused
-from nundine.services.state import WeekState
-from nundine.store.asset import Asset, AssetWindow
+from nundine.services.state import WeekState, remember
+from nundine.store.asset import Asset
 from nundine.store.site import Area, Craft
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
@@ -40,28 +39,30 @@ class Asked:
     late: bool | None = None
 
 
-def _window_open(week: str, zone: ZoneInfo) -> Expression:
-    span = week_interval(week, zone)
-    inside = AssetWindow.select(SQL("1")).where(
-        (AssetWindow.kind == "work") & (AssetWindow.asset == WorkOrder.asset) & (AssetWindow.start < span.end) & (AssetWindow.end > span.start)
-    )
-    return (~WorkOrder.needs_stop) | (~Asset.limited) | fn.EXISTS(inside)
+def _open_assets(state: WeekState) -> list[int]:
+    """Assets that may be stopped at some time of the week, windows of the assets above them included."""
+
+    def make() -> list[int]:
+        free = {a.id for a in state.problem.assets if a.work_windows is None or a.work_windows}
+        return [a.id for a in Asset.select(Asset.id, Asset.key) if a.key in free]
+
+    return list(remember(("open assets", id(state.problem)), state.problem, make))
 
 
-def gate_columns(week: str, zone: ZoneInfo) -> dict[str, Any]:
+def gate_columns(state: WeekState) -> dict[str, Any]:
     """Each gate as an SQL truth for the week."""
-    last = week_monday(week) + timedelta(days=6)
+    last = week_monday(state.week.name) + timedelta(days=6)
     return {
         "plan": WorkOrder.planned & WorkOrder.state.in_(OPEN_STATES[1:]),
         "parts": (~WorkOrder.parts_unknown) & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last)),
         "people": WorkOrder.staffed == True,  # noqa: E712
-        "window": _window_open(week, zone),
+        "window": (~WorkOrder.needs_stop) | WorkOrder.asset.in_(_open_assets(state) or [0]),
         "permit": WorkOrder.permit != "waiting",
     }
 
 
-def _base(state: WeekState) -> Select:
-    return WorkOrder.select().join(Asset).join(Area).where(WorkOrder.state.in_(OPEN_STATES))
+def _base() -> Select:
+    return WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
 
 
 def _placed_numbers(week: Week) -> Select:
@@ -69,13 +70,14 @@ def _placed_numbers(week: Week) -> Select:
 
 
 def _filtered(state: WeekState, asked: Asked) -> Select:
-    query = _base(state)
-    gates = gate_columns(state.week.name, state.zone)
+    query = _base()
+    gates = gate_columns(state)
     for word in asked.search.split()[:6]:
         like = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
-        query = query.where((WorkOrder.number**like) | (WorkOrder.title**like) | (Asset.name**like) | (Asset.key**like))
+        on = [a.id for a in Asset.select(Asset.id).where((Asset.name**like) | (Asset.key**like))]
+        query = query.where((WorkOrder.number**like) | (WorkOrder.title**like) | WorkOrder.asset.in_(on or [0]))
     if asked.area:
-        query = query.where(Area.key == asked.area)
+        query = query.where(WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key == asked.area)))
     if asked.kind:
         query = query.where(WorkOrder.kind == asked.kind)
     if asked.craft:
@@ -102,14 +104,21 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
         raise Refused("sort", f"Sort by one of {', '.join(SORTS)}.", field="sort")
     query = _filtered(state, asked)
     column = SORTS[asked.sort]
-    order = [column.desc(nulls="LAST") if asked.down else column.asc(nulls="LAST"), WorkOrder.id]
-    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state.week.name, state.zone).items()}
-    rows = list(
-        query.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
-        .order_by(*order)
-        .paginate(max(1, asked.page), min(max(1, asked.size), 200))
+    order: list[Any] = [column.desc() if asked.down else column.asc(), WorkOrder.id]
+    if asked.sort == "due" and not asked.down:
+        order.insert(0, column.is_null())
+    sorted_ids = query.join(Asset) if asked.sort == "asset" else query
+    ids = [i for (i,) in sorted_ids.select(WorkOrder.id).order_by(*order).paginate(max(1, asked.page), min(max(1, asked.size), 200)).tuples()]
+    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()}
+    found = (
+        WorkOrder.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
+        .join(Asset)
+        .join(Area)
+        .where(WorkOrder.id.in_(ids or [0]))
         .dicts()
     )
+    by_id = {r["id"]: r for r in found}
+    rows = [by_id[i] for i in ids if i in by_id]
     hours = hours_by_craft([r["id"] for r in rows])
     placed = {p.job: p.day.isoformat() for p in sorted(state.placements, key=lambda p: p.day, reverse=True)}
     return {"total": query.count(), "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"])) for r in rows]}
@@ -144,14 +153,18 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
 def summary(state: WeekState) -> dict[str, Any]:
     """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability of the craft.
 
-    Weeks of ready backlog: common practice, no source.
+    Weeks of ready backlog: common practice, no source. Kept while people and work are the same.
     """
-    gates = gate_columns(state.week.name, state.zone)
+    return dict(remember(("summary", id(state.problem)), state.problem, lambda: _summary(state)))
+
+
+def _summary(state: WeekState) -> dict[str, Any]:
+    gates = gate_columns(state)
     ready = gates["plan"]
     for name in GATES[1:]:
         ready = ready & gates[name]
-    total = _base(state).count()
-    ready_ids = _base(state).select(WorkOrder.id).where(ready)
+    total = _base().count()
+    ready_ids = _base().select(WorkOrder.id).where(ready)
     hours = (
         CrewNeed.select(Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
         .join(Task)
@@ -177,7 +190,7 @@ def summary(state: WeekState) -> dict[str, Any]:
 
 def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
-    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state.week.name, state.zone).items()}
+    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()}
     found = (
         WorkOrder.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
         .join(Asset)

@@ -140,6 +140,7 @@ def _write(week: Week, changes: list[Change]) -> None:
         elif c.entity == "task" and c.after is not None:
             Task.update(**c.after).where(Task.id == _task(c.id).id).execute()
             _order_follows(c.id[0])
+            touch(work=True)
         elif c.entity == "order" and c.after is not None:
             earliest = datetime.fromisoformat(c.after["earliest"]) if c.after["earliest"] else None
             WorkOrder.update(earliest=earliest).where(WorkOrder.number == c.id[0]).execute()

@@ -7,7 +7,7 @@ from typing import Any
 
 from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
-from nundine.services.state import WeekState
+from nundine.services.state import WeekState, remember
 from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.week import Revision
@@ -18,9 +18,13 @@ PREVENTIVE = ("preventive", "statutory")
 
 def kinds_of(state: WeekState) -> dict[str, str]:
     """Must, preventive or other: what a job's hours count as in a tank."""
-    numbers = {p.job for p in state.placements}
-    rows = WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must).where(WorkOrder.number.in_(numbers or {""})).tuples()
-    return {n: "must" if must else "preventive" if kind in PREVENTIVE else "other" for n, kind, must in rows}
+
+    def make() -> dict[str, str]:
+        numbers = list(state.problem.job_by_id) or [""]
+        rows = WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must).where(WorkOrder.number.in_(numbers)).tuples()
+        return {n: "must" if must else "preventive" if kind in PREVENTIVE else "other" for n, kind, must in rows}
+
+    return dict(remember(("kinds", id(state.problem)), state.problem, make))
 
 
 def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:

@@ -39,6 +39,16 @@ def _remember(key: tuple[Any, ...], make: Any) -> Any:
     return made
 
 
+def remember(key: tuple[Any, ...], owner: object, make: Any) -> Any:
+    """Keep what was computed of `owner` while that very object is in use."""
+    held, made = _remember(key, lambda: (owner, make()))
+    if held is not owner:
+        made = make()
+        with _lock:
+            _kept[key] = (owner, made)
+    return made
+
+
 def _seated(one: Placement, task: Task) -> Placement:
     """The placement with the seats that its task has now; a task that was changed after it was placed may have others."""
     if len(one.people) == task.people:

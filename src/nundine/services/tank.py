@@ -28,7 +28,7 @@ def detail(state: WeekState, craft: str, day: date) -> dict[str, Any]:
             keys.setdefault(p.job, []).append(p.key)
             starts.setdefault(p.job, p.start.isoformat() if p.start else None)
     all_open = None
-    for truth in (gate_columns(state.week.name, state.zone)[g] for g in GATES):
+    for truth in (gate_columns(state)[g] for g in GATES):
         all_open = truth if all_open is None else all_open & truth
     ready = {n for (n,) in WorkOrder.select(WorkOrder.number).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""]) & all_open).tuples()}
     rows = WorkOrder.select(WorkOrder, Asset.name.alias("asset_name")).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""])).dicts()

@@ -16,6 +16,7 @@ from nundine.core.week.plan import Finding
 from nundine.core.week.problem import Job, Person, Placement, Task, WeekProblem
 
 Key = tuple[str, str, int]
+_ByTask = dict[tuple[str, str], list[Placement]]
 
 
 @dataclass(frozen=True)
@@ -140,18 +141,14 @@ def check(problem: WeekProblem, placements: tuple[Placement, ...]) -> Checked:
             known.append((one, job, task))
         seen.add(one.key)
     found += _fixed_kept(fixed, placements)
-    usage: dict[str, dict[int, list[Key]]] = defaultdict(lambda: defaultdict(list))
+    usage: dict[str, dict[int, Key]] = defaultdict(dict)
     for one, job, task in known:
         found += _seats(week, one, job, task, usage)
         found += _times(week, one, job, task)
-    for person, slots in usage.items():
-        for s, keys in sorted(slots.items()):
-            if len(keys) > 1 and not any(b.code == "double" and b.person == person and set(keys) == set(b.keys) for b in found):
-                day = week.calendars[person].day.get(s)
-                found.append(Broken("double", f"{person} is on {' and '.join(k[0] for k in keys)} at once", tuple(keys), person, day))
-    found += _order(week, known) + _whole(week, known, set(fixed)) + _spans(week, known) + _tools(week, known)
+    by_task = _by_task(known)
+    found += _order(week, by_task) + _whole(week, by_task, set(fixed)) + _spans(week, known) + _tools(week, known)
     found += _held_back(week, known, set(fixed))
-    values = _values(week, known)
+    values = _values(week, known, by_task)
     conflicts = tuple(b for b in found if b.keys and all(k in fixed for k in b.keys))
     errors = tuple(b for b in found if b not in conflicts)
     return Checked(errors, conflicts, sum(values.values()), values)
@@ -177,7 +174,7 @@ def _portion_slots(week: _Week, one: Placement) -> range | None:
     return range(week.down(one.start), week.up(one.end)) if one.start and one.end else None
 
 
-def _seats(week: _Week, one: Placement, job: Job, task: Task, usage: dict[str, dict[int, list[Key]]]) -> list[Broken]:
+def _seats(week: _Week, one: Placement, job: Job, task: Task, usage: dict[str, dict[int, Key]]) -> list[Broken]:
     found = []
     name = f"{job.id} task {task.id}"
     if len(one.people) != task.people:
@@ -204,12 +201,11 @@ def _seats(week: _Week, one: Placement, job: Job, task: Task, usage: dict[str, d
                 found.append(Broken("away", f"{name}: {person.id} does not work on {one.day:%a %-d %b}", (one.key,), person.id, one.day))
         else:
             work_days = {cal.day[s] for s in slots if s in cal.day}
-            missing = [s for s in slots if s not in cal.there]
+            missing = set(slots) - cal.there
             if missing:
                 text = f"{name}: {person.id} is not there for {len(missing) * week.p.slot_minutes / 60:g} h of it"
                 found.append(Broken("away", text, (one.key,), person.id, one.day))
-            for s in slots:
-                usage[person.id][s].append(one.key)
+            found += _double(person.id, one, slots, usage[person.id], cal)
             days |= {cal.day[slots[0]]} if slots[0] in cal.day else set()
         if need.certificate is not None:
             until = held.get(need.certificate, date.min)
@@ -221,6 +217,15 @@ def _seats(week: _Week, one: Placement, job: Job, task: Task, usage: dict[str, d
     if one.day not in week.p.days:
         found.append(Broken("day", f"{name}: {one.day} is not in the week", (one.key,)))
     return found
+
+
+def _double(person: str, one: Placement, slots: range, used: dict[int, Key], cal: _Calendar) -> list[Broken]:
+    """What else the person is on at these slots; the slots are marked as used."""
+    others = sorted({used[s] for s in slots if s in used} - {one.key})
+    day = cal.day.get(slots[0], one.day)
+    for s in slots:
+        used.setdefault(s, one.key)
+    return [Broken("double", f"{person} is on {other[0]} and {one.job} at once", (other, one.key), person, day) for other in others]
 
 
 def _times(week: _Week, one: Placement, job: Job, task: Task) -> list[Broken]:
@@ -246,8 +251,8 @@ def _times(week: _Week, one: Placement, job: Job, task: Task) -> list[Broken]:
     return found
 
 
-def _by_task(known: list[tuple[Placement, Job, Task]]) -> dict[tuple[str, str], list[Placement]]:
-    by_task: dict[tuple[str, str], list[Placement]] = defaultdict(list)
+def _by_task(known: list[tuple[Placement, Job, Task]]) -> _ByTask:
+    by_task: _ByTask = defaultdict(list)
     for one, _, _ in known:
         by_task[(one.job, one.task)].append(one)
     for portions in by_task.values():
@@ -255,9 +260,8 @@ def _by_task(known: list[tuple[Placement, Job, Task]]) -> dict[tuple[str, str], 
     return by_task
 
 
-def _order(week: _Week, known: list[tuple[Placement, Job, Task]]) -> list[Broken]:
+def _order(week: _Week, by_task: _ByTask) -> list[Broken]:
     found = []
-    by_task = _by_task(known)
     for (job_id, task_id), portions in by_task.items():
         job = week.p.job_by_id[job_id]
         timed = [p for p in portions if p.start]
@@ -286,10 +290,9 @@ def _slots(week: _Week, hours: float) -> int:
     return -(-round(hours * 60) // week.p.slot_minutes)
 
 
-def _whole(week: _Week, known: list[tuple[Placement, Job, Task]], fixed: set[Key]) -> list[Broken]:
+def _whole(week: _Week, by_task: _ByTask, fixed: set[Key]) -> list[Broken]:
     found = []
-    by_task = _by_task(known)
-    for job_id in {one.job for one, _, _ in known}:
+    for job_id in {job for job, _ in by_task}:
         job = week.p.job_by_id[job_id]
         keys = tuple(p.key for t in job.tasks for p in by_task.get((job_id, t.id), []))
         placed = {t.id for t in job.tasks if (job_id, t.id) in by_task}
@@ -352,35 +355,36 @@ def _held_back(week: _Week, known: list[tuple[Placement, Job, Task]], fixed: set
     total: dict[str, int] = defaultdict(int)
     for x in week.p.people:
         cal = week.calendars[x.id]
-        total[x.main_craft] += len(cal.there - cal.overtime)
-    used: dict[str, set[tuple[str, int]]] = defaultdict(set)
+        total[x.main_craft] += len(cal.there) - len(cal.overtime)
+    used: dict[str, dict[str, set[int]]] = defaultdict(lambda: defaultdict(set))
     keys: dict[str, set[Key]] = defaultdict(set)
     for one, _, _ in known:
         for seat in one.people:
             person = week.p.person_by_id.get(seat.id) if seat.id else None
-            if person is None:
+            slots = _portion_slots(week, one)
+            if person is None or slots is None:
                 continue
             cal = week.calendars[person.id]
-            for s in _portion_slots(week, one) or ():
-                if s in cal.there and s not in cal.overtime:
-                    used[person.main_craft].add((person.id, s))
-                    keys[person.main_craft].add(one.key)
+            regular = (cal.there - cal.overtime if cal.overtime else cal.there).intersection(slots)
+            if regular:
+                used[person.main_craft][person.id] |= regular
+                keys[person.main_craft].add(one.key)
     found = []
     for craft in week.p.crafts:
         limit = (1 - craft.held_back) * total[craft.id]
-        if len(used[craft.id]) > limit + 1e-9:
-            over = (len(used[craft.id]) - limit) * week.p.slot_minutes / 60
+        spent = sum(len(slots) for slots in used[craft.id].values())
+        if spent > limit + 1e-9:
+            over = (spent - limit) * week.p.slot_minutes / 60
             only = keys[craft.id] - fixed or keys[craft.id]
             found.append(Broken("held back", f"{craft.id}: {over:.2f} h of the held-back hours are used", tuple(sorted(only))))
     return found
 
 
-def _values(week: _Week, known: list[tuple[Placement, Job, Task]]) -> dict[str, float]:
+def _values(week: _Week, known: list[tuple[Placement, Job, Task]], by_task: _ByTask) -> dict[str, float]:
     """Points of each placed job; the formula stands in docs/engine.md ("Value")."""
     w = week.p.weights
-    by_task = _by_task(known)
     values: dict[str, float] = {}
-    for job_id in {one.job for one, _, _ in known}:
+    for job_id in {job for job, _ in by_task}:
         job = week.p.job_by_id[job_id]
         hours, whole, ends = 0.0, True, []
         for t in job.tasks:
@@ -400,7 +404,7 @@ def _values(week: _Week, known: list[tuple[Placement, Job, Task]]) -> dict[str, 
     for one, job, _ in known:
         for seat in one.people:
             cal = week.calendars.get(seat.id) if seat.id else None
-            if cal is not None:
+            if cal is not None and cal.overtime:
                 extra = sum(s in cal.overtime for s in _portion_slots(week, one) or ())
                 values[job.id] -= w.overtime_per_hour * extra * week.p.slot_minutes / 60
     return values
