@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
-from peewee import Case, Select, fn
+from peewee import SQL, Case, Select, fn
 
 from nundine.core.timeline import week_monday
 from nundine.services.errors import NotFound, Refused
@@ -108,7 +108,11 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     if asked.sort == "due" and not asked.down:
         order.insert(0, column.is_null())
     sorted_ids = query.join(Asset) if asked.sort == "asset" else query
-    ids = [i for (i,) in sorted_ids.select(WorkOrder.id).order_by(*order).paginate(max(1, asked.page), min(max(1, asked.size), 200)).tuples()]
+    size, first = min(max(1, asked.size), 200), asked.page == 1
+    columns = [WorkOrder.id, fn.COUNT(SQL("*")).over()] if asked.search else [WorkOrder.id]
+    chosen = list(sorted_ids.select(*columns).order_by(*order).paginate(max(1, asked.page), size).tuples())
+    ids = [row[0] for row in chosen]
+    counted = chosen[0][1] if asked.search and chosen else 0 if asked.search and first else query.count()
     gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()}
     found = (
         WorkOrder.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
@@ -121,7 +125,7 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     rows = [by_id[i] for i in ids if i in by_id]
     hours = hours_by_craft([r["id"] for r in rows])
     placed = {p.job: p.day.isoformat() for p in sorted(state.placements, key=lambda p: p.day, reverse=True)}
-    return {"total": query.count(), "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"])) for r in rows]}
+    return {"total": counted, "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"])) for r in rows]}
 
 
 def _row(r: dict[str, Any], hours: dict[str, float], placed: str | None) -> dict[str, Any]:
@@ -134,20 +138,20 @@ def _row(r: dict[str, Any], hours: dict[str, float], placed: str | None) -> dict
 
 
 def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
-    """Work hours left of each WO by craft."""
-    rows = (
-        CrewNeed.select(Task.work_order, Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
-        .join(Task)
-        .switch(CrewNeed)
-        .join(Craft)
-        .where(Task.work_order.in_(ids or [0]) & Task.state.in_(("to do", "under way")))
-        .group_by(Task.work_order, Craft.key)
-        .tuples()
+    """Work hours left of each WO by craft. Two short reads: the database would join all crew needs before it looks at the ids."""
+    crafts = {c.id: c.key for c in Craft.select(Craft.id, Craft.key)}
+    tasks = Task.select(Task.id, Task.work_order, Task.hours, Task.hours_left).where(
+        Task.work_order.in_(ids or [0]) & Task.state.in_(("to do", "under way"))
     )
+    of_task = {t["id"]: t for t in tasks.dicts()}
+    needs = CrewNeed.select(CrewNeed.task, CrewNeed.craft, CrewNeed.people).where(CrewNeed.task.in_(list(of_task) or [0]))
     out: dict[int, dict[str, float]] = {}
-    for order, craft, hours in rows:
-        out.setdefault(order, {})[craft] = round(float(hours), 2)
-    return out
+    for n in needs.dicts():
+        t = of_task[n["task"]]
+        by_craft = out.setdefault(t["work_order"], {})
+        craft = crafts[n["craft"]]
+        by_craft[craft] = round(by_craft.get(craft, 0.0) + (t["hours_left"] or t["hours"]) * n["people"], 2)
+    return {order: dict(sorted(found.items())) for order, found in out.items()}
 
 
 def summary(state: WeekState) -> dict[str, Any]:

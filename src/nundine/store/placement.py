@@ -40,6 +40,8 @@ def load_placements(week: Week, jobs: set[str] | None = None) -> dict[Key, dict[
         .where(Placement.week == week)
         .order_by(Seat.placement, Seat.position)
     )
+    if jobs is not None:
+        chosen = chosen.where(Seat.placement.in_([r["id"] for r in rows] or [0]))
     for s in chosen.dicts():
         seats.setdefault(s["placement"], []).append({"id": s["person_key"], "craft": s["craft_key"]})
     return {

@@ -21,7 +21,7 @@ class WorkOrder(Table):
     title = CharField(max_length=200)
     asset = ForeignKeyField(Asset, backref="work_orders", on_delete="RESTRICT")
     kind = CharField(max_length=20, index=True)
-    state = CharField(max_length=12, default="approved", index=True)
+    state = CharField(max_length=12, default="approved")
     raised = DateField()
     priority = DoubleField(default=0.0, index=True)
     must = BooleanField(default=False)

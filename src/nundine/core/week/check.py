@@ -221,11 +221,12 @@ def _seats(week: _Week, one: Placement, job: Job, task: Task, usage: dict[str, d
 
 def _double(person: str, one: Placement, slots: range, used: dict[int, Key], cal: _Calendar) -> list[Broken]:
     """What else the person is on at these slots; the slots are marked as used."""
-    others = sorted({used[s] for s in slots if s in used} - {one.key})
+    key = one.key
+    others = sorted({used[s] for s in slots if s in used} - {key})
     day = cal.day.get(slots[0], one.day)
     for s in slots:
-        used.setdefault(s, one.key)
-    return [Broken("double", f"{person} is on {other[0]} and {one.job} at once", (other, one.key), person, day) for other in others]
+        used.setdefault(s, key)
+    return [Broken("double", f"{person} is on {other[0]} and {one.job} at once", (other, key), person, day) for other in others]
 
 
 def _times(week: _Week, one: Placement, job: Job, task: Task) -> list[Broken]:

@@ -47,7 +47,6 @@ STATEMENTS = (
     "CREATE UNIQUE INDEX `work_order_number` ON `work_order` (`number`)",  # noqa: E501
     "CREATE INDEX `work_order_asset_id` ON `work_order` (`asset_id`)",  # noqa: E501
     "CREATE INDEX `work_order_kind` ON `work_order` (`kind`)",  # noqa: E501
-    "CREATE INDEX `work_order_state` ON `work_order` (`state`)",  # noqa: E501
     "CREATE INDEX `work_order_priority` ON `work_order` (`priority`)",  # noqa: E501
     "CREATE INDEX `work_order_due` ON `work_order` (`due`)",  # noqa: E501
     "CREATE INDEX `work_order_hours` ON `work_order` (`hours`)",  # noqa: E501
