@@ -63,7 +63,9 @@ def test_the_backlog_is_searched_sorted_and_opened_by_keyboard(open_as: Open) ->
     page.keyboard.type("gondola brake")
     expect(table.get_by_role("row").nth(1)).to_contain_text("Brake test")
     page.keyboard.press("Escape")
-    page.keyboard.press("ArrowDown")
+    for _ in range(3):
+        page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowUp")
     page.keyboard.press("Enter")
     side = page.get_by_role("complementary")
     expect(side.get_by_role("heading", name="Not in the week")).to_be_visible()

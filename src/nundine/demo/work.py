@@ -53,7 +53,7 @@ JOBS: tuple[tuple[str, str, tuple[str, ...], tuple[Step, ...]], ...] = (
 COUNT = 450
 
 
-def work(assets: list[dict[str, Any]], monday: date, zone: ZoneInfo) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+def orders_and_tasks(assets: list[dict[str, Any]], monday: date, zone: ZoneInfo) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
     """Rows of work orders and of tasks."""
     r = Random(20261)
     orders, tasks = [], []

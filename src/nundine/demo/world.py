@@ -32,7 +32,7 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
     """Everything of the demo world by import kind, dated to a week."""
     monday, zone = week_monday(week), ZoneInfo(ZONE)
     assets = places.assets()
-    orders, tasks = work.work(assets, monday, zone)
+    orders, tasks = work.orders_and_tasks(assets, monday, zone)
     return {
         "areas": [{"area": k, "name": n} for k, n in places.AREAS],
         "crafts": [{"craft": k, "name": n, "held_back": h} for k, n, h in crew.CRAFTS],

@@ -36,7 +36,7 @@ export function Tank({ tank, highest, name, picked, pick, drop }: {
           </div>
           <div style={{ minWidth: 0 }}>
             <div className={`lead cut ${tank.mood === "over" ? "brick" : tank.mood === "tight" ? "ochre" : ""}`}>{lead}</div>
-            <div className="small soft cut">{tank.mood === "over" ? `over ${figure(tank.available)}` : `of ${hours(tank.available)}`}</div>
+            <div className="small soft cut">{tank.mood === "over" ? `over ${figure(tank.available)}` : `of ${figure(tank.available)}`}</div>
           </div>
         </>
       )}

@@ -31,8 +31,9 @@ export function Crew() {
     if (order[r] && now.days[c]) pick({ kind: "day", person: order[r].key, day: now.days[c] });
   };
   const seats = crew.data?.open_seats ?? [];
+  const at = picked?.kind === "seat" ? seats.findIndex((s) => s.job === picked.item.job && s.task === picked.item.task && s.seat === picked.item.seat && s.portion === picked.item.portion) : -1;
+  const seat = seats[at];
   const nextSeat = () => {
-    const at = picked?.kind === "seat" ? seats.findIndex((s) => s.job === picked.item.job && s.task === picked.item.task && s.seat === picked.item.seat && s.portion === picked.item.portion) : -1;
     if (seats.length) pick({ kind: "seat", item: seats[(at + 1) % seats.length] });
   };
   useShortcuts([
@@ -88,7 +89,7 @@ export function Crew() {
         <p className="legend soft small" style={{ paddingTop: 10 }}><i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive<i className="other" />other<i className="hatch" style={{ border: "1px solid #cfc8b8" }} />away<span style={{ marginLeft: 14 }}>below each shift: its start, hours free</span><span style={{ marginLeft: 14 }}>╌ open seat</span><span className="brick" style={{ marginLeft: 14 }}>▼ hours without anybody</span></p>
       </div>
       <aside className="side" aria-label="The seat or day">
-        {job ? <JobPanel number={job} /> : picked?.kind === "seat" ? <SeatPanel key={`${picked.item.job}${picked.item.task}${picked.item.seat}`} item={picked.item} done={nextSeat} />
+        {job ? <JobPanel number={job} /> : seat ? <SeatPanel key={`${seat.job}${seat.task}${seat.portion}${seat.seat}`} item={seat} done={nextSeat} />
           : person && picked?.kind === "day" ? <PersonDayPanel key={picked.person + picked.day} person={person} day={person.days[now.days.indexOf(picked.day)]} />
           : <p className="soft">Pick a person's day, or an open seat (T). Arrows move; D zooms into a day.</p>}
       </aside>

@@ -30,7 +30,9 @@ export function Gather() {
     const timer = setTimeout(() => setAsked((a) => (a.search === (text || undefined) ? a : { ...a, page: 1, search: text || undefined })), 150);
     return () => clearTimeout(timer);
   }, [text]);
-  useEffect(() => document.querySelector(`[data-row="${at}"]`)?.scrollIntoView({ block: "nearest" }), [at]);
+  useEffect(() => {
+    void document.querySelector(`[data-row="${at}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [at]);
   const row = rows[at];
   const step = (by: number) => {
     const to = Math.min(Math.max(at + by, 0), rows.length - 1);
@@ -49,12 +51,12 @@ export function Gather() {
     <div className="split">
       <div className="main">
         <div className="bar">
-          <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 132 }} />
+          <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 124 }} />
           <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 92 }} />
           <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 96 }} />
-          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 118 }} />
-          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"].map((k) => ({ value: k, label: k }))} style={{ width: 112 }} />
-          <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 108 }} />
+          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 104 }} />
+          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"].map((k) => ({ value: k, label: k }))} style={{ width: 92 }} />
+          <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 92 }} />
           <Button type={asked.must ? "primary" : "default"} onClick={() => set({ must: asked.must ? undefined : true })} aria-pressed={!!asked.must}>Must</Button>
           <Button type={asked.late ? "primary" : "default"} onClick={() => set({ late: asked.late ? undefined : true })} aria-pressed={!!asked.late}>Overdue</Button>
         </div>

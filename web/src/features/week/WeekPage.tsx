@@ -4,6 +4,7 @@ import { useNavigate, useParams } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import { useOverview } from "../../api/queries";
+import { Broken } from "../../app/Broken";
 import { Help } from "../../app/Help";
 import { useShortcuts } from "../../app/keys";
 import { Palette } from "../../app/Palette";
@@ -79,7 +80,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
           {mayEdit && <Button type="primary" onClick={() => show("build")}>Build <kbd>B</kbd></Button>}
         </header>
         <Strip week={week} now={now} />
-        <Suspense fallback={<div className="empty"><Spin /></div>}><Screen /></Suspense>
+        <Broken key={step}><Suspense fallback={<div className="empty"><Spin /></div>}><Screen /></Suspense></Broken>
       </main>
       {shown === "build" && <BuildPanel close={() => show(null)} />}
       <Help open={shown === "help"} close={() => show(null)} />
