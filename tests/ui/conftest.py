@@ -11,13 +11,14 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
 from nundine.demo import world
 from tests.conftest import WEEK, free_port
 
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 Open = Callable[..., Page]
+expect.set_options(timeout=20_000)
 
 
 @pytest.fixture(scope="session")
@@ -63,7 +64,7 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
         context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True)
         contexts.append(context)
         page = context.new_page()
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(30_000)
         page.goto("/")
         page.get_by_label("Name").fill(name)
         page.get_by_label("Password").fill(passwords[name])

@@ -69,10 +69,10 @@ function Lines({ assets, spot, pick }: { assets: Shapes["AgreeAsset"][]; spot: S
   return (
     <div className="agree" role="list">
       <div className="line head"><div /><div className="hours" style={{ height: 32 }}>{now.days.map((d, n) => <span key={d} className="strong small" style={{ position: "absolute", left: `${dayAt[n]}%`, padding: "8px 4px" }}>{dayName(d, false)}</span>)}</div></div>
-      {assets.map((a) => (
+      {assets.map((a) => ({ a, stack: lanes(a.placements) })).map(({ a, stack }) => (
         <div key={a.key} className="line" role="listitem">
           <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={`${a.limited ? "work windows only" : "no work windows"}${a.one_job_at_a_time ? ", one job at a time" : ""}`}>{a.key}{a.limited ? " · windows only" : ""}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
-          <div className="hours" style={{ height: Math.max(38, 8 + 15 * lanes(a.placements).count) }}>
+          <div className="hours" style={{ height: Math.max(38, 8 + 15 * stack.count) }}>
             {a.run_windows.map((w) => <div key={"r" + w.start} className="run hatch" style={box(w.start, w.end)} title={`must run ${from(w.start, w.end, now.timezone)}`} />)}
             {a.work_windows.map((w) => <div key={"w" + w.start} className="work" style={box(w.start, w.end)} title={`work window ${from(w.start, w.end, now.timezone)}`} />)}
             {dayAt.map((x) => <div key={x} className="daymark" style={{ left: `${x}%` }} />)}
@@ -82,7 +82,7 @@ function Lines({ assets, spot, pick }: { assets: Shapes["AgreeAsset"][]; spot: S
               const words = `${p.job} ${p.title}, task ${p.task}, ${dayName(p.day)} ${from(p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
               return (
                 <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} aria-label={words} title={words}
-                  style={{ ...place, top: 5 + 15 * lanes(a.placements).lane[n], bottom: "auto", lineHeight: "13px", fontSize: 9.5, opacity: p.start ? 1 : 0.55 }} onClick={() => pick(p)}>{mark}</button>
+                  style={{ ...place, top: 5 + 15 * stack.lane[n], bottom: "auto", lineHeight: "13px", fontSize: 9.5, opacity: p.start ? 1 : 0.55 }} onClick={() => pick(p)}>{mark}</button>
               );
             })}
           </div>

@@ -94,6 +94,6 @@ function Share({ now }: { now: Shapes["Overview"] }) {
   if (now.share != null) return <span className="soft cut" title={`value ${now.value}, proven bound ${now.bound}`}>at least {percent(now.share)} of what any schedule could hold</span>;
   if (!now.jobs_placed) return <span className="soft">nothing placed yet</span>;
   if (now.conflicts.length) return <span className="brick">▲ {now.conflicts.length} broken rules</span>;
-  if (now.open_seats || now.without_time) return <span className="soft">draft unfinished: {now.open_seats} open seats</span>;
+  if (now.open_seats || now.without_time) return <span className="soft">draft unfinished: {now.open_seats} open seats{now.without_time ? `, ${now.without_time} without a time` : ""}</span>;
   return <span className="soft">bound being proven …</span>;
 }

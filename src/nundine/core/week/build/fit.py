@@ -120,12 +120,14 @@ class Fitter:
         return min(limits, default=self.board.slots)
 
     def _task(self, job: Job, task: Task, left: int, number: int, freedom: Freedom, state: _Job) -> bool:
-        least = min(left, self.grid.slots_for(task.min_portion)) if task.splittable else left
+        least = min(self.grid.slots_for(task.hours), self.grid.slots_for(task.min_portion)) if task.splittable else left
+        if left < least:
+            return False
         while left > 0:
             allowed = self._bounds(job, task, freedom, state)
             found = self._portion(task, left, number, allowed, freedom, state)
             length = left
-            if found is None and task.splittable:
+            if found is None and task.splittable and left >= 2 * least:
                 length = least
                 found = self._portion(task, length, number, allowed, freedom, state)
                 if found is not None:
@@ -142,8 +144,6 @@ class Fitter:
             state.ends[task.id] = found.end
             left -= length
             number += 1
-            if 0 < left < least:
-                least = left
         return True
 
     def _stretch(self, task: Task, found: Portion, left: int, least: int, allowed: int, freedom: Freedom, state: _Job) -> Portion:
@@ -159,7 +159,6 @@ class Fitter:
                 longest = min(longest, max(found.end - found.start, (self.board.budget[main] - state.budget.get(main, 0)) // heads))
         if 0 < left - longest < least:
             longest = left - least
-        longest = max(longest, found.end - found.start)
         return Portion(task, found.number, found.start, found.start + longest, found.people)
 
     def _free(self, n: int, length: int, freedom: Freedom, state: _Job) -> int:
