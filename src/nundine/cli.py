@@ -22,6 +22,7 @@ from nundine.demo import world
 from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
 from nundine.local.running import running, until_stopped
 from nundine.services import accounts
+from nundine.services.errors import Refused
 from nundine.services.imports import export_xlsx, run_import
 from nundine.settings import settings
 from nundine.store.base import db
@@ -213,6 +214,17 @@ def export_file(output: Path) -> None:
     """Write everything that can be imported to one XLSX."""
     output.write_bytes(_with_database(export_xlsx))
     print(f"Written: {output}")
+
+
+@app.command()
+def account(name: str, full_name: str, role: str) -> None:
+    """Make an account and print its password. Roles: administrator, scheduler, supervisor, operations, reader."""
+    secret = secrets.token_urlsafe(10)
+    try:
+        _with_database(lambda: accounts.create(name, full_name, secret, role))
+    except Refused as bad:
+        raise SystemExit(_fail(bad)) from bad
+    print(f"{full_name} may sign in as {name.lower()} with the password {secret}")
 
 
 @app.command()

@@ -264,3 +264,18 @@ def test_the_backlog_is_filtered_sorted_and_paged_by_the_server(week: Week) -> N
     assert ready == week.get("/backlog/summary")["ready"]
     assert ready + week.get("/backlog", ready=False, size=1)["total"] == week.get("/backlog/summary")["total"]
     assert week.http.get(f"{week.base}/backlog", params={"sort": "colour"}).json()["code"] == "sort"
+
+
+def test_operations_answer_a_window_and_are_named_for_it(client: Client) -> None:
+    scheduler, operations = Week(client("sven")), Week(client("olivia"))
+    scheduler.build()
+
+    def first_window() -> dict:
+        return next(w for a in operations.get("/agree")["assets"] for w in a["windows"] if w["kind"] == "work")
+
+    w = first_window()
+    form = {"asset": w["asset"], "kind": "work", "start": w["start"], "said": "refused", "remark": "Night race", "seen": operations.get()["edits"]}
+    assert operations.http.post(f"{operations.base}/window-answers", json=form).status_code == 200
+    told = first_window()
+    assert (told["answer"], told["answer_by"], told["remark"]) == ("refused", "Olivia Thorne", "Night race")
+    assert operations.http.post(f"{operations.base}/window-answers", json={**form, "asset": "moon"}).json()["code"] == "window"

@@ -306,6 +306,15 @@ class AnswerForm(BaseModel):
     seen: int
 
 
+class WindowAnswerForm(BaseModel):
+    asset: str
+    kind: Literal["work", "run"]
+    start: datetime
+    said: Literal["agreed", "refused"] | None
+    remark: str = Field("", max_length=300)
+    seen: int
+
+
 class ProgressForm(BaseModel):
     job: str
     task: str
@@ -372,8 +381,13 @@ class Accepted(BaseModel):
 
 
 class WindowShape(BaseModel):
+    asset: str
+    kind: Literal["work", "run"]
     start: str
     end: str
+    answer: str | None
+    answer_by: str | None
+    remark: str | None
 
 
 class AgreePlacement(BaseModel):
@@ -400,8 +414,7 @@ class AgreeAsset(BaseModel):
     area: str | None
     limited: bool
     one_job_at_a_time: bool
-    work_windows: list[WindowShape]
-    run_windows: list[WindowShape]
+    windows: list[WindowShape]
     placements: list[AgreePlacement]
 
 

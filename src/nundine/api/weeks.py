@@ -119,6 +119,14 @@ def answer(week: str, form: shapes.AnswerForm, account: Answerer) -> dict[str, A
     return _run(week, account, lambda s: edits.answer(s, form.key, form.said, account.full_name, form.remark), form.seen)
 
 
+@router.post("/window-answers", response_model=shapes.Edited)
+def answer_window(week: str, form: shapes.WindowAnswerForm, account: Answerer) -> dict[str, Any]:
+    def make(_: object) -> Any:
+        return edits.answer_window(form.asset, form.kind, form.start, form.said, account.full_name, form.remark)
+
+    return _run(week, account, make, form.seen)
+
+
 @router.post("/progress", response_model=shapes.Edited)
 def progress(week: str, form: shapes.ProgressForm, account: Reporter) -> dict[str, Any]:
     return _run(week, account, lambda s: edits.progress(s, form.job, form.task, form.to, form.hours_spent, form.hours_left), form.seen)

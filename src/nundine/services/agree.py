@@ -6,7 +6,8 @@ from typing import Any
 
 from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState
-from nundine.store.asset import Asset
+from nundine.store.asset import Asset, AssetWindow
+from nundine.store.problem import line_of
 from nundine.store.work_order import WorkOrder
 
 ASSET_RULES = ("window", "one job", "tool", "earliest", "latest", "order")
@@ -34,12 +35,13 @@ def agree(state: WeekState) -> dict[str, Any]:
                 "conflict": p.key in broken,
             }
         )  # fmt: skip
-    names = {a["key"]: a for a in Asset.select(Asset.key, Asset.name).dicts()}
+    tree = {a["id"]: a for a in Asset.select().dicts()}
+    names = {a["key"]: a for a in tree.values()}
+    windows = _windows(state, tree)
     assets = [
         {
             "key": a.id, "name": names[a.id]["name"], "area": a.area, "limited": a.work_windows is not None, "one_job_at_a_time": a.one_job_at_a_time,
-            "work_windows": [{"start": i.start.isoformat(), "end": i.end.isoformat()} for i in a.work_windows or ()],
-            "run_windows": [{"start": i.start.isoformat(), "end": i.end.isoformat()} for i in a.run_windows],
+            "windows": [w for n in line_of(tree, names[a.id]["id"]) for w in windows.get(n, ())],
             "placements": placed.get(a.id, []),
         }
         for a in state.problem.assets
@@ -54,3 +56,14 @@ def agree(state: WeekState) -> dict[str, Any]:
         "to_answer": sum(p["answer"] is None for p in touching),
         "refused": sum(p["answer"] == "refused" for p in touching),
     }
+
+
+def _windows(state: WeekState, tree: dict[int, dict[str, Any]]) -> dict[int, list[dict[str, Any]]]:
+    """Windows of the week by the asset that they were given to, with the answers of operations."""
+    out: dict[int, list[dict[str, Any]]] = {}
+    rows = AssetWindow.select().where((AssetWindow.start < state.problem.end) & (AssetWindow.end > state.problem.start)).order_by(AssetWindow.start)
+    for w in rows.dicts():
+        moments = {k: w[k].astimezone(state.zone).isoformat() for k in ("start", "end")}
+        answers = {k: w[k] for k in ("answer", "answer_by", "remark")}
+        out.setdefault(w["asset"], []).append({"asset": tree[w["asset"]]["key"], "kind": w["kind"], **moments, **answers})
+    return out

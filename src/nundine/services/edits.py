@@ -11,7 +11,7 @@ from nundine.core.timeline import at_local, week_monday
 from nundine.core.week.hand import candidates, move_to_day, put_in, starting_at
 from nundine.core.week.problem import Placement, Seat
 from nundine.services.errors import NotFound, Refused
-from nundine.services.log import TASK_FIELDS, Change, Edit
+from nundine.services.log import ANSWER_FIELDS, TASK_FIELDS, Change, Edit, window_of
 from nundine.services.state import WeekState
 from nundine.store.placement import KEPT, Key, as_row
 from nundine.store.roster import Absence, Person
@@ -160,6 +160,16 @@ def answer(state: WeekState, key: Key, said: str | None, by: str, remark: str) -
     one = held(state, [key])[0]
     label = f"Operations {said} {key[0]}" if said else f"Take back the answer on {key[0]}"
     return Edit("answer", label, _replace(state, [one], answer=said, answer_by=by if said else None, remark=remark or None))
+
+
+def answer_window(asset: str, kind: str, start: datetime, said: str | None, by: str, remark: str) -> Edit:
+    """Record what operations said of a run or work window."""
+    id_ = [asset, kind, start.astimezone(UTC).isoformat()]
+    window = window_of(id_)
+    before = {k: getattr(window, k) for k in ANSWER_FIELDS}
+    after = {"answer": said, "answer_by": by if said else None, "remark": remark or None}
+    label = f"Operations {said} a {kind} window of {asset}" if said else f"Take back the answer on a {kind} window of {asset}"
+    return Edit("answer", label, [Change("window", id_, before, after)])
 
 
 def set_status(state: WeekState, to: str) -> Edit:

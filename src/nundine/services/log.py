@@ -9,6 +9,7 @@ from typing import Any
 from nundine.services.errors import Refused, Stale
 from nundine.settings import settings
 from nundine.store.account import Account
+from nundine.store.asset import Asset, AssetWindow
 from nundine.store.base import db
 from nundine.store.placement import Key, load_placements, write_placements
 from nundine.store.roster import Absence, Person
@@ -17,11 +18,12 @@ from nundine.store.week import Command, Event, Week
 from nundine.store.work_order import Task, WorkOrder
 
 TASK_FIELDS = ("state", "hours_spent", "hours_left")
+ANSWER_FIELDS = ("answer", "answer_by", "remark")
 
 
 @dataclass
 class Change:
-    """One thing before and after; None = not there. `entity`: placement, absence, task, order or week."""
+    """One thing before and after; None = not there. `entity`: placement, absence, task, order, window or week."""
 
     entity: str
     id: list[Any]
@@ -48,6 +50,8 @@ class Edit:
                 found.add(f"job {c.id[0]}")
             if c.entity == "week":
                 found.add("week")
+            if c.entity == "window":
+                found.add(f"window {' '.join(c.id)}")
             for side in (c.before, c.after):
                 for seat in (side or {}).get("people", ()):
                     if seat["id"]:
@@ -110,6 +114,10 @@ def _refuse_changed(week: Week, changes: list[Change]) -> None:
             raise Stale("changed", f"{c.id[0]} task {c.id[1]} was changed meanwhile. Look at the week as it is now.", what=[f"job {c.id[0]}"])
         if c.entity == "week" and c.before is not None and week.status != c.before["status"]:
             raise Stale("changed", f"The week is {week.status} by now.", what=["week"])
+        if c.entity == "window":
+            window = window_of(c.id)
+            if {k: getattr(window, k) for k in ANSWER_FIELDS} != c.before:
+                raise Stale("changed", f"An answer on this window of {c.id[0]} was recorded meanwhile.", what=[f"window {' '.join(c.id)}"])
         if c.entity == "task":
             task = _task(c.id)
             if c.before is not None and {k: getattr(task, k) for k in TASK_FIELDS} != c.before:
@@ -127,6 +135,19 @@ def _task(id_: list[Any]) -> Task:
     return found
 
 
+def window_of(id_: list[Any]) -> AssetWindow:
+    """The window of an asset by its key, kind and start."""
+    found = (
+        AssetWindow.select()
+        .join(Asset)
+        .where((Asset.key == id_[0]) & (AssetWindow.kind == id_[1]) & (AssetWindow.start == datetime.fromisoformat(id_[2])))
+        .first()
+    )
+    if found is None:
+        raise Refused("window", f"There is no such window of {id_[0]} any more.")
+    return found
+
+
 def _write(week: Week, changes: list[Change]) -> None:
     write_placements(week, {_key(c.id): c.after for c in changes if c.entity == "placement"})
     for c in changes:
@@ -141,6 +162,8 @@ def _write(week: Week, changes: list[Change]) -> None:
             Task.update(**c.after).where(Task.id == _task(c.id).id).execute()
             _order_follows(c.id[0])
             touch(work=True)
+        elif c.entity == "window" and c.after is not None:
+            AssetWindow.update(**c.after).where(AssetWindow.id == window_of(c.id).id).execute()
         elif c.entity == "order" and c.after is not None:
             earliest = datetime.fromisoformat(c.after["earliest"]) if c.after["earliest"] else None
             WorkOrder.update(earliest=earliest).where(WorkOrder.number == c.id[0]).execute()

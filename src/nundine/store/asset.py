@@ -27,6 +27,9 @@ class AssetWindow(Table):
     kind = CharField(max_length=8, constraints=[Check("kind IN ('work','run')")])
     start = UtcField(index=True)
     end = UtcField()
+    answer = CharField(max_length=8, null=True)
+    answer_by = CharField(max_length=120, null=True)
+    remark = CharField(max_length=300, null=True)
 
     class Meta:
         indexes = ((("asset", "kind", "start"), True),)

@@ -95,7 +95,7 @@ def load_assets(week: str, zone: ZoneInfo) -> tuple[core.Asset, ...]:
         windows[(w["asset"], w["kind"])].append(Interval(w["start"].astimezone(zone), w["end"].astimezone(zone)))
     out = []
     for a in sorted(rows.values(), key=lambda a: str(a["key"])):
-        above = _line_of(rows, a["id"])
+        above = line_of(rows, a["id"])
         limited = any(rows[i]["limited"] for i in above)
         work = merge(i for n in above for i in windows[(n, "work")])
         run = merge(i for n in above for i in windows[(n, "run")])
@@ -103,7 +103,8 @@ def load_assets(week: str, zone: ZoneInfo) -> tuple[core.Asset, ...]:
     return tuple(out)
 
 
-def _line_of(rows: dict[int, dict[str, Any]], asset: int) -> list[int]:
+def line_of(rows: dict[int, dict[str, Any]], asset: int) -> list[int]:
+    """An asset and those above it."""
     line: list[int] = []
     at: int | None = asset
     while at is not None and at not in line:

@@ -469,6 +469,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week}/window-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer Window */
+        post: operations["answer_window_api_weeks__week__window_answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{week}/progress": {
         parameters: {
             query?: never;
@@ -634,10 +651,8 @@ export interface components {
             limited: boolean;
             /** One Job At A Time */
             one_job_at_a_time: boolean;
-            /** Work Windows */
-            work_windows: components["schemas"]["WindowShape"][];
-            /** Run Windows */
-            run_windows: components["schemas"]["WindowShape"][];
+            /** Windows */
+            windows: components["schemas"]["WindowShape"][];
             /** Placements */
             placements: components["schemas"]["AgreePlacement"][];
         };
@@ -1642,12 +1657,49 @@ export interface components {
             /** Would Help */
             would_help: components["schemas"]["FindingShape"][];
         };
+        /** WindowAnswerForm */
+        WindowAnswerForm: {
+            /** Asset */
+            asset: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "work" | "run";
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Said */
+            said: ("agreed" | "refused") | null;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
+            /** Seen */
+            seen: number;
+        };
         /** WindowShape */
         WindowShape: {
+            /** Asset */
+            asset: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "work" | "run";
             /** Start */
             start: string;
             /** End */
             end: string;
+            /** Answer */
+            answer: string | null;
+            /** Answer By */
+            answer_by: string | null;
+            /** Remark */
+            remark: string | null;
         };
     };
     responses: never;
@@ -2568,6 +2620,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AnswerForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    answer_window_api_weeks__week__window_answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WindowAnswerForm"];
             };
         };
         responses: {

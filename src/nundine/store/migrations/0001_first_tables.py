@@ -12,7 +12,7 @@ STATEMENTS = (
     "CREATE UNIQUE INDEX `asset_key` ON `asset` (`key`)",  # noqa: E501
     "CREATE INDEX `asset_area_id` ON `asset` (`area_id`)",  # noqa: E501
     "CREATE INDEX `asset_parent_id` ON `asset` (`parent_id`)",  # noqa: E501
-    "CREATE TABLE `asset_window` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, `asset_id` INTEGER NOT NULL, `kind` VARCHAR(8) NOT NULL CHECK (kind IN ('work','run')), `start` DATETIME(6) NOT NULL, `end` DATETIME(6) NOT NULL, FOREIGN KEY (`asset_id`) REFERENCES `asset` (`id`) ON DELETE CASCADE)",  # noqa: E501
+    "CREATE TABLE `asset_window` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, `asset_id` INTEGER NOT NULL, `kind` VARCHAR(8) NOT NULL CHECK (kind IN ('work','run')), `start` DATETIME(6) NOT NULL, `end` DATETIME(6) NOT NULL, `answer` VARCHAR(8), `answer_by` VARCHAR(120), `remark` VARCHAR(300), FOREIGN KEY (`asset_id`) REFERENCES `asset` (`id`) ON DELETE CASCADE)",  # noqa: E501
     "CREATE INDEX `asset_window_asset_id` ON `asset_window` (`asset_id`)",  # noqa: E501
     "CREATE INDEX `asset_window_start` ON `asset_window` (`start`)",  # noqa: E501
     "CREATE UNIQUE INDEX `asset_window_asset_id_kind_start` ON `asset_window` (`asset_id`, `kind`, `start`)",  # noqa: E501

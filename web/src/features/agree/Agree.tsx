@@ -4,11 +4,13 @@ import { useState } from "react";
 import type { Key, Shapes } from "../../api/client";
 import { useAgree } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
-import { count, dayName, from, tone } from "../../look/words";
+import { count, dayName, from, localDay, tone } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 
 type Spot = Shapes["AgreePlacement"];
+type Window = Shapes["WindowShape"];
+const sameWindow = (a: Window | null, b: Window) => a !== null && a.asset === b.asset && a.kind === b.kind && a.start === b.start;
 const same = (a: Spot | null, b: Spot) => a !== null && a.job === b.job && a.task === b.task && a.portion === b.portion;
 
 /** When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations. */
@@ -16,9 +18,11 @@ export function Agree() {
   const { week, now, job, edit, can } = useWeek();
   const agree = useAgree(week);
   const [spot, setSpot] = useState<Spot | null>(null);
+  const [win, setWin] = useState<Window | null>(null);
   const [only, setOnly] = useState<"all" | "asking" | "conflicts">("all");
   const assets = (agree.data?.assets ?? []).filter((a) => only === "all" || a.placements.some((p) => (only === "conflicts" ? p.conflict : p.asset_state !== "any" && !p.answer)));
   const flat = assets.flatMap((a) => a.placements);
+  const liveWindow = assets.flatMap((a) => a.windows).find((w) => sameWindow(win, w)) ?? null;
   const current = flat.find((p) => same(spot, p)) ?? null;
   const step = (by: number) => {
     const at = flat.findIndex((p) => same(spot, p));
@@ -37,14 +41,14 @@ export function Agree() {
           <span className="grow"><span className="strong">{count(agree.data.assets.length, "asset")}</span> <span className="soft">· {agree.data.to_answer} placements without an answer · {agree.data.refused} refused</span></span>
           {([["all", "All"], ["asking", "To be answered"], ["conflicts", "Conflicts"]] as const).map(([v, label]) => <Button key={v} type={only === v ? "primary" : "default"} aria-pressed={only === v} onClick={() => setOnly(v)}>{label}</Button>)}
         </div>
-        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={setSpot} />}
+        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={(p) => { setSpot(p); setWin(null); }} win={win} pickWindow={(w) => { setWin(w); setSpot(null); }} />}
       </div>
       <aside className="side" aria-label="Agreement">
-        {job ? <JobPanel number={job} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
+        {job ? <JobPanel number={job} /> : liveWindow ? <WindowPanel key={liveWindow.asset + liveWindow.start} window={liveWindow} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
           <>
             <section>
               <h1>{now.status === "drafting" ? "Not agreed yet" : `The week is ${now.status}`}</h1>
-              <p className="soft">Pick a placement to record what operations said of it.</p>
+              <p className="soft">Pick a placement or a window to record what operations said of it.</p>
               {can("edit") && now.status === "drafting" && <Button type="primary" style={{ marginTop: 10 }} disabled={now.jobs_placed === 0} onClick={() => edit({ kind: "status", to: "agreed" })}>The week is agreed</Button>}
               {can("edit") && now.status === "agreed" && <Button style={{ marginTop: 10 }} onClick={() => edit({ kind: "status", to: "drafting" })}>Back to drafting</Button>}
             </section>
@@ -60,7 +64,7 @@ export function Agree() {
   );
 }
 
-function Lines({ assets, spot, pick }: { assets: Shapes["AgreeAsset"][]; spot: Spot | null; pick: (p: Spot) => void }) {
+function Lines({ assets, spot, pick, win, pickWindow }: { assets: Shapes["AgreeAsset"][]; spot: Spot | null; pick: (p: Spot) => void; win: Window | null; pickWindow: (w: Window) => void }) {
   const { now } = useWeek();
   const [start, end] = [Date.parse(now.start), Date.parse(now.end)];
   const at = (moment: string) => Math.min(100, Math.max(0, (100 * (Date.parse(moment) - start)) / (end - start)));
@@ -73,8 +77,14 @@ function Lines({ assets, spot, pick }: { assets: Shapes["AgreeAsset"][]; spot: S
         <div key={a.key} className="line" role="listitem">
           <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={`${a.limited ? "work windows only" : "no work windows"}${a.one_job_at_a_time ? ", one job at a time" : ""}`}>{a.key}{a.limited ? " · windows only" : ""}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
           <div className="hours" style={{ height: Math.max(38, 8 + 15 * stack.count) }}>
-            {a.run_windows.map((w) => <div key={"r" + w.start} className="run hatch" style={box(w.start, w.end)} title={`must run ${from(w.start, w.end, now.timezone)}`} />)}
-            {a.work_windows.map((w) => <div key={"w" + w.start} className="work" style={box(w.start, w.end)} title={`work window ${from(w.start, w.end, now.timezone)}`} />)}
+            {a.windows.map((w) => {
+              const words = `${w.kind === "run" ? "must run" : "work window"} ${dayName(localDay(w.start, now.timezone))} ${from(w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
+              return (
+                <button key={w.asset + w.kind + w.start} className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`} style={box(w.start, w.end)} aria-label={`${w.asset} ${words}`} title={words} onClick={() => pickWindow(w)}>
+                  {w.answer && <span className={`answer ${w.answer === "refused" ? "brick" : "verdigris"}`}>{w.answer === "refused" ? "✕" : "✓"}</span>}
+                </button>
+              );
+            })}
             {dayAt.map((x) => <div key={x} className="daymark" style={{ left: `${x}%` }} />)}
             {a.placements.map((p, n) => {
               const place = p.start && p.end ? box(p.start, p.end) : { left: `${dayAt[now.days.indexOf(p.day)] + 1}%`, width: "12%" };
@@ -108,9 +118,41 @@ function lanes(placements: Spot[]): { lane: number[]; count: number } {
   return { lane, count: Math.max(1, ends.length) };
 }
 
+function WindowPanel({ window: w }: { window: Window }) {
+  const { now, answerWindow, can } = useWeek();
+  return (
+    <section>
+      <h1>{w.kind === "run" ? "Must run" : "Work window"}</h1>
+      <p className="soft">{w.asset}, and all that is part of it</p>
+      <p>{dayName(localDay(w.start, now.timezone))}, {from(w.start, w.end, now.timezone)}</p>
+      <Answer given={w} may={can("answer")} say={(said, remark) => void answerWindow(w, said, remark)} />
+    </section>
+  );
+}
+
+/** What operations said, and recording it. */
+function Answer({ given, may, say }: { given: { answer: string | null; answer_by: string | null; remark: string | null }; may: boolean; say: (said: "agreed" | "refused" | null, remark: string) => void }) {
+  const [remark, setRemark] = useState(given.remark ?? "");
+  return (
+    <>
+      <p style={{ marginTop: 8 }}>Operations: <span className={`strong ${given.answer === "refused" ? "brick" : ""}`}>{given.answer ?? "not asked yet"}</span>{given.answer_by && <span className="soft"> · recorded by {given.answer_by}</span>}</p>
+      {!may && given.remark && <p className="soft">“{given.remark}”</p>}
+      {may && (
+        <>
+          <label style={{ display: "block", marginTop: 8 }}>Remark<Input.TextArea rows={2} maxLength={300} value={remark} onChange={(e) => setRemark(e.target.value)} /></label>
+          <div className="row" style={{ marginTop: 8 }}>
+            <Button size="small" type="primary" onClick={() => say("agreed", remark)}>Agreed</Button>
+            <Button size="small" danger onClick={() => say("refused", remark)}>Refused</Button>
+            {given.answer && <Button size="small" onClick={() => say(null, "")}>Take back</Button>}
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
 function SpotPanel({ spot }: { spot: Spot }) {
   const { now, answer, can, openJob } = useWeek();
-  const [remark, setRemark] = useState(spot.remark ?? "");
   const key: Key = [spot.job, spot.task, spot.portion];
   return (
     <section>
@@ -118,17 +160,7 @@ function SpotPanel({ spot }: { spot: Spot }) {
       <p className="soft">{spot.job} task {spot.task} · asset {spot.asset_state === "any" ? "in any state" : spot.asset_state}</p>
       <p>{dayName(spot.day)}, {from(spot.start, spot.end, now.timezone)}</p>
       {spot.conflict && <p className="brick">▲ outside what is allowed; see the conflicts</p>}
-      <p style={{ marginTop: 8 }}>Operations: <span className={`strong ${spot.answer === "refused" ? "brick" : ""}`}>{spot.answer ?? "not asked yet"}</span>{spot.answer_by && <span className="soft"> · recorded by {spot.answer_by}</span>}</p>
-      {can("answer") && (
-        <>
-          <label style={{ display: "block", marginTop: 8 }}>Remark<Input.TextArea rows={2} maxLength={300} value={remark} onChange={(e) => setRemark(e.target.value)} /></label>
-          <div className="row" style={{ marginTop: 8 }}>
-            <Button size="small" type="primary" onClick={() => answer(key, "agreed", remark)}>Agreed</Button>
-            <Button size="small" danger onClick={() => answer(key, "refused", remark)}>Refused</Button>
-            {spot.answer && <Button size="small" onClick={() => answer(key, null, "")}>Take back</Button>}
-          </div>
-        </>
-      )}
+      <Answer given={spot} may={can("answer")} say={(said, remark) => void answer(key, said, remark)} />
       <Button size="small" type="link" style={{ padding: 0, marginTop: 8 }} onClick={() => openJob(spot.job)}>Open the job</Button>
     </section>
   );

@@ -34,19 +34,19 @@ export function WeekPage({ me }: { me: Shapes["Me"] }) {
 
 function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step: Step; now: Shapes["Overview"] }) {
   const go = useNavigate();
-  const { edit, answer, report, busy } = useEdits(week);
+  const { edit, answer, answerWindow, report, busy } = useEdits(week);
   const [job, openJob] = useState<string | null>(null);
   const [shown, show] = useState<"help" | "palette" | "build" | null>(null);
   useEvents(week, me);
   useEffect(() => localStorage.setItem("step", step), [step]);
   const view = useMemo<WeekView>(
     () => ({
-      week, me, now, edit, answer, report, busy, job, openJob,
+      week, me, now, edit, answer, answerWindow, report, busy, job, openJob,
       can: (right) => me.rights.includes(right) && now.status !== "closed",
       craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
       openBuild: () => show("build"),
     }),
-    [week, me, now, edit, answer, report, busy, job],
+    [week, me, now, edit, answer, answerWindow, report, busy, job],
   );
   const mayEdit = view.can("edit");
   useShortcuts([

@@ -11,6 +11,7 @@ export interface WeekView {
   /** One command; resolves to false when it was refused (the refusal is shown). */
   edit: (edit: AnyEdit) => Promise<boolean>;
   answer: (key: Key, said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
+  answerWindow: (window: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
   report: (form: Omit<Shapes["ProgressForm"], "seen">) => Promise<boolean>;
   busy: boolean;
   /** The job shown at the right, on every step. */

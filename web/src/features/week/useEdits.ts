@@ -40,6 +40,8 @@ export function useEdits(week: string) {
     edit: (edit: AnyEdit) => run(() => need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }))),
     answer: (key: Key, said: "agreed" | "refused" | null, remark: string) =>
       run(() => need(http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }))),
+    answerWindow: (w: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) =>
+      run(() => need(http.POST("/api/weeks/{week}/window-answers", { params: path, body: { asset: w.asset, kind: w.kind, start: w.start, said, remark, seen: seen() } }))),
     report: (form: Omit<Shapes["ProgressForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/progress", { params: path, body: { ...form, seen: seen() } }))),
   };
 }
