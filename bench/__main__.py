@@ -17,6 +17,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 
+from playwright.sync_api import sync_playwright
 from rich.console import Console
 from rich.table import Table
 from tests.conftest import free_port
@@ -139,6 +140,7 @@ def main() -> None:
             building.join()
             for path, name in (("", "week"), ("/crew", "crew"), ("/agree", "agree"), ("/tanks/mech/2026-11-30", "a tank")):
                 row(f"read: {name}", milliseconds(lambda p=path: site.get(p), 10), "", health)
+            row("Balance usable after navigation", _balance(now.address), "< 1500 ms", health)
             many_orders(50_000)
             site.get("/backlog")
             for query, name in (
@@ -149,6 +151,26 @@ def main() -> None:
             ):
                 row(f"50,000 WOs: {name}", milliseconds(lambda q=query: site.get(f"/backlog{q}"), 8), "< 200 ms", health)
             Console(width=110).print(table)
+
+
+def _balance(address: str) -> list[float]:
+    """From the address typed until the tanks can be used, in a fresh page of a browser that knows the files."""
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"])
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
+        page.goto("/")
+        page.get_by_label("Name").fill("sven")
+        page.get_by_label("Password").fill(PASSWORDS["sven"])
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("navigation", name="Steps of the week").wait_for()
+
+        def go() -> None:
+            page.goto(f"/week/{WEEK}/balance")
+            page.get_by_role("complementary").get_by_role("button", name="Take out").wait_for()
+
+        times = milliseconds(go, 8)
+        browser.close()
+    return times
 
 
 def _plans(table: Table) -> None:

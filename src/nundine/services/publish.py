@@ -14,7 +14,7 @@ from nundine.formats.tables import write_csv, write_xlsx
 from nundine.services.crew import titles
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run
-from nundine.services.state import WeekState
+from nundine.services.state import WeekState, remember
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -120,7 +120,13 @@ def changes_since(state: WeekState, number: int) -> dict[str, Any]:
 
 
 def sheets_pdf(state: WeekState, by: str, only: str | None) -> bytes:
-    """Crew sheets as PDF, a page for each person or crew."""
+    """Crew sheets as PDF, a page for each person or crew. Kept until the week's next edit: laying out a whole site takes seconds."""
+    number = max((r["number"] for r in revisions(state.week)), default=0)
+    key = ("sheets", id(state.problem), state.week.name, state.week.edits, number, by, only)
+    return bytes(remember(key, state.problem, lambda: _sheets_pdf(state, by, only, number)))
+
+
+def _sheets_pdf(state: WeekState, by: str, only: str | None, number: int) -> bytes:
     group, label = ("name", "person") if by == "person" else ("crew", "crew")
     rows = [r for r in lines(state) if r[group] and (only is None or r["person"] == only or r["crew"] == only)]
     pages: dict[str, list[SheetLine]] = {}
@@ -142,7 +148,6 @@ def sheets_pdf(state: WeekState, by: str, only: str | None) -> bytes:
             )
         )
     found = [CrewSheet(name, label, tuple(found)) for name, found in sorted(pages.items())]
-    number = max((r["number"] for r in revisions(state.week)), default=0)
     return crew_sheets_pdf(state.site.name, state.week.name, number, state.week.status, state.zone, tuple(found), by == "crew")
 
 

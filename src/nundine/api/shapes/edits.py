@@ -1,0 +1,165 @@
+"""Edits, answers, reports and builds, as they are sent and answered."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from nundine.api.shapes.week import Overview
+
+Key = tuple[str, str, int]
+
+
+class PutEdit(BaseModel):
+    kind: Literal["put"]
+    jobs: list[str] = Field(min_length=1, max_length=500)
+    day: date | None = None
+
+
+class MoveEdit(BaseModel):
+    kind: Literal["move"]
+    keys: list[Key] = Field(min_length=1, max_length=2000)
+    day: date
+
+
+class TakeOutEdit(BaseModel):
+    kind: Literal["take out"]
+    jobs: list[str] = Field(min_length=1, max_length=500)
+    next_week: bool = False
+
+
+class PinEdit(BaseModel):
+    kind: Literal["pin"]
+    keys: list[Key] = Field(min_length=1, max_length=2000)
+    on: bool
+
+
+class GiveEdit(BaseModel):
+    kind: Literal["give"]
+    key: Key
+    seat: int
+    person: str | None
+
+
+class StartEdit(BaseModel):
+    kind: Literal["start"]
+    key: Key
+    start: datetime | None
+
+
+class StatusEdit(BaseModel):
+    kind: Literal["status"]
+    to: str
+
+
+class AbsenceEdit(BaseModel):
+    kind: Literal["absence"]
+    person: str
+    day: date
+    reason: str
+
+
+class PersonDayEdit(BaseModel):
+    kind: Literal["back", "free day", "cover day"]
+    person: str
+    day: date
+
+
+class UndoEdit(BaseModel):
+    kind: Literal["undo", "redo"]
+
+
+AnyEdit = Annotated[
+    PutEdit | MoveEdit | TakeOutEdit | PinEdit | GiveEdit | StartEdit | StatusEdit | AbsenceEdit | PersonDayEdit | UndoEdit,
+    Field(discriminator="kind"),
+]
+
+
+class EditForm(BaseModel):
+    """An edit, and the count of edits that its sender had seen."""
+
+    edit: AnyEdit
+    seen: int
+
+
+class AnswerForm(BaseModel):
+    key: Key
+    said: Literal["agreed", "refused"] | None
+    remark: str = Field("", max_length=300)
+    seen: int
+
+
+class WindowAnswerForm(BaseModel):
+    asset: str
+    kind: Literal["work", "run"]
+    start: datetime
+    said: Literal["agreed", "refused"] | None
+    remark: str = Field("", max_length=300)
+    seen: int
+
+
+class ProgressForm(BaseModel):
+    job: str
+    task: str
+    to: Literal["to do", "under way", "done", "skipped"]
+    hours_spent: float = 0.0
+    hours_left: float | None = None
+    seen: int
+
+
+class Edited(BaseModel):
+    label: str
+    week: Overview
+
+
+class BuildForm(BaseModel):
+    seconds: float = 20.0
+    crafts: list[str] | None = None
+    areas: list[str] | None = None
+    days: list[date] | None = None
+
+
+class BuildPoint(BaseModel):
+    seconds: float
+    value: float
+    bound: float | None
+    placed: int
+    jobs: int
+
+
+class MovedTask(BaseModel):
+    job: str
+    task: str
+    day_before: str
+    day: str
+    what: list[str]
+
+
+class BuildChanges(BaseModel):
+    added: list[str]
+    removed: list[str]
+    moved: list[MovedTask]
+    kept: int
+    held_up: list[str]
+
+
+class BuildShape(BaseModel):
+    id: int
+    state: Literal["waiting", "running", "ready", "failed", "accepted", "dropped"]
+    by: str | None
+    error: str | None
+    seconds: float
+    value_before: float
+    progress: list[BuildPoint]
+    value: float | None
+    bound: float | None
+    status: str | None
+    not_placed: int | None
+    changes: BuildChanges | None
+
+
+class Accepted(BaseModel):
+    left: list[str]
+    week: Overview

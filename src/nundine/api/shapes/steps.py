@@ -1,0 +1,220 @@
+"""What Agree, Crew, Publish, Run and Files show."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from nundine.api.shapes.week import Conflict
+
+
+class WindowShape(BaseModel):
+    asset: str
+    kind: Literal["work", "run"]
+    start: str
+    end: str
+    answer: str | None
+    answer_by: str | None
+    remark: str | None
+
+
+class AgreePlacement(BaseModel):
+    job: str
+    task: str
+    portion: int
+    title: str
+    day: str
+    start: str | None
+    end: str | None
+    asset_state: str
+    must: bool
+    kind: str
+    answer: str | None
+    answer_by: str | None
+    remark: str | None
+    pinned: bool
+    conflict: bool
+
+
+class AgreeAsset(BaseModel):
+    key: str
+    name: str
+    area: str | None
+    limited: bool
+    one_job_at_a_time: bool
+    windows: list[WindowShape]
+    placements: list[AgreePlacement]
+
+
+class Agree(BaseModel):
+    assets: list[AgreeAsset]
+    conflicts: list[Conflict]
+    to_answer: int
+    refused: int
+
+
+class SeatItem(BaseModel):
+    job: str
+    task: str
+    portion: int
+    title: str
+    task_title: str
+    asset: str | None
+    priority: float
+    must: bool
+    kind: str
+    day: str
+    start: str | None
+    end: str | None
+    hours: float
+    pinned: bool
+    seats: int
+    seat: int
+    craft: str
+    level: int
+    certificate: str | None
+
+
+class ShiftShape(BaseModel):
+    start: str
+    end: str
+    overtime: bool
+
+
+class PersonDay(BaseModel):
+    day: str
+    shifts: list[ShiftShape]
+    work: list[SeatItem]
+    hours: float
+    free: float
+    absence: str | None
+    conflicts: list[Conflict]
+
+
+class PersonCraftShape(BaseModel):
+    craft: str
+    name: str
+    level: int
+
+
+class PersonRow(BaseModel):
+    key: str
+    name: str
+    craft: str
+    level: int
+    crew: str | None
+    area: str | None
+    crafts: list[PersonCraftShape]
+    days: list[PersonDay]
+
+
+class CraftName(BaseModel):
+    key: str
+    name: str
+
+
+class Crew(BaseModel):
+    people: list[PersonRow]
+    open_seats: list[SeatItem]
+    crafts: list[CraftName]
+
+
+class CandidateShape(BaseModel):
+    person: str
+    name: str
+    fits: bool
+    why: list[str]
+    free_hours: float
+
+
+class RevisionShape(BaseModel):
+    number: int
+    at: str
+    by: str
+
+
+class Line(BaseModel):
+    job: str
+    title: str
+    task: str
+    what: str
+    day: str
+    start: str | None
+    end: str | None
+    hours: float
+    craft: str
+    name: str | None
+
+
+class ChangedLine(BaseModel):
+    before: Line
+    after: Line
+    what: list[str]
+
+
+class Compared(BaseModel):
+    added: list[Line]
+    removed: list[Line]
+    changed: list[ChangedLine]
+
+
+class ReviewTask(BaseModel):
+    job: str
+    title: str
+    task: str
+    what: str
+    asset_name: str
+    day: str
+    start: str | None
+    end: str | None
+    hours: float
+    state: str
+    hours_planned: float
+    hours_spent: float
+    hours_left: float | None
+    must: bool
+    people: list[str | None]
+
+
+class ComplianceShape(BaseModel):
+    jobs: int
+    jobs_done: int
+    by_jobs: float | None
+    hours: float
+    hours_done: float
+    by_hours: float | None
+    source: str
+
+
+class Review(BaseModel):
+    baseline: int | None
+    tasks: list[ReviewTask]
+    compliance: ComplianceShape
+    break_ins: list[str]
+
+
+class CommandShape(BaseModel):
+    seq: int
+    at: str
+    by: str
+    label: str
+    undone: bool
+
+
+class RowErrorShape(BaseModel):
+    file: str
+    row: int | None
+    column: str | None
+    reason: str
+
+
+class ImportReport(BaseModel):
+    done: bool
+    kinds: dict[str, dict[str, int]]
+    errors: list[RowErrorShape]
+
+
+class KindShape(BaseModel):
+    name: str
+    columns: list[str]

@@ -1,0 +1,223 @@
+"""Who is signed in; the week as it stands; the backlog and its jobs; tanks."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+
+class SignInForm(BaseModel):
+    name: str = Field(max_length=60)
+    password: str = Field(max_length=200)
+
+
+class Me(BaseModel):
+    name: str
+    full_name: str
+    role: str
+    rights: list[str]
+    week: str
+
+
+class CraftShape(BaseModel):
+    key: str
+    name: str
+    held_back: float
+
+
+class TankShape(BaseModel):
+    craft: str
+    day: str
+    available: float
+    overtime: float
+    held_back: float
+    load: float
+    free: float
+    people: int
+    jobs: int
+    mood: Literal["none", "fits", "tight", "over"]
+    must: float
+    preventive: float
+    other: float
+
+
+class Conflict(BaseModel):
+    code: str
+    text: str
+    jobs: list[str]
+    person: str | None
+    day: str | None
+
+
+class Overview(BaseModel):
+    week: str
+    status: str
+    edits: int
+    timezone: str
+    start: str
+    end: str
+    site: str
+    days: list[str]
+    crafts: list[CraftShape]
+    tanks: list[TankShape]
+    jobs_placed: int
+    jobs_ready: int
+    hours_placed: float
+    hours_available: float
+    over: int
+    tight: int
+    open_seats: int
+    without_time: int
+    conflicts: list[Conflict]
+    revision: int
+    changed_since: bool
+    value: float
+    bound: float | None
+    share: float | None
+
+
+class Gates(BaseModel):
+    plan: bool
+    parts: bool
+    people: bool
+    window: bool
+    permit: bool
+
+
+class JobRow(BaseModel):
+    number: str
+    title: str
+    asset: str
+    asset_key: str
+    area: str
+    kind: str
+    state: str
+    priority: float
+    must: bool
+    raised: str
+    due: str | None
+    hours: float
+    hours_by_craft: dict[str, float]
+    placed: str | None
+    gates: Gates
+
+
+class Page(BaseModel):
+    total: int
+    rows: list[JobRow]
+
+
+class CraftBacklog(BaseModel):
+    craft: str
+    name: str
+    ready_hours: float
+    hours_a_week: float
+    weeks: float | None
+
+
+class AreaShape(BaseModel):
+    key: str
+    name: str
+
+
+class BacklogSummary(BaseModel):
+    total: int
+    ready: int
+    waiting: int
+    crafts: list[CraftBacklog]
+    areas: list[AreaShape]
+
+
+class NeedShape(BaseModel):
+    craft: str
+    craft_name: str
+    level: int
+    people: int
+    certificate: str | None
+
+
+class AfterShape(BaseModel):
+    task: str
+    lag: float
+
+
+class TaskShape(BaseModel):
+    number: str
+    title: str
+    hours: float
+    state: str
+    asset_state: str
+    splittable: bool
+    hours_spent: float
+    hours_left: float | None
+    after: list[AfterShape]
+    needs: list[NeedShape]
+    tools: list[str]
+
+
+class PlacementShape(BaseModel):
+    task: str
+    portion: int
+    day: str
+    start: str | None
+    end: str | None
+    people: list[str | None]
+    pinned: bool
+    hand: bool
+    answer: str | None
+    answer_by: str | None
+    remark: str | None
+
+
+class WholeJob(JobRow):
+    earliest: str | None
+    latest: str | None
+    parts_ready: str | None
+    permit: str
+    description: str
+    divisible: bool
+    parts_unknown: bool
+    tasks: list[TaskShape]
+    placements: list[PlacementShape]
+    conflicts: list[str]
+
+
+class FindingShape(BaseModel):
+    code: str
+    text: str
+    facts: dict[str, Any]
+
+
+class Why(BaseModel):
+    job: str
+    placed: bool
+    reasons: list[FindingShape]
+    would_help: list[FindingShape]
+
+
+class TankJob(BaseModel):
+    job: str
+    title: str
+    asset: str
+    priority: float
+    must: bool
+    kind: str
+    hours: float
+    gates_open: bool
+    pinned: bool
+    start: str | None
+    keys: list[tuple[str, str, int]]
+
+
+class ReliefShape(BaseModel):
+    job: str
+    day: str
+    hours: float
+    keys: list[tuple[str, str, int]]
+
+
+class TankDetail(BaseModel):
+    tank: TankShape
+    jobs: list[TankJob]
+    relief: list[ReliefShape]

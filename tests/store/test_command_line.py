@@ -1,0 +1,65 @@
+"""The command line as one types it: files in and out, exit codes, and sentences that say what to do."""
+
+from __future__ import annotations
+
+import json
+import os
+import socket
+import subprocess
+import sys
+from pathlib import Path
+
+from nundine.core.week.files import problem_document
+from tests.weeks import random_week
+
+
+def nundine(*words: object, **env: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, "-m", "nundine", *map(str, words)], capture_output=True, text=True, env={**os.environ, **env})
+
+
+def test_a_problem_file_is_solved_and_its_plan_passes_the_check(tmp_path: Path) -> None:
+    problem, plan = tmp_path / "problem.json", tmp_path / "plan.json"
+    problem.write_text(json.dumps(problem_document(random_week(2, 8, 25))))
+    assert nundine("solve", problem, "-o", plan, "--iterations", 20).returncode == 0
+    checked = nundine("check", problem, plan)
+    assert checked.returncode == 0
+    assert "broken rules 0" in checked.stdout
+    document = json.loads(plan.read_text())
+    assert document["format"] == "nundine-plan/1"
+    assert document["value"] <= document["bound"]
+    printed = nundine("solve", problem, "--iterations", 20)
+    assert json.loads(printed.stdout)["placements"] == document["placements"]
+
+
+def test_a_plan_that_breaks_a_rule_ends_with_exit_3(tmp_path: Path) -> None:
+    problem, plan = tmp_path / "problem.json", tmp_path / "plan.json"
+    problem.write_text(json.dumps(problem_document(random_week(2, 8, 25))))
+    nundine("solve", problem, "-o", plan, "--iterations", 5)
+    document = json.loads(plan.read_text())
+    document["placements"].append(document["placements"][0])
+    plan.write_text(json.dumps(document))
+    assert nundine("check", problem, plan).returncode == 3
+
+
+def test_a_bad_file_ends_with_exit_2_and_the_path_of_each_error(tmp_path: Path) -> None:
+    problem = tmp_path / "problem.json"
+    document = problem_document(random_week(2, 4, 5))
+    document["jobs"][1]["priority"] = "high"
+    problem.write_text(json.dumps(document))
+    refused = nundine("solve", problem)
+    assert refused.returncode == 2
+    assert "$.jobs[1].priority: must be a number" in refused.stderr
+    problem.write_text("{")
+    assert "is not JSON" in nundine("solve", problem).stderr
+    assert "can not be read" in nundine("solve", tmp_path / "none.json").stderr
+
+
+def test_a_port_that_is_taken_is_told_in_a_sentence_with_the_command_to_type(tmp_path: Path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        refused = nundine("serve", NUNDINE_VAR=str(tmp_path), NUNDINE_PORT=str(port))
+    assert refused.returncode == 1
+    assert f"Port {port} is taken" in refused.stderr
+    assert f"NUNDINE_PORT={port + 1} ./nundine" in refused.stderr.replace("\n", " ")
