@@ -30,7 +30,7 @@ from nundine.store.schema import migrate
 from nundine.store.site import Site
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_show_locals=False, help="Builds the weekly crew schedule.")
-console = Console(stderr=True)
+console = Console(stderr=True, soft_wrap=True)
 
 BAD_FILE, BROKEN_RULES, FAILED = 2, 3, 1
 
