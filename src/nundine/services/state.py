@@ -34,7 +34,7 @@ def _remember(key: tuple[Any, ...], make: Any) -> Any:
     made = make()
     with _lock:
         _kept[key] = made
-        while len(_kept) > 24:
+        while len(_kept) > 60:
             _kept.popitem(last=False)
     return made
 
@@ -46,6 +46,21 @@ def remember(key: tuple[Any, ...], owner: object, make: Any) -> Any:
         made = make()
         with _lock:
             _kept[key] = (owner, made)
+    return made
+
+
+_converted: dict[int, tuple[dict[str, Any], Placement]] = {}
+
+
+def _as_core(key: Key, row: dict[str, Any], zone: ZoneInfo) -> Placement:
+    """As `as_core`, kept for the very same row: most rows stay what they are from edit to edit."""
+    held = _converted.get(id(row))
+    if held is not None and held[0] is row and held[1].key == key:
+        return held[1]
+    made = as_core(key, row, zone)
+    if len(_converted) > 20_000:
+        _converted.clear()
+    _converted[id(row)] = (row, made)
     return made
 
 
@@ -79,7 +94,7 @@ class WeekState:
     @cached_property
     def placements(self) -> tuple[Placement, ...]:
         known = {(j.id, t.id): t for j in self.problem.jobs for t in j.tasks}
-        return tuple(_seated(as_core(k, r, self.zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known)
+        return tuple(_seated(_as_core(k, r, self.zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known)
 
     @cached_property
     def draft(self) -> WeekProblem:
@@ -88,11 +103,15 @@ class WeekState:
 
     @cached_property
     def checked(self) -> Checked:
-        return check(self.draft, self.placements)
+        return self._once("checked", lambda: check(self.draft, self.placements))
 
     @cached_property
     def tanks(self) -> dict[tuple[str, Any], Tank]:
-        return tanks(self.problem, self.placements)
+        return self._once("tanks", lambda: tanks(self.problem, self.placements))
+
+    def _once(self, what: str, make: Any) -> Any:
+        """Computed once for these people, work and edits, whoever asks."""
+        return remember((what, id(self.problem), self.week.name, self.week.edits), self.problem, make)
 
     @property
     def data_mark(self) -> str:
