@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import timedelta
+from functools import reduce
+from operator import and_
 from typing import Any
 
-from peewee import SQL, Case, Select, fn
+from peewee import SQL, Case, Expression, Select, fn
 
 from nundine.core.timeline import week_monday
 from nundine.services.errors import NotFound, Refused
 from nundine.services.state import WeekState, remember
 from nundine.store.asset import Asset
-from nundine.store.site import Area, Craft
+from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
@@ -61,6 +63,11 @@ def gate_columns(state: WeekState) -> dict[str, Any]:
     }
 
 
+def all_gates_open(state: WeekState) -> Expression:
+    """Whether a WO is ready, as one SQL truth for the week."""
+    return reduce(and_, gate_columns(state).values())
+
+
 def _base() -> Select:
     return WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
 
@@ -71,7 +78,6 @@ def _placed_numbers(week: Week) -> Select:
 
 def _filtered(state: WeekState, asked: Asked) -> Select:
     query = _base()
-    gates = gate_columns(state)
     for word in asked.search.split()[:6]:
         like = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
         on = [a.id for a in Asset.select(Asset.id).where((Asset.name**like) | (Asset.key**like))]
@@ -84,9 +90,7 @@ def _filtered(state: WeekState, asked: Asked) -> Select:
         able = CrewNeed.select(Task.work_order).join(Task).switch(CrewNeed).join(Craft).where(Craft.key == asked.craft)
         query = query.where(WorkOrder.id.in_(able))
     if asked.ready is not None:
-        all_open = gates["plan"]
-        for name in GATES[1:]:
-            all_open = all_open & gates[name]
+        all_open = all_gates_open(state)
         query = query.where(all_open if asked.ready else ~all_open)
     if asked.placed is not None:
         inside = WorkOrder.id.in_(_placed_numbers(state.week))
@@ -163,10 +167,7 @@ def summary(state: WeekState) -> dict[str, Any]:
 
 
 def _summary(state: WeekState) -> dict[str, Any]:
-    gates = gate_columns(state)
-    ready = gates["plan"]
-    for name in GATES[1:]:
-        ready = ready & gates[name]
+    ready = all_gates_open(state)
     total = _base().count()
     ready_ids = _base().select(WorkOrder.id).where(ready)
     hours = (
@@ -211,7 +212,7 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
         CrewNeed.select(CrewNeed, Craft.name.alias("craft_name"), Craft.key.alias("craft_key")).join(Craft).where(CrewNeed.task.in_(ids)).dicts()
     )
     after = list(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts())
-    tools = list(TaskTool.select().where(TaskTool.task.in_(ids)))
+    tools = list(TaskTool.select(TaskTool, Tool).join(Tool).where(TaskTool.task.in_(ids)))
     numbers = {t["id"]: t["number"] for t in rows}
     names = {p.id: p for p in state.problem.people}
     tasks = [

@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any
 
 from nundine.core.week.hand import relief
-from nundine.services.backlog import GATES, gate_columns
+from nundine.services.backlog import all_gates_open
 from nundine.services.errors import NotFound
 from nundine.services.overview import kinds_of, tank_row
 from nundine.services.state import WeekState
@@ -27,9 +27,7 @@ def detail(state: WeekState, craft: str, day: date) -> dict[str, Any]:
         if p.day == day and craft in crafts:
             keys.setdefault(p.job, []).append(p.key)
             starts.setdefault(p.job, p.start.isoformat() if p.start else None)
-    all_open = None
-    for truth in (gate_columns(state)[g] for g in GATES):
-        all_open = truth if all_open is None else all_open & truth
+    all_open = all_gates_open(state)
     ready = {n for (n,) in WorkOrder.select(WorkOrder.number).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""]) & all_open).tuples()}
     rows = WorkOrder.select(WorkOrder, Asset.name.alias("asset_name")).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""])).dicts()
     jobs = [
