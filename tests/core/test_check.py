@@ -4,8 +4,11 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval, week_interval
+from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import (
     After,
@@ -23,7 +26,7 @@ from nundine.core.week.problem import (
     Tool,
     WeekProblem,
 )
-from tests.weeks import ZONE
+from tests.weeks import ZONE, random_week
 
 WEEK = week_interval("2026-W49", ZONE)
 MONDAY = date(2026, 11, 30)
@@ -134,3 +137,25 @@ def test_a_fixed_placement_may_not_be_changed_or_left_out() -> None:
     p = replace(problem(), fixed=(GOOD[0],))
     assert "fixed" in codes(p, GOOD[1])
     assert "fixed" in codes(p, place(start=7), GOOD[1])
+
+
+def test_everyone_who_is_doubly_booked_is_named_with_each_pair_of_jobs() -> None:
+    task = Task("10", 2.0, "any", needs=(Need("mech"),))
+    p = replace(problem(), jobs=tuple(Job(f"WO-{n}", None, 10.0, (task,)) for n in range(3)))
+    found = [b for b in check(p, tuple(place(f"WO-{n}", start=6 + n / 2) for n in range(3))).errors if b.code == "double"]
+    assert {tuple(sorted(k[0] for k in b.keys)) for b in found} == {("WO-0", "WO-1"), ("WO-0", "WO-2"), ("WO-1", "WO-2")}
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(0, 10**6), st.randoms(use_true_random=False))
+def test_a_check_after_edits_says_the_same_as_a_check_that_knows_nothing_of_before(seed: int, r) -> None:
+    p = random_week(seed, 6, 20)
+    placements = list(build(p, limits=Limits(iterations=5), helps=False).placements)
+    for _ in range(6):
+        check(p, tuple(placements))
+        n = r.randrange(len(placements))
+        hours = timedelta(hours=r.choice((-30, -2, 1, 5)))
+        one = placements[n]
+        placements[n] = r.choice((replace(one, start=one.start + hours, end=one.end + hours), replace(one, day=r.choice(p.days))))
+    unknown = replace(p, people=tuple(p.people[:-1]) + (replace(p.people[-1]),))
+    assert check(p, tuple(placements)) == check(unknown, tuple(placements))

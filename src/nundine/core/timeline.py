@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from functools import cached_property
 from zoneinfo import ZoneInfo
 
 WEEK_NAME = re.compile(r"^(\d{4})-W(\d{2})$")
@@ -94,8 +95,12 @@ class SlotGrid:
     origin: datetime
     minutes: int
 
+    @cached_property
+    def _origin(self) -> float:
+        return self.origin.timestamp()
+
     def _seconds(self, moment: datetime) -> int:
-        return round((moment.astimezone(UTC) - self.origin.astimezone(UTC)).total_seconds())
+        return round(moment.timestamp() - self._origin)
 
     def floor(self, moment: datetime) -> int:
         """The slot that holds the moment (may be negative)."""

@@ -62,7 +62,7 @@ def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
     held = {p.job for p in state.placements if stays(p)}
     fixed = tuple(p for p in state.placements if p.job in held)
     rest = tuple(p for p in state.placements if p.job not in held)
-    return replace(state.problem, fixed=fixed, previous=rest)
+    return state.problem.with_placements(fixed, rest)
 
 
 def run_build(build_id: int) -> None:

@@ -99,7 +99,7 @@ class WeekState:
     @cached_property
     def draft(self) -> WeekProblem:
         """The problem with all that is placed as fixed: what the screens show."""
-        return replace(self.problem, fixed=self.placements, previous=())
+        return self.problem.with_placements(self.placements)
 
     @cached_property
     def checked(self) -> Checked:

@@ -34,7 +34,7 @@ def move_to_day(problem: WeekProblem, placements: tuple[Placement, ...], moved: 
     """
     keys = {p.key for p in moved}
     rest = tuple(p for p in placements if p.key not in keys)
-    board = Board(replace(problem, fixed=rest, previous=()))
+    board = Board(problem.with_placements(rest))
     draft = Draft(board, complete=False)
     out = []
     rank = {t.id: n for p in moved for n, t in enumerate(problem.job_by_id[p.job].ordered_tasks)}
@@ -64,7 +64,7 @@ def put_in(problem: WeekProblem, placements: tuple[Placement, ...], job_id: str,
     )
     if day is not None:
         return move_to_day(problem, placements, bare, day)
-    board = Board(replace(problem, fixed=placements, previous=()))
+    board = Board(problem.with_placements(placements))
     Draft(board, complete=False)
     found = Fitter(board).fit(job, Freedom(overtime=False)) or Fitter(board).fit(job, Freedom())
     if found:
@@ -83,7 +83,7 @@ def candidates(problem: WeekProblem, placements: tuple[Placement, ...], one: Pla
     task: Task = job.task(one.task)
     need: Need = task.seat_needs[seat]
     rest = tuple(p for p in placements if p.key != one.key)
-    board = Board(replace(problem, fixed=rest, previous=()))
+    board = Board(problem.with_placements(rest))
     Draft(board, complete=False)
     part = _part(board, one)
     ranked = []
@@ -141,7 +141,7 @@ class Relief:
 
 def relief(problem: WeekProblem, placements: tuple[Placement, ...], craft: str, day: date, most: int = 4) -> tuple[Relief, ...]:
     """Jobs that could leave a tank for another day with times and people, least valuable first; each one tried."""
-    board = Board(replace(problem, fixed=placements, previous=()))
+    board = Board(problem.with_placements(placements))
     draft = Draft(board, complete=False)
     worth = {j: problem.job_by_id[j].priority + 1000 * problem.job_by_id[j].must for j in {p.job for p in placements}}
     here: dict[str, list[Placement]] = {}

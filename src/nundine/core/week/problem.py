@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from copy import copy
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from functools import cached_property
@@ -216,7 +217,7 @@ class WeekProblem:
         if errors:
             raise ProblemError(errors)
 
-    @property
+    @cached_property
     def grid(self) -> SlotGrid:
         return SlotGrid(self.start, self.slot_minutes)
 
@@ -232,6 +233,21 @@ class WeekProblem:
     @cached_property
     def asset_by_id(self) -> dict[str, Asset]:
         return {a.id: a for a in self.assets}
+
+    @cached_property
+    def task_by_id(self) -> dict[tuple[str, str], Task]:
+        """By the ids of job and task."""
+        return {(j.id, t.id): t for j in self.jobs for t in j.tasks}
+
+    def with_placements(self, fixed: tuple[Placement, ...] = (), previous: tuple[Placement, ...] = ()) -> WeekProblem:
+        """The same week around other placements; what was looked up by id is taken over."""
+        other = copy(self)
+        for name, value in (("fixed", fixed), ("previous", previous)):
+            object.__setattr__(other, name, value)
+        errors = _placement_errors(other)
+        if errors:
+            raise ProblemError(errors)
+        return other
 
     @cached_property
     def person_by_id(self) -> dict[str, Person]:
@@ -305,8 +321,9 @@ def _data_errors(p: WeekProblem) -> list[str]:
 
 def _placement_errors(p: WeekProblem) -> list[str]:
     errors: list[str] = []
-    tasks = {(j.id, t.id): t for j in p.jobs for t in j.tasks}
-    people = {x.id for x in p.people}
+    if not (p.fixed or p.previous):
+        return errors
+    tasks, people = p.task_by_id, p.person_by_id
     for name, placements in (("fixed", p.fixed), ("previous", p.previous)):
         keys: set[tuple[str, str, int]] = set()
         for n, one in enumerate(placements):

@@ -1,0 +1,192 @@
+"""The problem and a plan laid out on slots for the check: sets of slots are integers, a bit a slot."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import UTC, date, datetime, timedelta
+
+from nundine.core.timeline import Interval, merge
+from nundine.core.week.plan import Finding
+from nundine.core.week.problem import Job, Person, Placement, Task, WeekProblem
+
+Key = tuple[str, str, int]
+DAYS_BEFORE, DAYS_AFTER = 3, 5
+
+
+@dataclass(frozen=True)
+class Broken:
+    """A broken rule: a code, words, the placements and people and days concerned."""
+
+    code: str
+    text: str
+    keys: tuple[Key, ...]
+    person: str | None = None
+    day: date | None = None
+
+    def finding(self) -> Finding:
+        facts = {"placements": [list(k) for k in self.keys], "person": self.person, "day": self.day.isoformat() if self.day else None}
+        return Finding(self.code, self.text, facts)
+
+
+@dataclass
+class Calendar:
+    """Slots at which a person is there, those of them in overtime, and the slots of each shift's day."""
+
+    there: int = 0
+    overtime: int = 0
+    days: dict[date, int] = field(default_factory=dict)
+
+    def day_at(self, slot: int) -> date | None:
+        return next((d for d, m in self.days.items() if m >> slot & 1), None)
+
+    def days_of(self, mask: int) -> set[date]:
+        return {d for d, m in self.days.items() if m & mask}
+
+
+class Placed:
+    """A placement with its job and task, its slots (None without times), and its filled seats with their calendars."""
+
+    __slots__ = ("job", "key", "mask", "one", "own", "seated", "slots", "task")
+
+    def __init__(self, one: Placement, job: Job, task: Task, slots: range | None, mask: int, seated: tuple[tuple[Person, Calendar], ...]) -> None:
+        self.one, self.job, self.task, self.slots, self.mask, self.seated = one, job, task, slots, mask, seated
+        self.key = one.key
+        self.own: list[Broken] | None = None
+        """What this placement breaks by itself, once it was looked at."""
+
+
+class Layout:
+    """People and assets of a problem on slots. Slot 0 of the masks lies `DAYS_BEFORE` days before the week."""
+
+    def __init__(self, problem: WeekProblem) -> None:
+        self.p = problem
+        self.minutes = problem.slot_minutes
+        self.step = timedelta(minutes=self.minutes)
+        self.first = problem.start.astimezone(UTC) - timedelta(days=DAYS_BEFORE)
+        self.week_start = self.up(problem.start)
+        self.week_end = self.up(problem.end)
+        self.size = self.week_end + DAYS_AFTER * 24 * 60 // self.minutes
+        self.calendars = {x.id: self._calendar(x) for x in problem.people}
+        self._asset_ok: dict[tuple[str, str], int | None] = {}
+        self._placed: dict[int, Placed] = {}
+        self.of_jobs: dict[str, object] = {}
+        """What was found of each job by itself, kept by `rules.jobs`."""
+
+    def up(self, moment: datetime) -> int:
+        return -((self.first - moment.astimezone(UTC)) // self.step)
+
+    def down(self, moment: datetime) -> int:
+        return (moment.astimezone(UTC) - self.first) // self.step
+
+    def placed_hours(self, portions: Iterable[Placed]) -> float:
+        return sum(self.hours(len(x.slots)) if x.slots is not None else x.one.hours or 0.0 for x in portions)
+
+    def slots(self, hours: float) -> int:
+        """Slots that hours need, rounded up."""
+        return -(-round(hours * 3600) // (self.minutes * 60))
+
+    def hours(self, slots: int) -> float:
+        return slots * self.minutes / 60
+
+    def mask(self, first: int, last: int) -> int:
+        """Slots first..last-1, as far as they lie in the layout."""
+        first, last = max(first, 0), min(last, self.size)
+        return ((1 << (last - first)) - 1) << first if last > first else 0
+
+    def inside(self, intervals: Iterable[Interval]) -> int:
+        """Whole slots inside the intervals; adjacent ones join."""
+        return _or(self.mask(self.up(i.start), self.down(i.end)) for i in merge(intervals))
+
+    def touched(self, intervals: Iterable[Interval]) -> int:
+        """Slots that the intervals touch at all."""
+        return _or(self.mask(self.down(i.start), self.up(i.end)) for i in merge(intervals))
+
+    def _calendar(self, person: Person) -> Calendar:
+        there = self.inside(Interval(h.start, h.end) for h in person.hours)
+        regular = self.inside(Interval(h.start, h.end) for h in person.hours if not h.overtime)
+        cal = Calendar(there, there & ~regular)
+        left = there
+        for h in sorted(person.hours, key=lambda h: h.start):
+            its = self.mask(self.down(h.start), self.up(h.end)) & left
+            left &= ~its
+            if its:
+                cal.days[h.day] = cal.days.get(h.day, 0) | its
+        return cal
+
+    def asset_slots(self, asset_id: str, state: str) -> int | None:
+        """Slots at which the asset may be in the state; None = every slot."""
+        key = (asset_id, state)
+        if state == "any":
+            return None
+        if key not in self._asset_ok:
+            asset = self.p.asset_by_id[asset_id]
+            everything = self.mask(0, self.size)
+            run = self.touched(asset.run_windows)
+            if state == "stopped":
+                work = None if asset.work_windows is None else self.inside(asset.work_windows)
+                ok: int | None = (everything if work is None else work) & ~run
+                if work is None and not run:
+                    ok = None
+            elif asset.run_windows:
+                ok = self.inside(asset.run_windows)
+            else:
+                touched = self.touched(asset.work_windows or ())
+                ok = everything & ~touched if touched else None
+            self._asset_ok[key] = ok
+        return self._asset_ok[key]
+
+    def placed(self, one: Placement, job: Job, task: Task) -> Placed:
+        """The placement on slots, kept for the very same placement: from edit to edit most stay what they are."""
+        held = self._placed.get(id(one))
+        if held is not None and held.one is one and held.task is task and held.job is job:
+            return held
+        slots, mask = None, 0
+        if one.start is not None and one.end is not None:
+            slots = range(self.down(one.start), self.up(one.end))
+            mask = self.mask(slots.start, slots.stop)
+        people = [self.p.person_by_id[s.id] for s in one.people if s.id is not None and s.id in self.calendars]
+        made = Placed(one, job, task, slots, mask, tuple((x, self.calendars[x.id]) for x in people))
+        if len(self._placed) > 20_000:
+            self._placed.clear()
+        self._placed[id(one)] = made
+        return made
+
+
+@dataclass
+class Plan:
+    """A plan laid out: all that the rules read."""
+
+    week: Layout
+    p: WeekProblem
+    placed: list[Placed]
+    fixed: dict[Key, Placement]
+    by_job: dict[str, list[Placed]] = field(default_factory=lambda: defaultdict(list))
+
+    def __post_init__(self) -> None:
+        for x in self.placed:
+            self.by_job[x.job.id].append(x)
+
+
+_kept: list[Layout] = []
+
+
+def laid_out(problem: WeekProblem) -> Layout:
+    """The layout, kept for problems of the very same people and assets (checking again is frequent)."""
+    for known in _kept:
+        p = known.p
+        same = p.people is problem.people and p.assets is problem.assets
+        if same and (p.start, p.end, p.slot_minutes) == (problem.start, problem.end, problem.slot_minutes):
+            return known
+    made = Layout(problem)
+    _kept.append(made)
+    del _kept[:-4]
+    return made
+
+
+def _or(masks: Iterable[int]) -> int:
+    out = 0
+    for m in masks:
+        out |= m
+    return out
