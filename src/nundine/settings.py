@@ -22,6 +22,7 @@ class Settings:
     port: int
     db_port: int
     today: date | None
+    workers: int = 1
 
     @property
     def web(self) -> Path:
@@ -47,7 +48,8 @@ class Settings:
 
 
 def settings() -> Settings:
-    """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY."""
+    """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY,
+    NUNDINE_WORKERS (searches side by side of one build; one processor is left for the rest)."""
     get = os.environ.get
     today = get("NUNDINE_TODAY")
     return Settings(
@@ -56,4 +58,5 @@ def settings() -> Settings:
         port=int(get("NUNDINE_PORT") or 8470),
         db_port=int(get("NUNDINE_DB_PORT") or 33470),
         today=date.fromisoformat(today) if today else None,
+        workers=int(get("NUNDINE_WORKERS") or max(1, (os.cpu_count() or 1) - 1)),
     )

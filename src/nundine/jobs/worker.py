@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 
+from nundine.core.week.build import compiled
 from nundine.jobs.queue import queue
 from nundine.local.database import connect
 from nundine.settings import settings
@@ -11,6 +12,7 @@ from nundine.settings import settings
 
 def main() -> None:
     os.nice(10)
+    compiled.load_in_background()
     connect(settings())
     queue().huey.create_consumer(workers=1, worker_type="thread", initial_delay=0.05, max_delay=0.3, periodic=False, check_worker_health=True).run()
 

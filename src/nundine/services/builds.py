@@ -91,7 +91,7 @@ def run_build(build_id: int) -> None:
 
         known = free_bound if not problem.fixed else None
         limits = Limits(row.asked["seconds"], every=0.4)
-        plan = build(problem, limits=limits, scope=scope, tell=told, stop=stop, helps=False, known_bound=known)
+        plan = build(problem, limits=limits, scope=scope, tell=told, stop=stop, helps=False, known_bound=known, workers=settings().workers)
         if free_bound is None:
             free_bound = bound(state.problem) if problem.fixed else plan.bound
             keep_bound(state.week, free_bound, state.data_mark)

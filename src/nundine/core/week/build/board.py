@@ -102,7 +102,7 @@ class Board:
     """Mutable state of a build. Positions of people and masks of slots; slot 0 is the week's start."""
 
     def __init__(self, problem: WeekProblem, days: frozenset[date] | None = None) -> None:
-        self.problem = problem
+        self.problem, self.days = problem, days
         grid = problem.grid
         self.week_end = grid.floor(problem.end)
         ends = [grid.floor(h.end) for x in problem.people for h in x.hours]

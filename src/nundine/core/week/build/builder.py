@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 from time import perf_counter
 
 from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.build.bound import bound as proven_bound
+from nundine.core.week.build.course import Course, Limits, Progress
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.search import Search
 from nundine.core.week.check import check
 from nundine.core.week.explain import Explainer
 from nundine.core.week.plan import NotPlaced, WeekPlan
 from nundine.core.week.problem import Job, Placement, Seat, WeekProblem
+
+__all__ = ["Limits", "Progress", "Scope", "build"]
 
 
 @dataclass(frozen=True)
@@ -31,63 +35,12 @@ class Scope:
         return self.crafts is None or any(n.craft in self.crafts for t in job.tasks for n in t.needs)
 
 
-@dataclass(frozen=True)
-class Progress:
-    """How a build stands: points, bound (None until proven), jobs placed of jobs offered, seconds, steps."""
-
-    value: float
-    bound: float | None
-    placed: int
-    jobs: int
-    seconds: float
-    steps: int
-
-
-@dataclass(frozen=True)
-class Limits:
-    """When to end: `seconds` of the clock, or `iterations` of the search for a repeatable result."""
-
-    seconds: float = 20.0
-    iterations: int | None = None
-    every: float = 0.25
-
-
-@dataclass
-class _Watch:
-    """Decides whether the search goes on, and tells how it stands."""
-
-    limits: Limits
-    search: Search
-    bound: float
-    tell: Callable[[Progress], None]
-    stop: Callable[[], bool]
-    started: float
-    told: float = field(default=0.0)
-    stopped: bool = False
-
-    def go_on(self, step: int, best: float) -> bool:
-        now = perf_counter() - self.started
-        if now - self.told >= self.limits.every:
-            self.told = now
-            placed = sum(1 for j in self.search.jobs if j.id in self.search.board.placed)
-            self.tell(Progress(best, self.bound, placed, len(self.search.jobs), now, step))
-            self.stopped = self.stopped or self.stop()
-        if self.stopped or best >= self.bound - 1e-6:
-            return False
-        return step < self.limits.iterations if self.limits.iterations is not None else now < self.limits.seconds
-
-    def heat(self, step: int) -> float:
-        """From 1 down to 0 over the time or the steps allowed."""
-        if self.limits.iterations is not None:
-            return max(0.0, 1 - step / max(1, self.limits.iterations))
-        return max(0.0, 1 - (perf_counter() - self.started) / max(0.01, self.limits.seconds))
-
-
 def build(
     problem: WeekProblem,
     *,
     limits: Limits | None = None,
     seed: int = 1,
+    workers: int = 1,
     scope: Scope | None = None,
     tell: Callable[[Progress], None] = lambda _: None,
     stop: Callable[[], bool] = lambda: False,
@@ -101,7 +54,9 @@ def build(
     limits
         Seconds or iterations of the search; the first complete plan is always finished.
     seed
-        The same seed and iterations give the same plan.
+        The same seed, iterations and workers give the same plan.
+    workers
+        Searches side by side, each with a seed of its own, where the search is compiled.
     tell, stop
         Called a few times a second with the progress; asked as often whether to end with the best so far.
     known_bound
@@ -117,12 +72,42 @@ def build(
     search = Search(board, jobs, draft.kept, seed)
     search.place_previous(_previous(board))
     search.dispatch()
-    placed = sum(1 for j in jobs if j.id in board.placed)
-    tell(Progress(search.value, known_bound, placed, len(jobs), perf_counter() - started, 0))
-    top = proven_bound(problem) if known_bound is None else known_bound
-    watch = _Watch(limits, search, top, tell, stop, started)
-    search.improve(watch.go_on, watch.heat)
-    return finished(problem, board, draft, top, watch.stopped, started, helps)
+    course = Course(search, limits, tell, stop, started)
+    tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
+    prover = Prover(problem, known_bound, lambda found: setattr(course, "bound", found))
+    course.improve(max(0.0, limits.seconds - (perf_counter() - started)), workers)
+    course.put_best_on_board()
+    return finished(problem, board, draft, prover.proven(), course.stopped, started, helps)
+
+
+class Prover:
+    """Proves the bound beside the search, or takes a known one."""
+
+    def __init__(self, problem: WeekProblem, known: float | None, then: Callable[[float], None]) -> None:
+        self._found = known
+        self._failed: BaseException | None = None
+        self._thread: threading.Thread | None = None
+        if known is not None:
+            then(known)
+            return
+
+        def prove() -> None:
+            try:
+                self._found = proven_bound(problem)
+                then(self._found)
+            except BaseException as bad:
+                self._failed = bad
+
+        self._thread = threading.Thread(target=prove, daemon=True)
+        self._thread.start()
+
+    def proven(self) -> float:
+        """The bound; waits for it."""
+        if self._thread is not None:
+            self._thread.join()
+        if self._found is None:
+            raise self._failed or ArithmeticError("the bound could not be proven")
+        return self._found
 
 
 def finished(problem: WeekProblem, board: Board, draft: Draft, top: float, stopped: bool, started: float, helps: bool) -> WeekPlan:

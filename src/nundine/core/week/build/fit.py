@@ -205,7 +205,7 @@ class Fitter:
             if not freedom.held_back:
                 left = {c: b - spent.get(c, 0) for c, b in board.budget.items()}
                 here = [n for n in here if left[board.main[n]] >= board.regular_slots(n, part)]
-            here.sort(key=lambda n: (board.main[n] != need.craft, board.breadth[n], -board.regular_slots(n, part), n))
+            here.sort(key=lambda n: (board.regular_slots(n, part) < length, board.main[n] != need.craft, board.breadth[n], n))
             wanted += [here] * need.people
         chosen = match(wanted)
         if chosen is None:

@@ -1,87 +1,118 @@
-"""Dispatch by value per hour, then ruin and recreate with annealed acceptance (Schrimpf et al. 2000)."""
+"""Dispatch by value per hour, then ruin and recreate (Schrimpf et al. 2000) and displacement, with annealed acceptance.
+
+This is the plain reading of the search; `kernel.py` makes the very same moves, compiled, and a test compares them step by
+step. It is used where the compiled one is not there.
+"""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from random import Random
 
 from nundine.core.week.build.bits import span
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.fit import EMPTY_WEEK, Fitter, Freedom
+from nundine.core.week.build.dice import Dice
+from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job
 
-REGULAR, WITH_OVERTIME = Freedom(overtime=False), Freedom()
+MOST_VICTIMS, DISPLACE, WANT, LATER, NOISE = 9, 0.3, 0.85, 0.15, 0.3
+
+
+def in_rank(board: Board, jobs: list[Job]) -> list[Job]:
+    """The order of dispatch: must-work first, then by points an hour."""
+    worth = Worth(board)
+    return sorted(jobs, key=lambda j: (-j.must, -worth.per_hour(j), j.id))
 
 
 class Search:
     """Places and replaces the free jobs of a board. Fixed portions (the first `kept` of a job) never move."""
 
     def __init__(self, board: Board, jobs: list[Job], kept: dict[str, int], seed: int) -> None:
-        self.board, self.jobs, self.kept = board, jobs, kept
-        self.fitter, self.worth = Fitter(board), Worth(board)
-        self.random = Random(seed)
-        self.value_of = {j.id: self.worth.of(j, board.placed.get(j.id, [])) for j in board.problem.jobs if j.id in board.placed}
-        self.value = sum(self.value_of.values())
-        self.by_id = {j.id: j for j in jobs}
-        self.rank = sorted(jobs, key=lambda j: (-j.must, -self.worth.per_hour(j), j.id))
-        self.crafts = {j.id: {n.craft for t in j.tasks for n in t.needs} for j in jobs}
-        self.neighbours = self._neighbours()
+        self.board, self.kept = board, kept
+        self.fitter, self.worth, self.dice = Fitter(board), Worth(board), Dice(seed)
+        self.rank = in_rank(board, jobs)
+        self.base = {j.id: self.worth.of(j, board.placed.get(j.id, [])[: kept.get(j.id, 0)]) for j in board.problem.jobs}
+        self.value_of = {j.id: self.worth.of(j, board.placed.get(j.id, [])) for j in board.problem.jobs}
+        self.value = self.best_value = sum(self.value_of.values())
+        self.crafts = {j.id: self._crafts(j) for j in jobs}
+        self.order = {j.id: self.worth.per_hour(j) for j in jobs}
         self.hopeless: set[str] = set()
+        self.best_placed = self._placed()
+        self.before: dict[str, list[Portion]] = {}
 
-    def _neighbours(self) -> dict[str, list[str]]:
-        by_craft: dict[str, list[str]] = {}
-        for j in self.jobs:
-            for c in sorted(self.crafts[j.id]):
-                by_craft.setdefault(c, []).append(j.id)
-        return by_craft
+    def _crafts(self, job: Job) -> list[int]:
+        at = {c.id: n for n, c in enumerate(self.board.problem.crafts)}
+        return sorted({at[n.craft] for t in job.tasks for n in t.needs})
 
-    def try_place(self, job: Job, not_before: int = 0) -> bool:
-        """Place the job where it is worth most among few tries; regular hours before overtime."""
-        before = self.board.placed.get(job.id, [])
-        partly = job.divisible or bool(self.kept.get(job.id))
-        for freedom in (REGULAR, WITH_OVERTIME):
-            f = Freedom(overtime=freedom.overtime, not_before=not_before)
-            found = self.fitter.fit(job, f, before, partly)
-            if not found:
-                continue
-            value = self.worth.of(job, before + found)
-            if value > self.value_of.get(job.id, 0.0):
-                self._put(job, found)
-                return True
-        return False
+    def _free_portions(self, job_id: str) -> list[Portion]:
+        return self.board.placed.get(job_id, [])[self.kept.get(job_id, 0) :]
 
-    def _put(self, job: Job, portions: list[Portion]) -> None:
-        self.board.add(job, portions)
-        value = self.worth.of(job, self.board.placed[job.id])
-        self.value += value - self.value_of.get(job.id, 0.0)
-        self.value_of[job.id] = value
-
-    def _take(self, job: Job) -> list[Portion]:
-        taken = self.board.remove(job, self.kept.get(job.id, 0))
-        value = self.worth.of(job, self.board.placed.get(job.id, []))
-        self.value += value - self.value_of.pop(job.id, 0.0)
-        if value:
-            self.value_of[job.id] = value
-        return taken
+    def _placed(self) -> dict[str, list[Portion]]:
+        return {j.id: found for j in self.rank if (found := self._free_portions(j.id))}
 
     def movable(self, job_id: str) -> bool:
         return len(self.board.placed.get(job_id, ())) > self.kept.get(job_id, 0)
 
-    def dispatch(self) -> None:
-        """Must-work first, then by points an hour, each at its earliest place."""
+    def best(self) -> dict[str, list[Portion]]:
+        """Portions of the jobs that may move, as they stood at the best value."""
+        return self.best_placed
+
+    def restore_best(self) -> None:
+        """Bring the board back to the best."""
         for job in self.rank:
-            self.try_place(job)
-        self.hopeless = {j.id for j in self.jobs if not self.movable(j.id) and not self.fitter.fit(j, EMPTY_WEEK, None, j.divisible)}
+            if self.movable(job.id):
+                self._take(job)
+        for job in self.rank:
+            if job.id in self.best_placed:
+                self._put(job, self.best_placed[job.id])
+        self.value = self.best_value
+
+    def _keep_best(self) -> None:
+        self.best_value, self.best_placed = self.value, self._placed()
+
+    def _put(self, job: Job, portions: list[Portion]) -> None:
+        self.board.add(job, portions)
+        value = self.worth.of(job, self.board.placed[job.id])
+        self.value += value - self.value_of[job.id]
+        self.value_of[job.id] = value
+
+    def _take(self, job: Job) -> list[Portion]:
+        taken = self.board.remove(job, self.kept.get(job.id, 0))
+        self.value += self.base[job.id] - self.value_of[job.id]
+        self.value_of[job.id] = self.base[job.id]
+        return taken
+
+    def _note(self, job: Job) -> None:
+        """Remember how the job stood before this step, so that the step can be undone."""
+        self.before.setdefault(job.id, self._free_portions(job.id))
+
+    def try_place(self, job: Job, not_before: int = 0) -> bool:
+        """Place the job if that is worth more than without; regular hours before overtime."""
+        self._note(job)
+        have = self.board.placed.get(job.id, [])
+        for overtime in (False, True):
+            found = self.fitter.fit(job, Freedom(overtime=overtime, not_before=not_before), have, job.divisible or bool(have))
+            if found and self.worth.of(job, have + found) > self.base[job.id]:
+                self._put(job, found)
+                return True
+        return False
+
+    def dispatch(self) -> None:
+        """Each job in the order of rank at its earliest place; jobs that fit into no empty week are not tried again."""
+        for job in self.rank:
+            if not self.movable(job.id):
+                self.try_place(job)
+        empty = Fitter(Board(self.board.problem.with_placements(), self.board.days))
+        alone = Freedom(held_back=True)
+        self.hopeless = {j.id for j in self.rank if not self.movable(j.id) and not empty.fit(j, alone, None, j.divisible)}
+        self._keep_best()
 
     def place_previous(self, previous: dict[str, list[Portion]]) -> None:
         """Take over what still fits of the draft before."""
-        for job_id, portions in previous.items():
-            job = self.by_id.get(job_id)
-            if job is None or self.movable(job_id) or not self._still_fits(job, portions):
-                continue
-            self._put(job, portions)
+        for job in self.rank:
+            portions = previous.get(job.id)
+            if portions and not self.movable(job.id) and self._still_fits(job, portions):
+                self._put(job, portions)
 
     def _still_fits(self, job: Job, portions: list[Portion]) -> bool:
         """Whether exactly these portions break no rule, by asking the fitter for each at its own slots."""
@@ -113,81 +144,130 @@ class Search:
                 spent[board.main[n]] = spent.get(board.main[n], 0) + board.regular_slots(n, m)
             have[task.id] = have.get(task.id, 0) + p.end - p.start
             ends[task.id] = p.end
-        return have == need and all(u <= board.budget[c] for c, u in spent.items())
+        complete = all(n == need[t] for t, n in have.items()) if job.divisible else have == need
+        return complete and all(u <= board.budget[c] for c, u in spent.items())
 
-    def _victims(self, wanted: Job | None, count: int) -> list[Job]:
-        """Placed jobs around one craft and one stretch of the week."""
-        random = self.random
-        crafts = sorted(self.crafts[wanted.id]) if wanted else []
-        pool = self.neighbours[random.choice(crafts)] if crafts else [j.id for j in self.jobs]
-        placed = [j for j in pool if self.movable(j)]
-        if wanted is not None and wanted.asset in self.board.spans:
-            placed += [j for j in self.board.spans[wanted.asset] if j in self.by_id and self.movable(j) and j not in placed]
-        if not placed:
-            return []
-        centre = self.board.placed[random.choice(placed)][0].start
-        placed.sort(key=lambda j: (abs(self.board.placed[j][-1].start - centre) + random.randrange(24), j))
-        return [self.by_id[j] for j in placed[:count]]
+    def _still_free(self, job: Job) -> bool:
+        """Whether the job would fit back exactly as it was before the step."""
+        board, portions = self.board, self.before[job.id]
+        spent: dict[str, int] = {}
+        for p in portions:
+            m = p.mask
+            if m & ~board.tool_free(p.task) or any(m & ~board.free[n] for n in p.people if n is not None):
+                return False
+            for n in p.people:
+                if n is not None:
+                    spent[board.main[n]] = spent.get(board.main[n], 0) + board.regular_slots(n, m)
+        if any(s > 0 and s > board.budget[c] for c, s in spent.items()):
+            return False
+        touching = [p for p in board.placed.get(job.id, []) + portions if p.task.asset_state != "any"]
+        if not touching or job.asset not in board.spans:
+            return True
+        return not span(min(p.start for p in touching), max(p.end for p in touching)) & board.others_on_asset(job)
+
+    def _shares(self, a: Job, b: Job) -> bool:
+        """Whether two jobs want a craft, or an asset that takes one job at a time, in common."""
+        if a.asset is not None and a.asset == b.asset and a.asset in self.board.spans:
+            return True
+        return any(c in self.crafts[b.id] for c in self.crafts[a.id])
+
+    def _start_of(self, job: Job) -> int:
+        return self.board.placed[job.id][self.kept.get(job.id, 0)].start
+
+    def _take_out(self, jobs: list[Job]) -> None:
+        for job in jobs:
+            self._note(job)
+            self._take(job)
+
+    def _some(self, waiting: list[Job], near: Job, most: int, share: float, wanted: Job | None) -> list[Job]:
+        """Some waiting jobs that share something with one, better ranked ones first."""
+        found: list[Job] = []
+        for job in waiting:
+            if job is not wanted and len(found) < most and self._shares(near, job) and self.dice.unit() < share:
+                found.append(job)
+        return found
+
+    def _by_noisy_order(self, jobs: list[Job], first: Job | None = None) -> list[Job]:
+        keys = [self.order[j.id] * (1 - NOISE + 2 * NOISE * self.dice.unit()) for j in jobs]
+        if first is not None and self.dice.unit() < 0.5:
+            keys[jobs.index(first)] = 1e30
+        return [jobs[n] for n in sorted(range(len(jobs)), key=lambda n: -keys[n])]
+
+    def _ruin(self, wanted: Job | None, waiting: list[Job]) -> None:
+        """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
+        dice, craft = self.dice, -1
+        if wanted is not None and self.crafts[wanted.id]:
+            craft = self.crafts[wanted.id][dice.below(len(self.crafts[wanted.id]))]
+        pool = []
+        for job in self.rank:
+            if self.movable(job.id):
+                same = wanted is not None and job.asset is not None and job.asset == wanted.asset and job.asset in self.board.spans
+                if craft < 0 or same or craft in self.crafts[job.id]:
+                    pool.append(job)
+        if not pool:
+            return
+        centre = self._start_of(pool[dice.below(len(pool))])
+        far = [abs(self._start_of(j) - centre) + dice.below(24) for j in pool]
+        size = min(1 + dice.below(MOST_VICTIMS), len(pool))
+        victims = [pool[n] for n in sorted(range(len(pool)), key=lambda n: far[n])[:size]]
+        self._take_out(victims)
+        again = victims + ([wanted] if wanted is not None else [])
+        again += self._some(waiting, again[-1], 12, 0.25, wanted)
+        for job in self._by_noisy_order(again, wanted):
+            late = dice.below(self.board.week_end) if dice.unit() < LATER else 0
+            if not self.try_place(job, late) and late:
+                self.try_place(job)
+
+    def _displace(self, wanted: Job, waiting: list[Job]) -> None:
+        """Place a wanted job as if cheaper ones were not there, put back what still fits, refill."""
+        dice = self.dice
+        late = 0 if dice.unit() < 0.4 else dice.below(self.board.week_end)
+        most = self.order[wanted.id] * (0.8 + 0.5 * dice.unit())
+        width = 96 + dice.below(288)
+        cheaper = [j for j in self.rank if self.movable(j.id) and self.order[j.id] < most and self._shares(wanted, j)]
+        if late:
+            cheaper = [j for j in cheaper if late - 48 <= self._start_of(j) < late + width]
+        if not cheaper:
+            return
+        self._take_out(cheaper)
+        if not self.try_place(wanted, late):
+            return
+        out = []
+        for job in cheaper:
+            if self._still_free(job):
+                self._put(job, self.before[job.id])
+            else:
+                out.append(job)
+        out += self._some(waiting, wanted, 8, 0.2, wanted)
+        for job in self._by_noisy_order(out):
+            self.try_place(job)
 
     def step(self, temperature: float) -> None:
-        """One ruin and recreate; undone if it is not accepted."""
-        random, before = self.random, self.value
-        waiting = [j for j in self.rank if not self.movable(j.id) and j.id not in self.kept and j.id not in self.hopeless]
+        """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
+        dice, before = self.dice, self.value
+        self.before = {}
+        waiting = [j for j in self.rank if not self.movable(j.id) and j.id not in self.hopeless]
         wanted = None
-        if waiting and random.random() < 0.8:
-            wanted = waiting[min(int(random.expovariate(6 / len(waiting))), len(waiting) - 1)]
-        victims = self._victims(wanted, random.randint(1, 7))
-        if not victims:
-            return
-        taken = [(j, self._take(j)) for j in victims]
-        again = [j for j, _ in taken]
-        if wanted is not None:
-            again.append(wanted)
-        crafts = set().union(*(self.crafts[j.id] for j in again))
-        near = [j for j in waiting if self.crafts[j.id] & crafts and j is not wanted][:60]
-        again += random.sample(near, min(len(near), 12))
-        again.sort(key=lambda j: (-self.worth.per_hour(j) * (0.7 + 0.6 * random.random()), j.id))
-        if wanted is not None and random.random() < 0.5:
-            again.remove(wanted)
-            again.insert(0, wanted)
-        put: list[Job] = []
-        for job in again:
-            late_start = random.randrange(self.board.week_end) if random.random() < 0.15 else 0
-            if self.try_place(job, late_start) or (late_start and self.try_place(job)):
-                put.append(job)
+        if waiting and dice.unit() < WANT:
+            u = dice.unit()
+            wanted = waiting[int(len(waiting) * (u * u))]
+        if wanted is not None and dice.unit() < DISPLACE:
+            self._displace(wanted, waiting)
+        else:
+            self._ruin(wanted, waiting)
         change = self.value - before
-        if change < 0 and random.random() >= math.exp(change / max(temperature, 1e-9)):
-            for job in put:
-                self._take(job)
-            for job, portions in taken:
-                self._put(job, portions)
+        if change >= -1e-9 or (temperature > 0 and dice.unit() < math.exp(change / temperature)):
+            if self.value > self.best_value + 1e-6:
+                self._keep_best()
+            return
+        jobs = [self.board.problem.job_by_id[j] for j in self.before]
+        for job in jobs:
+            self._take(job)
+        for job in jobs:
+            if self.before[job.id]:
+                self._put(job, self.before[job.id])
+        self.value = before
 
-    def snapshot(self) -> dict[str, list[Portion]]:
-        return {j: list(p) for j, p in self.board.placed.items()}
-
-    def restore(self, best: dict[str, list[Portion]]) -> None:
-        """Bring the board back to a snapshot."""
-        for job in self.jobs:
-            if self.movable(job.id):
-                self._take(job)
-        for job_id, portions in best.items():
-            rest = portions[self.kept.get(job_id, 0) :]
-            if rest and job_id in self.by_id:
-                self._put(self.by_id[job_id], rest)
-
-    def improve(self, go_on: Callable[[int, float], bool], heat: Callable[[int], float]) -> None:
-        """Ruin and recreate while `go_on(steps, best value)`; ends on the best plan found.
-
-        `heat(step)` in 0..1 scales the temperature: a tenth of the mean job value when hot, none when cold.
-        """
-        mean = self.value / max(1, len(self.value_of))
-        best_value, best, step = self.value, self.snapshot(), 0
-        while go_on(step, best_value):
-            self.step(0.1 * mean * heat(step))
-            step += 1
-            if self.value > best_value + 1e-6:
-                best_value, best = self.value, self.snapshot()
-            elif step % 400 == 0 and self.value < best_value * 0.985:
-                self.restore(best)
-        if self.value < best_value - 1e-6:
-            self.restore(best)
+    def steps(self, count: int, temperature: float) -> None:
+        for _ in range(count):
+            self.step(temperature)

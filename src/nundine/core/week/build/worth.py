@@ -18,13 +18,13 @@ class Worth:
     def most(self, job: Job) -> float:
         """Points of the whole job, in time and without overtime."""
         hours = sum(t.hours * t.people for t in job.tasks)
-        return self._rate(job) * hours + (self.w.must_per_job if job.must else 0.0)
+        return self.rate(job) * hours + (self.w.must_per_job if job.must else 0.0)
 
     def per_hour(self, job: Job) -> float:
         """Most points for each work hour: the order of dispatch."""
         return self.most(job) / max(0.25, sum(t.hours * t.people for t in job.tasks))
 
-    def _rate(self, job: Job) -> float:
+    def rate(self, job: Job) -> float:
         return job.priority + (self.w.must_per_hour if job.must else 0.0)
 
     def late_days(self, job: Job, end: int) -> int:
@@ -42,11 +42,11 @@ class Worth:
         for p in portions:
             slots[p.task.id] = slots.get(p.task.id, 0) + p.end - p.start
         hours, whole = 0.0, True
-        for t in job.tasks:
+        for t in job.ordered_tasks:
             placed = min(t.hours, slots.get(t.id, 0) * self.board.problem.slot_minutes / 60)
             whole = whole and placed >= t.hours - 1e-9
             hours += placed * t.people
-        points = self._rate(job) * hours + (self.w.must_per_job if job.must and whole else 0.0)
+        points = self.rate(job) * hours + (self.w.must_per_job if job.must and whole else 0.0)
         points -= self.w.late_share_per_day * points * self.late_days(job, max(p.end for p in portions))
         return points - self.w.overtime_per_hour * self.overtime_hours(portions)
 

@@ -1,0 +1,137 @@
+"""The course of a build: one search or several side by side, told about, stopped, ending on the best plan found."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass
+from time import perf_counter, sleep
+
+from nundine.core.week.build import compiled
+from nundine.core.week.build.board import Portion
+from nundine.core.week.build.compiled import Compiled
+from nundine.core.week.build.search import Search
+
+CHUNK = 50
+HOT = 0.1
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How a build stands: points, bound (None until proven), jobs placed of jobs offered, seconds, steps."""
+
+    value: float
+    bound: float | None
+    placed: int
+    jobs: int
+    seconds: float
+    steps: int
+
+
+@dataclass(frozen=True)
+class Limits:
+    """When to end: `seconds` of the clock, or `iterations` of each search for a repeatable result."""
+
+    seconds: float = 20.0
+    iterations: int | None = None
+    every: float = 0.25
+
+
+class _Runner:
+    """One search on its way: steps in chunks, cooling down with its steps or with the clock."""
+
+    def __init__(self, search: Search | Compiled, limits: Limits, started: float, seconds: float, mean: float) -> None:
+        self.search, self.limits, self.started, self.seconds, self.mean = search, limits, started, seconds, mean
+        self.done = 0
+
+    def finished(self) -> bool:
+        if self.limits.iterations is not None:
+            return self.done >= self.limits.iterations
+        return perf_counter() - self.started >= self.seconds
+
+    def chunk(self) -> None:
+        """Some steps at one temperature: a tenth of the mean job value when hot, none when cold."""
+        if self.limits.iterations is not None:
+            count, gone = min(CHUNK, self.limits.iterations - self.done), self.done / max(1, self.limits.iterations)
+        else:
+            count = CHUNK if isinstance(self.search, Compiled) else 2
+            gone = (perf_counter() - self.started) / max(self.seconds, 0.01)
+        if isinstance(self.search, Search) and compiled.ready():
+            self.search = Compiled(self.search)
+        self.search.steps(count, HOT * self.mean * max(0.0, 1 - gone))
+        self.done += count
+
+    def run(self, end: threading.Event) -> None:
+        while not end.is_set() and not self.finished():
+            self.chunk()
+
+
+class Course:
+    """Improves a plan that was dispatched, until time, steps, the bound or somebody says so."""
+
+    def __init__(self, search: Search, limits: Limits, tell: Callable[[Progress], None], stop: Callable[[], bool], started: float) -> None:
+        self.search, self.limits, self.tell, self.stop, self.started = search, limits, tell, stop, started
+        self.bound: float | None = None
+        self.best_value, self.best = search.best_value, search.best()
+        self.steps = 0
+        self.stopped = False
+        self._told = 0.0
+
+    def report(self, value: float, placed: int | None = None) -> None:
+        """Tell how it stands, and ask whether to stop; a few times a second."""
+        now = perf_counter() - self.started
+        if now - self._told < self.limits.every:
+            return
+        self._told = now
+        count = len(self.best) if placed is None else placed
+        self.tell(Progress(value, self.bound, count, len(self.search.rank), now, self.steps))
+        self.stopped = self.stopped or self.stop()
+
+    def at_bound(self, value: float) -> bool:
+        return self.bound is not None and value >= self.bound - 1e-6 * max(1.0, abs(self.bound))
+
+    def improve(self, seconds: float, workers: int) -> None:
+        """Ruin and recreate with `workers` searches of different seeds (one where the search is not compiled)."""
+        seed = self.search.dice.state
+        mean = self.search.value / max(1, sum(1 for v in self.search.value_of.values() if v))
+        began = perf_counter()
+        first: Search | Compiled = Compiled(self.search) if compiled.ready() else self.search
+        searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, workers)] if isinstance(first, Compiled) else [])
+        runners = [_Runner(s, self.limits, began, seconds, mean) for s in searches]
+        if len(runners) == 1:
+            while not self._over(runners) and not runners[0].finished():
+                runners[0].chunk()
+        else:
+            self._side_by_side(runners)
+        self._collect(runners)
+
+    def _over(self, runners: list[_Runner]) -> bool:
+        best = max(r.search.best_value for r in runners)
+        self.steps = sum(r.done for r in runners)
+        self.report(max(best, self.best_value))
+        return self.stopped or self.at_bound(best)
+
+    def _side_by_side(self, runners: list[_Runner]) -> None:
+        end = threading.Event()
+        threads = [threading.Thread(target=r.run, args=(end,), daemon=True) for r in runners]
+        for t in threads:
+            t.start()
+        try:
+            while any(t.is_alive() for t in threads) and not self._over(runners):
+                sleep(0.01)
+        finally:
+            end.set()
+            for t in threads:
+                t.join()
+
+    def _collect(self, runners: list[_Runner]) -> None:
+        self.steps = sum(r.done for r in runners)
+        for r in runners:
+            if r.search.best_value > self.best_value + 1e-6:
+                self.best_value, self.best = r.search.best_value, r.search.best()
+
+    def put_best_on_board(self) -> dict[str, list[Portion]]:
+        """The search's board as it was at the best value."""
+        self.search.best_placed, self.search.best_value = self.best, self.best_value
+        self.search.restore_best()
+        return self.best
