@@ -1,0 +1,466 @@
+"""Mending a week: after a change, a plan without broken rules and with the fewest moves of what was promised.
+
+Moves are counted: a person on a seat, a start, a day; a job that has to leave is the last resort. Held-back hours may be
+used, for this is what they are held back for. Work that is under way or done, and whatever is pinned, stays.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import datetime
+
+from nundine.core.week.build.bits import first_bit, run_starts, span
+from nundine.core.week.build.board import Board, Portion
+from nundine.core.week.build.builder import placement_of
+from nundine.core.week.build.fit import Fitter, Freedom, at_least
+from nundine.core.week.build.worth import Worth
+from nundine.core.week.check import Broken, check
+from nundine.core.week.problem import Job, Placement, WeekProblem
+
+Key = tuple[str, str, int]
+SOFT = {"held back"}
+
+
+@dataclass(frozen=True)
+class Move:
+    """One placement before and after. `kind`: people, start, day, out (it leaves), in (it comes), open (a seat nobody can take)."""
+
+    kind: str
+    before: Placement | None
+    after: Placement | None
+    moves: int
+    text: str
+
+    @property
+    def job(self) -> str:
+        one = self.after or self.before
+        assert one is not None
+        return one.job
+
+
+@dataclass(frozen=True)
+class Mended:
+    """The plan after mending, the list of moves with their count, jobs that had to leave, jobs wanted in that found no place."""
+
+    placements: tuple[Placement, ...]
+    moves: tuple[Move, ...]
+    left: tuple[str, ...]
+    not_in: tuple[str, ...]
+    conflicts: tuple[Broken, ...]
+
+    @property
+    def count(self) -> int:
+        return sum(m.moves for m in self.moves)
+
+
+def mend(
+    problem: WeekProblem, placements: tuple[Placement, ...], *, stay: Iterable[Key] = (), wanted: Iterable[str] = (), now: datetime | None = None
+) -> Mended:
+    """Repair `placements` for the problem as it is now.
+
+    Parameters
+    ----------
+    problem
+        The week as it is now: without the sick person's hours, the lost window, with the later part. Its own `fixed` is not read.
+    placements
+        What was promised. Those of tasks or people that the problem no longer has are dropped.
+    stay
+        Placements that may not be touched: under way, done, pinned. What they break is reported in `conflicts`.
+    wanted
+        Jobs to put in (a break-in), even where a cheaper job has to leave.
+    now
+        Nothing starts before it, and what began before it stays.
+    """
+    return _Mender(problem.with_placements(), placements, set(stay), now).run(list(wanted))
+
+
+class _Mender:
+    def __init__(self, problem: WeekProblem, placements: tuple[Placement, ...], stay: set[Key], now: datetime | None) -> None:
+        self.p = problem
+        self.before = {p.key: p for p in placements if (p.job, p.task) in problem.task_by_id}
+        self.board = Board(problem)
+        self.fitter, self.worth = Fitter(self.board), Worth(self.board)
+        self.grid = problem.grid
+        self.now = self.grid.ceil(now) if now is not None else 0
+        self.freedom = Freedom(held_back=True, not_before=self.now)
+        begun = {k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now}
+        self.stay = (stay | begun) & set(self.before)
+        self.value = {j: problem.job_by_id[j].priority + 1000.0 * problem.job_by_id[j].must for j in {k[0] for k in self.before}}
+        self.left: list[str] = []
+        self.settled: set[str] = set()
+        self.loose: dict[Key, Placement] = {}
+
+    # ---------------------------------------------------------------- the course
+
+    def run(self, wanted: list[str]) -> Mended:
+        released = self._released()
+        for key, one in sorted(self.before.items()):
+            if one.start is None:
+                self.loose[key] = one
+            elif key not in released:
+                self.board.add(self.p.job_by_id[one.job], [self._portion(one)])
+        self._settle(released)
+        not_in = [job_id for job_id in wanted if not self._break_in(job_id)]
+        for _ in range(4):
+            broken = self._broken(self._result())
+            again = self._to_release(broken)
+            if not again:
+                break
+            for key in again:
+                self._off(key)
+            self._settle(again)
+        placements = self._result()
+        conflicts = [b for b in self._broken(placements) if b.code not in SOFT]
+        moves = [m for key in sorted(set(self.before) | {p.key for p in placements}) if (m := self._move(key, {p.key: p for p in placements}))]
+        return Mended(placements, tuple(moves), tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
+
+    def _portion(self, one: Placement) -> Portion:
+        people = tuple(self.board.position.get(s.id or "") for s in one.people)
+        return Portion(self.p.task_by_id[(one.job, one.task)], one.portion, self.grid.floor(one.start), self.grid.ceil(one.end), people)  # type: ignore[arg-type]
+
+    def _broken(self, placements: tuple[Placement, ...]) -> tuple[Broken, ...]:
+        return check(self.p.with_placements(placements), placements).conflicts
+
+    def _known(self) -> tuple[Placement, ...]:
+        """What was promised, with seats of people who are gone for good as open ones."""
+        known = self.p.person_by_id
+        out = []
+        for one in self.before.values():
+            seats = tuple(replace(s, id=s.id if s.id in known else None) for s in one.people)
+            out.append(replace(one, people=seats))
+        return tuple(out)
+
+    def _released(self) -> set[Key]:
+        """Placements that have to change so that no hard rule is broken: of each broken rule the cheapest that may."""
+        gone = {p.key for p in self.before.values() if any(s.id is not None and s.id not in self.p.person_by_id for s in p.people)}
+        self.before_known = {p.key: p for p in self._known()}
+        return self._to_release(self._broken(tuple(self.before_known.values()))) | (gone - self.stay)
+
+    def _to_release(self, broken: Iterable[Broken]) -> set[Key]:
+        out: set[Key] = set()
+        for b in broken:
+            may = [k for k in b.keys if k not in self.stay]
+            if b.code in SOFT or not may or out & set(b.keys):
+                continue
+            out.add(min(may, key=lambda k: (self.value.get(k[0], 0.0), k)))
+        return out
+
+    # ---------------------------------------------------------------- placing again
+
+    def _settle(self, released: set[Key]) -> None:
+        """Place each released portion again, dearest job first, tasks in their order; a job that cannot stay whole leaves."""
+        self.settled = set()
+        order = {(j, t.id): n for j in {k[0] for k in released} for n, t in enumerate(self.p.job_by_id[j].ordered_tasks)}
+        for key in sorted(released, key=lambda k: (-self.value.get(k[0], 0.0), k[0], order[k[:2]], k[2])):
+            if key[0] in self.left or key[0] in self.settled:
+                continue
+            one = self.before[key]
+            if one.start is None:
+                self.loose[key] = one
+            elif not (self._near(one) or self._swap(one) or self._with_rest(one) or self._anew(one.job) or self._instead(one)):
+                self._leave(key[0])
+
+    def _on(self, job_id: str, portion: Portion) -> None:
+        self.board.add(self.p.job_by_id[job_id], [portion])
+
+    def _off(self, key: Key) -> Portion | None:
+        """Take one portion off the board."""
+        job = self.p.job_by_id[key[0]]
+        portions = self.board.remove(job)
+        mine = [p for p in portions if (p.task.id, p.number) == key[1:]]
+        self.board.add(job, [p for p in portions if (p.task.id, p.number) != key[1:]])
+        if not self.board.placed[job.id]:
+            self.board.remove(job)
+        return mine[0] if mine else None
+
+    def _starts(self, job: Job, was: Portion, people: tuple[int | None, ...]) -> tuple[int, list[list[tuple[int, int]]]]:
+        """Slots at which the portion could start with these people (None = anybody able), and who could take each open seat."""
+        board, length = self.board, was.end - was.start
+        task = was.task
+        allowed = board.asset_mask(job, task) & board.tool_free(task)
+        if task.asset_state != "any":
+            allowed &= ~board.others_on_asset(job)
+        mine = [p for p in board.placed.get(job.id, ()) if not (p.task.id == task.id and p.number == was.number)]
+        ends = {p.task.id: p.end for p in sorted(mine, key=lambda p: p.end)}
+        first = max([self.now] + [ends[a.task] + self.grid.slots_for(a.lag) for a in task.after if a.task in ends])
+        first = max([first] + [p.end for p in mine if p.task.id == task.id and p.number < was.number])
+        if job.earliest is not None:
+            first = max(first, self.grid.ceil(job.earliest))
+        begun = {p.task.id: p.start for p in sorted(mine, key=lambda p: -p.start)}
+        last = self.grid.floor(job.latest) if job.latest is not None else board.slots
+        last = min([last, self.fitter.before_followers(job, task, begun)])
+        last = min([last] + [p.start for p in mine if p.task.id == task.id and p.number > was.number])
+        starts = run_starts(allowed & span(first, last), length)
+        able: list[list[tuple[int, int]]] = []
+        for n, need in zip(people, task.seat_needs, strict=True):
+            who = [(m, run_starts(board.free[m] & mask, length)) for m, mask in board.qualified(replace(need, people=1)) if m not in people or m == n]
+            if n is not None:
+                who = [w for w in who if w[0] == n]
+            starts &= at_least([m for _, m in who], 1)
+            able.append(who)
+        return starts, able
+
+    def _near(self, one: Placement) -> bool:
+        """The cheapest change of this portion alone: people, start, start and people, day, day and people."""
+        job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
+        open_all = tuple(None for _ in was.people)
+        able_now = self._able_now(job, was)
+        tries: list[tuple[int, Portion]] = []
+        for people in dict.fromkeys((was.people, able_now, open_all)):
+            found = self._nearest(job, was, people, one)
+            if found is not None:
+                tries.append((self._cost(was, found, one), found))
+        if not tries:
+            return False
+        self._on(one.job, min(tries, key=lambda t: (t[0], abs(t[1].start - was.start)))[1])
+        return True
+
+    def _able_now(self, job: Job, was: Portion) -> tuple[int | None, ...]:
+        """The same people as far as they are free at the same time."""
+        return tuple(n if n is not None and not was.mask & ~self.board.free[n] else None for n in was.people)
+
+    def _cost(self, was: Portion, now: Portion, one: Placement) -> int:
+        people = sum(a != b for a, b in zip(was.people, now.people, strict=True))
+        if self._day_of(now) != one.day:
+            return people + 3
+        return people + (now.start != was.start)
+
+    def _day_of(self, portion: Portion) -> object:
+        first = next((n for n in portion.people if n is not None), None)
+        day = self.board.day_at(first, portion.start) if first is not None else None
+        return day or self.grid.moment(portion.start).date()
+
+    def _nearest(self, job: Job, was: Portion, people: tuple[int | None, ...], one: Placement) -> Portion | None:
+        """The start nearest to the old one, the same day before others, at which all seats can be filled."""
+        starts, able = self._starts(job, was, people)
+        length = was.end - was.start
+        singles = tuple(replace(need, people=1) for need in was.task.seat_needs)
+        for s in _by_distance(starts, was.start, 24):
+            if not self._span_free(job, was, s):
+                continue
+            filled = self.fitter.seats(singles, _prefer(able, was.people, s), s, length, self.freedom, {})
+            if filled is not None:
+                return Portion(was.task, was.number, s, s + length, _seated(filled, was.people, able, s))
+        return None
+
+    def _span_free(self, job: Job, was: Portion, s: int) -> bool:
+        """Whether the job's span, with this portion from s on, meets no other job on an asset that takes one at a time."""
+        if job.asset not in self.board.spans or was.task.asset_state == "any":
+            return True
+        mine = [(p.start, p.end) for p in self.board.placed.get(job.id, ()) if p.task.asset_state != "any"] + [(s, s + was.end - was.start)]
+        return not span(min(a for a, _ in mine), max(b for _, b in mine)) & self.board.others_on_asset(job)
+
+    def _swap(self, one: Placement) -> bool:
+        """At the same time with a person who is on cheaper work that can itself change a little."""
+        job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
+        missing = [n for n, who in enumerate(self._able_now(job, was)) if who is None]
+        if len(missing) != 1:
+            return False
+        seat = missing[0]
+        need = replace(was.task.seat_needs[seat], people=1)
+        for n, mask in self.board.qualified(need):
+            if was.mask & ~(self.board.there[n] & mask) or n in was.people:
+                continue
+            blocking = [(j, p) for j, ps in self.board.placed.items() for p in ps if n in p.people and p.mask & was.mask]
+            if len(blocking) != 1:
+                continue
+            other_id, other = blocking[0]
+            key = (other_id, other.task.id, other.number)
+            if key in self.stay or key not in self.before or self.value.get(other_id, 0.0) >= self.value[one.job] or other_id == one.job:
+                continue
+            self._off(key)
+            people = tuple(n if k == seat else who for k, who in enumerate(was.people))
+            starts, _ = self._starts(job, was, people)
+            if starts >> was.start & 1 and self._span_free(job, was, was.start):
+                self._on(one.job, Portion(was.task, was.number, was.start, was.end, people))
+                if self._near(self.before[key]):
+                    return True
+                self._off(one.key)
+            self._on(other_id, other)
+        return False
+
+    def _with_rest(self, one: Placement) -> bool:
+        """This portion and all that follows it in its job, one after another; all or nothing."""
+        job = self.p.job_by_id[one.job]
+        rank = {t.id: n for n, t in enumerate(job.ordered_tasks)}
+        later = [p for p in self.board.placed.get(job.id, []) if (rank[p.task.id], p.number) > (rank[one.task], one.portion)]
+        keys = [(job.id, p.task.id, p.number) for p in later]
+        if not keys or any(k in self.stay for k in keys):
+            return False
+        taken = [self._off(k) for k in keys]
+        mine = [self.before[one.key]] + [self.before[k] for k in keys if k in self.before]
+        done = []
+        for part in sorted(mine, key=lambda p: (rank[p.task], p.portion)):
+            if not self._near(part):
+                break
+            done.append(part.key)
+        if len(done) == len(mine):
+            return True
+        for key in done:
+            self._off(key)
+        for portion in taken:
+            if portion is not None:
+                self._on(job.id, portion)
+        return False
+
+    def _anew(self, job_id: str) -> bool:
+        """The whole job, but for what stays, placed as if it were new."""
+        job = self.p.job_by_id[job_id]
+        portions = self.board.remove(job)
+        have = [p for p in portions if (job_id, p.task.id, p.number) in self.stay]
+        if have:
+            self.board.add(job, have)
+        for overtime in (False, True):
+            found = self.fitter.fit(job, replace(self.freedom, overtime=overtime), have)
+            if found:
+                self.board.add(job, found)
+                self.settled.add(job_id)
+                return True
+        self.board.remove(job)
+        self.board.add(job, portions)
+        if not portions:
+            self.board.remove(job)
+        return False
+
+    def _instead(self, one: Placement) -> bool:
+        """In place of a job worth much less, which then finds another place or leaves."""
+        job = self.p.job_by_id[one.job]
+        mine = self.value.get(one.job, 0.0)
+        for value, other_id in self._cheaper(job):
+            if value > mine - 20 or value > 0.7 * mine:
+                return False
+            other = self.p.job_by_id[other_id]
+            taken = self.board.remove(other)
+            if self._near(one):
+                if not self._anew(other_id):
+                    self._leave(other_id)
+                return True
+            self.board.add(other, taken)
+        return False
+
+    def _cheaper(self, job: Job) -> list[tuple[float, str]]:
+        """Placed jobs of which nothing stays that share a craft or the asset with a job, cheapest first."""
+        crafts = {n.craft for t in job.tasks for n in t.needs}
+        found = []
+        for other_id, portions in self.board.placed.items():
+            shares = self.p.job_by_id[other_id].asset == job.asset or crafts & {n.craft for p in portions for n in p.task.needs}
+            if shares and other_id != job.id and not any((other_id, p.task.id, p.number) in self.stay for p in portions):
+                found.append((self.value.get(other_id, 0.0), other_id))
+        return sorted(found)
+
+    def _leave(self, job_id: str) -> None:
+        """The job leaves the week, but for what stays."""
+        job = self.p.job_by_id[job_id]
+        portions = self.board.remove(job)
+        kept = [p for p in portions if (job_id, p.task.id, p.number) in self.stay]
+        if kept:
+            self.board.add(job, kept)
+        self.loose = {k: p for k, p in self.loose.items() if k[0] != job_id or k in self.stay}
+        self.left.append(job_id)
+
+    def _break_in(self, job_id: str) -> bool:
+        """Put a job in: where it fits, else in place of cheaper work, which then finds another place or leaves."""
+        job = self.p.job_by_id.get(job_id)
+        if job is None or job_id in self.board.placed:
+            return False
+        if self._fit_in(job):
+            return True
+        worth = job.priority + 1000.0 * job.must
+        for value, other_id in self._cheaper(job):
+            if value >= worth:
+                break
+            other = self.p.job_by_id[other_id]
+            taken = self.board.remove(other)
+            if self._fit_in(job):
+                keys = {(other_id, p.task.id, p.number) for p in taken} & set(self.before)
+                self._settle(keys)
+                return True
+            self.board.add(other, taken)
+        return False
+
+    def _fit_in(self, job: Job) -> bool:
+        for overtime in (False, True):
+            found = self.fitter.fit(job, replace(self.freedom, overtime=overtime))
+            if found:
+                self.board.add(job, found)
+                return True
+        return False
+
+    # ---------------------------------------------------------------- what came of it
+
+    def _result(self) -> tuple[Placement, ...]:
+        out = list(self.loose.values())
+        for job_id, portions in self.board.placed.items():
+            for p in portions:
+                key = (job_id, p.task.id, p.number)
+                was = self.before_known.get(key)
+                out.append(was if was is not None and self._same(was, p) else placement_of(self.p, self.board, job_id, p, None))
+        return tuple(sorted(out, key=lambda p: p.key))
+
+    def _same(self, was: Placement, p: Portion) -> bool:
+        before = self._portion(was)
+        return (before.start, before.end, before.people) == (p.start, p.end, p.people)
+
+    def _move(self, key: Key, after: dict[Key, Placement]) -> Move | None:
+        was, now = self.before.get(key), after.get(key)
+        name = f"{key[0]} task {key[1]}"
+        if was is None and now is not None:
+            return Move("in", None, now, 0, f"{name} comes in, {_when(now)}, {_who(now)}")
+        if was is not None and now is None:
+            return Move("out", was, None, 1, f"{name} leaves the week (was {_when(was)})")
+        assert was is not None and now is not None
+        changed = [(a, b) for a, b in zip(was.people, now.people, strict=True) if a.id != b.id]
+        texts = [f"{a.id or 'an open seat'} → {b.id or 'open'}" for a, b in changed]
+        if was.day != now.day:
+            return Move("day", was, now, len(changed) + 2, f"{name} moves from {_when(was)} to {_when(now)}" + "".join(f", {t}" for t in texts))
+        if (was.start, was.end) != (now.start, now.end):
+            return Move("start", was, now, len(changed) + 1, f"{name} is on {_when(now)} instead of {_when(was)}" + "".join(f", {t}" for t in texts))
+        if changed:
+            return Move("people", was, now, len(changed), f"{name}, {_when(now)}: {', '.join(texts)}")
+        return None
+
+
+def _by_distance(starts: int, wished: int, most: int) -> list[int]:
+    """The set bits nearest to a slot, nearest first."""
+    out: list[int] = []
+    above, below = starts >> wished, starts & ((1 << max(wished, 0)) - 1)
+    up, down = wished + first_bit(above) if above else None, below.bit_length() - 1 if below else None
+    while len(out) < most and (up is not None or down is not None):
+        if down is None or (up is not None and up - wished <= wished - down):
+            assert up is not None
+            out.append(up)
+            rest = starts >> (up + 1)
+            up = up + 1 + first_bit(rest) if rest else None
+        else:
+            out.append(down)
+            rest = starts & ((1 << down) - 1)
+            down = rest.bit_length() - 1 if rest else None
+    return out
+
+
+def _prefer(able: list[list[tuple[int, int]]], people: tuple[int | None, ...], s: int) -> list[list[tuple[int, int]]]:
+    """Those who were on a seat before are alone asked for it where they can; others stay open to all."""
+    return [[w for w in who if w[0] == n and w[1] >> s & 1] or who for who, n in zip(able, people, strict=True)]
+
+
+def _seated(filled: tuple[int | None, ...], people: tuple[int | None, ...], able: list[list[tuple[int, int]]], s: int) -> tuple[int | None, ...]:
+    """The same people on the same seats where the filling only exchanged them among themselves."""
+    can = [{n for n, m in who if m >> s & 1} for who in able]
+    out = list(filled)
+    for k, n in enumerate(people):
+        if n in out and out[k] != n and n in can[k]:
+            other = out.index(n)
+            if out[k] in can[other]:
+                out[k], out[other] = out[other], out[k]
+    return tuple(out)
+
+
+def _when(one: Placement) -> str:
+    if one.start is None or one.end is None:
+        return f"{one.day:%a} {one.day.day} {one.day:%b}"
+    return f"{one.start:%a} {one.start.day} {one.start:%b %H:%M}–{one.end:%H:%M}"
+
+
+def _who(one: Placement) -> str:
+    return "with " + ", ".join(s.id or "an open seat" for s in one.people) if one.people else "without a crew"
