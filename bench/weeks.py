@@ -82,8 +82,8 @@ def _asset(r: Random, n: int, span: Interval) -> Asset:
     run: tuple[Interval, ...] = ()
     if kind < 0.3:
         nights = [d for d in range(7) if r.random() < 0.6]
-        starts = [span.start + timedelta(days=d, hours=r.choice((0.5, 5.0, 20.5))) for d in nights]
-        work = tuple(Interval(s, s + timedelta(hours=r.choice((4, 6, 8)))) for s in starts)
+        starts = [span.start + timedelta(days=d, hours=r.choice((5.5, 12.0, 20.5))) for d in nights or [2]]
+        work = tuple(Interval(s, s + timedelta(hours=r.choice((6, 8, 9)))) for s in starts)
     elif kind < 0.45:
         run = tuple(Interval(span.start + timedelta(days=d, hours=8), span.start + timedelta(days=d, hours=17)) for d in range(7))
     elif kind < 0.55:
@@ -99,7 +99,9 @@ def _job(r: Random, n: int, crafts: tuple[Craft, ...], there: dict[str, float], 
     tasks: list[Task] = []
     for k in range(r.choice((1, 1, 1, 2, 2, 3, 4))):
         craft = main if r.random() < 0.75 else r.choices(names, weights)[0]
-        needs = [Need(craft, r.choice((1, 1, 2, 2, 2, 3)), r.choice((1, 1, 1, 1, 2, 2, 3)), "rope" if craft == "rig" and r.random() < 0.3 else None)]
+        most = 1 if there[craft] < 100 else 2 if there[craft] < 200 else 3
+        level = r.choice((1, 1, 1, 1, 2, 2, 2, 2, 2, 3)) if there[craft] > 150 else r.choice((1, 1, 2))
+        needs = [Need(craft, level, min(most, r.choice((1, 1, 1, 1, 2, 2, 3))), "rope" if craft == "rig" and r.random() < 0.2 else None)]
         if r.random() < 0.12:
             other = r.choice([c for c in names if c != craft] or names)
             needs.append(Need(other, 1, 1))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from nundine.core.week.build.bits import run_starts, runs, span
@@ -11,6 +10,24 @@ from nundine.core.week.build.fit import EMPTY_WEEK, Fitter, Freedom, at_least
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.plan import Finding, NotPlaced
 from nundine.core.week.problem import Job, Task, WeekProblem
+
+_Relaxed = tuple[tuple[Freedom, tuple[str, ...]], ...]
+_SINGLE: _Relaxed = (
+    (Freedom(windows=True), ("window",)),
+    (Freedom(held_back=True), ("held back",)),
+    (Freedom(earliest=True), ("release",)),
+    (Freedom(tools=True), ("tool",)),
+    (Freedom(busy=True, held_back=True), ("hours",)),
+)
+_PAIRS: _Relaxed = (
+    (Freedom(windows=True, earliest=True), ("window", "release")),
+    (Freedom(windows=True, held_back=True), ("window", "held back")),
+    (Freedom(windows=True, tools=True), ("window", "tool")),
+    (Freedom(windows=True, busy=True, held_back=True), ("window", "hours")),
+    (Freedom(earliest=True, busy=True, held_back=True), ("release", "hours")),
+    (Freedom(tools=True, busy=True, held_back=True), ("tool", "hours")),
+)
+"""Changes that help only together: what one rule alone does not let in, two often do."""
 
 
 class Explainer:
@@ -95,6 +112,11 @@ class Explainer:
             others = sorted(j for j in self.board.spans.get(job.asset or "", {}) if j != job.id)
             text = f"{job.asset} takes one job at a time, and {', '.join(others[:3])} {'are' if len(others) > 1 else 'is'} there"
             return Finding("outranked", text, {"jobs": others})
+        worth = self.worth.most(job)
+        for other, value in self._cheaper(job, 400)[::-1][:8]:
+            if value >= worth and self._fits_without(job, other):
+                text = f"it fits only in place of work that is worth more, such as {other}"
+                return Finding("outranked", text, {"jobs": [other], "value": value, "own_value": worth})
         return self._full(job)
 
     def _slots(self, job: Job) -> int:
@@ -136,45 +158,70 @@ class Explainer:
     def _helps(self, job: Job, code: str) -> tuple[Finding, ...]:
         """The cheapest single changes, each one tried."""
         helps: list[Finding] = []
-        tried = [
-            ("window", replace(Freedom(), windows=True), "{asset} free for work {when}"),
-            ("held back", replace(Freedom(), held_back=True), "using held-back hours, {when}"),
-            ("release", replace(Freedom(), earliest=True), "an earlier release or parts by {when}"),
-            ("tool", replace(Freedom(), tools=True), "one more of its tools, {when}"),
-        ]
-        for name, freedom, words in tried:
-            found = self._fits(job, freedom) if code != "fits" else None
-            if found:
-                text = words.format(asset=job.asset, when=self._when(found))
-                helps.append(
-                    Finding(name, text, {"day": self._day(found), "start": self.problem.grid.moment(min(p.start for p in found)).isoformat()})
-                )
+        for freedom, codes in _SINGLE if code != "fits" else ():
+            helps += self._change(job, freedom, codes)
         for other, value in self._cheaper(job, 12):
             if len(helps) >= 4:
                 break
             if self._fits_without(job, other):
                 text = f"putting out {other} (worth {value:,.0f}, this one {self.worth.most(job):,.0f})".replace(",", " ")
                 helps.append(Finding("put out", text, {"job": other, "value": value}))
-        return tuple(helps)
+        for other in sorted(o for o in self.board.placed if self.kept.get(o)) if code != "fits" and len(helps) < 4 else ():
+            if self._shares(job, other) and self._fits_without(job, other, whole=True):
+                helps.append(Finding("lifted", f"{other} free to move (it is pinned, or was put by hand)", {"job": other}))
+                break
+        for freedom, codes in _PAIRS if code != "fits" and not helps else ():
+            helps += self._change(job, freedom, codes)
+            if helps:
+                break
+        return tuple(helps[:5])
+
+    def _change(self, job: Job, freedom: Freedom, codes: tuple[str, ...]) -> list[Finding]:
+        """What a relaxed rule stands for, if the job fits without it: a change that somebody could make."""
+        found = self._fits(job, freedom)
+        if not found:
+            return []
+        said = {
+            "window": f"{job.asset} free for work {self._when(found)}",
+            "held back": f"using held-back hours, {self._when(found)}",
+            "release": f"its release or parts by {self._when(found)}",
+            "tool": f"one more of its tools, {self._when(found)}",
+            "hours": self._more_hours(found),
+        }
+        start = self.problem.grid.moment(min(p.start for p in found)).isoformat()
+        return [Finding(" and ".join(codes), ", and ".join(said[c] for c in codes), {"day": self._day(found), "start": start})]
+
+    def _more_hours(self, found: list[Portion]) -> str:
+        """Whose hours are taken, in words: how many of which craft when."""
+        short: dict[str, int] = {}
+        for p in found:
+            for n in p.people:
+                if n is not None:
+                    taken = (p.mask & ~self.board.free[n]).bit_count()
+                    short[self.board.main[n]] = short.get(self.board.main[n], 0) + taken
+        hours = [f"{n * self.problem.slot_minutes / 60:g} h more of {c}" for c, n in sorted(short.items()) if n]
+        return f"{', '.join(hours) or 'other people'} {self._when(found)} (overtime, or another person)"
 
     def _cheaper(self, job: Job, count: int) -> list[tuple[str, float]]:
         """Placed jobs of the same crafts or asset that may move, cheapest first."""
-        crafts = {n.craft for t in job.tasks for n in t.needs}
         worth = self.worth.most(job)
         found = []
         for other_id, portions in self.board.placed.items():
-            other = self.problem.job_by_id[other_id]
-            if self.kept.get(other_id) or other_id == job.id:
-                continue
-            shares = other.asset == job.asset or crafts & {n.craft for p in portions for n in p.task.needs}
-            if shares:
-                found.append((other_id, self.worth.of(other, portions)))
+            if not self.kept.get(other_id) and other_id != job.id and self._shares(job, other_id):
+                found.append((other_id, self.worth.of(self.problem.job_by_id[other_id], portions)))
         found.sort(key=lambda f: (f[1] > worth, f[1], f[0]))
         return found[:count]
 
-    def _fits_without(self, job: Job, other_id: str) -> bool:
+    def _shares(self, job: Job, other_id: str) -> bool:
+        """Whether a placed job is on the same asset, or holds people of a craft that the job needs."""
+        crafts = {n.craft for t in job.tasks for n in t.needs}
+        return self.problem.job_by_id[other_id].asset == job.asset or any(
+            n.craft in crafts for p in self.board.placed[other_id] for n in p.task.needs
+        )
+
+    def _fits_without(self, job: Job, other_id: str, whole: bool = False) -> bool:
         other = self.problem.job_by_id[other_id]
-        taken = self.board.remove(other, self.kept.get(other_id, 0))
+        taken = self.board.remove(other, 0 if whole else self.kept.get(other_id, 0))
         try:
             return self._fits(job, Freedom()) is not None
         finally:

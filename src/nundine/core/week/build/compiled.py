@@ -83,6 +83,11 @@ class Compiled:
         self.k.J[:, J_HOPELESS] = blank.k.J[:, J_HOPELESS]
         self.kernel.run(self.k, DISPATCH, 0, 0.0)
 
+    def finish(self) -> None:
+        """As `Search.finish`."""
+        self.kernel.run(self.k, RESTORE, 0, 0.0)
+        self.kernel.run(self.k, DISPATCH, 0, 0.0)
+
     def steps(self, count: int, temperature: float) -> None:
         self.kernel.run(self.k, STEPS, count, temperature)
 

@@ -127,6 +127,7 @@ class Course:
     def _collect(self, runners: list[_Runner]) -> None:
         self.steps = sum(r.done for r in runners)
         for r in runners:
+            r.search.finish()
             if r.search.best_value > self.best_value + 1e-6:
                 self.best_value, self.best = r.search.best_value, r.search.best()
 

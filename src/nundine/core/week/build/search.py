@@ -97,6 +97,14 @@ class Search:
                 return True
         return False
 
+    def finish(self) -> None:
+        """Go back to the best, and put in what still fits."""
+        self.restore_best()
+        for job in self.rank:
+            if not self.movable(job.id) and job.id not in self.hopeless:
+                self.try_place(job)
+        self._keep_best()
+
     def dispatch(self) -> None:
         """Each job in the order of rank at its earliest place; jobs that fit into no empty week are not tried again."""
         for job in self.rank:

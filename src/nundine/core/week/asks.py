@@ -1,0 +1,259 @@
+"""Asks: single changes that others can grant, ranked by the work that each would let in.
+
+First each change is tried by inserting what is left out into the week as it stands; the best are then confirmed by building
+again from the present plan, with the change and without it, with the same seed and steps.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+from time import perf_counter
+from typing import Any
+
+from nundine.core.timeline import Interval
+from nundine.core.week.build.bits import span
+from nundine.core.week.build.board import Board, Portion
+from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.build.draft import Draft
+from nundine.core.week.build.fit import Fitter, Freedom
+from nundine.core.week.build.worth import Worth
+from nundine.core.week.problem import STOPPED, Job, PersonHours, Placement, WeekProblem
+
+EXTRA_HOURS = 4.0
+
+
+@dataclass(frozen=True)
+class Ask:
+    """One change and what it would let in: points and work hours gained, jobs that come in. `code`: window, hours, part, tool."""
+
+    code: str
+    text: str
+    facts: dict[str, Any]
+    value: float
+    hours: float
+    jobs: tuple[str, ...]
+    confirmed: bool = False
+
+
+@dataclass(frozen=True)
+class _Change:
+    """A change to try: on the board at once, and in the problem for the re-solve."""
+
+    code: str
+    text: str
+    facts: dict[str, Any]
+    jobs: tuple[str, ...]
+    on_board: Callable[[Board], None]
+    in_problem: Callable[[WeekProblem], WeekProblem]
+
+
+def asks(
+    problem: WeekProblem, placements: tuple[Placement, ...], *, most: int = 10, confirm: int = 6, steps: int = 1500, seconds: float = 20.0
+) -> tuple[Ask, ...]:
+    """The best single changes for a week as it stands, most valuable first.
+
+    Parameters
+    ----------
+    problem, placements
+        The week and its plan; nothing of the plan has to be fixed.
+    most, confirm, steps, seconds
+        How many to give, how many to confirm by building again with so many steps, and when to end confirming.
+    """
+    started = perf_counter()
+    free = problem.with_placements()
+    trial = _Trial(free, placements)
+    found = [gain for change in trial.changes() if (gain := trial.gain(change)) is not None]
+    found.sort(key=lambda f: (-f[0].value, f[0].text))
+    best = found[: max(most, confirm)]
+    if not best:
+        return ()
+    limits = Limits(iterations=steps)
+    base = build(problem.with_placements(problem.fixed, placements), limits=limits, helps=False, known_bound=float("inf"))
+    there = {p.job for p in base.placements}
+    out: list[Ask] = []
+    for n, (ask, change) in enumerate(best):
+        if n < confirm and perf_counter() - started < seconds:
+            changed = change.in_problem(problem.with_placements(problem.fixed, base.placements))
+            again = build(changed, limits=limits, helps=False, known_bound=float("inf"))
+            new = tuple(sorted({p.job for p in again.placements} - there))
+            value, hours = again.value - base.value, _hours(again.placements) - _hours(base.placements)
+            if value > 1e-6:
+                out.append(replace(ask, value=value, hours=hours, jobs=new, confirmed=True))
+        else:
+            out.append(ask)
+    return tuple(sorted(out, key=lambda a: (not a.confirmed, -a.value, a.text))[:most])
+
+
+def _hours(placements: Iterable[Placement]) -> float:
+    return sum(Interval(p.start, p.end).hours * len(p.people) for p in placements if p.start and p.end)
+
+
+class _Trial:
+    """The week as it stands, on which changes are tried one at a time."""
+
+    def __init__(self, problem: WeekProblem, placements: tuple[Placement, ...]) -> None:
+        self.p = problem
+        self.board = Board(problem.with_placements(placements))
+        Draft(self.board, complete=False)
+        self.board.there, self.board.free = list(self.board.there), list(self.board.free)
+        self.board.stopped = dict(self.board.stopped)
+        self.fitter, self.worth = Fitter(self.board), Worth(self.board)
+        held = {p.job for p in placements}
+        left = [j for j in problem.jobs if j.id not in held and j.tasks]
+        self.left = sorted(left, key=lambda j: (-j.must, -self.worth.per_hour(j), j.id))
+
+    def changes(self) -> list[_Change]:
+        return [*self._windows(), *self._hours(), *self._parts(), *self._tools()]
+
+    def gain(self, change: _Change) -> tuple[Ask, _Change] | None:
+        """What could be inserted at once with the change; the board is left as it was."""
+        there, free = list(self.board.there), list(self.board.free)
+        stopped = dict(self.board.stopped)
+        levels = {t: list(m) for t, m in self.board.tool_levels.items()}
+        change.on_board(self.board)
+        chosen = set(change.jobs)
+        put: list[tuple[Job, list[Portion]]] = []
+        value = hours = 0.0
+        for job in self.left:
+            if job.id not in chosen:
+                continue
+            freedom = Freedom(earliest=change.code == "part")
+            found = self.fitter.fit(job, freedom)
+            if found and (worth := self.worth.of(job, found)) > 0:
+                self.board.add(job, found)
+                put.append((job, found))
+                value += worth
+                hours += sum((p.end - p.start) * len(p.people) for p in found) * self.p.slot_minutes / 60
+        for job, _ in put:
+            self.board.remove(job)
+        self.board.there, self.board.free, self.board.stopped, self.board.tool_levels = there, free, stopped, levels
+        if value <= 1e-6:
+            return None
+        return Ask(change.code, change.text, change.facts, value, hours, tuple(j.id for j, _ in put)), change
+
+    # ---------------------------------------------------------------- what could be asked for
+
+    def _moment(self, slot: int) -> datetime:
+        return self.p.grid.moment(slot)
+
+    def _windows(self) -> list[_Change]:
+        """For each asset with work left out: the time at which a job would fit if the asset were free for it."""
+        out: dict[tuple[str, int, int], _Change] = {}
+        tried: dict[str, int] = {}
+        for job in self.left:
+            touching = [t for t in job.tasks if t.asset_state == STOPPED]
+            if job.asset is None or not touching or tried.get(job.asset, 0) >= 4 or self.fitter.fit(job, Freedom()):
+                continue
+            tried[job.asset] = tried.get(job.asset, 0) + 1
+            found = self.fitter.fit(job, Freedom(windows=True))
+            for p in [p for p in found or () if p.task.asset_state == STOPPED and p.mask & ~self.board.stopped[job.asset]]:
+                first, last = p.start, max(q.end for q in found or () if q.task.asset_state == STOPPED and q.start - p.start < 48)
+                out.setdefault((job.asset, first, last), self._window(job.asset, first, last))
+                break
+        return list(out.values())
+
+    def _window(self, asset: str, first: int, last: int) -> _Change:
+        start, end = self._moment(first), self._moment(last)
+        jobs = tuple(j.id for j in self.left if j.asset == asset)
+        part = span(first, last)
+
+        def on_board(board: Board) -> None:
+            board.stopped[asset] |= part
+
+        def in_problem(p: WeekProblem) -> WeekProblem:
+            def opened(a: Any) -> Any:
+                work = None if a.work_windows is None else (*a.work_windows, Interval(start, end))
+                run = tuple(w for r in a.run_windows for w in _without(r, Interval(start, end)))
+                return replace(a, work_windows=work, run_windows=run)
+
+            return replace(p, assets=tuple(opened(a) if a.id == asset else a for a in p.assets))
+
+        text = f"{asset} free for work {_when(start, end)}"
+        return _Change("window", text, {"asset": asset, "start": start.isoformat(), "end": end.isoformat()}, jobs, on_board, in_problem)
+
+    def _hours(self) -> list[_Change]:
+        """For each craft and day: four more hours of the most able person, after the shift."""
+        wanted = {n.craft for j in self.left for t in j.tasks for n in t.needs}
+        out = []
+        for craft in (c.id for c in self.p.crafts if c.id in wanted):
+            jobs = tuple(j.id for j in self.left if any(n.craft == craft for t in j.tasks for n in t.needs))
+            for day in self.p.days:
+                change = self._overtime(craft, day, jobs)
+                if change is not None:
+                    out.append(change)
+        return out
+
+    def _overtime(self, craft: str, day: date, jobs: tuple[str, ...]) -> _Change | None:
+        able = [(x.level_in(craft), n) for n, x in enumerate(self.p.people) if x.main_craft == craft and self.board.day_of[n].get(day, 0)]
+        for _, n in sorted(able, key=lambda a: (-a[0], a[1])):
+            first = self.board.day_of[n][day].bit_length()
+            last = min(first + self.p.grid.slots_for(EXTRA_HOURS), self.board.slots)
+            part = span(first, last)
+            if last - first < self.p.grid.slots_for(EXTRA_HOURS) or part & self.board.there[n]:
+                continue
+            return self._extra(n, craft, day, first, last, jobs)
+        return None
+
+    def _extra(self, n: int, craft: str, day: date, first: int, last: int, jobs: tuple[str, ...]) -> _Change:
+        person, part = self.p.people[n].id, span(first, last)
+        start, end = self._moment(first), self._moment(last)
+
+        def on_board(board: Board) -> None:
+            board.there[n] |= part
+            board.free[n] |= part
+
+        def in_problem(p: WeekProblem) -> WeekProblem:
+            more = PersonHours(start, end, True, day)
+            return replace(p, people=tuple(replace(x, hours=(*x.hours, more)) if x.id == person else x for x in p.people))
+
+        text = f"{EXTRA_HOURS:g} h of overtime of {craft} ({person}) {_when(start, end)}"
+        facts = {"craft": craft, "person": person, "day": day.isoformat(), "start": start.isoformat(), "end": end.isoformat()}
+        return _Change("hours", text, facts, jobs, on_board, in_problem)
+
+    def _parts(self) -> list[_Change]:
+        """Jobs that wait for a date and would fit before it."""
+        out = []
+        for job in self.left:
+            if job.earliest is None or job.earliest <= self.p.start or self.fitter.fit(job, Freedom()):
+                continue
+            found = self.fitter.fit(job, Freedom(earliest=True))
+            if not found:
+                continue
+            by = self._moment(min(p.start for p in found))
+            text = f"{job.id} released by {by:%a} {by.day} {by:%b %H:%M} (now {job.earliest:%a} {job.earliest.day} {job.earliest:%b})"
+
+            def in_problem(p: WeekProblem, job_id: str = job.id, by: datetime = by) -> WeekProblem:
+                return replace(p, jobs=tuple(replace(j, earliest=by) if j.id == job_id else j for j in p.jobs))
+
+            out.append(_Change("part", text, {"job": job.id, "by": by.isoformat()}, (job.id,), lambda _: None, in_problem))
+        return out
+
+    def _tools(self) -> list[_Change]:
+        """One more of a tool that work left out needs."""
+        out = []
+        for tool in self.p.tools:
+            jobs = tuple(j.id for j in self.left if any(tool.id in t.tools for t in j.tasks))
+            if not jobs:
+                continue
+
+            def on_board(board: Board, name: str = tool.id) -> None:
+                board.tool_levels[name] = [*board.tool_levels[name], 0]
+
+            def in_problem(p: WeekProblem, name: str = tool.id) -> WeekProblem:
+                return replace(p, tools=tuple(replace(t, count=t.count + 1) if t.id == name else t for t in p.tools))
+
+            text = f"one more {tool.id} for the week"
+            out.append(_Change("tool", text, {"tool": tool.id, "count": tool.count}, jobs, on_board, in_problem))
+        return out
+
+
+def _without(one: Interval, cut: Interval) -> list[Interval]:
+    parts = [Interval(one.start, min(one.end, cut.start)), Interval(max(one.start, cut.end), one.end)]
+    return [p for p in parts if p.end - p.start > timedelta(0)]
+
+
+def _when(start: datetime, end: datetime) -> str:
+    last = f"{end:%H:%M}" if start.date() == end.date() else f"{end:%a} {end.day} {end:%b %H:%M}"
+    return f"{start:%a} {start.day} {start:%b %H:%M}–{last}"
