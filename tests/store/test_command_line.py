@@ -63,3 +63,48 @@ def test_a_port_that_is_taken_is_told_in_a_sentence_with_the_command_to_type(tmp
     assert refused.returncode == 1
     assert f"Port {port} is taken" in refused.stderr
     assert f"NUNDINE_PORT={port + 1} ./nundine" in refused.stderr.replace("\n", " ")
+
+
+def solved(tmp_path: Path, seed: int = 2) -> tuple[Path, Path]:
+    problem, plan = tmp_path / "problem.json", tmp_path / "plan.json"
+    problem.write_text(json.dumps(problem_document(random_week(seed, 8, 25))))
+    nundine("solve", problem, "-o", plan, "--iterations", 20)
+    return problem, plan
+
+
+def test_a_plan_is_mended_after_somebody_fell_sick_and_the_moves_are_told_in_words(tmp_path: Path) -> None:
+    problem, plan = solved(tmp_path)
+    document = json.loads(problem.read_text())
+    who = json.loads(plan.read_text())["placements"][0]["people"][0]["id"]
+    day = json.loads(plan.read_text())["placements"][0]["day"]
+    for person in document["people"]:
+        if person["id"] == who:
+            person["hours"] = [h for h in person["hours"] if h["day"] != day]
+    problem.write_text(json.dumps(document))
+    again = tmp_path / "again.json"
+    mended = nundine("mend", problem, plan, "-o", again)
+    assert mended.returncode == 0
+    assert "moves" in mended.stderr
+    assert not [p for p in json.loads(again.read_text())["placements"] if p["day"] == day and who in [s["id"] for s in p["people"]]]
+    assert nundine("mend", problem, plan, "--put-in", "WO-9999").returncode == 2
+
+
+def test_every_job_left_out_is_explained_and_asks_are_ranked(tmp_path: Path) -> None:
+    problem, plan = solved(tmp_path)
+    left = {j["id"] for j in json.loads(problem.read_text())["jobs"]} - {p["job"] for p in json.loads(plan.read_text())["placements"]}
+    told = json.loads(nundine("explain", problem, plan).stdout)
+    assert {n["job"] for n in told["not_placed"]} == left
+    asked = json.loads(nundine("asks", problem, plan, "--seconds", 5).stdout)["asks"]
+    worths = [a["value"] for a in asked if a["confirmed"]]
+    assert worths == sorted(worths, reverse=True)
+
+
+def test_a_bad_problem_file_names_every_error_by_its_place(tmp_path: Path) -> None:
+    problem, _ = solved(tmp_path)
+    document = json.loads(problem.read_text())
+    document["jobs"][3]["tasks"][0]["hours"] = -1
+    document["people"][1]["hours"] = "always"
+    problem.write_text(json.dumps(document))
+    refused = nundine("solve", problem)
+    assert refused.returncode == 2
+    assert "$.people[1].hours" in refused.stderr

@@ -164,7 +164,7 @@ class Explainer:
             if len(helps) >= 4:
                 break
             if self._fits_without(job, other):
-                text = f"putting out {other} (worth {value:,.0f}, this one {self.worth.most(job):,.0f})".replace(",", " ")
+                text = f"putting out {other} (worth {value:.0f} points, this one {self.worth.most(job):.0f})"
                 helps.append(Finding("put out", text, {"job": other, "value": value}))
         for other in sorted(o for o in self.board.placed if self.kept.get(o)) if code != "fits" and len(helps) < 4 else ():
             if self._shares(job, other) and self._fits_without(job, other, whole=True):
