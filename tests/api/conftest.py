@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from nundine.api import builds as builds_api
 from nundine.api import weeks as weeks_api
 from nundine.api.app import create_app
-from nundine.services import builds
+from nundine.services import asks, builds
 from nundine.store.base import db
 from tests.conftest import PASSWORDS, WEEK
 
@@ -22,16 +22,20 @@ Client = Callable[[str], TestClient]
 def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
     """`client("sven")` is signed in as Sven; builds run at once in a thread of their own."""
 
-    def at_once(build_id: int) -> None:
-        def work() -> None:
+    def at_once(run: Callable[[int], None]) -> Callable[[int], None]:
+        def work(build_id: int) -> None:
             with db.connection_context():
-                builds.run_build(build_id)
+                run(build_id)
 
-        thread = threading.Thread(target=work)
-        thread.start()
-        thread.join()
+        def enqueue(build_id: int) -> None:
+            thread = threading.Thread(target=work, args=(build_id,))
+            thread.start()
+            thread.join()
 
-    monkeypatch.setattr(builds_api, "enqueue_build", at_once)
+        return enqueue
+
+    monkeypatch.setattr(builds_api, "enqueue_build", at_once(builds.run_build))
+    monkeypatch.setattr(weeks_api, "enqueue_asks", at_once(asks.run_asks))
     monkeypatch.setattr(weeks_api, "enqueue_bound", lambda week: None)
     app = create_app()
     opened: list[TestClient] = []

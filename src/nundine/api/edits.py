@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nundine.api import shapes
-from nundine.services import edits
+from nundine.services import edits, mend
 from nundine.services.log import Edit
 from nundine.services.state import WeekState
 
@@ -23,6 +23,8 @@ def made_by(state: WeekState, e: shapes.AnyEdit) -> Edit:
             return edits.give(state, e.key, e.seat, e.person)
         case shapes.StartEdit():
             return edits.set_start(state, e.key, e.start)
+        case shapes.MendEdit():
+            return mend.edit(state, e.put_in)
         case shapes.StatusEdit():
             return edits.set_status(state, e.to)
         case shapes.AbsenceEdit():

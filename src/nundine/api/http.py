@@ -65,6 +65,7 @@ Editor = Annotated[Account, may(accounts.EDIT)]
 Answerer = Annotated[Account, may(accounts.ANSWER)]
 Reporter = Annotated[Account, may(accounts.REPORT)]
 Importer = Annotated[Account, may(accounts.IMPORT)]
+Manager = Annotated[Account, may(accounts.MANAGE)]
 
 
 def problem(status: int, code: str, text: str, **facts: Any) -> JSONResponse:

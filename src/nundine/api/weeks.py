@@ -14,8 +14,8 @@ from sse_starlette.sse import EventSourceResponse
 from nundine.api import shapes
 from nundine.api.edits import made_by
 from nundine.api.http import Answerer, DbRoute, Editor, Reader, Reporter, with_db
-from nundine.jobs.queue import enqueue_bound
-from nundine.services import agree, backlog, builds, crew, edits, log, review, tank, why
+from nundine.jobs.queue import enqueue_asks, enqueue_bound
+from nundine.services import agree, asks, backlog, builds, crew, edits, log, mend, review, tank, why
 from nundine.services.overview import overview
 from nundine.services.state import find_week, load_state
 from nundine.store.account import Account
@@ -76,6 +76,22 @@ def the_tank(week: str, craft: str, day: date, _: Reader) -> dict[str, Any]:
 @router.get("/agree", response_model=shapes.Agree)
 def the_assets(week: str, _: Reader) -> dict[str, Any]:
     return agree.agree(load_state(week))
+
+
+@router.get("/asks", response_model=shapes.Asks)
+def the_asks(week: str, _: Reader) -> dict[str, Any]:
+    return asks.listed(load_state(week))
+
+
+@router.post("/asks", response_model=shapes.Asks)
+def work_out_asks(week: str, account: Editor) -> dict[str, Any]:
+    enqueue_asks(asks.ask_for(load_state(week), account).id)
+    return asks.listed(load_state(week))
+
+
+@router.post("/mend", response_model=shapes.MendPreview)
+def mend_preview(week: str, form: shapes.MendForm, _: Editor) -> dict[str, Any]:
+    return mend.preview(load_state(week), form.put_in)
 
 
 @router.get("/crew", response_model=shapes.Crew)

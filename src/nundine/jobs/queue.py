@@ -8,7 +8,7 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import builds
+from nundine.services import asks, builds
 from nundine.settings import settings
 from nundine.store.base import db
 
@@ -26,6 +26,7 @@ class Queue:
         with self.db.connection_context():
             self.huey = SqlHuey("nundine", database=self.db)
         self.build = self.huey.task(name="build")(_build)
+        self.asks = self.huey.task(name="asks")(_asks)
         self.bound = self.huey.task(name="bound")(_bound)
 
 
@@ -39,6 +40,11 @@ def _bound(week: str) -> None:
         builds.run_bound(week)
 
 
+def _asks(build_id: int) -> None:
+    with db.connection_context():
+        asks.run_asks(build_id)
+
+
 @lru_cache(maxsize=1)
 def queue() -> Queue:
     """The one queue of this process."""
@@ -50,6 +56,13 @@ def enqueue_build(build_id: int) -> None:
     here = queue()
     with here.db.connection_context():
         here.build(build_id)
+
+
+def enqueue_asks(build_id: int) -> None:
+    """Have the asks of a week worked out."""
+    here = queue()
+    with here.db.connection_context():
+        here.asks(build_id)
 
 
 def enqueue_bound(week: str) -> None:

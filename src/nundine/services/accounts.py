@@ -22,7 +22,7 @@ MOST_ATTEMPTS, MOST_FROM_ADDRESS, WITHIN = 8, 40, timedelta(minutes=15)
 READ, EDIT, ANSWER, REPORT, IMPORT, MANAGE = "read", "edit", "answer", "report", "import", "manage"
 MAY: dict[str, frozenset[str]] = {
     "administrator": frozenset({READ, EDIT, ANSWER, REPORT, IMPORT, MANAGE}),
-    "scheduler": frozenset({READ, EDIT, ANSWER, REPORT, IMPORT}),
+    "scheduler": frozenset({READ, EDIT, ANSWER, REPORT, IMPORT, MANAGE}),
     "supervisor": frozenset({READ, REPORT}),
     "operations": frozenset({READ, ANSWER}),
     "reader": frozenset({READ}),

@@ -26,8 +26,8 @@ def ask(state: WeekState, account: Account, seconds: float, crafts: list[str] | 
     """A build that a worker will take. One at a time for a week."""
     if state.week.status == "closed":
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
-    going = Build.select().where((Build.week == state.week) & Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT)).first()
-    if going is not None and going.asked.get("kind") == "build":
+    going = Build.select().where((Build.week == state.week) & Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT))
+    if any(b.asked.get("kind") == "build" for b in going):
         raise Refused("running", "A build of this week is running. Stop it first, or wait for it.")
     known_crafts = {c.id for c in state.problem.crafts}
     unknown = set(crafts or ()) - known_crafts
@@ -148,7 +148,8 @@ def find(week: Week, build_id: int) -> Build:
 
 def latest(week: Week) -> Build | None:
     """The newest build that still wants something: running, or ready and not yet accepted or dropped."""
-    found = Build.select().where((Build.week == week) & Build.state.in_((*GOING, "ready", "failed"))).order_by(Build.id.desc()).first()
+    rows = Build.select().where((Build.week == week) & Build.state.in_((*GOING, "ready", "failed"))).order_by(Build.id.desc()).limit(20)
+    found = next((b for b in rows if b.asked.get("kind") == "build"), None)
     if found is not None and found.state in GOING and found.heartbeat < settings().now() - SILENT:
         Build.update(state="failed", error="The worker went away. Start the build again.").where(Build.id == found.id).execute()
         return find(week, found.id)

@@ -8,7 +8,9 @@ from typing import Any
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.explain import Explainer
+from nundine.core.week.plan import Finding
 from nundine.services import backlog
+from nundine.services.spoken import spoken
 from nundine.services.state import WeekState
 
 SHUT = {
@@ -36,6 +38,10 @@ def why(state: WeekState, number: str) -> dict[str, Any]:
     return {
         "job": number,
         "placed": False,
-        "reasons": [vars(r) for r in found.reasons],
-        "would_help": [vars(h) for h in found.would_help],
+        "reasons": [_row(r) for r in found.reasons],
+        "would_help": [_row(h) for h in found.would_help],
     }
+
+
+def _row(one: Finding) -> dict[str, Any]:
+    return {"code": one.code, "text": spoken(one.text, one.facts), "facts": one.facts}

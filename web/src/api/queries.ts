@@ -96,6 +96,18 @@ export function useChanges(week: string, number: number) {
   });
 }
 
+export function useAsks(week: string) {
+  return useQuery({
+    queryKey: keys.part(week, "asks"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/asks", { params: { path: { week } } })),
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 1500 : false),
+  });
+}
+
+export function useParameters() {
+  return useQuery({ queryKey: ["parameters"], queryFn: () => need(http.GET("/api/setup")) });
+}
+
 export function useLog(week: string) {
   return useQuery({ queryKey: keys.part(week, "log"), queryFn: () => need(http.GET("/api/weeks/{week}/log", { params: { path: { week } } })) });
 }

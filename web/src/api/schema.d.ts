@@ -367,6 +367,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week}/asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Asks */
+        get: operations["the_asks_api_weeks__week__asks_get"];
+        put?: never;
+        /** Work Out Asks */
+        post: operations["work_out_asks_api_weeks__week__asks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mend Preview */
+        post: operations["mend_preview_api_weeks__week__mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{week}/crew": {
         parameters: {
             query?: never;
@@ -594,6 +629,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Parameters */
+        get: operations["parameters_api_setup_get"];
+        /** Store */
+        put: operations["store_api_setup_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -713,6 +766,42 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /** AskShape */
+        AskShape: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "window" | "hours" | "part" | "tool";
+            /** Text */
+            text: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Value */
+            value: number;
+            /** Hours */
+            hours: number;
+            /** Jobs */
+            jobs: string[];
+            /** Confirmed */
+            confirmed: boolean;
+        };
+        /** Asks */
+        Asks: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "running" | "ready" | "failed";
+            /** Asks */
+            asks: components["schemas"]["AskShape"][];
+            /** Current */
+            current: boolean;
+            /** Error */
+            error: string | null;
         };
         /** BacklogSummary */
         BacklogSummary: {
@@ -902,6 +991,15 @@ export interface components {
             /** Held Back */
             held_back: number;
         };
+        /** CraftShare */
+        CraftShare: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Held Back */
+            held_back: number;
+        };
         /** Crew */
         Crew: {
             /** People */
@@ -917,7 +1015,7 @@ export interface components {
          */
         EditForm: {
             /** Edit */
-            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
+            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["MendEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
             /** Seen */
             seen: number;
         };
@@ -1064,6 +1162,42 @@ export interface components {
             /** Week */
             week: string;
         };
+        /** MendEdit */
+        MendEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mend";
+            /**
+             * Put In
+             * @default []
+             */
+            put_in: string[];
+        };
+        /** MendForm */
+        MendForm: {
+            /**
+             * Put In
+             * @default []
+             */
+            put_in: string[];
+        };
+        /** MendPreview */
+        MendPreview: {
+            /** Moves */
+            moves: components["schemas"]["MoveShape"][];
+            /** Count */
+            count: number;
+            /** Left */
+            left: string[];
+            /** Not In */
+            not_in: string[];
+            /** Conflicts */
+            conflicts: components["schemas"]["Conflict"][];
+            /** Edits */
+            edits: number;
+        };
         /** MoveEdit */
         MoveEdit: {
             /**
@@ -1082,6 +1216,19 @@ export interface components {
              * Format: date
              */
             day: string;
+        };
+        /** MoveShape */
+        MoveShape: {
+            /** Kind */
+            kind: string;
+            /** Job */
+            job: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Moves */
+            moves: number;
         };
         /** MovedTask */
         MovedTask: {
@@ -1166,6 +1313,24 @@ export interface components {
             total: number;
             /** Rows */
             rows: components["schemas"]["JobRow"][];
+        };
+        /** Parameters */
+        Parameters: {
+            /** Seconds */
+            seconds: number;
+            weights: components["schemas"]["WeightsShape"];
+            /** Crafts */
+            crafts: components["schemas"]["CraftShare"][];
+        };
+        /** ParametersForm */
+        ParametersForm: {
+            /** Seconds */
+            seconds: number;
+            weights: components["schemas"]["WeightsShape"];
+            /** Held Back */
+            held_back: {
+                [key: string]: number;
+            };
         };
         /** PersonCraftShape */
         PersonCraftShape: {
@@ -1591,6 +1756,17 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /** WeightsShape */
+        WeightsShape: {
+            /** Must Per Hour */
+            must_per_hour: number;
+            /** Must Per Job */
+            must_per_job: number;
+            /** Late Share Per Day */
+            late_share_per_day: number;
+            /** Overtime Per Hour */
+            overtime_per_hour: number;
         };
         /** WholeJob */
         WholeJob: {
@@ -2445,6 +2621,103 @@ export interface operations {
             };
         };
     };
+    the_asks_api_weeks__week__asks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asks"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    work_out_asks_api_weeks__week__asks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asks"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    mend_preview_api_weeks__week__mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendPreview"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     the_crew_api_weeks__week__crew_get: {
         parameters: {
             query?: never;
@@ -2843,6 +3116,59 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    parameters_api_setup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parameters"];
+                };
+            };
+        };
+    };
+    store_api_setup_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParametersForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parameters"];
+                };
             };
             /** @description Validation Error */
             422: {

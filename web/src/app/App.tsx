@@ -8,6 +8,7 @@ import { SignIn } from "../features/session/SignIn";
 import { Glyph } from "../look/Glyph";
 
 const WeekPage = lazy(() => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage })));
+const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
 const ImportPage = lazy(() => import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })));
 
 export function App() {
@@ -35,12 +36,14 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           <Glyph name="week" />Week
         </NavLink>
         {me.rights.includes("import") && <NavLink to="/files"><Glyph name="files" />Files</NavLink>}
+        {me.rights.includes("manage") && <NavLink to="/setup"><Glyph name="setup" />Set-up</NavLink>}
         <span className="grow" />
         <button className="plain" onClick={out} title={`${me.full_name}, ${me.role}`}><Glyph name="leave" />Sign out</button>
       </nav>
       <Suspense fallback={<Waiting />}>
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
+          <Route path="/setup" element={<SetupPage />} />
           <Route path="/files" element={<ImportPage />} />
           <Route path="*" element={<Navigate to={`/week/${me.week}/${localStorage.getItem("step") ?? "gather"}`} replace />} />
         </Routes>

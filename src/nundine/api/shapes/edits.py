@@ -49,6 +49,11 @@ class StartEdit(BaseModel):
     start: datetime | None
 
 
+class MendEdit(BaseModel):
+    kind: Literal["mend"]
+    put_in: list[str] = Field(default=[], max_length=50)
+
+
 class StatusEdit(BaseModel):
     kind: Literal["status"]
     to: str
@@ -72,7 +77,7 @@ class UndoEdit(BaseModel):
 
 
 AnyEdit = Annotated[
-    PutEdit | MoveEdit | TakeOutEdit | PinEdit | GiveEdit | StartEdit | StatusEdit | AbsenceEdit | PersonDayEdit | UndoEdit,
+    PutEdit | MoveEdit | TakeOutEdit | PinEdit | GiveEdit | StartEdit | MendEdit | StatusEdit | AbsenceEdit | PersonDayEdit | UndoEdit,
     Field(discriminator="kind"),
 ]
 

@@ -189,7 +189,8 @@ class Explainer:
             "hours": self._more_hours(found),
         }
         start = self.problem.grid.moment(min(p.start for p in found)).isoformat()
-        return [Finding(" and ".join(codes), ", and ".join(said[c] for c in codes), {"day": self._day(found), "start": start})]
+        facts = {"day": self._day(found), "start": start, "asset": job.asset if "window" in codes else None}
+        return [Finding(" and ".join(codes), ", and ".join(said[c] for c in codes), facts)]
 
     def _more_hours(self, found: list[Portion]) -> str:
         """Whose hours are taken, in words: how many of which craft when."""

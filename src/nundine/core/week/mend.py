@@ -6,7 +6,7 @@ used, for this is what they are held back for. Work that is under way or done, a
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -55,7 +55,13 @@ class Mended:
 
 
 def mend(
-    problem: WeekProblem, placements: tuple[Placement, ...], *, stay: Iterable[Key] = (), wanted: Iterable[str] = (), now: datetime | None = None
+    problem: WeekProblem,
+    placements: tuple[Placement, ...],
+    *,
+    stay: Iterable[Key] = (),
+    wanted: Iterable[str] = (),
+    now: datetime | None = None,
+    names: Mapping[str, str] | None = None,
 ) -> Mended:
     """Repair `placements` for the problem as it is now.
 
@@ -71,13 +77,17 @@ def mend(
         Jobs to put in (a break-in), even where a cheaper job has to leave.
     now
         Nothing starts before it, and what began before it stays.
+    names
+        What to call people in the words; without it, their ids.
     """
-    return _Mender(problem.with_placements(), placements, set(stay), now).run(list(wanted))
+    return _Mender(problem.with_placements(), placements, set(stay), now, names or {}).run(list(wanted))
 
 
 class _Mender:
-    def __init__(self, problem: WeekProblem, placements: tuple[Placement, ...], stay: set[Key], now: datetime | None) -> None:
-        self.p = problem
+    def __init__(
+        self, problem: WeekProblem, placements: tuple[Placement, ...], stay: set[Key], now: datetime | None, names: Mapping[str, str]
+    ) -> None:
+        self.p, self.names = problem, names
         self.before = {p.key: p for p in placements if (p.job, p.task) in problem.task_by_id}
         self.board = Board(problem)
         self.fitter, self.worth = Fitter(self.board), Worth(self.board)
@@ -402,16 +412,22 @@ class _Mender:
         before = self._portion(was)
         return (before.start, before.end, before.people) == (p.start, p.end, p.people)
 
+    def _name(self, person: str | None) -> str | None:
+        return self.names.get(person, person) if person is not None else None
+
+    def _who(self, one: Placement) -> str:
+        return "with " + ", ".join(self._name(s.id) or "an open seat" for s in one.people) if one.people else "without a crew"
+
     def _move(self, key: Key, after: dict[Key, Placement]) -> Move | None:
         was, now = self.before.get(key), after.get(key)
         name = f"{key[0]} task {key[1]}"
         if was is None and now is not None:
-            return Move("in", None, now, 0, f"{name} comes in, {_when(now)}, {_who(now)}")
+            return Move("in", None, now, 0, f"{name} comes in, {_when(now)}, {self._who(now)}")
         if was is not None and now is None:
             return Move("out", was, None, 1, f"{name} leaves the week (was {_when(was)})")
         assert was is not None and now is not None
         changed = [(a, b) for a, b in zip(was.people, now.people, strict=True) if a.id != b.id]
-        texts = [f"{a.id or 'an open seat'} → {b.id or 'open'}" for a, b in changed]
+        texts = [f"{self._name(a.id) or 'an open seat'} → {self._name(b.id) or 'open'}" for a, b in changed]
         if was.day != now.day:
             return Move("day", was, now, len(changed) + 2, f"{name} moves from {_when(was)} to {_when(now)}" + "".join(f", {t}" for t in texts))
         if (was.start, was.end) != (now.start, now.end):
@@ -460,7 +476,3 @@ def _when(one: Placement) -> str:
     if one.start is None or one.end is None:
         return f"{one.day:%a} {one.day.day} {one.day:%b}"
     return f"{one.start:%a} {one.start.day} {one.start:%b %H:%M}–{one.end:%H:%M}"
-
-
-def _who(one: Placement) -> str:
-    return "with " + ", ".join(s.id or "an open seat" for s in one.people) if one.people else "without a crew"

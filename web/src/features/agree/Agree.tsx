@@ -7,6 +7,7 @@ import { useShortcuts } from "../../app/keys";
 import { count, dayName, from, localDay, tone } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
+import { AsksPanel } from "./AsksPanel";
 
 type Spot = Shapes["AgreePlacement"];
 type Window = Shapes["WindowShape"];
@@ -15,7 +16,7 @@ const same = (a: Spot | null, b: Spot) => a !== null && a.job === b.job && a.tas
 
 /** When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations. */
 export function Agree() {
-  const { week, now, job, edit, can } = useWeek();
+  const { week, now, job, edit, can, openMend } = useWeek();
   const agree = useAgree(week);
   const [spot, setSpot] = useState<Spot | null>(null);
   const [win, setWin] = useState<Window | null>(null);
@@ -56,7 +57,9 @@ export function Agree() {
               <h2>Conflicts</h2>
               {agree.data.conflicts.length === 0 && <p className="soft">None: every placement keeps to windows, order and tools.</p>}
               {agree.data.conflicts.map((c) => <p key={c.text} className="brick item">▲ {c.text}</p>)}
+              {can("edit") && agree.data.conflicts.length > 0 && <Button size="small" style={{ marginTop: 8 }} onClick={openMend}>Mend <kbd>M</kbd></Button>}
             </section>
+            <AsksPanel />
           </>
         )}
       </aside>

@@ -3,7 +3,7 @@ import { Alert, App, Button, Drawer, InputNumber, Select } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
-import { keys, useBuild, useRefresh, useSummary } from "../../api/queries";
+import { keys, useBuild, useParameters, useRefresh, useSummary } from "../../api/queries";
 import { count, dayName, percent, thousands } from "../../look/words";
 import { useWeek } from "../week/context";
 
@@ -40,12 +40,14 @@ function useDo() {
 function Ask() {
   const { week, now } = useWeek();
   const areas = useSummary(week).data?.areas ?? [];
-  const [form, setForm] = useState<Shapes["BuildForm"]>({ seconds: 10, crafts: null, areas: null, days: null });
+  const usual = useParameters().data?.seconds;
+  const [form, setForm] = useState<Shapes["BuildForm"]>({ seconds: 0, crafts: null, areas: null, days: null });
+  const seconds = form.seconds || usual || 10;
   const run = useDo();
   const some = (list: string[]) => (list.length ? list : null);
   return (
-    <form onSubmit={(e) => { e.preventDefault(); void run(() => need(http.POST("/api/weeks/{week}/builds", { params: { path: { week } }, body: form }))); }}>
-      <label>Seconds to search<br /><InputNumber min={1} max={600} value={form.seconds} onChange={(v) => setForm({ ...form, seconds: v ?? 10 })} /></label>
+    <form onSubmit={(e) => { e.preventDefault(); void run(() => need(http.POST("/api/weeks/{week}/builds", { params: { path: { week } }, body: { ...form, seconds } }))); }}>
+      <label>Seconds to search<br /><InputNumber min={1} max={600} value={seconds} onChange={(v) => setForm({ ...form, seconds: v ?? 0 })} /></label>
       <p className="soft small" style={{ margin: "2px 0 12px" }}>The first whole plan is there at once; more time makes it better.</p>
       {([["Only crafts", "crafts", now.crafts.map((c) => ({ value: c.key, label: c.name }))],
         ["Only areas", "areas", areas.map((a) => ({ value: a.key, label: a.name }))],

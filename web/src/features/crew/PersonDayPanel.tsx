@@ -13,7 +13,7 @@ type Item = Shapes["SeatItem"];
 
 /** One person's day: shifts, jobs, absence; who else could take each seat. */
 export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; day: Shapes["PersonDay"] }) {
-  const { now, edit, can } = useWeek();
+  const { now, edit, can, openMend } = useWeek();
   const [seat, setSeat] = useState<Item | null>(null);
   const mayEdit = can("edit");
   const away = (reason: string) => mayEdit && void edit({ kind: "absence", person: person.key, day: day.day, reason });
@@ -38,6 +38,7 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
             {day.shifts.length > 0 && <Dropdown trigger={["click"]} menu={{ items: ["leave", "training", "other"].map((r) => ({ key: r, label: r })), onClick: ({ key }) => away(key) }}><Button size="small">Away ▾</Button></Dropdown>}
             {day.absence && <Button size="small" onClick={() => other("back")}>Is back</Button>}
             {day.work.length > 0 && <Button size="small" type={day.free < 0 ? "primary" : "default"} onClick={() => other("cover day")}>Give to others <kbd>C</kbd></Button>}
+            {day.free < 0 && <Button size="small" onClick={openMend}>Mend <kbd>M</kbd></Button>}
             {day.work.length > 0 && <Button size="small" onClick={() => other("free day")}>Open the seats <kbd>F</kbd></Button>}
           </div>
         )}

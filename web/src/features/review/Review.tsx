@@ -12,7 +12,7 @@ type Row = Shapes["ReviewTask"];
 
 /** How is it going, what did we learn: progress of each task, schedule compliance with its formula. */
 export function Review() {
-  const { week, now, job, can, report, openJob } = useWeek();
+  const { week, now, job, can, report, openJob, openMend } = useWeek();
   const review = useReview(week);
   const [day, setDay] = useState<string | null>(null);
   const [at, setAt] = useState(0);
@@ -36,6 +36,9 @@ export function Review() {
         <div className="bar">
           <Button type={day === null ? "primary" : "default"} onClick={() => { setDay(null); setAt(0); }}>Whole week</Button>
           {now.days.map((d) => <Button key={d} type={day === d ? "primary" : "default"} onClick={() => { setDay(d); setAt(0); }}>{dayName(d, false)}</Button>)}
+          <span className="grow" />
+          {now.conflicts.length > 0 && <span className="brick">▲ {now.conflicts.length} broken rules</span>}
+          {can("edit") && <Button type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
         </div>
         {rows.length === 0 ? <div className="empty"><h2>Nothing is placed {day ? "on this day" : "yet"}</h2><p>Build the week, agree and publish it; then report here what was done.</p></div> : (
           <table className="list under" aria-label="Tasks of the week">

@@ -10,6 +10,7 @@ import { useShortcuts } from "../../app/keys";
 import { Palette } from "../../app/Palette";
 import { dayName, percent, weekBeside } from "../../look/words";
 import { BuildPanel } from "../build/BuildPanel";
+import { MendPanel } from "../mend/MendPanel";
 import { WeekContext, type WeekView } from "./context";
 import { STEP_NAMES, STEPS, Strip, type Step } from "./Strip";
 import { useEdits } from "./useEdits";
@@ -36,7 +37,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
   const go = useNavigate();
   const { edit, answer, answerWindow, report, busy } = useEdits(week);
   const [job, openJob] = useState<string | null>(null);
-  const [shown, show] = useState<"help" | "palette" | "build" | null>(null);
+  const [shown, show] = useState<"help" | "palette" | "build" | "mend" | null>(null);
   useEvents(week, me);
   useEffect(() => localStorage.setItem("step", step), [step]);
   const view = useMemo<WeekView>(
@@ -45,6 +46,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       can: (right) => me.rights.includes(right) && now.status !== "closed",
       craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
       openBuild: () => show("build"),
+      openMend: () => show("mend"),
     }),
     [week, me, now, edit, answer, answerWindow, report, busy, job],
   );
@@ -60,6 +62,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
           { keys: "z", what: "Undo my last edit", run: () => void edit({ kind: "undo" }) },
           { keys: "Shift+z", what: "Redo", run: () => void edit({ kind: "redo" }) },
           { keys: "b", what: "Build the week", run: () => show("build") },
+          { keys: "m", what: "Mend the week", run: () => show("mend") },
         ]
       : []),
     { keys: "Escape", what: "Close the panel", run: () => (shown ? show(null) : openJob(null)) },
@@ -82,6 +85,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
         <Strip week={week} now={now} />
         <Broken key={step}><Suspense fallback={<div className="empty"><Spin /></div>}><Screen /></Suspense></Broken>
       </main>
+      {shown === "mend" && <MendPanel close={() => show(null)} />}
       {shown === "build" && <BuildPanel close={() => show(null)} />}
       <Help open={shown === "help"} close={() => show(null)} />
       <Palette open={shown === "palette"} close={() => show(null)} week={week} openJob={(n) => { openJob(n); if (step !== "gather" && step !== "balance") go(`/week/${week}/gather`); }} />

@@ -19,6 +19,7 @@ export interface WeekView {
   openJob: (number: string | null) => void;
   craftName: (key: string) => string;
   openBuild: () => void;
+  openMend: () => void;
 }
 
 export const WeekContext = createContext<WeekView | null>(null);

@@ -26,6 +26,7 @@ export function useEvents(week: string, me: Shapes["Me"]): void {
       if (point && held && held.id === body.build) client.setQueryData(keys.part(week, "build"), { ...held, state: "running", progress: [...held.progress, point] });
       else void client.invalidateQueries({ queryKey: keys.part(week, "build") });
     });
+    source.addEventListener("asks", () => void client.invalidateQueries({ queryKey: keys.part(week, "asks") }));
     source.addEventListener("bound", () => void client.invalidateQueries({ queryKey: keys.part(week, "overview") }));
     return () => source.close();
   }, [client, me.full_name, message, refresh, week]);

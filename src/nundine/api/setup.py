@@ -1,0 +1,24 @@
+"""Set-up of the site."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+
+from nundine.api import shapes
+from nundine.api.http import DbRoute, Manager, Reader
+from nundine.services import setup
+
+router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
+
+
+@router.get("", response_model=shapes.Parameters)
+def parameters(_: Reader) -> dict[str, Any]:
+    return setup.parameters()
+
+
+@router.put("", response_model=shapes.Parameters)
+def store(form: shapes.ParametersForm, _: Manager) -> dict[str, Any]:
+    setup.store_parameters(setup.Parameters(form.seconds, form.weights.model_dump(), form.held_back))
+    return setup.parameters()

@@ -1,0 +1,72 @@
+"""What the engine is asked and answers beside builds: mending, asks, its parameters."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from nundine.api.shapes.week import Conflict
+
+
+class MoveShape(BaseModel):
+    kind: str
+    job: str
+    title: str
+    text: str
+    moves: int
+
+
+class MendForm(BaseModel):
+    put_in: list[str] = Field(default=[], max_length=50)
+
+
+class MendPreview(BaseModel):
+    moves: list[MoveShape]
+    count: int
+    left: list[str]
+    not_in: list[str]
+    conflicts: list[Conflict]
+    edits: int
+
+
+class AskShape(BaseModel):
+    code: Literal["window", "hours", "part", "tool"]
+    text: str
+    facts: dict[str, Any]
+    value: float
+    hours: float
+    jobs: list[str]
+    confirmed: bool
+
+
+class Asks(BaseModel):
+    state: Literal["none", "running", "ready", "failed"]
+    asks: list[AskShape]
+    current: bool
+    error: str | None
+
+
+class WeightsShape(BaseModel):
+    must_per_hour: float
+    must_per_job: float
+    late_share_per_day: float
+    overtime_per_hour: float
+
+
+class CraftShare(BaseModel):
+    key: str
+    name: str
+    held_back: float
+
+
+class Parameters(BaseModel):
+    seconds: float
+    weights: WeightsShape
+    crafts: list[CraftShare]
+
+
+class ParametersForm(BaseModel):
+    seconds: float
+    weights: WeightsShape
+    held_back: dict[str, float]

@@ -1,0 +1,91 @@
+"""Mending the week as it stands: what would move, and the one command that does it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from nundine.core.week.mend import Mended, Move, mend
+from nundine.services.errors import Refused
+from nundine.services.log import Change, Edit
+from nundine.services.overview import conflict_row, people_names
+from nundine.services.state import WeekState
+from nundine.settings import settings
+from nundine.store.placement import KEPT, Key, as_row
+from nundine.store.work_order import Task, WorkOrder
+
+
+def _under_way(state: WeekState) -> set[Key]:
+    """Placements of tasks that somebody has begun or finished, and pins."""
+    jobs = {k[0] for k in state.rows}
+    rows = (
+        Task.select(WorkOrder.number, Task.number).join(WorkOrder).where(WorkOrder.number.in_(jobs or {""}) & Task.state.in_(("under way", "done")))
+    )
+    begun = {(job, task) for job, task in rows.tuples()}
+    return {k for k, r in state.rows.items() if r["pinned"] or k[:2] in begun}
+
+
+def _now(state: WeekState) -> datetime | None:
+    """The moment, while the week runs. Raises Refused when it is over."""
+    now = settings().now().astimezone(state.zone)
+    if now >= state.problem.end:
+        raise Refused("over", f"Week {state.week.name} is over; there is nothing to mend any more.")
+    return now if now > state.problem.start else None
+
+
+def mended(state: WeekState, put_in: list[str]) -> Mended:
+    """The week after mending. Raises Refused for a job that is not ready, or is in the week already."""
+    held = {p.job for p in state.placements}
+    for number in put_in:
+        if number not in state.problem.job_by_id:
+            raise Refused("not ready", f"{number} is not ready to be placed: see its gates.", job=number)
+        if number in held:
+            raise Refused("placed", f"{number} is in the week already.", job=number)
+    return mend(state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state), names=people_names())
+
+
+def preview(state: WeekState, put_in: list[str]) -> dict[str, Any]:
+    """What mending would do, in words and figures."""
+    found, names = mended(state, put_in), people_names()
+    return {
+        "moves": _told(found.moves), "count": found.count,
+        "left": list(found.left), "not_in": list(found.not_in), "conflicts": [conflict_row(b, names) for b in found.conflicts],
+        "edits": state.week.edits,
+    }  # fmt: skip
+
+
+def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
+    """The moves in words with the jobs' titles; a job that leaves is told once, however many tasks it has."""
+    order = {"in": 0, "people": 1, "start": 2, "day": 3, "out": 4}
+    jobs = {m.job for m in moves} or {""}
+    titles = dict(WorkOrder.select(WorkOrder.number, WorkOrder.title).where(WorkOrder.number.in_(jobs)).tuples())
+    out: list[dict[str, Any]] = []
+    leaving: dict[str, dict[str, Any]] = {}
+    for m in sorted(moves, key=lambda m: (order.get(m.kind, 9), m.job)):
+        row = {"kind": m.kind, "job": m.job, "title": titles.get(m.job, ""), "text": m.text, "moves": m.moves}
+        if m.kind != "out":
+            out.append(row)
+        elif m.job in leaving:
+            leaving[m.job]["moves"] += m.moves
+        else:
+            out.append({**row, "text": f"{m.job} leaves the week"})
+            leaving[m.job] = out[-1]
+    return out
+
+
+def edit(state: WeekState, put_in: list[str]) -> Edit:
+    """Mending as one command."""
+    found = mended(state, put_in)
+    if not found.moves:
+        raise Refused("nothing", "Nothing has to move: the week breaks no rule that mending could repair.")
+    changes = []
+    for m in found.moves:
+        one = m.after or m.before
+        assert one is not None
+        before = state.rows.get(one.key)
+        kept = {k: before[k] for k in KEPT} if before else {"hand": True}
+        if m.kind in ("start", "day"):
+            kept |= {"answer": None, "answer_by": None, "remark": None}
+        changes.append(Change("placement", list(one.key), before, as_row(m.after, **kept) if m.after else None))
+    jobs = len({m.job for m in found.moves})
+    return Edit("mend", f"Mend the week ({found.count} moves of {jobs} jobs)", changes)

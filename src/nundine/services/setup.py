@@ -1,0 +1,58 @@
+"""Parameters of the engine for this site: how long it searches, what it weighs, what each craft holds back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from nundine.core.week.problem import Weights
+from nundine.services.errors import Refused
+from nundine.store.base import db
+from nundine.store.site import Craft, Site, site, touch
+
+LIMITS = {
+    "must_per_hour": (0.0, 10_000.0), "must_per_job": (0.0, 100_000.0), "late_share_per_day": (0.0, 1.0), "overtime_per_hour": (0.0, 10_000.0),
+}  # fmt: skip
+DEFAULT_SECONDS = 10.0
+
+
+@dataclass(frozen=True)
+class Parameters:
+    """What is to be stored: seconds of a build, weights by name, held-back share (0-1) by craft."""
+
+    seconds: float
+    weights: dict[str, float] = field(default_factory=dict)
+    held_back: dict[str, float] = field(default_factory=dict)
+
+
+def parameters() -> dict[str, Any]:
+    """As they are."""
+    here = site()
+    weights = {**vars(Weights()), **here.settings.get("weights", {})}
+    crafts = [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
+    return {"seconds": here.settings.get("seconds", DEFAULT_SECONDS), "weights": weights, "crafts": crafts}
+
+
+def store_parameters(wanted: Parameters) -> None:
+    """All of them or none. Raises Refused with the field for a figure out of range."""
+    if not 1 <= wanted.seconds <= 600:
+        raise Refused("range", "Seconds of a build lie between 1 and 600.", field="seconds")
+    for name, value in wanted.weights.items():
+        if name not in LIMITS:
+            raise Refused("weight", f"There is no weight {name}.", field=name)
+        low, high = LIMITS[name]
+        if not low <= value <= high:
+            raise Refused("range", f"{name.replace('_', ' ')} lies between {low:g} and {high:g}.", field=name)
+    known = {c.key for c in Craft.select()}
+    for craft, share in wanted.held_back.items():
+        if craft not in known:
+            raise Refused("craft", f"There is no craft {craft}.", field=craft)
+        if not 0 <= share <= 0.9:
+            raise Refused("range", "A craft holds back between 0 and 90 % of its hours.", field=craft)
+    with db.atomic():
+        here = Site.select().for_update().get()
+        settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights}}
+        Site.update(settings=settings).where(Site.id == here.id).execute()
+        for craft, share in wanted.held_back.items():
+            Craft.update(held_back=share).where(Craft.key == craft).execute()
+        touch(people=True, work=True)

@@ -1,0 +1,145 @@
+"""Mending, asks and the engine's parameters through the API."""
+
+from __future__ import annotations
+
+import pytest
+
+from nundine.services import asks as asks_service
+from tests.api.conftest import Client, Week
+from tests.api.test_week import first_seat
+
+
+@pytest.fixture
+def sick(week: Week) -> tuple[Week, dict, dict]:
+    """A built week in which somebody with work fell sick."""
+    week.build()
+    person, day, _ = first_seat(week)
+    week.edit(kind="absence", person=person["key"], day=day["day"], reason="sick")
+    return week, person, day
+
+
+def mend(week: Week, *put_in: str) -> dict:
+    answer = week.http.post(f"{week.base}/mend", json={"put_in": list(put_in)})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_a_sick_day_is_mended_in_one_command_that_can_be_undone(sick: tuple[Week, dict, dict]) -> None:
+    week, person, day = sick
+    assert week.get()["conflicts"]
+    found = mend(week)
+    assert found["count"] > 0
+    assert all(m["text"] for m in found["moves"])
+    assert week.get()["conflicts"], "a preview changes nothing"
+    after = week.edit(kind="mend", put_in=[])
+    assert not [c for c in after["conflicts"] if c["code"] != "held back"]
+    crew = {p["key"]: p for p in week.get("/crew")["people"]}
+    assert not next(d for d in crew[person["key"]]["days"] if d["day"] == day["day"])["work"]
+    assert week.edit(kind="undo")["conflicts"]
+
+
+def test_moves_name_people_and_not_their_keys(sick: tuple[Week, dict, dict]) -> None:
+    week, person, _ = sick
+    assert all(person["key"] not in m["text"].split() for m in mend(week)["moves"])
+
+
+def test_a_break_in_comes_in_and_says_what_it_pushes_out(week: Week) -> None:
+    week.build()
+    rows = week.get("/backlog", placed=False, ready=True, size=50)["rows"]
+    row = next(r for r in rows if week.get(f"/jobs/{r['number']}/why")["reasons"][0]["code"] in ("outranked", "hours"))
+    found = mend(week, row["number"])
+    assert [m["kind"] for m in found["moves"]].count("in") >= 1 or found["not_in"] == [row["number"]]
+
+
+def test_a_week_that_breaks_no_rule_has_nothing_to_mend(week: Week) -> None:
+    week.build()
+    assert mend(week)["moves"] == []
+    refused = week.send(kind="mend", put_in=[])
+    assert refused.status_code in (400, 409, 422)
+    assert "Nothing has to move" in refused.json()["title"]
+
+
+def test_a_pinned_placement_stays_and_its_conflict_is_named(sick: tuple[Week, dict, dict]) -> None:
+    week, person, day = sick
+    crew = {p["key"]: p for p in week.get("/crew")["people"]}
+    work = next(d for d in crew[person["key"]]["days"] if d["day"] == day["day"])["work"][0]
+    key = [work["job"], work["task"], work["portion"]]
+    week.edit(kind="pin", keys=[key], on=True)
+    found = mend(week)
+    assert work["job"] in {j for c in found["conflicts"] for j in c["jobs"]}
+
+
+def test_asks_are_worked_out_kept_and_marked_when_the_week_moved_on(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(asks_service, "SECONDS", 3.0)
+    week.build()
+    assert week.get("/asks")["state"] == "none"
+    worked = week.http.post(f"{week.base}/asks").json()
+    assert worked["state"] == "ready"
+    assert worked["current"]
+    assert worked["asks"]
+    values = [a["value"] for a in worked["asks"] if a["confirmed"]]
+    assert values == sorted(values, reverse=True)
+    row = week.get("/backlog", placed=True, size=1)["rows"][0]
+    week.edit(kind="take out", jobs=[row["number"]])
+    assert not week.get("/asks")["current"]
+    assert week.get("/builds/latest") is None, "asks are no build"
+
+
+def parameters(week: Week) -> dict:
+    return week.http.get("/api/setup").json()
+
+
+def store(week: Week, found: dict, **change: object):
+    form = {"seconds": found["seconds"], "weights": found["weights"], "held_back": {c["key"]: c["held_back"] for c in found["crafts"]}}
+    return week.http.put("/api/setup", json={**form, **change})
+
+
+def test_a_dearer_overtime_takes_work_out_of_overtime(week: Week) -> None:
+    found = parameters(week)
+    dear = store(week, found, weights={**found["weights"], "overtime_per_hour": 5000})
+    assert dear.status_code == 200
+    week.build()
+    crew = week.get("/crew")["people"]
+    hours = [
+        w
+        for p in crew
+        for d in p["days"]
+        for s in d["shifts"]
+        if s["overtime"]
+        for w in d["work"]
+        if w["start"] and s["start"] <= w["start"] < s["end"]
+    ]
+    assert not hours
+    assert parameters(week)["weights"]["overtime_per_hour"] == 5000
+
+
+def test_more_held_back_hours_leave_more_of_a_craft_free(week: Week) -> None:
+    week.build()
+    before = sum(t["load"] for t in week.get()["tanks"] if t["craft"] == "mech")
+    found = parameters(week)
+    shares = {c["key"]: c["held_back"] for c in found["crafts"]} | {"mech": 0.6}
+    assert store(week, found, held_back=shares).status_code == 200
+    assert "held back" in {c["code"] for c in week.get()["conflicts"]}
+    week.build()
+    after = [t for t in week.get()["tanks"] if t["craft"] == "mech"]
+    assert sum(t["load"] for t in after) < before
+    assert not week.get()["conflicts"]
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [({"seconds": 0}, "seconds"), ({"held_back": {"mech": 0.95}}, "mech"), ({"held_back": {"nobody": 0.1}}, "nobody")],
+)
+def test_a_parameter_out_of_range_is_refused_with_its_name_and_nothing_is_stored(week: Week, change: dict, field: str) -> None:
+    before = parameters(week)
+    refused = store(week, before, **change)
+    assert refused.status_code in (400, 409, 422)
+    assert refused.json()["field"] == field
+    assert parameters(week) == before
+
+
+def test_only_who_may_manage_stores_parameters_and_only_who_may_edit_mends(client: Client) -> None:
+    reader = Week(client("rene"))
+    assert store(reader, parameters(reader)).status_code == 403
+    assert reader.http.post(f"{reader.base}/mend", json={"put_in": []}).status_code == 403
+    assert reader.http.post(f"{reader.base}/asks").status_code == 403

@@ -1,0 +1,49 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Alert, App, Button, Spin } from "antd";
+
+import { http, need, type Shapes } from "../../api/client";
+import { keys, useAsks } from "../../api/queries";
+import { count, hours, thousands } from "../../look/words";
+import { useWeek } from "../week/context";
+
+const KINDS: Record<string, string> = { window: "window", hours: "hours", part: "parts", tool: "tool" };
+
+/** What to ask others for, ranked by the work that each would let in. */
+export function AsksPanel() {
+  const { week, now, can } = useWeek();
+  const asks = useAsks(week).data;
+  const client = useQueryClient();
+  const { notification } = App.useApp();
+  const work = async () => {
+    try {
+      client.setQueryData(keys.part(week, "asks"), await need(http.POST("/api/weeks/{week}/asks", { params: { path: { week } } })));
+    } catch (bad) {
+      notification.warning({ title: "Not done", description: (bad as Error).message, placement: "bottomRight" });
+    }
+  };
+  if (!asks) return <section><h2>Asks</h2><Spin size="small" /></section>;
+  const running = asks.state === "running";
+  return (
+    <section aria-label="Asks">
+      <h2>Asks</h2>
+      {asks.state === "none" && <p className="soft">What one more window, some overtime, a part sooner or one more tool would let in. Each is tried by building again.</p>}
+      {asks.error && <Alert type="error" title="The asks could not be worked out" description={asks.error} />}
+      {asks.state === "ready" && asks.asks.length === 0 && <p className="soft">No single change would let more work in.</p>}
+      {asks.state === "ready" && !asks.current && <p className="ochre small">◆ The week has changed since; these are of before.</p>}
+      {!running && asks.asks.map((a) => <Ask key={a.text} ask={a} />)}
+      {running && <p className="soft"><Spin size="small" /> Trying changes, then building again with the best …</p>}
+      {can("edit") && <Button size="small" style={{ marginTop: 8 }} disabled={running || now.jobs_placed === 0} onClick={() => void work()}>{asks.state === "none" ? "Work out the asks" : "Work them out again"}</Button>}
+    </section>
+  );
+}
+
+function Ask({ ask }: { ask: Shapes["AskShape"] }) {
+  const { openJob } = useWeek();
+  return (
+    <div className="item">
+      <p><span className="soft small">{KINDS[ask.code]} · </span><span className="strong">{ask.text}</span></p>
+      <p className="small">lets in {hours(ask.hours)} of work, {thousands(ask.value)} points <span className="soft">· {ask.confirmed ? "confirmed by building again" : "tried by putting jobs in"}</span></p>
+      <p className="small soft">{ask.jobs.length === 0 ? "by making room for better places" : <>{count(ask.jobs.length, "job")}: {ask.jobs.slice(0, 6).map((j) => <button key={j} className="plain verdigris" style={{ marginRight: 6 }} onClick={() => openJob(j)}>{j}</button>)}</>}</p>
+    </div>
+  );
+}

@@ -1,0 +1,85 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { App, Button, InputNumber, Spin } from "antd";
+import { useState } from "react";
+
+import { http, need, type Shapes } from "../../api/client";
+import { useParameters } from "../../api/queries";
+
+type Parameters = Shapes["Parameters"];
+const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string; most: number; share?: boolean; why: string }[] = [
+  { name: "must_per_hour", label: "Must-work, for each hour", unit: "points an hour", most: 10000, why: "Added to the priority of must-work. The higher it is, the more other work has to make way." },
+  { name: "must_per_job", label: "Must-work, for each job", unit: "points a job", most: 100000, why: "Given once when a must-job is in whole, so that short must-jobs are not left out for long ones." },
+  { name: "late_share_per_day", label: "Late, for each day", unit: "% of its points", most: 100, share: true, why: "Taken off for each day, or part of one, that a job ends after its due time." },
+  { name: "overtime_per_hour", label: "Price of overtime", unit: "points an hour", most: 10000, why: "A job goes into overtime only where it is worth more than this for each hour of a person." },
+];
+
+/** Set-up: what the engine weighs, how long it searches, what each craft holds back; each with what it does. */
+export function SetupPage() {
+  const found = useParameters();
+  if (found.error) return <main className="page"><div className="empty"><h2>The set-up can not be shown</h2><p>{found.error.message}</p></div></main>;
+  if (!found.data) return <main className="page"><div className="empty"><Spin /></div></main>;
+  return <Form key={JSON.stringify(found.data)} found={found.data} />;
+}
+
+function Form({ found }: { found: Parameters }) {
+  const [form, setForm] = useState(found);
+  const [busy, setBusy] = useState(false);
+  const client = useQueryClient();
+  const { message, notification } = App.useApp();
+  const changed = JSON.stringify(form) !== JSON.stringify(found);
+  const save = async () => {
+    setBusy(true);
+    try {
+      const held = Object.fromEntries(form.crafts.map((c) => [c.key, c.held_back]));
+      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held } })));
+      void client.invalidateQueries({ queryKey: ["week"] });
+      void message.success("Saved. Values and bounds of all weeks follow.");
+    } catch (bad) {
+      notification.warning({ title: "Not saved", description: (bad as Error).message, placement: "bottomRight" });
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <main className="page setup">
+      <h1>Set-up</h1>
+      <p className="soft">What the engine weighs when it builds a week. A job is worth its priority for each hour of work; the rest is said here.</p>
+      <form onSubmit={(e) => { e.preventDefault(); void save(); }}>
+        <h2>Search</h2>
+        <Line label="Seconds to search" unit="s" why="How long a build looks for a better week. The first whole week is there in less than a second; most of the gain comes in the first ten.">
+          <InputNumber aria-label="Seconds to search" min={1} max={600} value={form.seconds} onChange={(v) => setForm({ ...form, seconds: v ?? form.seconds })} />
+        </Line>
+        <h2>Weights</h2>
+        {WEIGHTS.map((w) => (
+          <Line key={w.name} label={w.label} unit={w.unit} why={w.why}>
+            <InputNumber aria-label={w.label} min={0} max={w.most} value={w.share ? +(100 * form.weights[w.name]).toFixed(2) : form.weights[w.name]}
+              onChange={(v) => setForm({ ...form, weights: { ...form.weights, [w.name]: (v ?? 0) / (w.share ? 100 : 1) } })} />
+          </Line>
+        ))}
+        <h2>Held-back hours</h2>
+        <p className="soft">The share of a craft's regular hours that a build leaves free for emergencies. Mending a week may use them.</p>
+        <div className="shares">
+          {form.crafts.map((c, n) => (
+            <label key={c.key}>{c.name}
+              <span className="row"><InputNumber aria-label={`Held back of ${c.name}`} min={0} max={90} value={+(100 * c.held_back).toFixed(1)} onChange={(v) => setForm({ ...form, crafts: form.crafts.map((x, k) => (k === n ? { ...x, held_back: (v ?? 0) / 100 } : x)) })} /> %</span>
+            </label>
+          ))}
+        </div>
+        <div className="row" style={{ marginTop: 18 }}>
+          <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>Save</Button>
+          {changed && <Button onClick={() => setForm(found)}>Back to what it was</Button>}
+        </div>
+      </form>
+    </main>
+  );
+}
+
+function Line({ label, unit, why, children }: { label: string; unit: string; why: string; children: React.ReactNode }) {
+  return (
+    <div className="parameter">
+      <span className="strong">{label}</span>
+      <span className="row">{children} <span className="soft">{unit}</span></span>
+      <span className="soft">{why}</span>
+    </div>
+  );
+}
