@@ -75,9 +75,11 @@ def build(
     course = Course(search, limits, tell, stop, started)
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
     prover = Prover(problem, known_bound, lambda found: setattr(course, "bound", found))
-    course.improve(max(0.0, limits.seconds - (perf_counter() - started)), workers)
-    course.put_best_on_board()
-    return finished(problem, board, draft, prover.proven(), course.stopped, started, helps)
+    course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers)
+    top = prover.proven()
+    if course.exact_bound is not None and not problem.fixed and scope == Scope():
+        top = min(top, course.exact_bound)
+    return finished(problem, board, draft, top, course.stopped, started, helps)
 
 
 class Prover:

@@ -7,13 +7,15 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from time import perf_counter, sleep
 
-from nundine.core.week.build import compiled
+from nundine.core.week.build import compiled, exact
 from nundine.core.week.build.board import Portion
 from nundine.core.week.build.compiled import Compiled
+from nundine.core.week.build.polish import Polish
 from nundine.core.week.build.search import Search
 
 CHUNK = 50
-HOT = 0.1
+HOT = 0.2
+EXACT_BELOW, POLISH_BELOW = 2500, 6000
 
 
 @dataclass(frozen=True)
@@ -50,7 +52,7 @@ class _Runner:
         return perf_counter() - self.started >= self.seconds
 
     def chunk(self) -> None:
-        """Some steps at one temperature: a tenth of the mean job value when hot, none when cold."""
+        """Some steps at one temperature: a fifth of the mean job value when hot, none when cold."""
         if self.limits.iterations is not None:
             count, gone = min(CHUNK, self.limits.iterations - self.done), self.done / max(1, self.limits.iterations)
         else:
@@ -75,6 +77,8 @@ class Course:
         self.best_value, self.best = search.best_value, search.best()
         self.steps = 0
         self.stopped = False
+        self.exact_bound: float | None = None
+        """Proven by the exact model, of the jobs and days that may be built."""
         self._told = 0.0
 
     def report(self, value: float, placed: int | None = None) -> None:
@@ -130,6 +134,49 @@ class Course:
             r.search.finish()
             if r.search.best_value > self.best_value + 1e-6:
                 self.best_value, self.best = r.search.best_value, r.search.best()
+
+    def run(self, seconds: float, workers: int) -> None:
+        """All of it: search, and what exact methods add where the week is small enough for them.
+
+        With a budget of steps there is the search alone, which is repeatable; exact methods end by the clock.
+        """
+        size = exact.literals(self.search.board, self.search.rank)
+        if self.limits.iterations is not None or seconds < 1 or size >= POLISH_BELOW:
+            self.improve(seconds, workers)
+            self.put_best_on_board()
+            return
+        began = perf_counter()
+        self.improve(seconds * (0.35 if size < EXACT_BELOW else 0.85), workers)
+        self.put_best_on_board()
+        left = seconds - (perf_counter() - began)
+        if self.stopped or self.at_bound(self.best_value) or left < 0.2:
+            return
+        if size < EXACT_BELOW:
+            self.solve_whole(left, workers)
+        else:
+            Polish(self.search).run(left, self._told_and_over)
+            self.best_value, self.best = self.search.best_value, self.search.best()
+
+    def _told_and_over(self, value: float) -> bool:
+        self.report(value)
+        return self.stopped or self.at_bound(value)
+
+    def solve_whole(self, seconds: float, workers: int) -> None:
+        """Every job that may move at once, from the best plan so far; what is proven is a bound of the week if nothing is fixed."""
+        search = self.search
+        jobs = [j for j in search.rank if not search.kept.get(j.id)]
+        taken = {j.id: search._take(j) for j in jobs if search.movable(j.id)}
+        rest = search.value
+        found = exact.solve(search.board, jobs, taken, seconds=seconds, workers=workers, stop=lambda: self._told_and_over(self.best_value))
+        chosen = found.placed if rest + found.value > self.best_value + 1e-6 else taken
+        for job in jobs:
+            if chosen.get(job.id):
+                search._put(job, chosen[job.id])
+        if search.value > self.best_value + 1e-6:
+            search._keep_best()
+            self.best_value, self.best = search.best_value, search.best()
+        if found.whole:
+            self.exact_bound = found.bound
 
     def put_best_on_board(self) -> dict[str, list[Portion]]:
         """The search's board as it was at the best value."""
