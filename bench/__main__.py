@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import statistics
+import sys
 import tempfile
 import threading
 import time
@@ -21,6 +22,8 @@ from rich.console import Console
 from rich.table import Table
 from tests.conftest import free_port
 
+from bench import engine
+from nundine.core.week.build import compiled
 from nundine.core.week.build.builder import Limits, Progress, build
 from nundine.demo import world
 from nundine.local.running import running
@@ -173,6 +176,7 @@ def _balance(address: str) -> list[float]:
 
 
 def _plans(table: Table) -> None:
+    compiled.load()
     with db.connection_context():
         problem = load_state(WEEK).problem
     told: list[Progress] = []
@@ -187,4 +191,7 @@ def _plans(table: Table) -> None:
 
 
 if __name__ == "__main__":
-    main()
+    if sys.argv[1:2] == ["engine"]:
+        engine.main(sys.argv[2:])
+    else:
+        main()

@@ -6,8 +6,8 @@ from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
-from nundine.core.week.build.bound import bound
 from nundine.core.week.build.builder import Limits, Progress, Scope, build
+from nundine.core.week.build.prove import proven_within
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
 from nundine.services.errors import NotFound, Refused
@@ -20,6 +20,7 @@ from nundine.store.week import Build, Command, Week
 
 GOING = ("waiting", "running")
 SILENT = timedelta(seconds=60)
+PROVE_SECONDS = 8.0
 
 
 def ask(state: WeekState, account: Account, seconds: float, crafts: list[str] | None, areas: list[str] | None, days: list[date] | None) -> Build:
@@ -93,7 +94,7 @@ def run_build(build_id: int) -> None:
         limits = Limits(row.asked["seconds"], every=0.4)
         plan = build(problem, limits=limits, scope=scope, tell=told, stop=stop, helps=False, known_bound=known, workers=settings().workers)
         if free_bound is None:
-            free_bound = bound(state.problem) if problem.fixed else plan.bound
+            free_bound = proven_within(state.problem, PROVE_SECONDS) if problem.fixed else plan.bound
             keep_bound(state.week, free_bound, state.data_mark)
         broken = check(problem, plan.placements).errors
         if broken:
@@ -136,7 +137,7 @@ def run_bound(week_name: str) -> None:
     """Prove the bound of the free week for the people and work as they are now."""
     state = load_state(week_name)
     if state.week.bound_of != state.data_mark:
-        keep_bound(state.week, bound(state.problem), state.data_mark)
+        keep_bound(state.week, proven_within(state.problem, PROVE_SECONDS), state.data_mark)
 
 
 def find(week: Week, build_id: int) -> Build:

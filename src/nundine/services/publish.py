@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from nundine.core.week.build.bound import bound
+from nundine.core.week.build.prove import proven_within
 from nundine.core.week.files import plan_document, problem_document
 from nundine.core.week.load import portion_hours
 from nundine.core.week.plan import WeekPlan
@@ -199,7 +199,7 @@ def problem_json(state: WeekState) -> dict[str, Any]:
 
 def plan_json(state: WeekState) -> dict[str, Any]:
     """The draft as a plan (nundine-plan/1)."""
-    top = state.week.bound if state.week.bound_of == state.data_mark and state.week.bound else bound(state.problem)
+    top = state.week.bound if state.week.bound_of == state.data_mark and state.week.bound else proven_within(state.problem, 5.0)
     findings = tuple(b.finding() for b in state.checked.conflicts)
     plan = WeekPlan(state.week.name, "feasible", state.checked.value, max(top, state.checked.value), 0.0, state.placements, (), findings)
     return plan_document(plan)

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from time import perf_counter
 
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.bound import bound as proven_bound
 from nundine.core.week.build.course import Course, Limits, Progress
 from nundine.core.week.build.draft import Draft
+from nundine.core.week.build.prove import Prover
 from nundine.core.week.build.search import Search
 from nundine.core.week.check import check
 from nundine.core.week.explain import Explainer
@@ -74,42 +73,12 @@ def build(
     search.dispatch()
     course = Course(search, limits, tell, stop, started)
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
-    prover = Prover(problem, known_bound, lambda found: setattr(course, "bound", found))
+    prover = Prover(problem, known_bound, lambda: course.best_value, lambda found: setattr(course, "bound", found))
     course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers)
-    top = prover.proven()
+    top = prover.end()
     if course.exact_bound is not None and not problem.fixed and scope == Scope():
         top = min(top, course.exact_bound)
     return finished(problem, board, draft, top, course.stopped, started, helps)
-
-
-class Prover:
-    """Proves the bound beside the search, or takes a known one."""
-
-    def __init__(self, problem: WeekProblem, known: float | None, then: Callable[[float], None]) -> None:
-        self._found = known
-        self._failed: BaseException | None = None
-        self._thread: threading.Thread | None = None
-        if known is not None:
-            then(known)
-            return
-
-        def prove() -> None:
-            try:
-                self._found = proven_bound(problem)
-                then(self._found)
-            except BaseException as bad:
-                self._failed = bad
-
-        self._thread = threading.Thread(target=prove, daemon=True)
-        self._thread.start()
-
-    def proven(self) -> float:
-        """The bound; waits for it."""
-        if self._thread is not None:
-            self._thread.join()
-        if self._found is None:
-            raise self._failed or ArithmeticError("the bound could not be proven")
-        return self._found
 
 
 def finished(problem: WeekProblem, board: Board, draft: Draft, top: float, stopped: bool, started: float, helps: bool) -> WeekPlan:

@@ -9,6 +9,7 @@ import threading
 from types import ModuleType
 
 from nundine.core.week.build.board import Board, Portion
+from nundine.core.week.build.packing import Relaxation
 from nundine.core.week.build.search import Search
 from nundine.core.week.build.tables import J_HOPELESS, J_NOW, S_MOVABLE, V_BEST, V_VALUE, Z_RANK, Layer
 from nundine.core.week.problem import WeekProblem
@@ -27,6 +28,7 @@ def load() -> bool:
     except ImportError:
         return False
     kernel.run(Compiled.smallest().k, HOPELESS, 0, 0.0)
+    Relaxation(Compiled.smallest().board.problem).lower(1, 0.0)
     _loaded.append(kernel)
     return True
 

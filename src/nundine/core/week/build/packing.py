@@ -1,0 +1,325 @@
+"""A proven bound by Lagrangian relaxation: jobs buy seats at prices, people sell the hours of each shift as a knapsack.
+
+Every seat of a task has a price for each day on which the task may start. For any prices the sum of
+  what jobs gain beyond the prices of their seats (each job at its best days, in order),
+  what each person's stretch of hours could earn by a set of seats that fits into it (a knapsack), and
+  what the shared limits are worth (held-back hours of crafts, hours of assets that take one job at a time)
+is at least the value of every plan (weak duality; Geoffrion 1974), so the least such sum found is a bound. Prices move
+against what is over- and undersold (Polyak 1969 steps with a momentum). Unlike hours in a linear programme, three tasks of
+5 h do not fit into two shifts of 8 h here.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, NamedTuple
+
+import numpy as np
+
+from nundine.core.week.build.bits import run_starts, runs, span
+from nundine.core.week.build.board import Board
+from nundine.core.week.build.fit import at_least
+from nundine.core.week.build.worth import Worth
+from nundine.core.week.problem import Job, Task, WeekProblem
+
+FAR = 1e15
+T_JOB, T_LENGTH, T_SPLIT, T_PARENT, T_FIRST, T_COUNT, T_LIMIT, T_LATE = range(8)
+R_FIRST, R_COUNT, R_SIZE, R_TIMES, R_CRAFT, R_OVERTIME = range(6)
+
+
+class Priced(NamedTuple):
+    """The relaxed week in arrays: jobs j, their tasks t in order, seats k (a need of a task), days b, stretches of hours r."""
+
+    jobs: Any  # int64 (j, 3): first task, tasks, divisible
+    value: Any  # float64 (j,): points of the whole job at its soonest
+    tasks: Any  # int64 (t, 8)
+    gain: Any  # float64 (t,): points of the task alone, for divisible jobs
+    room: Any  # float64 (t, b): slots in which it may start (1 or 0), of a splittable one slots on that day
+    late: Any  # float64 (t, b): points lost by lateness if it starts that day
+    people: Any  # float64 (k,)
+    runs: Any  # int64 (r, 6)
+    items: Any  # int64 (i, 3): seat, day, slots it takes (of a splittable one the most)
+    flat: Any  # int64 (i,): 1 for a splittable task, which sells by the slot
+    budget: Any  # float64 (c,): regular slots of crafts
+    limit: Any  # float64 (a,): slots of limits on assets
+    price_over: Any  # float64 (1,): points a slot of overtime
+
+
+@dataclass
+class _Laid:
+    """One task as the relaxation sees it."""
+
+    task: Task
+    length: int
+    starts: int
+    allowed: int
+    split: bool
+
+
+class Relaxation:
+    """Lays a problem out, and lowers its bound step by step."""
+
+    def __init__(self, problem: WeekProblem) -> None:
+        self.p, self.board = problem, Board(problem)
+        self.grid, self.worth = problem.grid, Worth(self.board)
+        self.constant = 0.0
+        self.fixed: dict[tuple[str, str], float] = defaultdict(float)
+        self._take_fixed()
+        self.cuts = self._cuts()
+        self.days = [span(a, b) for a, b in zip(self.cuts, self.cuts[1:], strict=False)]
+        self.k = self._tables()
+        self.best = float("inf")
+        seats, days = len(self.k.people), len(self.days)
+        self.prices = np.zeros((seats, days))
+        self.craft_price = np.zeros(len(self.k.budget))
+        self.limit_price = np.zeros(len(self.k.limit))
+        self._start_prices()
+
+    def _take_fixed(self) -> None:
+        """What is fixed uses its people up and counts as if in time and without overtime."""
+        board, grid = self.board, self.grid
+        for one in self.p.fixed:
+            hours = one.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
+            self.fixed[(one.job, one.task)] += hours or 0.0
+            if one.start is not None:
+                part = span(grid.floor(one.start), grid.ceil(one.end))  # type: ignore[arg-type]
+                for seat in one.people:
+                    if seat.id is not None:
+                        n = board.position[seat.id]
+                        board.budget[board.main[n]] -= board.regular_slots(n, part & board.free[n])
+                        board.free[n] &= ~part
+
+    def _cuts(self) -> list[int]:
+        """Where a day ends and the next begins: each at the hour that the fewest shifts cross."""
+        per = 24 * 60 // self.p.slot_minutes
+        step = max(1, 60 // self.p.slot_minutes)
+        stretches = [ab for m in self.board.there for ab in runs(m)]
+        crossing = {h: sum(any(a < c < b for c in range(h, self.board.slots, per)) for a, b in stretches) for h in range(0, per, step)}
+        at = min(crossing, key=lambda h: (crossing[h], h))
+        inner = [c for c in range(at, self.board.slots, per) if 0 < c < self.board.slots]
+        return [0, *inner, self.board.slots]
+
+    # ---------------------------------------------------------------- tables
+
+    def _tables(self) -> Priced:
+        self.jobs: list[list[int]] = []
+        self.value: list[float] = []
+        self.tasks: list[list[int]] = []
+        self.gain: list[float] = []
+        self.room: list[list[float]] = []
+        self.late: list[list[float]] = []
+        self.people: list[float] = []
+        self.seats: list[tuple[Any, _Laid]] = []
+        self.limits: dict[tuple[str, int], int] = {}
+        self.limit_size: list[float] = []
+        fixed_jobs = {j for j, _ in self.fixed}
+        for job in self.p.jobs:
+            if job.id in fixed_jobs:
+                self._rest_of(job)
+            else:
+                self._job(job)
+        run_rows, items, flat = self._runs()
+        crafts = self.p.crafts
+        budget = [float(max(0, self.board.budget.get(c.id, 0))) for c in crafts] or [0.0]
+        price = self.p.weights.overtime_per_hour * self.p.slot_minutes / 60
+
+        def table(rows: list[Any], columns: int, kind: Any = np.int64) -> Any:
+            return np.array(rows, dtype=kind).reshape(len(rows), columns)
+
+        days = len(self.days)
+        return Priced(
+            table(self.jobs, 3), np.array(self.value, dtype=np.float64), table(self.tasks, 8), np.array(self.gain, dtype=np.float64),
+            table(self.room, days, np.float64), table(self.late, days, np.float64), np.array(self.people, dtype=np.float64),
+            table(run_rows, 6), table(items, 3), np.array(flat, dtype=np.int64), np.array(budget), np.array(self.limit_size or [0.0]), np.array([price]),
+        )  # fmt: skip
+
+    def _lay(self, job: Job, task: Task, hours: float) -> _Laid:
+        board, grid = self.board, self.grid
+        length = grid.slots_for(hours)
+        allowed = board.asset_mask(job, task)
+        allowed &= span(grid.ceil(job.earliest) if job.earliest else 0, grid.floor(job.latest) if job.latest else board.slots)
+        if any(len(board.tool_levels[t]) == 1 for t in task.tools):
+            allowed = 0
+        for need in task.needs:
+            allowed &= at_least([board.free[n] & mask for n, mask in board.qualified(need)], need.people)
+        least = min(length, grid.slots_for(task.min_portion)) if task.splittable else length
+        return _Laid(task, length, run_starts(allowed, least), allowed, task.splittable)
+
+    def _rest_of(self, job: Job) -> None:
+        """What is left of a job that is fixed in part: each task for itself."""
+        rate = self.worth.rate(job)
+        self.constant += rate * sum(min(t.hours, self.fixed[(job.id, t.id)]) * t.people for t in job.tasks)
+        self.constant += self.p.weights.must_per_job if job.must else 0.0
+        for task in job.tasks:
+            left = task.hours - self.fixed[(job.id, task.id)]
+            if left > 1e-9:
+                laid = self._lay(job, task, left)
+                if laid.starts:
+                    self._add(job, [laid], rate * left * task.people, False, [-1])
+
+    def _job(self, job: Job) -> None:
+        laid = [self._lay(job, t, t.hours) for t in job.ordered_tasks]
+        if not laid or (not job.divisible and any(not x.starts or x.allowed.bit_count() < x.length for x in laid)):
+            return
+        at = {x.task.id: n for n, x in enumerate(laid)}
+        parents = [at[x.task.after[0].task] if x.task.after else -1 for x in laid]
+        self._add(job, laid, self.worth.most(job), job.divisible, parents)
+
+    def _add(self, job: Job, laid: list[_Laid], value: float, divisible: bool, parents: list[int]) -> None:
+        first = len(self.tasks)
+        self.jobs.append([first, len(laid), int(divisible)])
+        self.value.append(value)
+        rate, share = self.worth.rate(job), self.p.weights.late_share_per_day
+        extra = self.p.weights.must_per_job / len(laid) if job.must and divisible else 0.0
+        followed = {p for p in parents if p >= 0} | {n for n, y in enumerate(laid) if any(a.task == y.task.id for x in laid for a in x.task.after)}
+        last = next((n for n in range(len(laid) - 1, -1, -1) if n not in followed and not laid[n].split), -1)
+        chain = self._chain(laid)
+        for n, x in enumerate(laid):
+            room, late = [], []
+            for part in self.days:
+                here = x.starts & part
+                slots = float((x.allowed & part).bit_count()) if x.split else float(bool(here))
+                room.append(slots if not x.split or slots else 0.0)
+                soonest = (here & -here).bit_length() - 1 + x.length if here else 0
+                lost = share * value * self.worth.late_days(job, soonest) if n == last and here and not divisible else 0.0
+                late.append(min(lost, value))
+            limit = self._limit(job, x) if n in chain else -1
+            parent = first + parents[n] if parents[n] >= 0 else -1
+            self.tasks.append([len(self.jobs) - 1, x.length, int(x.split), parent, len(self.people), len(x.task.needs), limit, 0])
+            self.gain.append(rate * x.task.hours * x.task.people + extra)
+            self.room.append(room)
+            self.late.append(late)
+            for need in x.task.needs:
+                self.people.append(float(need.people))
+                self.seats.append((need, x))
+
+    def _chain(self, laid: list[_Laid]) -> set[int]:
+        """The longest path of tasks that touch the asset: they never overlap one another."""
+        at = {x.task.id: n for n, x in enumerate(laid)}
+        length: list[int] = []
+        before: list[int] = []
+        for x in laid:
+            own = x.length if x.task.asset_state != "any" else 0
+            earlier = [at[a.task] for a in x.task.after if a.task in at]
+            best = max(earlier, key=lambda n: length[n], default=-1)
+            length.append(own + (length[best] if best >= 0 else 0))
+            before.append(best)
+        out: set[int] = set()
+        n = max(range(len(laid)), key=lambda n: length[n])
+        while n >= 0:
+            if laid[n].task.asset_state != "any":
+                out.add(n)
+            n = before[n]
+        return out
+
+    def _limit(self, job: Job, x: _Laid) -> int:
+        """The limit on hours of an asset that takes one job at a time."""
+        if job.asset not in self.board.spans:
+            return -1
+        key = (job.asset or "", 0)
+        if key not in self.limits:
+            self.limits[key] = len(self.limit_size)
+            asset = job.asset or ""
+            taken = self.board.everything
+            for one in self.p.fixed:
+                state = self.p.task_by_id[(one.job, one.task)].asset_state
+                if self.p.job_by_id[one.job].asset == asset and state != "any" and one.start and one.end:
+                    taken &= ~span(self.grid.floor(one.start), self.grid.ceil(one.end))
+            states = {t.asset_state for j in self.p.jobs if j.asset == asset for t in j.tasks}
+            open_slots = (self.board.stopped[asset] if "stopped" in states else 0) | (self.board.running[asset] if "running" in states else 0)
+            self.limit_size.append(float((open_slots & taken).bit_count()))
+        return self.limits[key]
+
+    def _runs(self) -> tuple[list[list[int]], list[list[int]], list[int]]:
+        """Stretches of hours of people who are alike, with the seats that fit into them."""
+        board = self.board
+        crafts = {c.id: n for n, c in enumerate(self.p.crafts)}
+        able: dict[int, dict[int, int]] = defaultdict(dict)
+        wanted: dict[Any, list[int]] = defaultdict(list)
+        for k, (need, _) in enumerate(self.seats):
+            wanted[need].append(k)
+        for need, ks in wanted.items():
+            for n, mask in board.qualified(need):
+                for k in ks:
+                    able[n][k] = mask
+        fits: dict[tuple[int, int, int], list[tuple[int, int]]] = {}
+
+        def days_of(k: int, first: int, last: int, mask: int) -> list[int]:
+            x = self.seats[k][1]
+            inside = x.allowed & span(first, last) & mask
+            starts = run_starts(inside, min(x.length, self.grid.slots_for(x.task.min_portion)) if x.split else x.length)
+            return [b for b, part in enumerate(self.days) if starts & part]
+
+        kinds: dict[tuple[Any, ...], int] = {}
+        for n in range(len(board.people)):
+            for first, last in runs(board.free[n]):
+                rows: list[tuple[int, int, int]] = []
+                for k, mask in able[n].items():
+                    key = (k, first, last) if mask == board.everything else (-1, 0, 0)
+                    found = fits.get(key)
+                    if found is None or key[0] < 0:
+                        x = self.seats[k][1]
+                        found = [(b, min(x.length, last - first)) for b in days_of(k, first, last, mask)]
+                        if key[0] >= 0:
+                            fits[key] = found
+                    rows += [(k, b, size) for b, size in found]
+                if rows:
+                    part = span(first, last)
+                    regular = (board.regular[n] & part).bit_count()
+                    over = 0 if regular == last - first else 1 if regular == 0 else 2
+                    kind = (tuple(rows), last - first, crafts[board.main[n]], over)
+                    kinds[kind] = kinds.get(kind, 0) + 1
+        run_rows: list[list[int]] = []
+        items: list[list[int]] = []
+        flat: list[int] = []
+        for (rows_, size, craft, over), times in kinds.items():
+            run_rows.append([len(items), len(rows_), size, times, craft, over])
+            for k, b, slots in rows_:
+                items.append([k, b, slots])
+                flat.append(int(self.seats[k][1].split))
+        return run_rows, items, flat
+
+    # ---------------------------------------------------------------- prices
+
+    def _start_prices(self) -> None:
+        """At first each seat costs the share of its job's points that its hours are of the job's."""
+        k = self.k
+        for t in range(len(k.tasks)):
+            j, length, split, _, first, count = (int(v) for v in k.tasks[t, :6])
+            rows = range(int(k.jobs[j, 0]), int(k.jobs[j, 0] + k.jobs[j, 1]))
+            slots = sum(float(k.tasks[u, T_LENGTH]) * float(sum(k.people[k.tasks[u, T_FIRST] + i] for i in range(k.tasks[u, T_COUNT]))) for u in rows)
+            if slots <= 0:
+                continue
+            density = float(k.value[j]) / slots
+            for i in range(count):
+                self.prices[first + i, :] = 0.7 * density * (1 if split else length)
+
+    def lower(self, steps: int, known: float) -> float:
+        """Some steps of prices; gives the best bound so far. `known` is the value of a plan, at which steps aim."""
+        from nundine.core.week.build import pricing
+
+        if not hasattr(self, "_state"):
+            self._state = np.array([1.0, 0.0, np.inf])
+            self._moves = np.zeros((self.prices.size + self.craft_price.size + self.limit_price.size,))
+        found = pricing.descend(self.k, self.prices, self.craft_price, self.limit_price, self._moves, self._state, steps, known - self.constant)
+        self.best = min(self.best, found + self.constant)
+        return self.best
+
+
+def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable[[float], None], over: Callable[[], bool]) -> float:
+    """Lower the bound until `over` says so or nothing more comes of it; each better bound is told."""
+    relaxation = Relaxation(problem)
+    if not len(relaxation.k.jobs):
+        tell(relaxation.constant)
+        return relaxation.constant
+    told = float("inf")
+    while not over():
+        best = relaxation.lower(20, known())
+        if best < told:
+            told = best
+            tell(best)
+        if relaxation._state[0] < 0.01 or best <= known() + 1e-6:
+            break
+    return relaxation.best

@@ -1,0 +1,261 @@
+"""The steps of prices of `packing.py`, compiled with numba: jobs choose days, stretches of hours choose seats, prices follow."""
+
+from __future__ import annotations
+
+import math
+import os
+from typing import Any
+
+import numpy as np
+
+os.environ.setdefault("NUMBA_OPT", "1")
+from numba import njit
+
+from nundine.core.week.build.packing import (
+    FAR,
+    R_COUNT,
+    R_CRAFT,
+    R_FIRST,
+    R_OVERTIME,
+    R_SIZE,
+    R_TIMES,
+    T_COUNT,
+    T_FIRST,
+    T_LENGTH,
+    T_LIMIT,
+    T_PARENT,
+    T_SPLIT,
+)  # fmt: skip
+
+_fast = njit(nogil=True, error_model="numpy")
+_entry = njit(nogil=True, cache=True, error_model="numpy")
+
+
+@_fast
+def _task_costs(k: Any, prices: Any, limit_price: Any, t: int, cost: Any, filled: Any) -> None:
+    """What the seats of a task cost for each day of its start; of a splittable one, its slots at the cheapest days."""
+    days = prices.shape[1]
+    first, count, length = k.tasks[t, T_FIRST], k.tasks[t, T_COUNT], k.tasks[t, T_LENGTH]
+    extra = limit_price[k.tasks[t, T_LIMIT]] * length if k.tasks[t, T_LIMIT] >= 0 else 0.0
+    for b in range(days):
+        cost[t, b] = FAR
+        if k.room[t, b] > 0:
+            cost[t, b] = 0.0
+            for i in range(first, first + count):
+                cost[t, b] += k.people[i] * prices[i, b]
+    if not k.tasks[t, T_SPLIT]:
+        for b in range(days):
+            cost[t, b] += extra + k.late[t, b]
+        return
+    left, total = float(length), extra
+    for b in range(days):
+        filled[t, b] = 0.0
+    while left > 1e-9:
+        best = -1
+        for b in range(days):
+            if filled[t, b] == 0.0 and cost[t, b] < FAR and (best < 0 or cost[t, b] < cost[t, best]):
+                best = b
+        if best < 0:
+            total = FAR
+            break
+        filled[t, best] = min(left, k.room[t, best])
+        total += filled[t, best] * cost[t, best]
+        left -= filled[t, best]
+    for b in range(days):
+        cost[t, b] = total
+
+
+@_fast
+def _jobs(k: Any, prices: Any, limit_price: Any, cost: Any, best: Any, filled: Any, chosen: Any, demand: Any, limit_use: Any) -> float:
+    """What jobs gain beyond prices; their demand of seats by day."""
+    days = prices.shape[1]
+    total = 0.0
+    for j in range(len(k.jobs)):
+        first, count, divisible = k.jobs[j, 0], k.jobs[j, 1], k.jobs[j, 2]
+        for t in range(first, first + count):
+            _task_costs(k, prices, limit_price, t, cost, filled)
+            if divisible:
+                for b in range(days):
+                    cost[t, b] -= k.gain[t]
+        # best[t, b]: cheapest from day b on for the task and all below it; cost becomes "the task starts on b, with all below".
+        for t in range(first + count - 1, first - 1, -1):
+            low = FAR
+            for b in range(days - 1, -1, -1):
+                low = min(low, cost[t, b])
+                best[t, b] = min(low, 0.0) if divisible else low
+            parent = k.tasks[t, T_PARENT]
+            if parent >= 0:
+                free = k.tasks[t, T_SPLIT] == 1 or k.tasks[parent, T_SPLIT] == 1
+                for b in range(days):
+                    if cost[parent, b] < FAR:
+                        cost[parent, b] += best[t, 0] if free else best[t, b]
+        gain = 0.0 if divisible else k.value[j]
+        for t in range(first, first + count):
+            if k.tasks[t, T_PARENT] < 0:
+                gain -= best[t, 0]
+        if gain <= 0 or gain > FAR / 4 or (not divisible and gain < 1e-12):
+            continue
+        total += gain
+        for t in range(first, first + count):
+            parent = k.tasks[t, T_PARENT]
+            chosen[t] = -1
+            since = 0
+            if parent >= 0:
+                if chosen[parent] < 0:
+                    continue
+                since = 0 if k.tasks[t, T_SPLIT] == 1 or k.tasks[parent, T_SPLIT] == 1 else chosen[parent]
+            if divisible and best[t, since] >= 0.0:
+                continue
+            at = since
+            for b in range(since, days):
+                if cost[t, b] < cost[t, at]:
+                    at = b
+            if cost[t, at] >= FAR / 2:
+                continue
+            chosen[t] = at
+            if k.tasks[t, T_LIMIT] >= 0:
+                limit_use[k.tasks[t, T_LIMIT]] += k.tasks[t, T_LENGTH]
+            for i in range(k.tasks[t, T_FIRST], k.tasks[t, T_FIRST] + k.tasks[t, T_COUNT]):
+                if k.tasks[t, T_SPLIT]:
+                    for b in range(days):
+                        demand[i, b] += k.people[i] * filled[t, b]
+                else:
+                    demand[i, at] += k.people[i]
+    return total
+
+
+@_fast
+def _stretch(k: Any, r: int, prices: Any, craft_price: Any, table: Any, took: Any, piece: Any, supply: Any, craft_use: Any) -> float:
+    """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; a splittable task in pieces of any size)."""
+    first, count, size, times = k.runs[r, R_FIRST], k.runs[r, R_COUNT], k.runs[r, R_SIZE], k.runs[r, R_TIMES]
+    per_slot = 0.0
+    if k.runs[r, R_OVERTIME] == 0:
+        per_slot = craft_price[k.runs[r, R_CRAFT]]
+    elif k.runs[r, R_OVERTIME] == 1:
+        per_slot = k.price_over[0]
+    for c in range(size + 1):
+        table[c] = 0.0
+    pieces = 0
+    for i in range(first, first + count):
+        seat, day, slots = k.items[i, 0], k.items[i, 1], k.items[i, 2]
+        if k.flat[i]:
+            gain = prices[seat, day] - per_slot
+            if gain <= 0:
+                continue
+            left, cut = slots, 1
+            while left > 0:
+                part = min(cut, left)
+                _pack(table, took, pieces, part, gain * part, size)
+                piece[pieces, 0], piece[pieces, 1] = i, part
+                pieces += 1
+                left -= part
+                cut *= 2
+        else:
+            gain = prices[seat, day] - per_slot * slots
+            if gain <= 0 or slots > size:
+                continue
+            _pack(table, took, pieces, slots, gain, size)
+            piece[pieces, 0], piece[pieces, 1] = i, slots
+            pieces += 1
+    c = size
+    for x in range(pieces - 1, -1, -1):
+        if took[x, c]:
+            i, slots = piece[x, 0], piece[x, 1]
+            supply[k.items[i, 0], k.items[i, 1]] += times * (slots if k.flat[i] else 1.0)
+            if k.runs[r, R_OVERTIME] == 0:
+                craft_use[k.runs[r, R_CRAFT]] += times * slots
+            c -= slots
+    return table[size] * times
+
+
+@_fast
+def _pack(table: Any, took: Any, x: int, slots: int, gain: float, size: int) -> None:
+    for c in range(size, -1, -1):
+        took[x, c] = 0
+        if c >= slots and table[c - slots] + gain > table[c]:
+            table[c] = table[c - slots] + gain
+            took[x, c] = 1
+
+
+@_entry
+def descend(k: Any, prices: Any, craft_price: Any, limit_price: Any, moves: Any, state: Any, steps: int, known: float) -> float:
+    """Move the prices some steps; gives the least sum seen. `state`: step length, steps without a better sum, least sum."""
+    seats, days = prices.shape
+    tasks = len(k.tasks)
+    cost, best, filled = np.zeros((tasks, days)), np.zeros((tasks, days)), np.zeros((tasks, days))
+    chosen = np.zeros(tasks, dtype=np.int64)
+    demand, supply = np.zeros((seats, days)), np.zeros((seats, days))
+    craft_use, limit_use = np.zeros(len(craft_price)), np.zeros(len(limit_price))
+    widest, most = 1, 1
+    for r in range(len(k.runs)):
+        widest = max(widest, k.runs[r, R_SIZE])
+        count = 0
+        for i in range(k.runs[r, R_FIRST], k.runs[r, R_FIRST] + k.runs[r, R_COUNT]):
+            count += 10 if k.flat[i] else 1
+        most = max(most, count)
+    unit = np.ones(seats)
+    for t in range(tasks):
+        for i in range(k.tasks[t, T_FIRST], k.tasks[t, T_FIRST] + k.tasks[t, T_COUNT]):
+            unit[i] = 1.0 if k.tasks[t, T_SPLIT] else float(k.tasks[t, T_LENGTH])
+    table = np.zeros(widest + 1)
+    took, piece = np.zeros((most, widest + 1), dtype=np.int8), np.zeros((most, 2), dtype=np.int64)
+    for _ in range(steps):
+        demand[:] = 0.0
+        supply[:] = 0.0
+        craft_use[:] = 0.0
+        limit_use[:] = 0.0
+        total = _jobs(k, prices, limit_price, cost, best, filled, chosen, demand, limit_use)
+        for r in range(len(k.runs)):
+            total += _stretch(k, r, prices, craft_price, table, took, piece, supply, craft_use)
+        for c in range(len(craft_price)):
+            total += craft_price[c] * k.budget[c]
+        for a in range(len(limit_price)):
+            total += limit_price[a] * k.limit[a]
+        if total < state[2] - 1e-9 * abs(state[2]) or state[2] == math.inf:
+            state[2] = total
+            state[1] = 0.0
+        else:
+            state[1] += 1.0
+            if state[1] >= 40:
+                state[0] *= 0.85
+                state[1] = 0.0
+        norm = 0.0
+        at = 0
+        for i in range(seats):
+            for b in range(days):
+                g = demand[i, b] - supply[i, b]
+                if prices[i, b] <= 0 and g < 0:
+                    g = 0.0
+                moves[at] = unit[i] * g + 0.7 * moves[at]
+                norm += moves[at] * moves[at]
+                at += 1
+        for c in range(len(craft_price)):
+            g = craft_use[c] - k.budget[c]
+            if craft_price[c] <= 0 and g < 0:
+                g = 0.0
+            moves[at] = g + 0.7 * moves[at]
+            norm += moves[at] * moves[at]
+            at += 1
+        for a in range(len(limit_price)):
+            g = limit_use[a] - k.limit[a]
+            if limit_price[a] <= 0 and g < 0:
+                g = 0.0
+            moves[at] = g + 0.7 * moves[at]
+            norm += moves[at] * moves[at]
+            at += 1
+        if norm <= 0:
+            break
+        aim = max(known, 0.0)
+        length = state[0] * max(total - aim, 1e-3 * abs(total)) / norm
+        at = 0
+        for i in range(seats):
+            for b in range(days):
+                prices[i, b] = max(0.0, prices[i, b] + length * unit[i] * moves[at])
+                at += 1
+        for c in range(len(craft_price)):
+            craft_price[c] = max(0.0, craft_price[c] + length * moves[at])
+            at += 1
+        for a in range(len(limit_price)):
+            limit_price[a] = max(0.0, limit_price[a] + length * moves[at])
+            at += 1
+    return float(state[2])

@@ -1,0 +1,87 @@
+"""Proving the bound of a week: hours as a linear programme where it is small enough, and seats packed into shifts."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from time import perf_counter
+
+from nundine.core.week.build import compiled
+from nundine.core.week.build.bound import bound as by_hours
+from nundine.core.week.build.packing import lower_until
+from nundine.core.week.problem import WeekProblem
+
+MOST_JOBS_BY_HOURS = 450
+
+
+def proven(problem: WeekProblem, *, known: Callable[[], float] = lambda: 0.0, tell: Callable[[float], None] = lambda _: None,
+           over: Callable[[], bool] = lambda: False) -> float:  # fmt: skip
+    """The least bound found until `over` says so; each better one is told, the first as soon as it is there.
+
+    Parameters
+    ----------
+    known
+        The value of a plan so far; prices aim at it, and nothing below it is looked for.
+    """
+    best = float("inf")
+
+    def better(found: float) -> None:
+        nonlocal best
+        if found < best:
+            best = found
+            tell(best)
+
+    if len(problem.jobs) <= MOST_JOBS_BY_HOURS or not compiled.ready():
+        better(by_hours(problem))
+    if compiled.ready() and (not over() or best == float("inf")):
+        first = [True]
+
+        def ended() -> bool:
+            if first[0]:
+                first[0] = False
+                return False
+            return over()
+
+        better(lower_until(problem, known, better, ended))
+    return best
+
+
+def proven_within(problem: WeekProblem, seconds: float) -> float:
+    """The bound found in about so many seconds."""
+    end = perf_counter() + seconds
+    return proven(problem, over=lambda: perf_counter() > end)
+
+
+class Prover:
+    """Proves beside a search, or takes a bound that is known."""
+
+    def __init__(self, problem: WeekProblem, given: float | None, known: Callable[[], float], then: Callable[[float], None]) -> None:
+        self._best = float("inf") if given is None else given
+        self._failed: BaseException | None = None
+        self._over = threading.Event()
+        self._thread: threading.Thread | None = None
+        if given is not None:
+            then(given)
+            return
+
+        def better(found: float) -> None:
+            self._best = min(self._best, found)
+            then(self._best)
+
+        def prove() -> None:
+            try:
+                better(proven(problem, known=known, tell=better, over=self._over.is_set))
+            except BaseException as bad:
+                self._failed = bad
+
+        self._thread = threading.Thread(target=prove, daemon=True)
+        self._thread.start()
+
+    def end(self) -> float:
+        """The best bound so far; waits for the first one."""
+        self._over.set()
+        if self._thread is not None:
+            self._thread.join()
+        if self._failed is not None:
+            raise self._failed
+        return self._best

@@ -1,0 +1,168 @@
+"""The proven bound: never below a plan, never raised by more jobs being fixed, never lowered by more people or hours."""
+
+from dataclasses import replace
+from datetime import timedelta
+from itertools import permutations, product
+from random import Random
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from nundine.core.week.build import compiled, exact
+from nundine.core.week.build.board import Board
+from nundine.core.week.build.bound import bound as by_hours
+from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.build.packing import Relaxation
+from nundine.core.week.build.prove import proven
+from nundine.core.week.check import check
+from nundine.core.week.problem import Craft, Job, Need, PersonHours, Task, WeekProblem
+from tests.core.test_build import unfinished
+from tests.core.test_check import MONDAY, at, person
+from tests.core.test_check import problem as check_problem
+from tests.weeks import random_week
+
+slowly = settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+WEEKS = st.builds(random_week, st.integers(0, 10**6), st.sampled_from((1, 3, 6, 10)), st.sampled_from((1, 5, 15, 30)))
+
+
+@pytest.fixture(scope="module", autouse=True)
+def loaded() -> None:
+    assert compiled.load()
+
+
+def packed(problem: WeekProblem, steps: int = 400) -> float:
+    relaxation = Relaxation(problem)
+    return relaxation.lower(steps, 0.0) if len(relaxation.k.jobs) else relaxation.constant
+
+
+@slowly
+@given(WEEKS)
+def test_no_plan_is_worth_more_than_either_bound(problem: WeekProblem) -> None:
+    value = build(problem, limits=Limits(iterations=400), helps=False, known_bound=float("inf")).value
+    assert value <= packed(problem) + 1e-6
+    assert value <= by_hours(problem) + 1e-6
+
+
+@slowly
+@given(WEEKS, st.integers(0, 99))
+def test_no_finished_draft_is_worth_more_than_either_bound_of_the_draft(problem: WeekProblem, seed: int) -> None:
+    first = build(problem, limits=Limits(iterations=30), helps=False, known_bound=float("inf"))
+    draft = problem.with_placements(unfinished(first.placements, seed))
+    value = build(draft, limits=Limits(iterations=100), helps=False, known_bound=float("inf")).value
+    assert value <= packed(draft) + 1e-6
+    assert value <= by_hours(draft) + 1e-6
+
+
+@slowly
+@given(WEEKS)
+def test_any_prices_give_a_bound_and_more_steps_only_lower_it(problem: WeekProblem) -> None:
+    relaxation = Relaxation(problem)
+    if not len(relaxation.k.jobs):
+        return
+    found = [relaxation.lower(n, 0.0) for n in (1, 1, 5, 20, 100)]
+    assert found == sorted(found, reverse=True)
+    value = build(problem, limits=Limits(iterations=50), helps=False, known_bound=float("inf")).value
+    assert value <= found[-1] + 1e-6
+
+
+@settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+@given(st.integers(0, 10**6), st.sampled_from((2, 4)), st.sampled_from((3, 6)))
+def test_what_is_proven_exactly_is_reached_and_not_above_the_bounds(seed: int, people: int, jobs: int) -> None:
+    problem = random_week(seed, people, jobs)
+    found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=20)
+    assert found.optimal
+    if found.whole:
+        assert found.value <= packed(problem) + 1e-6
+        assert found.value <= by_hours(problem) + 1e-6
+        searched = build(problem, limits=Limits(iterations=1500), helps=False, known_bound=float("inf")).value
+        assert searched <= found.bound + 1e-6
+        assert searched >= 0.9 * found.value
+
+
+def test_a_small_week_is_built_to_its_proven_optimum() -> None:
+    proved = 0
+    for seed in range(8):
+        plan = build(random_week(seed, 4, 8), limits=Limits(seconds=4), helps=False)
+        proved += plan.status == "optimal"
+        assert plan.value <= plan.bound + 1e-6
+    assert proved >= 3
+
+
+def tiny(seed: int) -> WeekProblem:
+    """Two people with a day of four hours each, four jobs of whole hours: few enough to try everything."""
+    r = Random(seed)
+    day = (PersonHours(at(0, 6), at(0, 10), False, MONDAY),)
+    people = tuple(replace(person(n, r.choice((1, 2, 3))), hours=day) for n in ("anna", "ben"))
+    jobs = []
+    for n in range(4):
+        task = Task("10", float(r.choice((1, 2, 3))), "any", needs=(Need("mech", r.choice((1, 1, 2, 3)), r.choice((1, 1, 2))),))
+        earliest = at(0, r.choice((6, 7, 8))) if r.random() < 0.4 else None
+        latest = at(0, r.choice((8, 9, 10))) if r.random() < 0.4 else None
+        jobs.append(Job(f"WO-{n}", None, float(r.randrange(1, 99)), (task,), None, r.random() < 0.2, False, earliest, at(-1, 0), latest))
+    return replace(check_problem(), slot_minutes=60, crafts=(Craft("mech"),), people=people, assets=(), tools=(), jobs=tuple(jobs))
+
+
+def best_of_all(problem: WeekProblem) -> float:
+    """The value of the best plan, by trying every start and every crew of every job."""
+    from nundine.core.week.problem import Placement, Seat
+
+    choices = []
+    for job in problem.jobs:
+        task, ways = job.tasks[0], [None]
+        for hour in range(6, 10):
+            for crew in permutations(problem.people, task.people):
+                end = at(0, hour) + timedelta(hours=task.hours)
+                seats = tuple(Seat(x.id, "mech") for x in crew)
+                ways.append(Placement(job.id, "10", 1, MONDAY, at(0, hour), end, seats))
+        alone = [w for w in ways if w is None or not [b for b in check(problem, (w,)).errors if b.code != "whole"]]
+        choices.append(alone)
+    best = 0.0
+    for chosen in product(*choices):
+        plan = tuple(c for c in chosen if c is not None)
+        checked = check(problem, plan)
+        if not checked.errors:
+            best = max(best, checked.value)
+    return best
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_the_exact_model_finds_what_trying_everything_finds(seed: int) -> None:
+    problem = tiny(seed)
+    best = best_of_all(problem)
+    found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=10)
+    assert found.optimal
+    assert found.whole
+    assert found.value == pytest.approx(best)
+    assert packed(problem) >= best - 1e-6
+    assert by_hours(problem) >= best - 1e-6
+
+
+@slowly
+@given(st.integers(0, 10**6), st.randoms(use_true_random=False))
+def test_the_order_and_names_of_people_and_jobs_do_not_change_the_bound_by_hours(seed: int, r) -> None:
+    problem = random_week(seed, 5, 10)
+    people, jobs = list(problem.people), list(problem.jobs)
+    r.shuffle(people)
+    r.shuffle(jobs)
+    renamed = tuple(replace(x, id=f"q{n}") for n, x in enumerate(people))
+    again = replace(problem, people=renamed, jobs=tuple(replace(j, id=f"J{n}") for n, j in enumerate(jobs)))
+    assert by_hours(again) == pytest.approx(by_hours(problem), rel=1e-5, abs=1e-3)
+
+
+@slowly
+@given(st.integers(0, 10**6))
+def test_a_person_more_never_lowers_the_bound_by_hours(seed: int) -> None:
+    problem = random_week(seed, 5, 12)
+    more = replace(problem, people=(*problem.people, replace(problem.people[0], id="new")))
+    assert by_hours(more) >= by_hours(problem) - 1e-3
+
+
+def test_three_long_tasks_do_not_fit_into_two_shifts_and_the_packing_bound_knows() -> None:
+    week = check_problem()
+    day = tuple(PersonHours(at(d, 6), at(d, 14), False, MONDAY + timedelta(days=d)) for d in range(2))
+    jobs = tuple(Job(f"WO-{n}", None, 10.0, (Task("10", 5.0, "any", needs=(Need("mech"),)),)) for n in range(3))
+    problem = replace(week, crafts=(Craft("mech"),), people=(replace(person("anna"), hours=day),), assets=(), tools=(), jobs=jobs)
+    assert by_hours(problem) == pytest.approx(150.0, rel=1e-3)
+    assert packed(problem, 2000) == pytest.approx(100.0, rel=1e-2)
+    assert proven(problem) == pytest.approx(100.0, rel=1e-2)
