@@ -210,6 +210,42 @@ def test_a_supervisor_reports_work_done_and_compliance_follows(open_as: Open) ->
     expect(page.get_by_text(re.compile(r"^[1-9][\d.]* h of "))).to_be_visible()
 
 
+def test_asks_are_worked_out_for_the_meeting(open_as: Open) -> None:
+    page = open_as("sven", "agree")
+    asks = page.get_by_role("region", name="Asks")
+    asks.get_by_role("button", name="Work out the asks").click()
+    expect(asks.get_by_text("confirmed by building again").first).to_be_visible(timeout=60_000)
+    expect(asks.get_by_text(re.compile(r"lets in [\d.]+ h of work")).first).to_be_visible()
+
+
+def test_somebody_calls_in_sick_and_the_published_week_is_mended_with_a_key(open_as: Open) -> None:
+    page = open_as("sven", "crew")
+    day = page.get_by_role("gridcell", name=re.compile(r"^Tereza .*, Tue 1 Dec"))
+    day.click()
+    page.keyboard.press("s")
+    expect(page.get_by_text(re.compile("Tereza .* sick on Tue 1 Dec"))).to_be_visible()
+    page.keyboard.press("m")
+    drawer = page.get_by_role("dialog", name="Mend week 49")
+    expect(drawer.get_by_role("heading", name=re.compile(r"\d+ moves? of published work"))).to_be_visible()
+    expect(drawer.get_by_role("listitem").first).to_contain_text("WO-")
+    drawer.get_by_role("button", name="Mend", exact=True).click()
+    expect(page.get_by_text(re.compile("Mend the week"))).to_be_visible()
+    expect(page.get_by_text(re.compile("of work without anybody"))).to_have_count(0)
+    page.keyboard.press("z")
+    expect(page.get_by_text(re.compile("Undo: Mend the week"))).to_be_visible()
+
+
+def test_the_parameters_of_the_engine_are_set_and_kept(open_as: Open) -> None:
+    page = open_as("sven", "balance")
+    page.get_by_role("link", name="Set-up").click()
+    page.get_by_label("Price of overtime").fill("35")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("Saved.")).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("Price of overtime")).to_have_value("35")
+    expect(page.get_by_role("button", name="Save")).to_be_disabled()
+
+
 def test_shortcuts_are_listed_and_single_letters_can_be_switched_off(open_as: Open) -> None:
     page = open_as("sven", "balance")
     page.keyboard.press("?")

@@ -12,6 +12,7 @@ from nundine.core.week.build.course import Course, Limits, Progress
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.prove import Prover
 from nundine.core.week.build.search import Search
+from nundine.core.week.build.settle import Settling
 from nundine.core.week.check import check
 from nundine.core.week.explain import Explainer
 from nundine.core.week.plan import NotPlaced, WeekPlan
@@ -69,12 +70,14 @@ def build(
     draft = Draft(board)
     jobs = [j for j in problem.jobs if scope.takes(j) and j.id not in draft.loose_jobs and j.tasks]
     search = Search(board, jobs, draft.kept, seed)
-    search.place_previous(_previous(board))
+    previous = _previous(board)
+    search.place_previous(previous)
     search.dispatch()
     course = Course(search, limits, tell, stop, started)
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
     prover = Prover(problem, known_bound, lambda: course.best_value, lambda found: setattr(course, "bound", found))
     course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers)
+    Settling(search, previous).run()
     top = prover.end()
     if course.exact_bound is not None and not problem.fixed and scope == Scope():
         top = min(top, course.exact_bound)
