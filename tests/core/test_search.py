@@ -86,6 +86,17 @@ def test_two_searches_side_by_side_are_at_least_as_good_as_the_first_alone_and_r
     assert two.placements == again.placements
 
 
+def test_progress_tells_value_bound_and_jobs_placed_as_they_grow() -> None:
+    told = []
+    plan = build(random_week(12, 12, 60), limits=Limits(seconds=1.5, every=0.1), tell=told.append, helps=False)
+    values = [p.value for p in told]
+    assert len(told) > 3
+    assert values == sorted(values)
+    assert told[-1].bound is not None
+    assert all(p.bound >= plan.value - 1e-6 for p in told if p.bound is not None)
+    assert {p.placed for p in told if p.seconds > 0} <= set(range(1, 61))
+
+
 def test_the_dice_are_splitmix64() -> None:
     # First outputs for the seed 1234567, as its authors' reference implementation gives them (value from memory).
     dice = Dice(1234567)

@@ -110,9 +110,10 @@ class Course:
         self._collect(runners)
 
     def _over(self, runners: list[_Runner]) -> bool:
-        best = max(r.search.best_value for r in runners)
+        first = max(runners, key=lambda r: r.search.best_value)
+        best = first.search.best_value
         self.steps = sum(r.done for r in runners)
-        self.report(max(best, self.best_value))
+        self.report(max(best, self.best_value), first.search.placed)
         return self.stopped or self.at_bound(best)
 
     def _side_by_side(self, runners: list[_Runner]) -> None:

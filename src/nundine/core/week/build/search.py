@@ -50,6 +50,11 @@ class Search:
     def _placed(self) -> dict[str, list[Portion]]:
         return {j.id: found for j in self.rank if (found := self._free_portions(j.id))}
 
+    @property
+    def placed(self) -> int:
+        """Jobs of the search that stand on the board."""
+        return sum(self.movable(j.id) for j in self.rank)
+
     def movable(self, job_id: str) -> bool:
         return len(self.board.placed.get(job_id, ())) > self.kept.get(job_id, 0)
 
