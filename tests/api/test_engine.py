@@ -143,3 +143,15 @@ def test_only_who_may_manage_stores_parameters_and_only_who_may_edit_mends(clien
     assert store(reader, parameters(reader)).status_code == 403
     assert reader.http.post(f"{reader.base}/mend", json={"put_in": []}).status_code == 403
     assert reader.http.post(f"{reader.base}/asks").status_code == 403
+
+
+def test_days_are_built_first_and_seats_filled_by_a_later_build(week: Week) -> None:
+    week.build(mode="days")
+    balanced = week.get()
+    assert balanced["without_time"] > 50
+    assert balanced["open_seats"] > 50
+    week.build(mode="seats")
+    crewed = week.get()
+    assert crewed["jobs_placed"] == balanced["jobs_placed"]
+    assert crewed["without_time"] < 0.2 * balanced["without_time"]
+    assert crewed["open_seats"] < 0.2 * balanced["open_seats"]

@@ -108,3 +108,24 @@ def test_a_rebuild_without_changes_starts_from_the_draft_before() -> None:
     again = build(replace(problem, previous=first.placements), limits=Limits(iterations=0), helps=False)
     assert again.value >= first.value - 1e-6
     assert set(first.placements) <= set(again.placements)
+
+
+def test_days_alone_can_be_built_first_and_crewed_later_on_the_same_days() -> None:
+    problem = random_week(6, 10, 25)
+    days = build(problem, limits=QUICK, scope=Scope(days_only=True), helps=False)
+    assert days.placements
+    assert all(p.start is None and p.hours and all(s.id is None for s in p.people) for p in days.placements)
+    assert not check(problem, days.placements).errors
+    crewed = build(problem.with_placements(days.placements), limits=QUICK, scope=Scope(new_jobs=False), helps=False)
+    assert not check(problem.with_placements(days.placements), crewed.placements).errors
+    assert {p.key: p.day for p in crewed.placements} == {p.key: p.day for p in days.placements}
+    assert sum(p.start is not None for p in crewed.placements) >= 0.8 * len(crewed.placements)
+
+
+def test_filling_open_seats_places_no_other_job_and_moves_nothing() -> None:
+    problem = random_week(6, 10, 25)
+    first = build(problem, limits=QUICK, helps=False).placements
+    opened = tuple(replace(p, people=tuple(Seat(None, s.craft) for s in p.people)) for p in first[:8])
+    filled = build(problem.with_placements(opened), limits=QUICK, scope=Scope(new_jobs=False), helps=False)
+    assert [(p.key, p.start, p.end) for p in filled.placements] == [(p.key, p.start, p.end) for p in opened]
+    assert all(s.id for p in filled.placements for s in p.people)

@@ -30,7 +30,7 @@ def shape(state: WeekState, found: Build) -> dict[str, Any]:
 @router.post("", response_model=shapes.BuildShape)
 def ask(week: str, form: shapes.BuildForm, account: Editor) -> dict[str, Any]:
     state = load_state(week)
-    made = builds.ask(state, account, form.seconds, form.crafts, form.areas, form.days)
+    made = builds.ask(state, account, form.seconds, form.crafts, form.areas, form.days, form.mode)
     enqueue_build(made.id)
     return shape(state, made)
 

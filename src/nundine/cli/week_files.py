@@ -17,7 +17,7 @@ from nundine.cli.app import BAD_FILE, BROKEN_RULES, NOT_MENDED, app, console, sa
 from nundine.core.week.asks import asks as asks_of
 from nundine.core.week.build import compiled
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.builder import Limits, Progress, build
+from nundine.core.week.build.builder import Limits, Progress, Scope, build
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.check import check as check_plan
 from nundine.core.week.explain import Explainer
@@ -55,6 +55,8 @@ def solve(
     seed: int = 1,
     workers: Annotated[int, typer.Option(min=1, max=64, help="Searches side by side, each with its own seed.")] = 1,
     iterations: Annotated[int | None, typer.Option(min=0, help="Steps of each search instead of seconds: repeatable.")] = None,
+    days_only: Annotated[bool, typer.Option("--days-only", help="Decide the day of each job, without times and people.")] = False,
+    seats_only: Annotated[bool, typer.Option("--seats-only", help="Only finish what is fixed: open seats and times.")] = False,
     quiet: bool = False,
 ) -> None:
     """Build a week from a nundine-week/1 file."""
@@ -66,7 +68,14 @@ def solve(
 
     if not compiled.load():
         console.print("The compiled search is not there; the plain one makes the same moves, only slower.")
-    plan = build(problem, limits=Limits(seconds, iterations, 1.0), seed=seed, workers=workers, tell=(lambda _: None) if quiet else tell)
+    plan = build(
+        problem,
+        limits=Limits(seconds, iterations, 1.0),
+        seed=seed,
+        workers=workers,
+        scope=Scope(new_jobs=not seats_only, days_only=days_only),
+        tell=(lambda _: None) if quiet else tell,
+    )
     _write(plan_document(plan), output)
     share = 100 * (1 - plan.gap)
     console.print(f"{plan.status}: at least {share:.1f} % of what any schedule could hold; {len(plan.not_placed)} jobs left out", highlight=False)

@@ -23,8 +23,16 @@ SILENT = timedelta(seconds=60)
 PROVE_SECONDS = 8.0
 
 
-def ask(state: WeekState, account: Account, seconds: float, crafts: list[str] | None, areas: list[str] | None, days: list[date] | None) -> Build:
-    """A build that a worker will take. One at a time for a week."""
+def ask(
+    state: WeekState,
+    account: Account,
+    seconds: float,
+    crafts: list[str] | None,
+    areas: list[str] | None,
+    days: list[date] | None,
+    mode: str = "all",
+) -> Build:
+    """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and people), seats (finish what is placed)."""
     if state.week.status == "closed":
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
     going = Build.select().where((Build.week == state.week) & Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT))
@@ -35,7 +43,7 @@ def ask(state: WeekState, account: Account, seconds: float, crafts: list[str] | 
     if unknown:
         raise Refused("craft", f"Unknown craft {', '.join(sorted(unknown))}.", field="crafts")
     asked = {
-        "kind": "build", "seconds": min(max(seconds, 0.1), 600.0), "crafts": crafts, "areas": areas,
+        "kind": "build", "seconds": min(max(seconds, 0.1), 600.0), "crafts": crafts, "areas": areas, "mode": mode,
         "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,
     }  # fmt: skip
     now = settings().now()
@@ -49,7 +57,8 @@ def scope_of(asked: dict[str, Any]) -> Scope:
         return frozenset(asked[name]) if asked.get(name) else None
 
     days = frozenset(date.fromisoformat(d) for d in asked["days"]) if asked.get("days") else None
-    return Scope(chosen("crafts"), chosen("areas"), days)
+    mode = asked.get("mode", "all")
+    return Scope(chosen("crafts"), chosen("areas"), days, new_jobs=mode != "seats", days_only=mode == "days")
 
 
 def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:

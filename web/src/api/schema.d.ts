@@ -847,6 +847,12 @@ export interface components {
             areas?: string[] | null;
             /** Days */
             days?: string[] | null;
+            /**
+             * Mode
+             * @default all
+             * @enum {string}
+             */
+            mode: "all" | "days" | "seats";
         };
         /** BuildPoint */
         BuildPoint: {

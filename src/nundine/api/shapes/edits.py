@@ -124,6 +124,7 @@ class BuildForm(BaseModel):
     crafts: list[str] | None = None
     areas: list[str] | None = None
     days: list[date] | None = None
+    mode: Literal["all", "days", "seats"] = "all"
 
 
 class BuildPoint(BaseModel):

@@ -41,7 +41,7 @@ function Ask() {
   const { week, now } = useWeek();
   const areas = useSummary(week).data?.areas ?? [];
   const usual = useParameters().data?.seconds;
-  const [form, setForm] = useState<Shapes["BuildForm"]>({ seconds: 0, crafts: null, areas: null, days: null });
+  const [form, setForm] = useState<Shapes["BuildForm"]>({ seconds: 0, crafts: null, areas: null, days: null, mode: "all" });
   const seconds = form.seconds || usual || 10;
   const run = useDo();
   const some = (list: string[]) => (list.length ? list : null);
@@ -49,6 +49,10 @@ function Ask() {
     <form onSubmit={(e) => { e.preventDefault(); void run(() => need(http.POST("/api/weeks/{week}/builds", { params: { path: { week } }, body: { ...form, seconds } }))); }}>
       <label>Seconds to search<br /><InputNumber min={1} max={600} value={seconds} onChange={(v) => setForm({ ...form, seconds: v ?? 0 })} /></label>
       <p className="soft small" style={{ margin: "2px 0 12px" }}>The first whole plan is there at once; more time makes it better.</p>
+      <label style={{ display: "block", marginBottom: 12 }}>What to decide
+        <Select style={{ width: "100%" }} aria-label="What to decide" value={form.mode ?? "all"} onChange={(mode) => setForm({ ...form, mode })}
+          options={[{ value: "all", label: "Jobs with days, times and people" }, { value: "days", label: "Jobs and days alone; crew them later" }, { value: "seats", label: "Only times and open seats of what is placed" }]} />
+      </label>
       {([["Only crafts", "crafts", now.crafts.map((c) => ({ value: c.key, label: c.name }))],
         ["Only areas", "areas", areas.map((a) => ({ value: a.key, label: a.name }))],
         ["Only days", "days", now.days.map((d) => ({ value: d, label: dayName(d) }))]] as const).map(([label, name, options]) => (

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from datetime import date
+from dataclasses import dataclass, replace
+from datetime import UTC, date
 from time import perf_counter
 
 from nundine.core.week.build.board import Board, Portion
@@ -23,13 +23,21 @@ __all__ = ["Limits", "Progress", "Scope", "build"]
 
 @dataclass(frozen=True)
 class Scope:
-    """What a build may place: jobs with any of these crafts, of these areas, on these days; None = all."""
+    """What a build may place: jobs with any of these crafts, of these areas, on these days; None = all.
+
+    Without `new_jobs` it finishes what is fixed (open seats, times) and places nothing else. With `days_only` what it
+    places gets its day alone, without times and people, for later crewing to refine.
+    """
 
     crafts: frozenset[str] | None = None
     areas: frozenset[str] | None = None
     days: frozenset[date] | None = None
+    new_jobs: bool = True
+    days_only: bool = False
 
     def takes(self, job: Job) -> bool:
+        if not self.new_jobs:
+            return False
         if self.areas is not None and job.area not in self.areas:
             return False
         return self.crafts is None or any(n.craft in self.crafts for t in job.tasks for n in t.needs)
@@ -81,12 +89,17 @@ def build(
     top = prover.end()
     if course.exact_bound is not None and not problem.fixed and scope == Scope():
         top = min(top, course.exact_bound)
-    return finished(problem, board, draft, top, course.stopped, started, helps)
+    return finished(problem, board, draft, top, course.stopped, started, helps, scope.days_only)
 
 
-def finished(problem: WeekProblem, board: Board, draft: Draft, top: float, stopped: bool, started: float, helps: bool) -> WeekPlan:
+def finished(
+    problem: WeekProblem, board: Board, draft: Draft, top: float, stopped: bool, started: float, helps: bool, days_only: bool = False
+) -> WeekPlan:
     """The plan that stands on a board, checked and explained."""
     placements = plan_placements(problem, board, draft)
+    if days_only:
+        given = {f.key for f in problem.fixed}
+        placements = tuple(p if p.key in given else with_day_alone(p) for p in placements)
     checked = check(problem, placements)
     explainer = Explainer(board, draft.kept)
     held = {p.job for p in placements}
@@ -106,6 +119,14 @@ def plan_placements(problem: WeekProblem, board: Board, draft: Draft) -> tuple[P
     for job_id, portions in board.placed.items():
         out += [placement_of(problem, board, job_id, p, given.get((job_id, p.task.id, p.number))) for p in portions]
     return tuple(sorted(out, key=lambda p: (p.job, p.task, p.portion)))
+
+
+def with_day_alone(one: Placement) -> Placement:
+    """The placement with its day and hours, without times and people."""
+    if one.start is None or one.end is None:
+        return one
+    hours = (one.end.astimezone(UTC) - one.start.astimezone(UTC)).total_seconds() / 3600
+    return replace(one, start=None, end=None, people=tuple(Seat(None, s.craft) for s in one.people), hours=hours)
 
 
 def placement_of(problem: WeekProblem, board: Board, job_id: str, p: Portion, given: Placement | None) -> Placement:
