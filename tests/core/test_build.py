@@ -9,7 +9,9 @@ from hypothesis import strategies as st
 
 from nundine.core.week.build.builder import Limits, Scope, build
 from nundine.core.week.check import check
-from nundine.core.week.problem import Placement, Seat, WeekProblem
+from nundine.core.week.problem import Craft, Job, Need, Placement, Seat, Task, WeekProblem
+from tests.core.test_check import person
+from tests.core.test_check import problem as check_problem
 from tests.weeks import random_week
 
 QUICK = Limits(iterations=25)
@@ -65,6 +67,15 @@ def test_nobody_is_ever_on_two_things_at_once(problem: WeekProblem) -> None:
     for times in by_person.values():
         times.sort()
         assert all(a[1] <= b[0] for a, b in zip(times, times[1:], strict=False))
+
+
+def test_two_tasks_of_one_job_never_use_the_only_crane_at_once() -> None:
+    task = Task("10", 3.0, needs=(Need("mech"),), tools=("crane",))
+    job = Job("WO-1", None, 50.0, (task, replace(task, id="20")))
+    problem = replace(check_problem(), crafts=(Craft("mech"),), people=(person("anna"), person("ben")), assets=(), jobs=(job,))
+    plan = build(problem, limits=Limits(iterations=0), helps=False)
+    assert len(plan.placements) == 2
+    assert not check(problem, plan.placements).errors
 
 
 def test_the_same_seed_and_steps_give_the_same_plan() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from typing import Any
 
 from nundine.core.week.build.bits import run_starts, runs, span
@@ -37,6 +38,7 @@ class Explainer:
         self.board, self.kept = board, kept
         self.fitter, self.worth = Fitter(board), Worth(board)
         self.problem: WeekProblem = board.problem
+        self._by_value: list[tuple[float, str]] | None = None
 
     def explain(self, job: Job, helps: bool = True) -> NotPlaced:
         """The first rule that stands in the way for good, or what is in the way in this plan."""
@@ -113,8 +115,8 @@ class Explainer:
             text = f"{job.asset} takes one job at a time, and {', '.join(others[:3])} {'are' if len(others) > 1 else 'is'} there"
             return Finding("outranked", text, {"jobs": others})
         worth = self.worth.most(job)
-        for other, value in self._cheaper(job, 400)[::-1][:8]:
-            if value >= worth and self._fits_without(job, other):
+        for other, value in self._others(job, worth, 8):
+            if self._fits_without(job, other):
                 text = f"it fits only in place of work that is worth more, such as {other}"
                 return Finding("outranked", text, {"jobs": [other], "value": value, "own_value": worth})
         return self._full(job)
@@ -205,13 +207,20 @@ class Explainer:
 
     def _cheaper(self, job: Job, count: int) -> list[tuple[str, float]]:
         """Placed jobs of the same crafts or asset that may move, cheapest first."""
-        worth = self.worth.most(job)
-        found = []
-        for other_id, portions in self.board.placed.items():
-            if not self.kept.get(other_id) and other_id != job.id and self._shares(job, other_id):
-                found.append((other_id, self.worth.of(self.problem.job_by_id[other_id], portions)))
-        found.sort(key=lambda f: (f[1] > worth, f[1], f[0]))
-        return found[:count]
+        return self._others(job, 0.0, count)
+
+    def _others(self, job: Job, least: float, count: int) -> list[tuple[str, float]]:
+        """Placed jobs of the same crafts or asset that may move and are worth at least so much, cheapest first."""
+        if self._by_value is None:
+            placed = [(self.worth.of(self.problem.job_by_id[j], portions), j) for j, portions in self.board.placed.items() if not self.kept.get(j)]
+            self._by_value = sorted(placed)
+        found: list[tuple[str, float]] = []
+        for value, other_id in self._by_value[bisect_left(self._by_value, (least, "")) :]:
+            if len(found) >= count:
+                break
+            if other_id != job.id and self._shares(job, other_id):
+                found.append((other_id, value))
+        return found
 
     def _shares(self, job: Job, other_id: str) -> bool:
         """Whether a placed job is on the same asset, or holds people of a craft that the job needs."""

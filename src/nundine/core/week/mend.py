@@ -122,7 +122,8 @@ class _Mender:
             self._settle(again)
         placements = self._result()
         conflicts = [b for b in self._broken(placements) if b.code not in SOFT]
-        moves = [m for key in sorted(set(self.before) | {p.key for p in placements}) if (m := self._move(key, {p.key: p for p in placements}))]
+        after = {p.key: p for p in placements}
+        moves = [m for key in sorted(set(self.before) | set(after)) if (m := self._move(key, after))]
         return Mended(placements, tuple(moves), tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
 
     def _portion(self, one: Placement) -> Portion:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
@@ -153,10 +154,14 @@ class Board:
         spans = self.spans.get(job.asset or "", {})
         return union(m for j, m in spans.items() if j != job.id)
 
-    def tool_free(self, task: Task) -> int:
+    def tool_free(self, task: Task, beside: Sequence[Portion] = ()) -> int:
+        """Slots at which one more of each of the task's tools is there; `beside` are portions that are not on the board yet."""
         mask = self.everything
         for tool in task.tools:
-            levels = self.tool_levels[tool]
+            levels = list(self.tool_levels[tool])
+            for portion in beside:
+                if tool in portion.task.tools:
+                    _stack(levels, portion.mask)
             mask &= ~levels[-1] if len(levels) > 1 else 0
         return mask
 
@@ -169,12 +174,11 @@ class Board:
             levels = self.tool_levels[tool]
             if len(levels) == 1:
                 continue
-            order = range(len(levels) - 1, 0, -1) if add else range(1, len(levels))
-            for k in order:
-                if add:
-                    levels[k] |= m if k == 1 else levels[k - 1] & m
-                else:
-                    levels[k] &= ~m | (levels[k + 1] if k + 1 < len(levels) else 0)
+            if add:
+                _stack(levels, m)
+                continue
+            for k in range(1, len(levels)):
+                levels[k] &= ~m | (levels[k + 1] if k + 1 < len(levels) else 0)
 
     def add(self, job: Job, portions: list[Portion]) -> None:
         """Put portions of a job on the board."""
@@ -214,3 +218,9 @@ class Board:
             self.spans[job.asset][job.id] = span(min(p.start for p in touching), max(p.end for p in touching))
         else:
             self.spans[job.asset].pop(job.id, None)
+
+
+def _stack(levels: list[int], mask: int) -> None:
+    """One more use of a tool at these slots; `levels[k]` holds the slots with at least k in use."""
+    for k in range(len(levels) - 1, 0, -1):
+        levels[k] |= mask if k == 1 else levels[k - 1] & mask

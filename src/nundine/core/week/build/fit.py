@@ -100,7 +100,7 @@ class Fitter:
         if task.asset_state != "any":
             mask &= state.asset
         if not freedom.tools:
-            mask &= board.tool_free(task)
+            mask &= board.tool_free(task, state.portions)
         first = freedom.not_before
         if job.earliest is not None and not freedom.earliest:
             first = max(first, self.grid.ceil(job.earliest))
