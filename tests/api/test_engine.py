@@ -85,6 +85,17 @@ def test_asks_are_worked_out_kept_and_marked_when_the_week_moved_on(week: Week, 
     assert week.get("/builds/latest") is None, "asks are no build"
 
 
+def test_asks_are_confirmed_around_pins_and_hand_work(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
+    week.build()
+    _, _, work = first_seat(week)
+    key = (work["job"], work["task"], work["portion"])
+    week.edit(kind="pin", keys=[key], on=True)
+    seen = []
+    monkeypatch.setattr(asks_service, "asks", lambda problem, *_, **__: seen.append({f.key for f in problem.fixed}) or ())
+    week.http.post(f"{week.base}/asks")
+    assert key in seen[0]
+
+
 def parameters(week: Week) -> dict:
     return week.http.get("/api/setup").json()
 

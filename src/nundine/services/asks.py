@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from nundine.core.week.asks import asks
-from nundine.services.builds import GOING, SILENT
+from nundine.core.week.build.builder import Scope
+from nundine.services.builds import GOING, SILENT, problem_to_build
 from nundine.services.errors import Refused
 from nundine.services.log import tell
 from nundine.services.spoken import spoken
@@ -43,7 +44,7 @@ def run_asks(build_id: int) -> None:
     Build.update(state="running", heartbeat=settings().now()).where(Build.id == row.id).execute()
     try:
         state = load_state(week)
-        found = asks(state.problem, state.placements, seconds=SECONDS)
+        found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
         rows = [{**vars(a), "jobs": list(a.jobs), "text": spoken(a.text, a.facts)} for a in found]
         Build.update(state="accepted", result={"asks": rows}, heartbeat=settings().now()).where(Build.id == row.id).execute()
     except Exception as bad:

@@ -57,7 +57,7 @@ def asks(
     Parameters
     ----------
     problem, placements
-        The week and its plan; nothing of the plan has to be fixed.
+        The week and its plan; what the problem has as fixed stays where it is when the week is built again.
     most, confirm, steps, seconds
         How many to give, how many to confirm by building again with so many steps, and when to end confirming.
     """

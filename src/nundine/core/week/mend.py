@@ -216,10 +216,10 @@ class _Mender:
         """The cheapest change of this portion alone: people, start, start and people, day, day and people."""
         job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
         open_all = tuple(None for _ in was.people)
-        able_now = self._able_now(job, was)
+        able_now = self._able_now(was)
         tries: list[tuple[int, Portion]] = []
         for people in dict.fromkeys((was.people, able_now, open_all)):
-            found = self._nearest(job, was, people, one)
+            found = self._nearest(job, was, people)
             if found is not None:
                 tries.append((self._cost(was, found, one), found))
         if not tries:
@@ -227,7 +227,7 @@ class _Mender:
         self._on(one.job, min(tries, key=lambda t: (t[0], abs(t[1].start - was.start)))[1])
         return True
 
-    def _able_now(self, job: Job, was: Portion) -> tuple[int | None, ...]:
+    def _able_now(self, was: Portion) -> tuple[int | None, ...]:
         """The same people as far as they are free at the same time."""
         return tuple(n if n is not None and not was.mask & ~self.board.free[n] else None for n in was.people)
 
@@ -242,7 +242,7 @@ class _Mender:
         day = self.board.day_at(first, portion.start) if first is not None else None
         return day or self.grid.moment(portion.start).date()
 
-    def _nearest(self, job: Job, was: Portion, people: tuple[int | None, ...], one: Placement) -> Portion | None:
+    def _nearest(self, job: Job, was: Portion, people: tuple[int | None, ...]) -> Portion | None:
         """The start nearest to the old one, the same day before others, at which all seats can be filled."""
         starts, able = self._starts(job, was, people)
         length = was.end - was.start
@@ -265,7 +265,7 @@ class _Mender:
     def _swap(self, one: Placement) -> bool:
         """At the same time with a person who is on cheaper work that can itself change a little."""
         job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
-        missing = [n for n, who in enumerate(self._able_now(job, was)) if who is None]
+        missing = [n for n, who in enumerate(self._able_now(was)) if who is None]
         if len(missing) != 1:
             return False
         seat = missing[0]

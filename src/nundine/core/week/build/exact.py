@@ -121,14 +121,14 @@ class _Model:
             for here, _ in of_task.values():
                 m.add_implication(whole, here)
             self._gain(w.must_per_job, whole)
-        self._late(job, there)
+        self._late(job)
         self._span(job, there)
 
     def _gain(self, points: float, literal: Any) -> None:
         if points:
             self.points.append((round(points * SCALE), literal))
 
-    def _late(self, job: Job, there: Any) -> None:
+    def _late(self, job: Job) -> None:
         """Each day, or part of one, past max(due, start) takes a share of the job's points."""
         if job.due is None:
             return

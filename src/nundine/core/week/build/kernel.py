@@ -8,14 +8,11 @@ Words are uint64 and never mix with signed integers, which would make floats of 
 from __future__ import annotations
 
 import math
-import os
 from typing import Any
 
 import numpy as np
 
-os.environ.setdefault("NUMBA_OPT", "1")  # compiles sooner than the default and runs as fast here
-from numba import njit
-
+from nundine.core.week.build.compiling import entry, inner
 from nundine.core.week.build.search import DISPLACE, LATER, MOST_VICTIMS, NOISE, WANT
 from nundine.core.week.build.tables import (
     C_BUDGET,
@@ -105,14 +102,10 @@ from nundine.core.week.build.tables import (
 U0, U1, U63, U64, FULL = np.uint64(0), np.uint64(1), np.uint64(63), np.uint64(64), np.uint64(0xFFFFFFFFFFFFFFFF)
 TRIES = 24
 
-_fast = njit(nogil=True, error_model="numpy", _nrt=False)
-_entry = njit(cache=True, nogil=True, error_model="numpy", _nrt=False)
-
-
 # ---------------------------------------------------------------- dice (splitmix64, Steele et al. 2014)
 
 
-@_fast
+@inner
 def roll(k: Any) -> Any:
     k.dice[0] += np.uint64(0x9E3779B97F4A7C15)
     z = k.dice[0]
@@ -121,12 +114,12 @@ def roll(k: Any) -> Any:
     return z ^ (z >> np.uint64(31))
 
 
-@_fast
+@inner
 def unit(k: Any) -> float:
     return float(roll(k) >> np.uint64(11)) * (1.0 / 9007199254740992.0)
 
 
-@_fast
+@inner
 def below(k: Any, n: int) -> Any:
     return np.int64(roll(k) % np.uint64(n))
 
@@ -134,7 +127,7 @@ def below(k: Any, n: int) -> Any:
 # ---------------------------------------------------------------- words
 
 
-@_fast
+@inner
 def trailing(x: Any) -> int:
     """Zeros below the lowest set bit of a word that is not 0."""
     n = 0
@@ -154,7 +147,7 @@ def trailing(x: Any) -> int:
     return n
 
 
-@_fast
+@inner
 def ones(x: Any) -> Any:
     x = x - ((x >> U1) & np.uint64(0x5555555555555555))
     x = (x & np.uint64(0x3333333333333333)) + ((x >> np.uint64(2)) & np.uint64(0x3333333333333333))
@@ -162,7 +155,7 @@ def ones(x: Any) -> Any:
     return np.int64((x * np.uint64(0x0101010101010101)) >> np.uint64(56))
 
 
-@_fast
+@inner
 def part(word: int, first: int, last: int) -> Any:
     """Bits of one word of the stretch first..last-1."""
     low, high = max(first - 64 * word, 0), min(last - 64 * word, 64)
@@ -172,7 +165,7 @@ def part(word: int, first: int, last: int) -> Any:
     return mask & ~((U1 << np.uint64(low)) - U1)
 
 
-@_fast
+@inner
 def run_starts(rows: Any, r: int, length: int, lo: int, hi: int) -> None:
     """Row r becomes the slots from which `length` bits are set, by doubling; only words lo..hi-1 may be set."""
     have = 1
@@ -188,7 +181,7 @@ def run_starts(rows: Any, r: int, length: int, lo: int, hi: int) -> None:
         have += step
 
 
-@_fast
+@inner
 def first_bit(rows: Any, r: int, lo: int, hi: int) -> int:
     for w in range(lo, hi):
         if rows[r, w] != U0:
@@ -196,12 +189,12 @@ def first_bit(rows: Any, r: int, lo: int, hi: int) -> int:
     return -1
 
 
-@_fast
+@inner
 def has_bit(rows: Any, r: int, s: int) -> bool:
     return (rows[r, s >> 6] >> np.uint64(s & 63)) & U1 != U0
 
 
-@_fast
+@inner
 def run_length(rows: Any, r: int, start: int, slots: int) -> int:
     n = 0
     while start + n < slots and has_bit(rows, r, start + n):
@@ -209,7 +202,7 @@ def run_length(rows: Any, r: int, start: int, slots: int) -> int:
     return n
 
 
-@_fast
+@inner
 def count_in(rows: Any, r: int, first: int, last: int) -> int:
     n = 0
     for w in range(first >> 6, ((last - 1) >> 6) + 1):
@@ -220,7 +213,7 @@ def count_in(rows: Any, r: int, first: int, last: int) -> int:
 # ---------------------------------------------------------------- the board
 
 
-@_fast
+@inner
 def occupy(k: Any, x: int) -> None:
     """Portion x of the placed ones takes its people, hours and tools."""
     t, first, last = k.X[x, 0], k.X[x, 1], k.X[x, 2]
@@ -237,7 +230,7 @@ def occupy(k: Any, x: int) -> None:
                 k.W[k.S[S_TOOL_FREE] + tool, s >> 6] &= ~(U1 << np.uint64(s & 63))
 
 
-@_fast
+@inner
 def vacate(k: Any, x: int) -> None:
     t, first, last = k.X[x, 0], k.X[x, 1], k.X[x, 2]
     for c in range(k.T[t, T_PEOPLE]):
@@ -253,7 +246,7 @@ def vacate(k: Any, x: int) -> None:
                 k.W[k.S[S_TOOL_FREE] + tool, s >> 6] |= U1 << np.uint64(s & 63)
 
 
-@_fast
+@inner
 def spread(k: Any, j: int) -> None:
     """The job's span on an asset that takes one job at a time, from its placed and fixed portions."""
     if k.J[j, J_ASSET] < 0:
@@ -266,7 +259,7 @@ def spread(k: Any, j: int) -> None:
     k.J[j, J_FIRST], k.J[j, J_LAST] = first, last
 
 
-@_fast
+@inner
 def take(k: Any, j: int) -> None:
     """All portions of the job that may move come off."""
     b = k.J[j, J_BLOCK]
@@ -278,7 +271,7 @@ def take(k: Any, j: int) -> None:
     spread(k, j)
 
 
-@_fast
+@inner
 def worth(k: Any, j: int) -> float:
     """Points of the job as it stands on the board."""
     block, count = k.J[j, J_BLOCK], k.J[j, J_NOW]
@@ -310,7 +303,7 @@ def worth(k: Any, j: int) -> float:
 # ---------------------------------------------------------------- finding a place
 
 
-@_fast
+@inner
 def give(k: Any, seat: int, wide: int) -> bool:
     """An augmenting path from a seat (Kuhn 1955), depth first."""
     for i in range(wide):
@@ -339,7 +332,7 @@ def give(k: Any, seat: int, wide: int) -> bool:
     return False
 
 
-@_fast
+@inner
 def seats(k: Any, t: int, s: int, length: int) -> bool:
     """A person for each seat of the task at start s, into k.chosen; main craft first, the least able first."""
     seat, row = 0, 0
@@ -393,7 +386,7 @@ def seats(k: Any, t: int, s: int, length: int) -> bool:
     return True
 
 
-@_fast
+@inner
 def portion(k: Any, t: int, length: int, overtime: bool, lo: int, hi: int) -> int:
     """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is none."""
     for w in range(lo, hi):
@@ -448,8 +441,8 @@ def portion(k: Any, t: int, length: int, overtime: bool, lo: int, hi: int) -> in
     return -1
 
 
-@_fast
-def allow(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset: int, last_asset: int) -> tuple[int, int]:
+@inner
+def allow(k: Any, j: int, t: int, not_before: int, first_asset: int, last_asset: int) -> tuple[int, int]:
     """Slots that the task may use, people aside, into row 0 of k.rows; the words lo..hi-1 in which they lie."""
     first = max(not_before, k.J[j, J_EARLIEST])
     for i in range(k.T[t, T_NAFTER]):
@@ -485,7 +478,7 @@ def allow(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset: 
     return (lo, hi) if lo < hi else (0, 0)
 
 
-@_fast
+@inner
 def push(k: Any, j: int, t: int, first: int, last: int) -> None:
     x = k.J[j, J_BLOCK] + k.J[j, J_NOW]
     k.X[x, 0], k.X[x, 1], k.X[x, 2] = t, first, last
@@ -495,7 +488,7 @@ def push(k: Any, j: int, t: int, first: int, last: int) -> None:
     occupy(k, x)
 
 
-@_fast
+@inner
 def stretch(k: Any, t: int, s: int, least: int, left: int, overtime: bool, lo: int, hi: int) -> int:
     """The longest portion of the same people from s on that leaves nothing or at least `least`."""
     people = k.T[t, T_PEOPLE]
@@ -524,7 +517,7 @@ def stretch(k: Any, t: int, s: int, least: int, left: int, overtime: bool, lo: i
     return longest
 
 
-@_fast
+@inner
 def task_in(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset: int, last_asset: int) -> bool:
     """Portions for what is left of one task."""
     left = k.T[t, T_LENGTH] - k.T[t, T_HAVE_SLOTS]
@@ -532,7 +525,7 @@ def task_in(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset
     if left < least:
         return False
     while left > 0:
-        lo, hi = allow(k, j, t, overtime, not_before, first_asset, last_asset)
+        lo, hi = allow(k, j, t, not_before, first_asset, last_asset)
         if hi == 0:
             return False
         length = left
@@ -549,7 +542,7 @@ def task_in(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset
     return True
 
 
-@_fast
+@inner
 def tasks_in(k: Any, j: int, overtime: bool, not_before: int, first_asset: int, last_asset: int) -> bool:
     """Portions for all tasks of the job that it has not yet; nothing stays on the board if one finds no place."""
     partly = k.J[j, J_PARTLY]
@@ -577,7 +570,7 @@ def tasks_in(k: Any, j: int, overtime: bool, not_before: int, first_asset: int, 
     return k.J[j, J_NOW] > 0
 
 
-@_fast
+@inner
 def fit(k: Any, j: int, overtime: bool, not_before: int) -> bool:
     """Put the job on the board at its earliest place; its span and value are not yet counted."""
     asset = k.J[j, J_ASSET]
@@ -607,7 +600,7 @@ def fit(k: Any, j: int, overtime: bool, not_before: int) -> bool:
     return False
 
 
-@_fast
+@inner
 def note(k: Any, j: int) -> None:
     """Remember how the job stood before this step, so that the step can be undone."""
     if k.J[j, J_TOUCHED]:
@@ -619,7 +612,7 @@ def note(k: Any, j: int) -> None:
     copy(k, j, 0, k.S[S_WIDTH], k.J[j, J_NOW])
 
 
-@_fast
+@inner
 def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
     """Portions of the job from one set of columns to another (now, saved, best)."""
     b = k.J[j, J_BLOCK]
@@ -628,7 +621,7 @@ def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
             k.X[x, target + c] = k.X[x, source + c]
 
 
-@_fast
+@inner
 def count_value(k: Any, j: int) -> None:
     value = worth(k, j)
     k.V[V_VALUE] += value - k.F[j, F_VALUE]
@@ -636,7 +629,7 @@ def count_value(k: Any, j: int) -> None:
     spread(k, j)
 
 
-@_fast
+@inner
 def try_place(k: Any, j: int, not_before: int) -> bool:
     """Place the job if that is worth more than without; regular hours before overtime."""
     note(k, j)
@@ -653,7 +646,7 @@ def try_place(k: Any, j: int, not_before: int) -> bool:
     return False
 
 
-@_fast
+@inner
 def bring(k: Any, j: int, source: int, count: int) -> None:
     """Put the job back as it was copied."""
     copy(k, j, source, 0, count)
@@ -665,7 +658,7 @@ def bring(k: Any, j: int, source: int, count: int) -> None:
         count_value(k, j)
 
 
-@_fast
+@inner
 def still_free(k: Any, j: int) -> bool:
     """Whether the job would fit back exactly as it was copied: people, hours, tools, asset."""
     b, saved = k.J[j, J_BLOCK], k.S[S_WIDTH]
@@ -702,7 +695,7 @@ def still_free(k: Any, j: int) -> bool:
 # ---------------------------------------------------------------- moves
 
 
-@_fast
+@inner
 def shares(k: Any, a: int, b: int) -> bool:
     """Whether two jobs want a craft, or an asset that takes one job at a time, in common."""
     if k.J[a, J_ASSET] >= 0 and k.J[a, J_ASSET] == k.J[b, J_ASSET]:
@@ -714,7 +707,7 @@ def shares(k: Any, a: int, b: int) -> bool:
     return False
 
 
-@_fast
+@inner
 def list_waiting(k: Any) -> int:
     count = 0
     for r in range(k.S[S_MOVABLE]):
@@ -725,12 +718,42 @@ def list_waiting(k: Any) -> int:
     return count
 
 
-@_fast
+@inner
 def start_of(k: Any, j: int) -> int:
     return int(k.X[k.J[j, J_BLOCK], 1])
 
 
-@_fast
+@inner
+def some_waiting(k: Any, waiting: int, near: int, wanted: int, count: int, most: int, share: float) -> int:
+    """Add some waiting jobs that share something with one to the list of those to place, better ranked ones first."""
+    extra = 0
+    for r in range(waiting):
+        j = k.Z[r, Z_WAITING]
+        if j != wanted and extra < most and shares(k, near, j) and unit(k) < share:
+            k.Z[count + extra, Z_AGAIN] = j
+            extra += 1
+    return count + extra
+
+
+@inner
+def shake(k: Any, count: int) -> None:
+    """Keys of the jobs to place: value an hour with noise."""
+    for i in range(count):
+        k.F[i, F_KEY] = k.F[k.Z[i, Z_AGAIN], F_ORDER] * (1 - NOISE + 2 * NOISE * unit(k))
+
+
+@inner
+def next_in_order(k: Any, count: int) -> int:
+    """The job with the greatest key, which it then loses."""
+    best = -1
+    for i in range(count):
+        if k.F[i, F_KEY] > -1e30 and (best < 0 or k.F[i, F_KEY] > k.F[best, F_KEY]):
+            best = i
+    k.F[best, F_KEY] = -1e31
+    return int(k.Z[best, Z_AGAIN])
+
+
+@inner
 def ruin(k: Any, wanted: int, waiting: int) -> bool:
     """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
     craft = -1
@@ -773,32 +796,19 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
         k.Z[count, Z_AGAIN] = wanted
         count += 1
     lead = victims - 1 if wanted < 0 else victims
-    extra = 0
-    for r in range(waiting):
-        j = k.Z[r, Z_WAITING]
-        if j == wanted or extra == 12 or not shares(k, k.Z[lead, Z_AGAIN], j):
-            continue
-        if unit(k) < 0.25:
-            k.Z[count, Z_AGAIN] = j
-            count += 1
-            extra += 1
-    for i in range(count):
-        k.F[i, F_KEY] = k.F[k.Z[i, Z_AGAIN], F_ORDER] * (1 - NOISE + 2 * NOISE * unit(k))
+    count = some_waiting(k, waiting, k.Z[lead, Z_AGAIN], wanted, count, 12, 0.25)
+    shake(k, count)
     if wanted >= 0 and unit(k) < 0.5:
         k.F[victims, F_KEY] = 1e30
     for _ in range(count):
-        best = -1
-        for i in range(count):
-            if k.F[i, F_KEY] > -1e30 and (best < 0 or k.F[i, F_KEY] > k.F[best, F_KEY]):
-                best = i
-        k.F[best, F_KEY] = -1e31
+        j = next_in_order(k, count)
         late = below(k, k.S[S_WEEK_END]) if unit(k) < LATER else 0
-        if not try_place(k, k.Z[best, Z_AGAIN], late) and late > 0:
-            try_place(k, k.Z[best, Z_AGAIN], 0)
+        if not try_place(k, j, late) and late > 0:
+            try_place(k, j, 0)
     return True
 
 
-@_fast
+@inner
 def displace(k: Any, wanted: int, waiting: int) -> bool:
     """Place a wanted job as if cheaper ones were not there, put back what still fits, refill."""
     late = 0 if unit(k) < 0.4 else below(k, k.S[S_WEEK_END])
@@ -828,28 +838,14 @@ def displace(k: Any, wanted: int, waiting: int) -> bool:
         else:
             k.Z[out, Z_AGAIN] = j
             out += 1
-    extra = 0
-    for r in range(waiting):
-        j = k.Z[r, Z_WAITING]
-        if j == wanted or extra == 8 or not shares(k, wanted, j):
-            continue
-        if unit(k) < 0.2:
-            k.Z[out, Z_AGAIN] = j
-            out += 1
-            extra += 1
-    for i in range(out):
-        k.F[i, F_KEY] = k.F[k.Z[i, Z_AGAIN], F_ORDER] * (1 - NOISE + 2 * NOISE * unit(k))
+    out = some_waiting(k, waiting, wanted, wanted, out, 8, 0.2)
+    shake(k, out)
     for _ in range(out):
-        best = -1
-        for i in range(out):
-            if k.F[i, F_KEY] > -1e30 and (best < 0 or k.F[i, F_KEY] > k.F[best, F_KEY]):
-                best = i
-        k.F[best, F_KEY] = -1e31
-        try_place(k, k.Z[best, Z_AGAIN], 0)
+        try_place(k, next_in_order(k, out), 0)
     return True
 
 
-@_fast
+@inner
 def step(k: Any, temperature: float) -> None:
     """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
     before = k.V[V_VALUE]
@@ -883,7 +879,7 @@ def step(k: Any, temperature: float) -> None:
         keep_best(k)
 
 
-@_fast
+@inner
 def keep_best(k: Any) -> None:
     k.V[V_BEST] = k.V[V_VALUE]
     for i in range(k.S[S_DIRTY]):
@@ -894,7 +890,7 @@ def keep_best(k: Any) -> None:
     k.S[S_DIRTY] = 0
 
 
-@_fast
+@inner
 def restore_best(k: Any) -> None:
     """The board as it was at the best value."""
     for i in range(k.S[S_DIRTY]):
@@ -907,7 +903,7 @@ def restore_best(k: Any) -> None:
     k.V[V_VALUE] = k.V[V_BEST]
 
 
-@_fast
+@inner
 def dispatch(k: Any) -> None:
     """Each job in the order of rank at its earliest place."""
     for r in range(k.S[S_MOVABLE]):
@@ -923,7 +919,7 @@ def dispatch(k: Any) -> None:
     keep_best(k)
 
 
-@_fast
+@inner
 def mark_hopeless(k: Any) -> None:
     """On an empty board: jobs that fit nowhere are not tried again."""
     for r in range(k.S[S_MOVABLE]):
@@ -937,7 +933,7 @@ def mark_hopeless(k: Any) -> None:
             k.J[j, J_HOPELESS] = 1
 
 
-@_entry
+@entry
 def run(k: Any, what: int, steps: int, temperature: float) -> None:
     """The one compiled entry: 0 marks hopeless jobs, 1 dispatches, 2 makes steps, 3 goes back to the best."""
     if what == 0:

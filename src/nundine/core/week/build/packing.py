@@ -25,7 +25,7 @@ from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Task, WeekProblem
 
 FAR = 1e15
-T_JOB, T_LENGTH, T_SPLIT, T_PARENT, T_FIRST, T_COUNT, T_LIMIT, T_LATE = range(8)
+T_LENGTH, T_SPLIT, T_PARENT, T_FIRST, T_COUNT, T_LIMIT = range(6)
 R_FIRST, R_COUNT, R_SIZE, R_TIMES, R_CRAFT, R_OVERTIME = range(6)
 
 
@@ -34,7 +34,7 @@ class Priced(NamedTuple):
 
     jobs: Any  # int64 (j, 3): first task, tasks, divisible
     value: Any  # float64 (j,): points of the whole job at its soonest
-    tasks: Any  # int64 (t, 8)
+    tasks: Any  # int64 (t, 6)
     gain: Any  # float64 (t,): points of the task alone, for divisible jobs
     room: Any  # float64 (t, b): slots in which it may start (1 or 0), of a splittable one slots on that day
     late: Any  # float64 (t, b): points lost by lateness if it starts that day
@@ -45,6 +45,7 @@ class Priced(NamedTuple):
     budget: Any  # float64 (c,): regular slots of crafts
     limit: Any  # float64 (a,): slots of limits on assets
     price_over: Any  # float64 (1,): points a slot of overtime
+    unit: Any  # float64 (k x b + c + a,): slots that one of each price is for
 
 
 @dataclass
@@ -71,10 +72,10 @@ class Relaxation:
         self.days = [span(a, b) for a, b in zip(self.cuts, self.cuts[1:], strict=False)]
         self.k = self._tables()
         self.best = float("inf")
-        seats, days = len(self.k.people), len(self.days)
-        self.prices = np.zeros((seats, days))
-        self.craft_price = np.zeros(len(self.k.budget))
-        self.limit_price = np.zeros(len(self.k.limit))
+        self.prices = np.zeros(len(self.k.unit))
+        self.step = np.array([1.0, 0.0, np.inf])
+        """Step length, steps without a better sum, least sum."""
+        self._moves = np.zeros(len(self.k.unit))
         self._start_prices()
 
     def _take_fixed(self) -> None:
@@ -112,7 +113,7 @@ class Relaxation:
         self.late: list[list[float]] = []
         self.people: list[float] = []
         self.seats: list[tuple[Any, _Laid]] = []
-        self.limits: dict[tuple[str, int], int] = {}
+        self.limits: dict[str, int] = {}
         self.limit_size: list[float] = []
         fixed_jobs = {j for j, _ in self.fixed}
         for job in self.p.jobs:
@@ -130,10 +131,15 @@ class Relaxation:
 
         days = len(self.days)
         return Priced(
-            table(self.jobs, 3), np.array(self.value, dtype=np.float64), table(self.tasks, 8), np.array(self.gain, dtype=np.float64),
+            table(self.jobs, 3), np.array(self.value, dtype=np.float64), table(self.tasks, 6), np.array(self.gain, dtype=np.float64),
             table(self.room, days, np.float64), table(self.late, days, np.float64), np.array(self.people, dtype=np.float64),
-            table(run_rows, 6), table(items, 3), np.array(flat, dtype=np.int64), np.array(budget), np.array(self.limit_size or [0.0]), np.array([price]),
+            table(run_rows, 6), table(items, 3), np.array(flat, dtype=np.int64), np.array(budget), np.array(self.limit_size or [0.0]), np.array([price]), self._units(days),
         )  # fmt: skip
+
+    def _units(self, days: int) -> Any:
+        """A seat is as many slots as its task is long, of a splittable task one; crafts and assets are priced by the slot."""
+        seats = [1.0 if x.split else float(x.length) for _, x in self.seats for _ in range(days)]
+        return np.array(seats + [1.0] * (max(1, len(self.p.crafts)) + max(1, len(self.limit_size))))
 
     def _lay(self, job: Job, task: Task, hours: float) -> _Laid:
         board, grid = self.board, self.grid
@@ -181,13 +187,13 @@ class Relaxation:
             for part in self.days:
                 here = x.starts & part
                 slots = float((x.allowed & part).bit_count()) if x.split else float(bool(here))
-                room.append(slots if not x.split or slots else 0.0)
+                room.append(slots)
                 soonest = (here & -here).bit_length() - 1 + x.length if here else 0
                 lost = share * value * self.worth.late_days(job, soonest) if n == last and here and not divisible else 0.0
                 late.append(min(lost, value))
-            limit = self._limit(job, x) if n in chain else -1
+            limit = self._limit(job) if n in chain else -1
             parent = first + parents[n] if parents[n] >= 0 else -1
-            self.tasks.append([len(self.jobs) - 1, x.length, int(x.split), parent, len(self.people), len(x.task.needs), limit, 0])
+            self.tasks.append([x.length, int(x.split), parent, len(self.people), len(x.task.needs), limit])
             self.gain.append(rate * x.task.hours * x.task.people + extra)
             self.room.append(room)
             self.late.append(late)
@@ -214,14 +220,13 @@ class Relaxation:
             n = before[n]
         return out
 
-    def _limit(self, job: Job, x: _Laid) -> int:
+    def _limit(self, job: Job) -> int:
         """The limit on hours of an asset that takes one job at a time."""
         if job.asset not in self.board.spans:
             return -1
-        key = (job.asset or "", 0)
-        if key not in self.limits:
-            self.limits[key] = len(self.limit_size)
-            asset = job.asset or ""
+        asset = job.asset or ""
+        if asset not in self.limits:
+            self.limits[asset] = len(self.limit_size)
             taken = self.board.everything
             for one in self.p.fixed:
                 state = self.p.task_by_id[(one.job, one.task)].asset_state
@@ -230,7 +235,7 @@ class Relaxation:
             states = {t.asset_state for j in self.p.jobs if j.asset == asset for t in j.tasks}
             open_slots = (self.board.stopped[asset] if "stopped" in states else 0) | (self.board.running[asset] if "running" in states else 0)
             self.limit_size.append(float((open_slots & taken).bit_count()))
-        return self.limits[key]
+        return self.limits[asset]
 
     def _runs(self) -> tuple[list[list[int]], list[list[int]], list[int]]:
         """Stretches of hours of people who are alike, with the seats that fit into them."""
@@ -286,24 +291,20 @@ class Relaxation:
     def _start_prices(self) -> None:
         """At first each seat costs the share of its job's points that its hours are of the job's."""
         k = self.k
-        for t in range(len(k.tasks)):
-            j, length, split, _, first, count = (int(v) for v in k.tasks[t, :6])
-            rows = range(int(k.jobs[j, 0]), int(k.jobs[j, 0] + k.jobs[j, 1]))
-            slots = sum(float(k.tasks[u, T_LENGTH]) * float(sum(k.people[k.tasks[u, T_FIRST] + i] for i in range(k.tasks[u, T_COUNT]))) for u in rows)
-            if slots <= 0:
-                continue
-            density = float(k.value[j]) / slots
-            for i in range(count):
-                self.prices[first + i, :] = 0.7 * density * (1 if split else length)
+        seats = self.prices[: len(k.people) * len(self.days)].reshape(len(k.people), len(self.days))
+        for j, (first, count, _) in enumerate(k.jobs):
+            tasks = k.tasks[first : first + count]
+            own = [(t, range(t[T_FIRST], t[T_FIRST] + t[T_COUNT])) for t in tasks]
+            slots = sum(t[T_LENGTH] * float(k.people[i]) for t, ks in own for i in ks)
+            for t, ks in own:
+                for i in ks:
+                    seats[i, :] = 0.7 * k.value[j] / slots * (1 if t[T_SPLIT] else t[T_LENGTH])
 
     def lower(self, steps: int, known: float) -> float:
         """Some steps of prices; gives the best bound so far. `known` is the value of a plan, at which steps aim."""
         from nundine.core.week.build import pricing
 
-        if not hasattr(self, "_state"):
-            self._state = np.array([1.0, 0.0, np.inf])
-            self._moves = np.zeros((self.prices.size + self.craft_price.size + self.limit_price.size,))
-        found = pricing.descend(self.k, self.prices, self.craft_price, self.limit_price, self._moves, self._state, steps, known - self.constant)
+        found = pricing.descend(self.k, self.prices, self._moves, self.step, steps, known - self.constant)
         self.best = min(self.best, found + self.constant)
         return self.best
 
@@ -320,6 +321,6 @@ def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable
         if best < told:
             told = best
             tell(best)
-        if relaxation._state[0] < 0.01 or best <= known() + 1e-6:
+        if relaxation.step[0] < 0.01 or best <= known() + 1e-6:
             break
     return relaxation.best

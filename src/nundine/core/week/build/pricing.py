@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import math
-import os
 from typing import Any
 
 import numpy as np
 
-os.environ.setdefault("NUMBA_OPT", "1")
-from numba import njit
-
+from nundine.core.week.build.compiling import inner, making_arrays
 from nundine.core.week.build.packing import (
     FAR,
     R_COUNT,
@@ -27,11 +24,10 @@ from nundine.core.week.build.packing import (
     T_SPLIT,
 )  # fmt: skip
 
-_fast = njit(nogil=True, error_model="numpy")
-_entry = njit(nogil=True, cache=True, error_model="numpy")
+PATIENCE, SHORTER, MOMENTUM = 40, 0.85, 0.7
 
 
-@_fast
+@inner
 def _task_costs(k: Any, prices: Any, limit_price: Any, t: int, cost: Any, filled: Any) -> None:
     """What the seats of a task cost for each day of its start; of a splittable one, its slots at the cheapest days."""
     days = prices.shape[1]
@@ -65,7 +61,7 @@ def _task_costs(k: Any, prices: Any, limit_price: Any, t: int, cost: Any, filled
         cost[t, b] = total
 
 
-@_fast
+@inner
 def _jobs(k: Any, prices: Any, limit_price: Any, cost: Any, best: Any, filled: Any, chosen: Any, demand: Any, limit_use: Any) -> float:
     """What jobs gain beyond prices; their demand of seats by day."""
     days = prices.shape[1]
@@ -124,7 +120,7 @@ def _jobs(k: Any, prices: Any, limit_price: Any, cost: Any, best: Any, filled: A
     return total
 
 
-@_fast
+@inner
 def _stretch(k: Any, r: int, prices: Any, craft_price: Any, table: Any, took: Any, piece: Any, supply: Any, craft_use: Any) -> float:
     """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; a splittable task in pieces of any size)."""
     first, count, size, times = k.runs[r, R_FIRST], k.runs[r, R_COUNT], k.runs[r, R_SIZE], k.runs[r, R_TIMES]
@@ -168,7 +164,7 @@ def _stretch(k: Any, r: int, prices: Any, craft_price: Any, table: Any, took: An
     return table[size] * times
 
 
-@_fast
+@inner
 def _pack(table: Any, took: Any, x: int, slots: int, gain: float, size: int) -> None:
     for c in range(size, -1, -1):
         took[x, c] = 0
@@ -177,15 +173,36 @@ def _pack(table: Any, took: Any, x: int, slots: int, gain: float, size: int) -> 
             took[x, c] = 1
 
 
-@_entry
-def descend(k: Any, prices: Any, craft_price: Any, limit_price: Any, moves: Any, state: Any, steps: int, known: float) -> float:
-    """Move the prices some steps; gives the least sum seen. `state`: step length, steps without a better sum, least sum."""
-    seats, days = prices.shape
-    tasks = len(k.tasks)
+@inner
+def _move(prices: Any, excess: Any, unit: Any, moves: Any, length: float) -> bool:
+    """Prices of what is oversold rise, of what is undersold fall, none below nothing; False where all are in balance."""
+    norm = 0.0
+    for i in range(len(prices)):
+        push = 0.0 if prices[i] <= 0 and excess[i] < 0 else unit[i] * excess[i]
+        moves[i] = push + MOMENTUM * moves[i]
+        norm += moves[i] * moves[i]
+    if norm <= 0:
+        return False
+    for i in range(len(prices)):
+        prices[i] = max(0.0, prices[i] + length / norm * unit[i] * moves[i])
+    return True
+
+
+@making_arrays
+def descend(k: Any, prices: Any, moves: Any, state: Any, steps: int, known: float) -> float:
+    """Move the prices some steps; gives the least sum seen.
+
+    `prices` holds those of seats by day, of crafts and of limits, one after another, and `k.unit` by how much each moves;
+    `state` is the step length, steps without a better sum, and the least sum.
+    """
+    tasks, seats, days = len(k.tasks), len(k.people), k.room.shape[1]
+    crafts = seats * days + len(k.budget)
+    excess = np.zeros(len(prices))
+    seat_price, craft_price, limit_price = prices[: seats * days].reshape(seats, days), prices[seats * days : crafts], prices[crafts:]
+    demand, craft_use, limit_use = excess[: seats * days].reshape(seats, days), excess[seats * days : crafts], excess[crafts:]
     cost, best, filled = np.zeros((tasks, days)), np.zeros((tasks, days)), np.zeros((tasks, days))
     chosen = np.zeros(tasks, dtype=np.int64)
-    demand, supply = np.zeros((seats, days)), np.zeros((seats, days))
-    craft_use, limit_use = np.zeros(len(craft_price)), np.zeros(len(limit_price))
+    supply = np.zeros((seats, days))
     widest, most = 1, 1
     for r in range(len(k.runs)):
         widest = max(widest, k.runs[r, R_SIZE])
@@ -193,69 +210,29 @@ def descend(k: Any, prices: Any, craft_price: Any, limit_price: Any, moves: Any,
         for i in range(k.runs[r, R_FIRST], k.runs[r, R_FIRST] + k.runs[r, R_COUNT]):
             count += 10 if k.flat[i] else 1
         most = max(most, count)
-    unit = np.ones(seats)
-    for t in range(tasks):
-        for i in range(k.tasks[t, T_FIRST], k.tasks[t, T_FIRST] + k.tasks[t, T_COUNT]):
-            unit[i] = 1.0 if k.tasks[t, T_SPLIT] else float(k.tasks[t, T_LENGTH])
     table = np.zeros(widest + 1)
     took, piece = np.zeros((most, widest + 1), dtype=np.int8), np.zeros((most, 2), dtype=np.int64)
     for _ in range(steps):
-        demand[:] = 0.0
+        excess[:] = 0.0
         supply[:] = 0.0
-        craft_use[:] = 0.0
-        limit_use[:] = 0.0
-        total = _jobs(k, prices, limit_price, cost, best, filled, chosen, demand, limit_use)
+        total = _jobs(k, seat_price, limit_price, cost, best, filled, chosen, demand, limit_use)
         for r in range(len(k.runs)):
-            total += _stretch(k, r, prices, craft_price, table, took, piece, supply, craft_use)
+            total += _stretch(k, r, seat_price, craft_price, table, took, piece, supply, craft_use)
+        demand -= supply
         for c in range(len(craft_price)):
             total += craft_price[c] * k.budget[c]
+            craft_use[c] -= k.budget[c]
         for a in range(len(limit_price)):
             total += limit_price[a] * k.limit[a]
+            limit_use[a] -= k.limit[a]
         if total < state[2] - 1e-9 * abs(state[2]) or state[2] == math.inf:
             state[2] = total
             state[1] = 0.0
         else:
             state[1] += 1.0
-            if state[1] >= 40:
-                state[0] *= 0.85
+            if state[1] >= PATIENCE:
+                state[0] *= SHORTER
                 state[1] = 0.0
-        norm = 0.0
-        at = 0
-        for i in range(seats):
-            for b in range(days):
-                g = demand[i, b] - supply[i, b]
-                if prices[i, b] <= 0 and g < 0:
-                    g = 0.0
-                moves[at] = unit[i] * g + 0.7 * moves[at]
-                norm += moves[at] * moves[at]
-                at += 1
-        for c in range(len(craft_price)):
-            g = craft_use[c] - k.budget[c]
-            if craft_price[c] <= 0 and g < 0:
-                g = 0.0
-            moves[at] = g + 0.7 * moves[at]
-            norm += moves[at] * moves[at]
-            at += 1
-        for a in range(len(limit_price)):
-            g = limit_use[a] - k.limit[a]
-            if limit_price[a] <= 0 and g < 0:
-                g = 0.0
-            moves[at] = g + 0.7 * moves[at]
-            norm += moves[at] * moves[at]
-            at += 1
-        if norm <= 0:
+        if not _move(prices, excess, k.unit, moves, state[0] * max(total - max(known, 0.0), 1e-3 * abs(total))):
             break
-        aim = max(known, 0.0)
-        length = state[0] * max(total - aim, 1e-3 * abs(total)) / norm
-        at = 0
-        for i in range(seats):
-            for b in range(days):
-                prices[i, b] = max(0.0, prices[i, b] + length * unit[i] * moves[at])
-                at += 1
-        for c in range(len(craft_price)):
-            craft_price[c] = max(0.0, craft_price[c] + length * moves[at])
-            at += 1
-        for a in range(len(limit_price)):
-            limit_price[a] = max(0.0, limit_price[a] + length * moves[at])
-            at += 1
     return float(state[2])
