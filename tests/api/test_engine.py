@@ -48,7 +48,13 @@ def test_a_break_in_comes_in_and_says_what_it_pushes_out(week: Week) -> None:
     rows = week.get("/backlog", placed=False, ready=True, size=50)["rows"]
     row = next(r for r in rows if week.get(f"/jobs/{r['number']}/why")["reasons"][0]["code"] in ("outranked", "hours"))
     found = mend(week, row["number"])
-    assert [m["kind"] for m in found["moves"]].count("in") >= 1 or found["not_in"] == [row["number"]]
+    in_now = row["number"] in {m["job"] for m in found["moves"] if m["kind"] == "in"}
+    assert in_now != (row["number"] in found["not_in"])
+    if in_now:
+        assert not week.edit(kind="mend", put_in=[row["number"]])["conflicts"]
+        assert week.get(f"/jobs/{row['number']}")["placements"]
+    else:
+        assert week.send(kind="mend", put_in=[row["number"]]).status_code != 200
 
 
 def test_a_week_that_breaks_no_rule_has_nothing_to_mend(week: Week) -> None:

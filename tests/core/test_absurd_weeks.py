@@ -48,12 +48,12 @@ def test_the_week_of_a_clock_change_has_an_hour_less_or_more_and_nights_keep_the
     """Dates of the changes: EU directive 2000/84/EC, last Sundays of March and October."""
     zone = ZoneInfo("Europe/Zurich")
     span = week_interval(week, zone)
-    assert (span.end - span.start) / timedelta(hours=1) == pytest.approx(hours) or span.hours == hours
+    assert span.hours == hours
     night = (span.start + timedelta(days=5, hours=22)).replace(tzinfo=zone)
     morning = (span.start + timedelta(days=6, hours=6)).replace(tzinfo=zone)
     there = Person("anna", person("anna").crafts, hours=(PersonHours(night, morning, False, night.date()),))
     long = (morning.astimezone(ZoneInfo("UTC")) - night.astimezone(ZoneInfo("UTC"))) / timedelta(hours=1)
-    assert long == 7 if hours == 167 else 9
+    assert long == (7 if hours == 167 else 9)
     job = Job("WO-1", None, 10.0, (Task("10", float(long), needs=(Need("mech"),)),))
     problem = WeekProblem(week, "Europe/Zurich", span.start, span.end, crafts=(Craft("mech"),), people=(there,), jobs=(job,))
     plan = build(problem, limits=QUICK)

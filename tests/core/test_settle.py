@@ -53,7 +53,7 @@ def test_a_job_goes_back_to_where_the_draft_before_had_it() -> None:
 
 @slowly
 @given(st.integers(0, 10**6))
-def test_a_rebuild_with_its_draft_keeps_most_of_it_and_breaks_no_rule(seed: int) -> None:
+def test_a_rebuild_from_its_draft_is_worth_no_less_and_breaks_no_rule(seed: int) -> None:
     problem = random_week(seed, 8, 25)
     first = build(problem, limits=Limits(iterations=80), helps=False, known_bound=float("inf"))
     again = build(replace(problem, previous=first.placements), limits=Limits(iterations=80), seed=9, helps=False, known_bound=float("inf"))

@@ -6,11 +6,11 @@ from typing import Any
 
 from nundine.core.week.asks import asks
 from nundine.core.week.build.builder import Scope
-from nundine.services.builds import GOING, SILENT, problem_to_build
+from nundine.services.builds import GOING, SILENT, of_kind, problem_to_build, work_on
 from nundine.services.errors import Refused
 from nundine.services.log import tell
-from nundine.services.spoken import spoken
-from nundine.services.state import WeekState, load_state
+from nundine.services.spoken import Speaker
+from nundine.services.state import WeekState
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.week import Build, Week
@@ -19,8 +19,8 @@ SECONDS = 20.0
 
 
 def _newest(week: Week) -> Build | None:
-    rows = Build.select().where(Build.week == week).order_by(Build.id.desc()).limit(40)
-    return next((b for b in rows if b.asked.get("kind") == "asks"), None)
+    found: Build | None = of_kind(week, "asks").order_by(Build.id.desc()).first()
+    return found
 
 
 def ask_for(state: WeekState, account: Account) -> Build:
@@ -36,22 +36,14 @@ def ask_for(state: WeekState, account: Account) -> Build:
 
 
 def run_asks(build_id: int) -> None:
-    """What the worker does. Its own connection is open."""
-    row = Build.get_or_none(Build.id == build_id)
-    if row is None or row.state not in GOING:
-        return
-    week = row.week.name
-    Build.update(state="running", heartbeat=settings().now()).where(Build.id == row.id).execute()
-    try:
-        state = load_state(week)
+    """What the worker does: asks around pins and hand work, in the site's words."""
+
+    def work(_: Build, state: WeekState) -> tuple[str, dict[str, Any]]:
+        speak = Speaker()
         found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
-        rows = [{**vars(a), "jobs": list(a.jobs), "text": spoken(a.text, a.facts)} for a in found]
-        Build.update(state="accepted", result={"asks": rows}, heartbeat=settings().now()).where(Build.id == row.id).execute()
-    except Exception as bad:
-        Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(Build.id == row.id).execute()
-        raise
-    finally:
-        tell(week, "asks", {"state": "ready"})
+        return "accepted", {"asks": [{**vars(a), "jobs": list(a.jobs), "text": speak(a.text, a.facts)} for a in found]}
+
+    work_on(build_id, "asks", work)
 
 
 def listed(state: WeekState) -> dict[str, Any]:

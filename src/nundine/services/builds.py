@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
+
+from peewee import fn
 
 from nundine.core.week.build.builder import Limits, Progress, Scope, build
 from nundine.core.week.build.prove import proven_within
@@ -23,6 +26,11 @@ SILENT = timedelta(seconds=60)
 PROVE_SECONDS = 8.0
 
 
+def of_kind(week: Week, kind: str) -> Any:
+    """Background work of a week of one kind: build or asks."""
+    return Build.select().where((Build.week == week) & (fn.JSON_VALUE(Build.asked, "$.kind") == kind))
+
+
 def ask(
     state: WeekState,
     account: Account,
@@ -35,8 +43,7 @@ def ask(
     """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and people), seats (finish what is placed)."""
     if state.week.status == "closed":
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
-    going = Build.select().where((Build.week == state.week) & Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT))
-    if any(b.asked.get("kind") == "build" for b in going):
+    if of_kind(state.week, "build").where(Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT)).exists():
         raise Refused("running", "A build of this week is running. Stop it first, or wait for it.")
     known_crafts = {c.id for c in state.problem.crafts}
     unknown = set(crafts or ()) - known_crafts
@@ -75,15 +82,31 @@ def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
     return state.problem.with_placements(fixed, rest)
 
 
-def run_build(build_id: int) -> None:
-    """What the worker does: build with progress, keep the best, write the result. Its own connection is open."""
+def work_on(build_id: int, event: str, work: Callable[[Build, WeekState], tuple[str, dict[str, Any]]]) -> None:
+    """The frame of all background work: running, then the state and result that `work` gives, or failed and why; each told.
+
+    Nothing is done for a row that is no longer waiting. The worker's own connection is open.
+    """
     row = Build.get_or_none(Build.id == build_id)
     if row is None or row.state not in GOING:
         return
     week = row.week.name
     Build.update(state="running", heartbeat=settings().now()).where(Build.id == row.id).execute()
     try:
-        state = load_state(week)
+        ended, result = work(row, load_state(week))
+        Build.update(state=ended, result=result, heartbeat=settings().now()).where(Build.id == row.id).execute()
+        tell(week, event, {"build": row.id, "state": ended})
+    except Exception as bad:
+        Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(Build.id == row.id).execute()
+        tell(week, event, {"build": row.id, "state": "failed"})
+        raise
+
+
+def run_build(build_id: int) -> None:
+    """What the worker does: build with progress, keep the best, write the result."""
+
+    def work(row: Build, state: WeekState) -> tuple[str, dict[str, Any]]:
+        week = row.week.name
         scope = scope_of(row.asked)
         problem = problem_to_build(state, scope)
         free_bound = state.week.bound if state.week.bound_of == state.data_mark else None
@@ -108,22 +131,16 @@ def run_build(build_id: int) -> None:
         broken = check(problem, plan.placements).errors
         if broken:
             raise ArithmeticError(f"the plan breaks a rule: {broken[0].text}")
+        fixed = set(problem.fixed)
         result = {
             "status": plan.status, "value": plan.value, "bound": plan.bound, "free_bound": free_bound, "seconds": plan.seconds,
-            "placements": [[*p.key, as_row(p)] for p in plan.placements if not _fixed_whole(problem, p)],
+            "placements": [[*p.key, as_row(p)] for p in plan.placements if p not in fixed],
             "fixed": sorted({p.job for p in problem.fixed}),
             "not_placed": [{"job": n.job, "reason": vars(n.reasons[0])} for n in plan.not_placed],
         }  # fmt: skip
-        Build.update(state="ready", result=result, heartbeat=settings().now()).where(Build.id == row.id).execute()
-        tell(week, "build", {"build": row.id, "state": "ready"})
-    except Exception as bad:
-        Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(Build.id == row.id).execute()
-        tell(week, "build", {"build": row.id, "state": "failed"})
-        raise
+        return "ready", result
 
-
-def _fixed_whole(problem: WeekProblem, p: Placement) -> bool:
-    return any(f == p for f in problem.fixed if f.key == p.key)
+    work_on(build_id, "build", work)
 
 
 def keep_bound(week: Week, value: float, mark: str) -> None:
@@ -150,7 +167,7 @@ def run_bound(week_name: str) -> None:
 
 
 def find(week: Week, build_id: int) -> Build:
-    found = Build.get_or_none((Build.id == build_id) & (Build.week == week))
+    found = of_kind(week, "build").where(Build.id == build_id).first()
     if found is None:
         raise NotFound("build", f"There is no build {build_id} of week {week.name}.")
     return found
@@ -158,8 +175,7 @@ def find(week: Week, build_id: int) -> Build:
 
 def latest(week: Week) -> Build | None:
     """The newest build that still wants something: running, or ready and not yet accepted or dropped."""
-    rows = Build.select().where((Build.week == week) & Build.state.in_((*GOING, "ready", "failed"))).order_by(Build.id.desc()).limit(20)
-    found = next((b for b in rows if b.asked.get("kind") == "build"), None)
+    found = of_kind(week, "build").where(Build.state.in_((*GOING, "ready", "failed"))).order_by(Build.id.desc()).first()
     if found is not None and found.state in GOING and found.heartbeat < settings().now() - SILENT:
         Build.update(state="failed", error="The worker went away. Start the build again.").where(Build.id == found.id).execute()
         return find(week, found.id)

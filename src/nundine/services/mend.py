@@ -5,7 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from nundine.core.week.mend import Mended, Move, mend
+from nundine.core.week.mend import Mended, mend
+from nundine.core.week.moves import Move
 from nundine.services.errors import Refused
 from nundine.services.log import Change, Edit
 from nundine.services.overview import conflict_row, people_names
@@ -33,7 +34,7 @@ def _now(state: WeekState) -> datetime | None:
     return now if now > state.problem.start else None
 
 
-def mended(state: WeekState, put_in: list[str]) -> Mended:
+def mended(state: WeekState, put_in: list[str], names: dict[str, str]) -> Mended:
     """The week after mending. Raises Refused for a job that is not ready, or is in the week already."""
     held = {p.job for p in state.placements}
     for number in put_in:
@@ -41,16 +42,16 @@ def mended(state: WeekState, put_in: list[str]) -> Mended:
             raise Refused("not ready", f"{number} is not ready to be placed: see its gates.", job=number)
         if number in held:
             raise Refused("placed", f"{number} is in the week already.", job=number)
-    return mend(state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state), names=people_names())
+    return mend(state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state), names=names)
 
 
 def preview(state: WeekState, put_in: list[str]) -> dict[str, Any]:
     """What mending would do, in words and figures."""
-    found, names = mended(state, put_in), people_names()
+    names = people_names()
+    found = mended(state, put_in, names)
     return {
         "moves": _told(found.moves), "count": found.count,
         "left": list(found.left), "not_in": list(found.not_in), "conflicts": [conflict_row(b, names) for b in found.conflicts],
-        "edits": state.week.edits,
     }  # fmt: skip
 
 
@@ -59,23 +60,18 @@ def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
     order = {"in": 0, "people": 1, "start": 2, "day": 3, "out": 4}
     jobs = {m.job for m in moves} or {""}
     titles = dict(WorkOrder.select(WorkOrder.number, WorkOrder.title).where(WorkOrder.number.in_(jobs)).tuples())
-    out: list[dict[str, Any]] = []
-    leaving: dict[str, dict[str, Any]] = {}
+    rows: dict[object, dict[str, Any]] = {}
     for m in sorted(moves, key=lambda m: (order.get(m.kind, 9), m.job)):
-        row = {"kind": m.kind, "job": m.job, "title": titles.get(m.job, ""), "text": m.text, "moves": m.moves}
-        if m.kind != "out":
-            out.append(row)
-        elif m.job in leaving:
-            leaving[m.job]["moves"] += m.moves
-        else:
-            out.append({**row, "text": f"{m.job} leaves the week"})
-            leaving[m.job] = out[-1]
-    return out
+        leaves = m.kind == "out"
+        text = f"{m.job} leaves the week" if leaves else m.text
+        row = rows.setdefault(m.job if leaves else m.text, {"kind": m.kind, "job": m.job, "title": titles.get(m.job, ""), "text": text, "moves": 0})
+        row["moves"] += m.moves
+    return list(rows.values())
 
 
 def edit(state: WeekState, put_in: list[str]) -> Edit:
     """Mending as one command."""
-    found = mended(state, put_in)
+    found = mended(state, put_in, {})
     if not found.moves:
         raise Refused("nothing", "Nothing has to move: the week breaks no rule that mending could repair.")
     changes = []

@@ -10,21 +10,20 @@ from nundine.store.roster import Person
 from nundine.store.site import Craft
 
 
-def spoken(text: str, facts: dict[str, Any]) -> str:
-    """The text with the craft, the asset and the person of its facts by name; only those, for keys can be plain words."""
-    if craft := _found(Craft, facts.get("craft")):
-        text = _swap(text, str(facts["craft"]), str(craft).lower())
-    if asset := _found(Asset, facts.get("asset")):
-        text = _swap(text, str(facts["asset"]), f"{asset} ({facts['asset']})")
-    if person := _found(Person, facts.get("person")):
-        text = _swap(text, str(facts["person"]), str(person))
-    return text
+class Speaker:
+    """Knows the names of the site, read once."""
 
+    def __init__(self) -> None:
+        self.names: dict[str, dict[str, str]] = {
+            "craft": {c.key: c.name.lower() for c in Craft.select(Craft.key, Craft.name)},
+            "asset": {a.key: f"{a.name} ({a.key})" for a in Asset.select(Asset.key, Asset.name)},
+            "person": {p.key: p.name for p in Person.select(Person.key, Person.name)},
+        }
 
-def _found(table: Any, key: Any) -> str | None:
-    row = table.get_or_none(table.key == key) if key else None
-    return str(row.name) if row else None
-
-
-def _swap(text: str, key: str, name: str) -> str:
-    return re.sub(rf"(?<![\w-]){re.escape(key)}(?![\w-])", lambda _: name, text)
+    def __call__(self, text: str, facts: dict[str, Any]) -> str:
+        """The text with the craft, the asset and the person of its facts by name; only those, for keys can be plain words."""
+        for what, names in self.names.items():
+            key = str(facts.get(what) or "")
+            if key in names:
+                text = re.sub(rf"(?<![\w-]){re.escape(key)}(?![\w-])", names[key].replace("\\", "\\\\"), text)
+        return text

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from nundine.core.week.build.board import Board
@@ -10,7 +9,7 @@ from nundine.core.week.build.draft import Draft
 from nundine.core.week.explain import Explainer
 from nundine.core.week.plan import Finding
 from nundine.services import backlog
-from nundine.services.spoken import spoken
+from nundine.services.spoken import Speaker
 from nundine.services.state import WeekState
 
 SHUT = {
@@ -31,17 +30,18 @@ def why(state: WeekState, number: str) -> dict[str, Any]:
     if core_job is None:
         shut = [{"code": f"gate {g}", "text": SHUT[g], "facts": {}} for g, is_open in job["gates"].items() if not is_open]
         return {"job": number, "placed": False, "reasons": shut, "would_help": []}
-    board = Board(replace(state.problem, fixed=state.placements))
+    speak = Speaker()
+
+    def row(one: Finding) -> dict[str, Any]:
+        return {"code": one.code, "text": speak(one.text, one.facts), "facts": one.facts}
+
+    board = Board(state.draft)
     Draft(board, complete=False)
     kept = {k[0]: 99 for k, r in state.rows.items() if r["pinned"]}
     found = Explainer(board, kept).explain(core_job)
     return {
         "job": number,
         "placed": False,
-        "reasons": [_row(r) for r in found.reasons],
-        "would_help": [_row(h) for h in found.would_help],
+        "reasons": [row(r) for r in found.reasons],
+        "would_help": [row(h) for h in found.would_help],
     }
-
-
-def _row(one: Finding) -> dict[str, Any]:
-    return {"code": one.code, "text": spoken(one.text, one.facts), "facts": one.facts}

@@ -1201,8 +1201,6 @@ export interface components {
             not_in: string[];
             /** Conflicts */
             conflicts: components["schemas"]["Conflict"][];
-            /** Edits */
-            edits: number;
         };
         /** MoveEdit */
         MoveEdit: {

@@ -27,7 +27,6 @@ class MendPreview(BaseModel):
     left: list[str]
     not_in: list[str]
     conflicts: list[Conflict]
-    edits: int
 
 
 class AskShape(BaseModel):

@@ -16,27 +16,11 @@ from nundine.core.week.build.builder import placement_of
 from nundine.core.week.build.fit import Fitter, Freedom, at_least
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.check import Broken, check
+from nundine.core.week.moves import Move, moves_between
 from nundine.core.week.problem import Job, Placement, WeekProblem
 
 Key = tuple[str, str, int]
 SOFT = {"held back"}
-
-
-@dataclass(frozen=True)
-class Move:
-    """One placement before and after. `kind`: people, start, day, out (it leaves), in (it comes), open (a seat nobody can take)."""
-
-    kind: str
-    before: Placement | None
-    after: Placement | None
-    moves: int
-    text: str
-
-    @property
-    def job(self) -> str:
-        one = self.after or self.before
-        assert one is not None
-        return one.job
 
 
 @dataclass(frozen=True)
@@ -89,6 +73,7 @@ class _Mender:
     ) -> None:
         self.p, self.names = problem, names
         self.before = {p.key: p for p in placements if (p.job, p.task) in problem.task_by_id}
+        self.before_known = {p.key: p for p in self._known()}
         self.board = Board(problem)
         self.fitter, self.worth = Fitter(self.board), Worth(self.board)
         self.grid = problem.grid
@@ -122,9 +107,8 @@ class _Mender:
             self._settle(again)
         placements = self._result()
         conflicts = [b for b in self._broken(placements) if b.code not in SOFT]
-        after = {p.key: p for p in placements}
-        moves = [m for key in sorted(set(self.before) | set(after)) if (m := self._move(key, after))]
-        return Mended(placements, tuple(moves), tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
+        moves = moves_between(self.before.values(), placements, self.names)
+        return Mended(placements, moves, tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
 
     def _portion(self, one: Placement) -> Portion:
         people = tuple(self.board.position.get(s.id or "") for s in one.people)
@@ -145,7 +129,6 @@ class _Mender:
     def _released(self) -> set[Key]:
         """Placements that have to change so that no hard rule is broken: of each broken rule the cheapest that may."""
         gone = {p.key for p in self.before.values() if any(s.id is not None and s.id not in self.p.person_by_id for s in p.people)}
-        self.before_known = {p.key: p for p in self._known()}
         return self._to_release(self._broken(tuple(self.before_known.values()))) | (gone - self.stay)
 
     def _to_release(self, broken: Iterable[Broken]) -> set[Key]:
@@ -413,30 +396,6 @@ class _Mender:
         before = self._portion(was)
         return (before.start, before.end, before.people) == (p.start, p.end, p.people)
 
-    def _name(self, person: str | None) -> str | None:
-        return self.names.get(person, person) if person is not None else None
-
-    def _who(self, one: Placement) -> str:
-        return "with " + ", ".join(self._name(s.id) or "an open seat" for s in one.people) if one.people else "without a crew"
-
-    def _move(self, key: Key, after: dict[Key, Placement]) -> Move | None:
-        was, now = self.before.get(key), after.get(key)
-        name = f"{key[0]} task {key[1]}"
-        if was is None and now is not None:
-            return Move("in", None, now, 0, f"{name} comes in, {_when(now)}, {self._who(now)}")
-        if was is not None and now is None:
-            return Move("out", was, None, 1, f"{name} leaves the week (was {_when(was)})")
-        assert was is not None and now is not None
-        changed = [(a, b) for a, b in zip(was.people, now.people, strict=True) if a.id != b.id]
-        texts = [f"{self._name(a.id) or 'an open seat'} → {self._name(b.id) or 'open'}" for a, b in changed]
-        if was.day != now.day:
-            return Move("day", was, now, len(changed) + 2, f"{name} moves from {_when(was)} to {_when(now)}" + "".join(f", {t}" for t in texts))
-        if (was.start, was.end) != (now.start, now.end):
-            return Move("start", was, now, len(changed) + 1, f"{name} is on {_when(now)} instead of {_when(was)}" + "".join(f", {t}" for t in texts))
-        if changed:
-            return Move("people", was, now, len(changed), f"{name}, {_when(now)}: {', '.join(texts)}")
-        return None
-
 
 def _by_distance(starts: int, wished: int, most: int) -> list[int]:
     """The set bits nearest to a slot, nearest first."""
@@ -471,9 +430,3 @@ def _seated(filled: tuple[int | None, ...], people: tuple[int | None, ...], able
             if out[k] in can[other]:
                 out[k], out[other] = out[other], out[k]
     return tuple(out)
-
-
-def _when(one: Placement) -> str:
-    if one.start is None or one.end is None:
-        return f"{one.day:%a} {one.day.day} {one.day:%b}"
-    return f"{one.start:%a} {one.start.day} {one.start:%b %H:%M}–{one.end:%H:%M}"

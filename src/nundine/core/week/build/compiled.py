@@ -24,7 +24,7 @@ def load() -> bool:
     if _loaded:
         return True
     try:
-        from nundine.core.week.build import kernel
+        from nundine.core.week.build.kernel import moves as kernel
     except ImportError:
         return False
     kernel.run(Compiled.smallest().k, HOPELESS, 0, 0.0)

@@ -14,7 +14,14 @@ os.environ.setdefault("NUMBA_OPT", "1")  # compiles sooner than the default and 
 import numba
 
 HERE = Path(__file__).parent
-SOURCES = ("compiling.py", "kernel.py", "packing.py", "pricing.py", "search.py", "tables.py")
+SOURCES = (
+    "compiling.py",
+    *(f"kernel/{name}.py" for name in ("words", "board", "fit", "trial", "moves")),
+    "packing.py",
+    "pricing.py",
+    "search.py",
+    "tables.py",
+)
 
 
 def _folder() -> Path:

@@ -1,6 +1,6 @@
 """Dispatch by value per hour, then ruin and recreate (Schrimpf et al. 2000) and displacement, with annealed acceptance.
 
-This is the plain reading of the search; `kernel.py` makes the very same moves, compiled, and a test compares them step by
+This is the plain reading of the search; `kernel/` makes the very same moves, compiled, and a test compares them step by
 step. It is used where the compiled one is not there.
 """
 

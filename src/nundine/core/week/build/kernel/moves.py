@@ -1,0 +1,297 @@
+"""The inner loop of the search, compiled with numba: the same moves as `search.py`, some twenty times as fast.
+
+Everything is in plain arrays (`tables.py` lays them out and names the columns). Sets of slots are rows of 64-bit words.
+Words are uint64 and never mix with signed integers, which would make floats of them. Nothing here looks at a clock:
+`run` makes a given number of steps at a given temperature and is repeatable for a seed.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from nundine.core.week.build.compiling import entry, inner
+from nundine.core.week.build.kernel.board import take, vacate
+from nundine.core.week.build.kernel.fit import fit
+from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
+from nundine.core.week.build.kernel.words import below, unit
+from nundine.core.week.build.search import DISPLACE, LATER, MOST_VICTIMS, NOISE, WANT
+from nundine.core.week.build.tables import (
+    F_KEY,
+    F_ORDER,
+    J_ASSET,
+    J_BEST,
+    J_BLOCK,
+    J_CRAFTS,
+    J_DIRTY,
+    J_HOPELESS,
+    J_NCRAFTS,
+    J_NOW,
+    J_SAVED,
+    J_TOUCHED,
+    S_DIRTY,
+    S_MOVABLE,
+    S_TOUCHED,
+    S_WEEK_END,
+    S_WIDTH,
+    V_BEST,
+    V_VALUE,
+    Z_AGAIN,
+    Z_DIRTY,
+    Z_POOL,
+    Z_RANK,
+    Z_UNDO,
+    Z_WAITING,
+)
+
+
+@inner
+def shares(k: Any, a: int, b: int) -> bool:
+    """Whether two jobs want a craft, or an asset that takes one job at a time, in common."""
+    if k.J[a, J_ASSET] >= 0 and k.J[a, J_ASSET] == k.J[b, J_ASSET]:
+        return True
+    for i in range(k.J[a, J_NCRAFTS]):
+        for c in range(k.J[b, J_NCRAFTS]):
+            if k.L[k.J[a, J_CRAFTS] + i] == k.L[k.J[b, J_CRAFTS] + c]:
+                return True
+    return False
+
+
+@inner
+def list_waiting(k: Any) -> int:
+    count = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        if k.J[j, J_NOW] == 0 and k.J[j, J_HOPELESS] == 0:
+            k.Z[count, Z_WAITING] = j
+            count += 1
+    return count
+
+
+@inner
+def start_of(k: Any, j: int) -> int:
+    return int(k.X[k.J[j, J_BLOCK], 1])
+
+
+@inner
+def some_waiting(k: Any, waiting: int, near: int, wanted: int, count: int, most: int, share: float) -> int:
+    """Add some waiting jobs that share something with one to the list of those to place, better ranked ones first."""
+    extra = 0
+    for r in range(waiting):
+        j = k.Z[r, Z_WAITING]
+        if j != wanted and extra < most and shares(k, near, j) and unit(k) < share:
+            k.Z[count + extra, Z_AGAIN] = j
+            extra += 1
+    return count + extra
+
+
+@inner
+def shake(k: Any, count: int) -> None:
+    """Keys of the jobs to place: value an hour with noise."""
+    for i in range(count):
+        k.F[i, F_KEY] = k.F[k.Z[i, Z_AGAIN], F_ORDER] * (1 - NOISE + 2 * NOISE * unit(k))
+
+
+@inner
+def next_in_order(k: Any, count: int) -> int:
+    """The job with the greatest key, which it then loses."""
+    best = -1
+    for i in range(count):
+        if k.F[i, F_KEY] > -1e30 and (best < 0 or k.F[i, F_KEY] > k.F[best, F_KEY]):
+            best = i
+    k.F[best, F_KEY] = -1e31
+    return int(k.Z[best, Z_AGAIN])
+
+
+@inner
+def ruin(k: Any, wanted: int, waiting: int) -> bool:
+    """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
+    craft = -1
+    if wanted >= 0 and k.J[wanted, J_NCRAFTS] > 0:
+        craft = k.L[k.J[wanted, J_CRAFTS] + below(k, k.J[wanted, J_NCRAFTS])]
+    pool = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        if k.J[j, J_NOW] == 0:
+            continue
+        if craft < 0 or (k.J[j, J_ASSET] >= 0 and k.J[j, J_ASSET] == k.J[wanted, J_ASSET]):
+            k.Z[pool, Z_POOL] = j
+            pool += 1
+            continue
+        for i in range(k.J[j, J_NCRAFTS]):
+            if k.L[k.J[j, J_CRAFTS] + i] == craft:
+                k.Z[pool, Z_POOL] = j
+                pool += 1
+                break
+    if pool == 0:
+        return False
+    centre = start_of(k, k.Z[below(k, pool), Z_POOL])
+    for i in range(pool):
+        k.F[i, F_KEY] = abs(start_of(k, k.Z[i, Z_POOL]) - centre) + below(k, 24)
+    size = min(1 + below(k, MOST_VICTIMS), pool)
+    count = 0
+    for _ in range(size):
+        nearest = -1
+        for i in range(pool):
+            if k.F[i, F_KEY] >= 0 and (nearest < 0 or k.F[i, F_KEY] < k.F[nearest, F_KEY]):
+                nearest = i
+        k.F[nearest, F_KEY] = -1.0
+        k.Z[count, Z_AGAIN] = k.Z[nearest, Z_POOL]
+        count += 1
+    for i in range(count):
+        note(k, k.Z[i, Z_AGAIN])
+        take(k, k.Z[i, Z_AGAIN])
+    victims = count
+    if wanted >= 0:
+        k.Z[count, Z_AGAIN] = wanted
+        count += 1
+    lead = victims - 1 if wanted < 0 else victims
+    count = some_waiting(k, waiting, k.Z[lead, Z_AGAIN], wanted, count, 12, 0.25)
+    shake(k, count)
+    if wanted >= 0 and unit(k) < 0.5:
+        k.F[victims, F_KEY] = 1e30
+    for _ in range(count):
+        j = next_in_order(k, count)
+        late = below(k, k.S[S_WEEK_END]) if unit(k) < LATER else 0
+        if not try_place(k, j, late) and late > 0:
+            try_place(k, j, 0)
+    return True
+
+
+@inner
+def displace(k: Any, wanted: int, waiting: int) -> bool:
+    """Place a wanted job as if cheaper ones were not there, put back what still fits, refill."""
+    late = 0 if unit(k) < 0.4 else below(k, k.S[S_WEEK_END])
+    most = k.F[wanted, F_ORDER] * (0.8 + 0.5 * unit(k))
+    width = 96 + below(k, 288)
+    count = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        if k.J[j, J_NOW] == 0 or k.F[j, F_ORDER] >= most or not shares(k, wanted, j):
+            continue
+        if late > 0 and not late - 48 <= start_of(k, j) < late + width:
+            continue
+        k.Z[count, Z_AGAIN] = j
+        count += 1
+    if count == 0:
+        return False
+    for i in range(count):
+        note(k, k.Z[i, Z_AGAIN])
+        take(k, k.Z[i, Z_AGAIN])
+    if not try_place(k, wanted, late):
+        return True
+    out = 0
+    for i in range(count):
+        j = k.Z[i, Z_AGAIN]
+        if still_free(k, j):
+            bring(k, j, k.S[S_WIDTH], k.J[j, J_SAVED])
+        else:
+            k.Z[out, Z_AGAIN] = j
+            out += 1
+    out = some_waiting(k, waiting, wanted, wanted, out, 8, 0.2)
+    shake(k, out)
+    for _ in range(out):
+        try_place(k, next_in_order(k, out), 0)
+    return True
+
+
+@inner
+def step(k: Any, temperature: float) -> None:
+    """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
+    before = k.V[V_VALUE]
+    k.S[S_TOUCHED] = 0
+    waiting = list_waiting(k)
+    wanted = -1
+    if waiting > 0 and unit(k) < WANT:
+        u = unit(k)
+        wanted = k.Z[int(waiting * (u * u)), Z_WAITING]
+    if wanted >= 0 and unit(k) < DISPLACE:
+        displace(k, wanted, waiting)
+    else:
+        ruin(k, wanted, waiting)
+    change = k.V[V_VALUE] - before
+    accept = change >= -1e-9 or (temperature > 0 and unit(k) < math.exp(change / temperature))
+    for i in range(k.S[S_TOUCHED]):
+        j = k.Z[i, Z_UNDO]
+        k.J[j, J_TOUCHED] = 0
+        if accept:
+            if not k.J[j, J_DIRTY]:
+                k.J[j, J_DIRTY] = 1
+                k.Z[k.S[S_DIRTY], Z_DIRTY] = j
+                k.S[S_DIRTY] += 1
+        else:
+            take(k, j)
+    if not accept:
+        for i in range(k.S[S_TOUCHED]):
+            bring(k, k.Z[i, Z_UNDO], k.S[S_WIDTH], k.J[k.Z[i, Z_UNDO], J_SAVED])
+        k.V[V_VALUE] = before
+    elif k.V[V_VALUE] > k.V[V_BEST] + 1e-6:
+        keep_best(k)
+
+
+@inner
+def keep_best(k: Any) -> None:
+    k.V[V_BEST] = k.V[V_VALUE]
+    for i in range(k.S[S_DIRTY]):
+        j = k.Z[i, Z_DIRTY]
+        k.J[j, J_DIRTY] = 0
+        k.J[j, J_BEST] = k.J[j, J_NOW]
+        copy(k, j, 0, 2 * k.S[S_WIDTH], k.J[j, J_NOW])
+    k.S[S_DIRTY] = 0
+
+
+@inner
+def restore_best(k: Any) -> None:
+    """The board as it was at the best value."""
+    for i in range(k.S[S_DIRTY]):
+        take(k, k.Z[i, Z_DIRTY])
+    for i in range(k.S[S_DIRTY]):
+        j = k.Z[i, Z_DIRTY]
+        k.J[j, J_DIRTY] = 0
+        bring(k, j, 2 * k.S[S_WIDTH], k.J[j, J_BEST])
+    k.S[S_DIRTY] = 0
+    k.V[V_VALUE] = k.V[V_BEST]
+
+
+@inner
+def dispatch(k: Any) -> None:
+    """Each job in the order of rank at its earliest place."""
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        if k.J[j, J_NOW] == 0:
+            k.S[S_TOUCHED] = 0
+            try_place(k, j, 0)
+            k.J[j, J_TOUCHED] = 0
+            if k.J[j, J_NOW] > 0 and not k.J[j, J_DIRTY]:
+                k.J[j, J_DIRTY] = 1
+                k.Z[k.S[S_DIRTY], Z_DIRTY] = j
+                k.S[S_DIRTY] += 1
+    keep_best(k)
+
+
+@inner
+def mark_hopeless(k: Any) -> None:
+    """On an empty board: jobs that fit nowhere are not tried again."""
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        if fit(k, j, True, 0):
+            b = k.J[j, J_BLOCK]
+            for x in range(b, b + k.J[j, J_NOW]):
+                vacate(k, x)
+            k.J[j, J_NOW] = 0
+        else:
+            k.J[j, J_HOPELESS] = 1
+
+
+@entry
+def run(k: Any, what: int, steps: int, temperature: float) -> None:
+    """The one compiled entry: 0 marks hopeless jobs, 1 dispatches, 2 makes steps, 3 goes back to the best."""
+    if what == 0:
+        mark_hopeless(k)
+    elif what == 1:
+        dispatch(k)
+    elif what == 2:
+        for _ in range(steps):
+            step(k, temperature)
+    else:
+        restore_best(k)

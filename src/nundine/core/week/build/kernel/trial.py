@@ -1,0 +1,129 @@
+"""Trying a place for a job, remembering how jobs stood before, and bringing them back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nundine.core.week.build.compiling import inner
+from nundine.core.week.build.kernel.board import occupy, spread, vacate, worth
+from nundine.core.week.build.kernel.fit import fit
+from nundine.core.week.build.kernel.words import U0, count_in, part
+from nundine.core.week.build.tables import (
+    C_BUDGET,
+    C_SPENT,
+    F_BASE,
+    F_VALUE,
+    J_ASSET,
+    J_BLOCK,
+    J_FIRST,
+    J_FIXED,
+    J_FIXED_LAST,
+    J_LAST,
+    J_NOW,
+    J_SAVED,
+    J_TOUCHED,
+    P_CRAFT,
+    S_FREE,
+    S_REGULAR,
+    S_TOOL_FREE,
+    S_TOUCHED,
+    S_WIDTH,
+    T_NTOOLS,
+    T_PEOPLE,
+    T_TOOLS,
+    T_TOUCHES,
+    V_VALUE,
+    Z_UNDO,
+)
+
+
+@inner
+def note(k: Any, j: int) -> None:
+    """Remember how the job stood before this step, so that the step can be undone."""
+    if k.J[j, J_TOUCHED]:
+        return
+    k.J[j, J_TOUCHED] = 1
+    k.Z[k.S[S_TOUCHED], Z_UNDO] = j
+    k.S[S_TOUCHED] += 1
+    k.J[j, J_SAVED] = k.J[j, J_NOW]
+    copy(k, j, 0, k.S[S_WIDTH], k.J[j, J_NOW])
+
+
+@inner
+def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
+    """Portions of the job from one set of columns to another (now, saved, best)."""
+    b = k.J[j, J_BLOCK]
+    for x in range(b, b + count):
+        for c in range(3 + k.T[k.X[x, source], T_PEOPLE]):
+            k.X[x, target + c] = k.X[x, source + c]
+
+
+@inner
+def count_value(k: Any, j: int) -> None:
+    value = worth(k, j)
+    k.V[V_VALUE] += value - k.F[j, F_VALUE]
+    k.F[j, F_VALUE] = value
+    spread(k, j)
+
+
+@inner
+def try_place(k: Any, j: int, not_before: int) -> bool:
+    """Place the job if that is worth more than without; regular hours before overtime."""
+    note(k, j)
+    for overtime in (False, True):
+        if not fit(k, j, overtime, not_before):
+            continue
+        if worth(k, j) > k.F[j, F_BASE]:
+            count_value(k, j)
+            return True
+        b = k.J[j, J_BLOCK]
+        for x in range(b, b + k.J[j, J_NOW]):
+            vacate(k, x)
+        k.J[j, J_NOW] = 0
+    return False
+
+
+@inner
+def bring(k: Any, j: int, source: int, count: int) -> None:
+    """Put the job back as it was copied."""
+    copy(k, j, source, 0, count)
+    k.J[j, J_NOW] = count
+    b = k.J[j, J_BLOCK]
+    for x in range(b, b + k.J[j, J_NOW]):
+        occupy(k, x)
+    if k.J[j, J_NOW] > 0:
+        count_value(k, j)
+
+
+@inner
+def still_free(k: Any, j: int) -> bool:
+    """Whether the job would fit back exactly as it was copied: people, hours, tools, asset."""
+    b, saved = k.J[j, J_BLOCK], k.S[S_WIDTH]
+    for c in range(len(k.C)):
+        k.C[c, C_SPENT] = 0
+    first_touch, last_touch = k.J[j, J_FIXED], k.J[j, J_FIXED_LAST]
+    for x in range(b, b + k.J[j, J_SAVED]):
+        t, first, last = k.X[x, saved], k.X[x, saved + 1], k.X[x, saved + 2]
+        for w in range(first >> 6, ((last - 1) >> 6) + 1):
+            m = part(w, first, last)
+            for c in range(k.T[t, T_PEOPLE]):
+                if m & ~k.W[k.S[S_FREE] + k.X[x, saved + 3 + c], w] != U0:
+                    return False
+            for i in range(k.T[t, T_NTOOLS]):
+                if m & ~k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i], w] != U0:
+                    return False
+        for c in range(k.T[t, T_PEOPLE]):
+            k.C[k.P[k.X[x, saved + 3 + c], P_CRAFT], C_SPENT] += count_in(k.W, k.S[S_REGULAR] + k.X[x, saved + 3 + c], first, last)
+        if k.T[t, T_TOUCHES]:
+            first_touch = first if first_touch < 0 else min(first_touch, first)
+            last_touch = max(last_touch, last)
+    for c in range(len(k.C)):
+        if k.C[c, C_SPENT] > 0 and k.C[c, C_SPENT] > k.C[c, C_BUDGET]:
+            return False
+    asset = k.J[j, J_ASSET]
+    if asset >= 0 and first_touch >= 0:
+        for i in range(k.A[asset, 1]):
+            o = k.L[k.A[asset, 0] + i]
+            if o != j and k.J[o, J_FIRST] >= 0 and k.J[o, J_FIRST] < last_touch and first_touch < k.J[o, J_LAST]:
+                return False
+    return True
