@@ -71,13 +71,24 @@ def test_any_prices_give_a_bound_and_more_steps_only_lower_it(problem: WeekProbl
 def test_what_is_proven_exactly_is_reached_and_not_above_the_bounds(seed: int, people: int, jobs: int) -> None:
     problem = random_week(seed, people, jobs)
     found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=4)
-    assert found.value <= found.bound + 1e-6
     if found.whole and found.optimal:
+        assert found.value == pytest.approx(found.bound, abs=1.0)
         assert found.value <= packed(problem) + 1e-6
         assert found.value <= by_hours(problem) + 1e-6
         searched = build(problem, limits=Limits(iterations=1500), helps=False, known_bound=float("inf")).value
         assert searched <= found.bound + 1e-6
         assert searched >= 0.9 * found.value
+
+
+def test_lateness_of_a_divisible_job_counts_in_the_exact_model_as_in_the_value() -> None:
+    for seed in range(40):
+        problem = random_week(seed, 2, 3)
+        late = [replace(j, divisible=True, due=problem.start + timedelta(days=1)) for j in problem.jobs]
+        problem = replace(problem, jobs=tuple(late))
+        found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=4)
+        if found.whole and found.optimal:
+            assert found.value == pytest.approx(found.bound, abs=1.0)
+            assert build(problem, limits=Limits(iterations=300), helps=False, known_bound=float("inf")).value <= found.bound + 1e-6
 
 
 def test_a_small_week_is_built_to_its_proven_optimum() -> None:

@@ -220,7 +220,9 @@ def test_asks_are_worked_out_for_the_meeting(open_as: Open) -> None:
 
 def test_somebody_calls_in_sick_and_the_published_week_is_mended_with_a_key(open_as: Open) -> None:
     page = open_as("sven", "crew")
-    page.get_by_role("gridcell", name=re.compile(r"^[^:]*, Tue 1 Dec: [\d.]+ h, .*, [2-9] jobs$")).first.click()
+    cell = page.get_by_role("gridcell", name=re.compile(r"^[^:]*, Tue 1 Dec: [\d.]+ h, .*, [2-9] jobs$")).first
+    person = (cell.get_attribute("aria-label") or "").split(",")[0]
+    cell.click()
     page.keyboard.press("s")
     expect(page.get_by_text(re.compile("sick on Tue 1 Dec"))).to_be_visible()
     page.keyboard.press("m")
@@ -229,6 +231,7 @@ def test_somebody_calls_in_sick_and_the_published_week_is_mended_with_a_key(open
     expect(drawer.get_by_role("listitem").first).to_contain_text("WO-")
     drawer.get_by_role("button", name="Mend", exact=True).click()
     expect(page.get_by_text(re.compile("Mend the week"))).to_be_visible()
+    expect(page.get_by_role("gridcell", name=f"{person}, Tue 1 Dec: away, sick, 0 jobs")).to_be_visible()
     expect(page.get_by_text(re.compile("of work without anybody"))).to_have_count(0)
     page.keyboard.press("z")
     expect(page.get_by_text(re.compile("Undo: Mend the week"))).to_be_visible()

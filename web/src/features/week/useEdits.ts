@@ -1,7 +1,7 @@
 /** Edits of a week: sent with what we had seen, answered with the week as it then stands. */
 import { useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
-import { useCallback, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 
 import { http, need, Problem, type AnyEdit, type Key, type Overview, type Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
@@ -11,6 +11,7 @@ export function useEdits(week: string) {
   const refresh = useRefresh();
   const { message, notification } = App.useApp();
   const [waiting, setWaiting] = useState(0);
+  const told = useRef(0);
   const seen = useCallback(() => client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0, [client, week]);
 
   const run = useCallback(
@@ -20,7 +21,10 @@ export function useEdits(week: string) {
         const done = await send();
         client.setQueryData(keys.part(week, "overview"), done.week);
         void refresh(week);
-        void message.open({ key: "edit", type: "success", content: done.label, duration: 2 });
+        // a message that is leaving can not be given new words: the one before makes room for a new one
+        message.destroy(`edit ${told.current}`);
+        told.current += 1;
+        void message.open({ key: `edit ${told.current}`, type: "success", content: done.label, duration: 4 });
         return true;
       } catch (bad) {
         const stale = bad instanceof Problem && bad.status === 409;

@@ -95,9 +95,10 @@ class _Model:
     # ---------------------------------------------------------------- jobs
 
     def _job(self, job: Job) -> None:
-        m, w = self.m, self.board.problem.weights
+        m = self.m
         there = m.new_bool_var(job.id)
         of_task: dict[str, tuple[Any, list[_Part]]] = {}
+        gains: list[tuple[float, Any]] = []
         self.parts[job.id] = []
         for task in job.ordered_tasks:
             here = m.new_bool_var("") if job.divisible else there
@@ -111,35 +112,46 @@ class _Model:
                 lag = self.grid.slots_for(after.lag)
                 for b in before:
                     m.add(parts[0].start >= b.end + lag).only_enforce_if(b.here, parts[0].here)
-            self._gain(self.worth.rate(job) * task.hours * task.people, here)
+            gains.append((self.worth.rate(job) * task.hours * task.people, here))
         if job.divisible:
             for here, _ in of_task.values():
                 m.add_implication(here, there)
             m.add(sum(h for h, _ in of_task.values()) >= 1).only_enforce_if(there)
-        if job.must:
-            whole = m.new_bool_var("")
-            for here, _ in of_task.values():
-                m.add_implication(whole, here)
-            self._gain(w.must_per_job, whole)
-        self._late(job)
+            if job.must:
+                whole = m.new_bool_var("")
+                for here, _ in of_task.values():
+                    m.add_implication(whole, here)
+                gains.append((self.board.problem.weights.must_per_job, whole))
+        else:
+            gains = [(self.worth.most(job), there)]
+        for points, literal in gains:
+            self._gain(points, literal)
+        self._late(job, gains)
         self._span(job, there)
 
     def _gain(self, points: float, literal: Any) -> None:
         if points:
             self.points.append((round(points * SCALE), literal))
 
-    def _late(self, job: Job) -> None:
-        """Each day, or part of one, past max(due, start) takes a share of the job's points."""
+    def _late(self, job: Job, gains: list[tuple[float, Any]]) -> None:
+        """Each day, or part of one, past max(due, start) takes a share of the points of what is placed of the job."""
         if job.due is None:
             return
-        due, per_day = max(self.grid.ceil(job.due), 0), int(self.worth.per_day)
-        if due >= self.board.slots:
-            return
-        days = self.m.new_int_var(0, (self.board.slots - due) // per_day + 1, "")
-        for p in self.parts[job.id]:
-            self.m.add(per_day * days >= p.end - due).only_enforce_if(p.here)
-        self.points.append((-round(self.board.problem.weights.late_share_per_day * self.worth.most(job) * SCALE), days))
-        self.whole = self.whole and not job.divisible
+        m, due, per_day = self.m, max(self.grid.ceil(job.due), 0), int(self.worth.per_day)
+        before: Any = None
+        for day in range((self.board.slots - due + per_day - 1) // per_day):
+            late = m.new_bool_var("")
+            for p in self.parts[job.id]:
+                m.add(p.end <= due + day * per_day).only_enforce_if(p.here, ~late)
+            if before is not None:
+                m.add_implication(late, before)
+            before = late
+            for points, literal in gains:
+                counts = late
+                if job.divisible:
+                    counts = m.new_bool_var("")
+                    m.add_bool_or(~late, ~literal, counts)
+                self._gain(-self.board.problem.weights.late_share_per_day * points, counts)
 
     def _span(self, job: Job, there: Any) -> None:
         """On an asset that takes one job at a time: from the first start to the last end of tasks that touch it."""
