@@ -1,7 +1,8 @@
 """Published scheduling instances reduced to week problems, and seat filling against maximum flow.
 
 A job shop becomes a week in which each machine is the only person of a craft and works round the clock; that every job can
-be placed by a time limit means that a schedule of that length exists. The optima stand beside the data with their source.
+be placed by a time limit means that a schedule of that length exists. A project with limited resources becomes one job, each
+unit of a resource a person. The optima stand beside the data with their source.
 """
 
 from __future__ import annotations
@@ -23,6 +24,7 @@ from nundine.core.week.build.fit import match
 from nundine.core.week.check import check
 from nundine.core.week.problem import After, Craft, CraftLevel, Job, Need, Person, PersonHours, Task, WeekProblem
 
+PROJECT = json.loads((Path(__file__).parent / "data" / "project.json").read_text())["j301_1"]
 SHOPS = json.loads((Path(__file__).parent / "data" / "job_shop.json").read_text())
 START, END = datetime(2026, 11, 30, tzinfo=UTC), datetime(2026, 12, 7, tzinfo=UTC)
 MINUTES = 10
@@ -47,7 +49,7 @@ def shop(name: str, length: int) -> WeekProblem:
 
 
 def all_placed(problem: WeekProblem) -> float:
-    return sum(j.priority * sum(t.hours for t in j.tasks) for j in problem.jobs)
+    return sum(j.priority * sum(t.hours * t.people for t in j.tasks) for j in problem.jobs)
 
 
 @pytest.mark.parametrize("name", ["ft06", "la01"])
@@ -71,6 +73,31 @@ def test_the_search_alone_places_a_job_shop_within_a_tenth_of_its_optimum() -> N
     plan = build(problem, limits=Limits(iterations=20_000), helps=False)
     assert not check(problem, plan.placements).errors
     assert {p.job for p in plan.placements} == {j.id for j in problem.jobs}
+
+
+def project(length: int) -> WeekProblem:
+    """The project as one job that has to end within `length` units, a unit being one slot."""
+    hours = (PersonHours(START, END, False, date(2026, 11, 30)),)
+    people = tuple(Person(f"r{k}-{n}", (CraftLevel(f"r{k}", 2),), hours=hours) for k, c in enumerate(PROJECT["capacities"]) for n in range(c))
+    real = [t for t in PROJECT["tasks"] if t["duration"]]
+    tasks = tuple(
+        Task(
+            str(t["task"]), t["duration"] * MINUTES / 60, after=tuple(After(str(b["task"])) for b in real if t["task"] in b["before"]),
+            needs=tuple(Need(f"r{k}", people=n) for k, n in enumerate(t["needs"]) if n),
+        )
+        for t in real
+    )  # fmt: skip
+    job = Job("P", None, 10.0, tasks, latest=START + timedelta(minutes=MINUTES * length))
+    return WeekProblem("2026-W49", "UTC", START, END, MINUTES, crafts=tuple(Craft(f"r{k}") for k in range(4)), people=people, jobs=(job,))
+
+
+def test_a_project_with_limited_resources_fits_into_its_published_optimum_and_not_into_less() -> None:
+    fits, shorter = project(PROJECT["optimum"]), project(PROJECT["optimum"] - 1)
+    found = exact.solve(Board(fits), list(fits.jobs), {}, seconds=60)
+    assert found.value == pytest.approx(all_placed(fits))
+    nothing = exact.solve(Board(shorter), list(shorter.jobs), {}, seconds=60)
+    assert nothing.optimal
+    assert nothing.bound < 1.0
 
 
 @settings(max_examples=200, deadline=None)
