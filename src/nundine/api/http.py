@@ -14,6 +14,7 @@ from fastapi.routing import APIRoute
 
 from nundine.services import accounts
 from nundine.services.errors import NotAllowed, Refused
+from nundine.services.turns import answering
 from nundine.store.account import Account
 from nundine.store.base import db
 
@@ -33,10 +34,10 @@ def with_db(fn: Callable[..., Any]) -> Callable[..., Any]:
 
 
 class DbRoute(APIRoute):
-    """A route whose plain function runs with a connection."""
+    """A route whose plain function runs with a connection; builds stand aside meanwhile."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
-        super().__init__(path, endpoint if inspect.iscoroutinefunction(endpoint) else with_db(endpoint), **kwargs)
+        super().__init__(path, endpoint if inspect.iscoroutinefunction(endpoint) else answering()(with_db(endpoint)), **kwargs)
 
 
 @with_db

@@ -16,8 +16,10 @@ from nundine.core.week.problem import Placement, WeekProblem
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run, tell
 from nundine.services.state import WeekState, load_state
+from nundine.services.turns import stand_aside
 from nundine.settings import settings
 from nundine.store.account import Account
+from nundine.store.base import db
 from nundine.store.placement import Key, as_core, as_row
 from nundine.store.week import Build, Command, Week
 
@@ -116,14 +118,15 @@ def run_build(build_id: int) -> None:
             curve.append({"seconds": round(p.seconds, 2), "value": round(p.value, 1), "bound": round(p.bound, 1) if p.bound else None,
                           "placed": p.placed, "jobs": p.jobs})  # fmt: skip
             kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]
-            Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == row.id).execute()
-            tell(week, "build", {"build": row.id, "state": "running", **curve[-1]})
+            with db.atomic():
+                Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == row.id).execute()
+                tell(week, "build", {"build": row.id, "state": "running", **curve[-1]})
 
         def stop() -> bool:
             return bool(Build.select(Build.stop).where(Build.id == row.id).scalar())
 
         known = free_bound if not problem.fixed else None
-        limits = Limits(row.asked["seconds"], every=0.4)
+        limits = Limits(row.asked["seconds"], every=0.5, aside=stand_aside)
         plan = build(problem, limits=limits, scope=scope, tell=told, stop=stop, helps=False, known_bound=known, workers=settings().workers)
         if free_bound is None:
             free_bound = proven_within(state.problem, PROVE_SECONDS) if problem.fixed else plan.bound

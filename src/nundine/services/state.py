@@ -14,7 +14,7 @@ from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import week_interval, week_monday
 from nundine.core.week.check import Checked, check
-from nundine.core.week.load import Tank, tanks
+from nundine.core.week.load import Tank, empty_tanks, loaded
 from nundine.core.week.problem import Asset, Job, Person, Placement, Seat, Task, WeekProblem, Weights
 from nundine.services.errors import NotFound
 from nundine.store.placement import Key, as_core, load_placements
@@ -93,8 +93,8 @@ class WeekState:
 
     @cached_property
     def placements(self) -> tuple[Placement, ...]:
-        known = {(j.id, t.id): t for j in self.problem.jobs for t in j.tasks}
-        return tuple(_seated(_as_core(k, r, self.zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known)
+        known, zone = self.problem.task_by_id, self.zone
+        return tuple(_seated(_as_core(k, r, zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known)
 
     @cached_property
     def draft(self) -> WeekProblem:
@@ -107,7 +107,8 @@ class WeekState:
 
     @cached_property
     def tanks(self) -> dict[tuple[str, Any], Tank]:
-        return self._once("tanks", lambda: tanks(self.problem, self.placements))
+        empty = remember(("empty", id(self.problem)), self.problem, lambda: empty_tanks(self.problem))
+        return self._once("tanks", lambda: loaded(empty, self.problem, self.placements))
 
     def _once(self, what: str, make: Any) -> Any:
         """Computed once for these people, work and edits, whoever asks."""
@@ -164,11 +165,11 @@ def load_state(name: str) -> WeekState:
     assets: tuple[Asset, ...]
     jobs: tuple[Job, ...]
     rows = _rows(here_id, week)
-    placed = frozenset(k[:2] for k in rows)
     assets, jobs = _remember(("work", here_id, name, here.work_revision), lambda: (load_assets(name, zone), load_jobs(week, zone)))
-    known = {(j.id, t.id) for j in jobs for t in j.tasks}
-    if not placed <= known:
-        jobs = load_jobs(week, zone)
+    known = remember(("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks))
+    unready = frozenset(k[:2] for k in rows if k[:2] not in known)
+    if unready:
+        jobs = _remember(("work and", here_id, name, here.work_revision, unready), lambda: load_jobs(week, zone))
     problem = _remember(
         ("problem", here_id, name, here.people_revision, here.work_revision, id(jobs)), lambda: _problem(name, here, people, assets, jobs)
     )

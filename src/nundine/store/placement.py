@@ -105,11 +105,12 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
     if gone:
         Seat.delete().where(Seat.placement.in_(gone)).execute()
         Placement.delete().where(Placement.id.in_(gone)).execute()
-    people = {p.key: p.id for p in Person.select(Person.id, Person.key)}
-    crafts = {c.key: c.id for c in Craft.select(Craft.id, Craft.key)}
     kept = {k: row for k, row in after.items() if row is not None}
     if not kept:
         return
+    seated = {s["id"] for row in kept.values() for s in row["people"] if s["id"]}
+    people = dict(Person.select(Person.key, Person.id).where(Person.key.in_(sorted(seated))).tuples()) if seated else {}
+    crafts = dict(Craft.select(Craft.key, Craft.id).tuples())
     Placement.insert_many(
         [
             {

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from nundine.core.timeline import Interval
@@ -44,11 +44,12 @@ def portion_hours(placement: Placement, task: Task) -> float:
 
 
 def tanks(problem: WeekProblem, placements: tuple[Placement, ...]) -> dict[tuple[str, date], Tank]:
-    """A tank for each craft and day of the week.
+    """A tank for each craft and day of the week, with what is there and what `placements` load."""
+    return loaded(empty_tanks(problem), problem, placements)
 
-    A person's hours count once, in the main craft, on the shift's day. A filled seat loads the main craft of its
-    person, an open one the craft that it needs.
-    """
+
+def empty_tanks(problem: WeekProblem) -> dict[tuple[str, date], Tank]:
+    """What is there of each craft on each day: a person's hours count once, in the main craft, on the shift's day."""
     held = {c.id: c.held_back for c in problem.crafts}
     found = {(c.id, d): Tank(c.id, d) for c in problem.crafts for d in problem.days}
     there: dict[tuple[str, date], set[str]] = defaultdict(set)
@@ -66,9 +67,15 @@ def tanks(problem: WeekProblem, placements: tuple[Placement, ...]) -> dict[tuple
             there[(tank.craft, tank.day)].add(person.id)
     for key, people in there.items():
         found[key].people = len(people)
+    return found
+
+
+def loaded(empty: dict[tuple[str, date], Tank], problem: WeekProblem, placements: tuple[Placement, ...]) -> dict[tuple[str, date], Tank]:
+    """The tanks with what placements load: a filled seat the main craft of its person, an open one the craft that it needs."""
+    found = {key: replace(tank, jobs={}) for key, tank in empty.items()}
+    tasks = problem.task_by_id
     for one in placements:
-        job = problem.job_by_id[one.job]
-        hours = portion_hours(one, job.task(one.task))
+        hours = portion_hours(one, tasks[(one.job, one.task)])
         for seat in one.people:
             craft = problem.person_by_id[seat.id].main_craft if seat.id is not None else seat.craft
             tank = found.get((craft, one.day))

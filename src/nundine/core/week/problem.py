@@ -239,8 +239,15 @@ class WeekProblem:
         """By the ids of job and task."""
         return {(j.id, t.id): t for j in self.jobs for t in j.tasks}
 
+    @cached_property
+    def sound_placements(self) -> dict[tuple[str, int], Placement]:
+        """Placements that were looked through already, by role and identity; shared by the same week around other placements."""
+        return {}
+
     def with_placements(self, fixed: tuple[Placement, ...] = (), previous: tuple[Placement, ...] = ()) -> WeekProblem:
         """The same week around other placements; what was looked up by id is taken over."""
+        if len(self.sound_placements) > 50_000:
+            self.sound_placements.clear()
         other = copy(self)
         for name, value in (("fixed", fixed), ("previous", previous)):
             object.__setattr__(other, name, value)
@@ -331,6 +338,9 @@ def _placement_errors(p: WeekProblem) -> list[str]:
             if one.key in keys:
                 errors.append(f"{at}: portion {one.portion} of task {one.task} of {one.job} stands twice")
             keys.add(one.key)
+            if p.sound_placements.get((name, id(one))) is one:
+                continue
+            before = len(errors)
             task = tasks.get((one.job, one.task))
             if name == "fixed" and task is None:
                 errors.append(f"{at}: unknown task {one.task!r} of job {one.job!r}")
@@ -343,4 +353,6 @@ def _placement_errors(p: WeekProblem) -> list[str]:
             if one.start is None and one.hours is None:
                 errors.append(f"{at}.hours: needed when start and end are null")
             errors += [f"{at}.people: unknown person {s.id!r}" for s in one.people if s.id is not None and s.id not in people]
+            if len(errors) == before:
+                p.sound_placements[(name, id(one))] = one
     return errors

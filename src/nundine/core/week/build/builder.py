@@ -83,7 +83,7 @@ def build(
     search.dispatch()
     course = Course(search, limits, tell, stop, started)
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
-    prover = Prover(problem, known_bound, lambda: course.best_value, lambda found: setattr(course, "bound", found))
+    prover = Prover(problem, known_bound, lambda: course.best_value, lambda found: setattr(course, "bound", found), limits.aside)
     course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers)
     Settling(search, previous).run()
     top = prover.end()

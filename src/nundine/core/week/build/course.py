@@ -32,11 +32,15 @@ class Progress:
 
 @dataclass(frozen=True)
 class Limits:
-    """When to end: `seconds` of the clock, or `iterations` of each search for a repeatable result."""
+    """When to end: `seconds` of the clock, or `iterations` of each search for a repeatable result.
+
+    `aside` is called between steps, on each thread; it may take its time when others need the processor.
+    """
 
     seconds: float = 20.0
     iterations: int | None = None
     every: float = 0.25
+    aside: Callable[[], None] = lambda: None
 
 
 class _Runner:
@@ -65,6 +69,7 @@ class _Runner:
 
     def run(self, end: threading.Event) -> None:
         while not end.is_set() and not self.finished():
+            self.limits.aside()
             self.chunk()
 
 
@@ -101,9 +106,11 @@ class Course:
         began = perf_counter()
         first: Search | Compiled = Compiled(self.search) if compiled.ready() else self.search
         searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, workers)] if isinstance(first, Compiled) else [])
-        runners = [_Runner(s, self.limits, began, seconds, mean) for s in searches]
+        limits = self.limits
+        runners = [_Runner(s, limits, began, seconds, mean) for s in searches]
         if len(runners) == 1:
             while not self._over(runners) and not runners[0].finished():
+                limits.aside()
                 runners[0].chunk()
         else:
             self._side_by_side(runners)

@@ -317,7 +317,7 @@ def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable
         return relaxation.constant
     told = float("inf")
     while not over():
-        best = relaxation.lower(20, known())
+        best = relaxation.lower(5, known())
         if best < told:
             told = best
             tell(best)

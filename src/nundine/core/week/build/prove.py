@@ -55,7 +55,8 @@ def proven_within(problem: WeekProblem, seconds: float) -> float:
 class Prover:
     """Proves beside a search, or takes a bound that is known."""
 
-    def __init__(self, problem: WeekProblem, given: float | None, known: Callable[[], float], then: Callable[[float], None]) -> None:
+    def __init__(self, problem: WeekProblem, given: float | None, known: Callable[[], float], then: Callable[[float], None],
+                 aside: Callable[[], None] = lambda: None) -> None:  # fmt: skip
         self._best = float("inf") if given is None else given
         self._failed: BaseException | None = None
         self._over = threading.Event()
@@ -68,9 +69,13 @@ class Prover:
             self._best = min(self._best, found)
             then(self._best)
 
+        def over() -> bool:
+            aside()
+            return self._over.is_set()
+
         def prove() -> None:
             try:
-                better(proven(problem, known=known, tell=better, over=self._over.is_set))
+                better(proven(problem, known=known, tell=better, over=over))
             except BaseException as bad:
                 self._failed = bad
 
