@@ -2,26 +2,47 @@
 
 from __future__ import annotations
 
-import importlib.util
+import getpass
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
+import pymysql
 import pytest
 from peewee import IntegrityError
 
 from nundine.local.database import password
 from nundine.settings import Settings
 from nundine.store.asset import Asset
-from nundine.store.schema import MIGRATIONS, migrate, table_statements
+from nundine.store.schema import TABLES, migrate, table_statements
 from nundine.store.site import Area
 from nundine.store.week import Event
 
 
+def described(root: pymysql.Connection, schema: str) -> dict[str, list[tuple]]:
+    """Columns and indexes of a database."""
+    found = {}
+    for name, what in (
+        ("columns", "table_name, column_name, column_type, is_nullable, column_key"),
+        ("statistics", "table_name, index_name, seq_in_index, column_name, non_unique"),
+    ):
+        with root.cursor() as cursor:
+            cursor.execute(f"SELECT {what} FROM information_schema.{name} WHERE table_schema = %s", (schema,))
+            found[name] = sorted(r for r in cursor.fetchall() if r[0] in {t._meta.table_name for t in TABLES})
+    return found
+
+
 def test_the_migrations_make_the_tables_of_the_models(database: Settings) -> None:
-    spec = importlib.util.spec_from_file_location("first", MIGRATIONS / "0001_first_tables.py")
-    module = importlib.util.module_from_spec(spec)
-    spec.loader.exec_module(module)
-    assert list(module.STATEMENTS) == table_statements()
+    with pymysql.connect(unix_socket=str(database.socket), user=getpass.getuser(), autocommit=True) as root:
+        migrated = described(root, "nundine")
+        assert len(migrated["columns"]) > 200
+        with root.cursor() as cursor:
+            cursor.execute("CREATE DATABASE of_models CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
+            cursor.execute("USE of_models")
+            for statement in table_statements():
+                cursor.execute(statement)
+        assert described(root, "of_models") == migrated
+        with root.cursor() as cursor:
+            cursor.execute("DROP DATABASE of_models")
     assert migrate() == []
 
 

@@ -37,11 +37,20 @@ def read_tables(name: str, data: bytes) -> list[Sheet]:
     BadFile
         If the file is too large, is no CSV or XLSX, or holds a formula.
     """
+    refuse_large(name, data)
+    if is_workbook(data):
+        return [_sheet(f"{name}, sheet {title}", title, rows) for title, rows in workbook_rows(name, data)]
+    return [_read_csv(name, data)]
+
+
+def refuse_large(name: str, data: bytes) -> None:
+    """Raises BadFile for more bytes than are taken."""
     if len(data) > MOST_BYTES:
         raise BadFile(f"{name} has {len(data) / 2**20:.0f} MB; at most {MOST_BYTES // 2**20} MB are taken. Split it.")
-    if data[:2] == b"PK":
-        return _read_xlsx(name, data)
-    return [_read_csv(name, data)]
+
+
+def is_workbook(data: bytes) -> bool:
+    return data[:2] == b"PK"
 
 
 def _read_csv(name: str, data: bytes) -> Sheet:
@@ -61,7 +70,8 @@ def _unguard(cell: str) -> str:
     return cell[1:] if cell[:1] == "'" and cell[1:2] in RISKY else cell
 
 
-def _read_xlsx(name: str, data: bytes) -> list[Sheet]:
+def workbook_rows(name: str, data: bytes) -> list[tuple[str, list[list[Any]]]]:
+    """The sheets of an XLSX file that hold anything: title and rows of cells. Raises BadFile."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as pack:
             if sum(i.file_size for i in pack.infolist()) > MOST_UNPACKED:
@@ -84,7 +94,7 @@ def _read_xlsx(name: str, data: bytes) -> list[Sheet]:
                     raise BadFile(f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values instead; formulas are not run.")
             rows.append([cell.value for cell in row])
         if any(c is not None for r in rows for c in r):
-            sheets.append(_sheet(f"{name}, sheet {sheet.title}", sheet.title, rows))
+            sheets.append((sheet.title, rows))
     book.close()
     return sheets
 

@@ -8,7 +8,7 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import asks, builds
+from nundine.services import asks, builds, foreign
 from nundine.settings import settings
 from nundine.store.base import db
 
@@ -27,6 +27,7 @@ class Queue:
             self.huey = SqlHuey("nundine", database=self.db)
         self.build = self.huey.task(name="build")(_build)
         self.asks = self.huey.task(name="asks")(_asks)
+        self.bringing = self.huey.task(name="bringing")(_bringing)
         self.bound = self.huey.task(name="bound")(_bound)
 
 
@@ -38,6 +39,11 @@ def _build(build_id: int) -> None:
 def _bound(week: str) -> None:
     with db.connection_context():
         builds.run_bound(week)
+
+
+def _bringing(id_: int) -> None:
+    with db.connection_context():
+        foreign.run(id_)
 
 
 def _asks(build_id: int) -> None:
@@ -56,6 +62,13 @@ def enqueue_build(build_id: int) -> None:
     here = queue()
     with here.db.connection_context():
         here.build(build_id)
+
+
+def enqueue_bringing(id_: int) -> None:
+    """Have a file brought in."""
+    here = queue()
+    with here.db.connection_context():
+        here.bringing(id_)
 
 
 def enqueue_asks(build_id: int) -> None:

@@ -14,6 +14,7 @@ from nundine.core.timeline import week_monday
 from nundine.services.errors import NotFound, Refused
 from nundine.services.state import WeekState, remember
 from nundine.store.asset import Asset
+from nundine.store.foreign import OrderChange
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
@@ -193,6 +194,15 @@ def _summary(state: WeekState) -> dict[str, Any]:
     return {"total": total, "ready": count, "waiting": total - count, "crafts": crafts, "areas": areas}
 
 
+def marks(numbers: set[str]) -> dict[str, list[dict[str, Any]]]:
+    """What exports of other systems changed of placed WOs, until somebody has seen it."""
+    rows = OrderChange.select(OrderChange, WorkOrder.number).join(WorkOrder).where(~OrderChange.seen & WorkOrder.number.in_(list(numbers) or [""]))
+    out: dict[str, list[dict[str, Any]]] = {}
+    for r in rows:
+        out.setdefault(r.work_order.number, []).extend({"source": r.source, "at": r.at.isoformat(), **line} for line in r.changes)
+    return out
+
+
 def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
     gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()}
@@ -236,4 +246,5 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
     conflicts = [b.text for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
     return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"],
-            "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts}  # fmt: skip
+            "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts,
+            "changes": marks({number}).get(number, [])}  # fmt: skip

@@ -107,23 +107,53 @@ def _overtime() -> Iterable[Row]:
 
 
 def _work_orders() -> Iterable[Row]:
+    return _order_rows(WorkOrder.select())
+
+
+def _order_rows(query: Any) -> list[Row]:
     keys = _names(Asset)
-    return [{**{c: w[c] for c in ORDER_COLUMNS}, "asset": keys[w["asset"]]} for w in WorkOrder.select().order_by(WorkOrder.number).dicts()]
+    return [{**{c: w[c] for c in ORDER_COLUMNS}, "asset": keys[w["asset"]]} for w in query.order_by(WorkOrder.number).dicts()]
 
 
 def _tasks() -> Iterable[Row]:
+    return _task_rows(None)
+
+
+def standing_work(numbers: set[str]) -> tuple[dict[str, Row], dict[str, dict[str, Row]]]:
+    """Rows of these WOs by number, and of their tasks by number and task."""
+    orders: dict[str, Row] = {}
+    tasks: dict[str, dict[str, Row]] = defaultdict(dict)
+    for batch in _batches(sorted(numbers)):
+        orders |= {r["number"]: r for r in _order_rows(WorkOrder.select().where(WorkOrder.number.in_(batch)))}
+        for t in _task_rows(batch):
+            tasks[t["number"]][t["task"]] = t
+    return orders, dict(tasks)
+
+
+def _task_rows(numbers: list[str] | None) -> list[Row]:
+    """Tasks of all WOs, or of those with these numbers."""
     crafts, tools = _names(Craft), _names(Tool)
-    orders = {w["id"]: w["number"] for w in WorkOrder.select(WorkOrder.id, WorkOrder.number).dicts()}
-    rows = list(Task.select().order_by(Task.work_order, fn.LENGTH(Task.number), Task.number).dicts())
-    numbers = {t["id"]: t["number"] for t in rows}
+    query = WorkOrder.select(WorkOrder.id, WorkOrder.number)
+    chosen = Task.select()
+    if numbers is not None:
+        query = query.where(WorkOrder.number.in_(numbers))
+    orders = {w["id"]: w["number"] for w in query.dicts()}
+    if numbers is not None:
+        chosen = chosen.where(Task.work_order.in_(list(orders) or [0]))
+    rows = list(chosen.order_by(Task.work_order, fn.LENGTH(Task.number), Task.number).dicts())
+    numbers_of = {t["id"]: t["number"] for t in rows}
+
+    def of_these(table: Any) -> Any:
+        return table.select() if numbers is None else table.select().where(table.task.in_(list(numbers_of) or [0]))
+
     needs: dict[int, list[Any]] = defaultdict(list)
-    for n in CrewNeed.select().order_by(CrewNeed.position).dicts():
+    for n in of_these(CrewNeed).order_by(CrewNeed.position).dicts():
         needs[n["task"]].append((crafts[n["craft"]], n["people"], n["level"], n["certificate"]))
     after: dict[int, list[Any]] = defaultdict(list)
-    for a in TaskAfter.select().dicts():
-        after[a["task"]].append((numbers[a["before"]], a["lag"]))
+    for a in of_these(TaskAfter).dicts():
+        after[a["task"]].append((numbers_of[a["before"]], a["lag"]))
     used: dict[int, list[str]] = defaultdict(list)
-    for x in TaskTool.select().dicts():
+    for x in of_these(TaskTool).dicts():
         used[x["task"]].append(tools[x["tool"]])
     return [
         {"number": orders[t["work_order"]], "task": t["number"], **{c: t[c] for c in TASK_COLUMNS}, "after": tuple(sorted(after[t["id"]])),

@@ -39,6 +39,11 @@ def _remember(key: tuple[Any, ...], make: Any) -> Any:
     return made
 
 
+def remember_value(key: tuple[Any, ...], make: Any) -> Any:
+    """Keep what was computed under a key that says all that it depends on."""
+    return _remember(key, make)
+
+
 def remember(key: tuple[Any, ...], owner: object, make: Any) -> Any:
     """Keep what was computed of `owner` while that very object is in use."""
     held, made = _remember(key, lambda: (owner, make()))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from peewee import BooleanField, CharField, Check, DateField, DoubleField, ForeignKeyField, IntegerField, TextField
 
 from nundine.store.asset import Asset
-from nundine.store.base import Table, UtcField
+from nundine.store.base import JsonField, Table, UtcField
 from nundine.store.site import Craft, Tool
 
 STATES = ("draft", "planned", "approved", "under way", "done", "closed", "on hold", "cancelled")
@@ -15,7 +15,11 @@ PERMITS = ("not needed", "waiting", "granted")
 
 
 class WorkOrder(Table):
-    """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the database."""
+    """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the database.
+
+    `source` names the mapping through which it came from another system, `imported` holds what was brought in last: so a
+    later export tells apart what changed there from what was changed here.
+    """
 
     number = CharField(max_length=40, unique=True)
     title = CharField(max_length=200)
@@ -37,6 +41,8 @@ class WorkOrder(Table):
     planned = BooleanField(default=False)
     staffed = BooleanField(default=True)
     needs_stop = BooleanField(default=False)
+    source = CharField(max_length=80, null=True, index=True)
+    imported = JsonField(null=True)
 
 
 class Task(Table):

@@ -629,6 +629,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/foreign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open File */
+        post: operations["open_file_api_foreign_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foreign/{id_}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview */
+        post: operations["preview_api_foreign__id___preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foreign/{id_}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Difference */
+        post: operations["difference_api_foreign__id___difference_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foreign/{id_}/bring-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring In */
+        post: operations["bring_in_api_foreign__id___bring_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foreign/{id_}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How Far */
+        get: operations["how_far_api_foreign__id___get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foreign/{id_}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop */
+        post: operations["stop_api_foreign__id___stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/foreign/marks/{number}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Seen */
+        post: operations["seen_api_foreign_marks__number__seen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setup": {
         parameters: {
             query?: never;
@@ -821,6 +940,45 @@ export interface components {
             /** Files */
             files: string[];
         };
+        /** Body_open_file_api_foreign_post */
+        Body_open_file_api_foreign_post: {
+            /** File */
+            file: string;
+        };
+        /** BringingShape */
+        BringingShape: {
+            /** Id */
+            id: number;
+            /** File */
+            file: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "new" | "waiting" | "working" | "done" | "failed" | "stopped";
+            /** Progress */
+            progress: number;
+            result: components["schemas"]["BroughtIn"] | null;
+            /** Error */
+            error: string | null;
+        };
+        /** BroughtIn */
+        BroughtIn: {
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Unchanged */
+            unchanged: number;
+            /** Kept */
+            kept: number;
+            /** Vanished */
+            vanished: number;
+            /** Vanished As */
+            vanished_as: string;
+            /** Marked */
+            marked: number;
+        };
         /** BuildChanges */
         BuildChanges: {
             /** Added */
@@ -909,12 +1067,43 @@ export interface components {
             /** Free Hours */
             free_hours: number;
         };
+        /** ChangeLine */
+        ChangeLine: {
+            /** Field */
+            field: string;
+            /** What */
+            what: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** By Hand */
+            by_hand: boolean;
+        };
         /** ChangedLine */
         ChangedLine: {
             before: components["schemas"]["Line"];
             after: components["schemas"]["Line"];
             /** What */
             what: string[];
+        };
+        /** ChangedOrder */
+        ChangedOrder: {
+            /** Number */
+            number: string;
+            /** Title */
+            title: string;
+            /** Week */
+            week?: string | null;
+            /** Lines */
+            lines: components["schemas"]["ChangeLine"][];
+        };
+        /** ColumnShape */
+        ColumnShape: {
+            /** Name */
+            name: string;
+            /** Samples */
+            samples: string[];
         };
         /** CommandShape */
         CommandShape: {
@@ -1015,6 +1204,56 @@ export interface components {
             /** Crafts */
             crafts: components["schemas"]["CraftName"][];
         };
+        /** DecidedForm */
+        DecidedForm: {
+            mapping: components["schemas"]["MappingShape"];
+            /**
+             * @default {
+             *       "new": true,
+             *       "changed": true,
+             *       "both": "ours",
+             *       "vanished": "leave",
+             *       "fields": [],
+             *       "without_bad_rows": false
+             *     }
+             */
+            decision: components["schemas"]["DecisionShape"];
+        };
+        /** DecisionShape */
+        DecisionShape: {
+            /**
+             * New
+             * @default true
+             */
+            new: boolean;
+            /**
+             * Changed
+             * @default true
+             */
+            changed: boolean;
+            /**
+             * Both
+             * @default ours
+             * @enum {string}
+             */
+            both: "ours" | "theirs";
+            /**
+             * Vanished
+             * @default leave
+             * @enum {string}
+             */
+            vanished: "leave" | "on hold" | "cancelled" | "done";
+            /**
+             * Fields
+             * @default []
+             */
+            fields: string[];
+            /**
+             * Without Bad Rows
+             * @default false
+             */
+            without_bad_rows: boolean;
+        };
         /**
          * EditForm
          * @description An edit, and the count of edits that its sender had seen.
@@ -1031,6 +1270,22 @@ export interface components {
             label: string;
             week: components["schemas"]["Overview"];
         };
+        /** FieldCount */
+        FieldCount: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+        };
+        /** FieldShape */
+        FieldShape: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+        };
         /** FindingShape */
         FindingShape: {
             /** Code */
@@ -1041,6 +1296,48 @@ export interface components {
             facts: {
                 [key: string]: unknown;
             };
+        };
+        /** ForeignDifference */
+        ForeignDifference: {
+            /** New */
+            new: components["schemas"]["TitledOrder"][];
+            /** New Count */
+            new_count: number;
+            /** Changed */
+            changed: components["schemas"]["ChangedOrder"][];
+            /** Changed Count */
+            changed_count: number;
+            /** Unchanged */
+            unchanged: number;
+            /** Kept */
+            kept: number;
+            /** Both */
+            both: number;
+            /** Fields */
+            fields: components["schemas"]["FieldCount"][];
+            /** Vanished */
+            vanished: components["schemas"]["TitledOrder"][];
+            /** Vanished Count */
+            vanished_count: number;
+        };
+        /** ForeignPreview */
+        ForeignPreview: {
+            /** Questions */
+            questions: components["schemas"]["QuestionShape"][];
+            /** Words */
+            words: components["schemas"]["WordShape"][];
+            /** Problems */
+            problems: components["schemas"]["ProblemRow"][];
+            /** Bad Rows */
+            bad_rows: number;
+            /** Notes */
+            notes: string[];
+            /** Orders */
+            orders: number;
+            /** Tasks */
+            tasks: number;
+            /** Rows */
+            rows: components["schemas"]["UnderstoodOrder"][];
         };
         /** Gates */
         Gates: {
@@ -1155,6 +1452,62 @@ export interface components {
             /** Name */
             name: string | null;
         };
+        /** MappingForm */
+        MappingForm: {
+            mapping: components["schemas"]["MappingShape"];
+        };
+        /** MappingShape */
+        MappingShape: {
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
+            /** Dates */
+            dates: ("dmy" | "mdy" | "ymd") | null;
+            /** Decimals */
+            decimals: ("," | ".") | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "h" | "min";
+            /**
+             * Hours Are
+             * @enum {string}
+             */
+            hours_are: "elapsed" | "work";
+            /** Chain */
+            chain: boolean;
+            /** Values */
+            values: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** Defaults */
+            defaults: {
+                [key: string]: string;
+            };
+        };
+        /** MarkLine */
+        MarkLine: {
+            /** Field */
+            field: string;
+            /** What */
+            what: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** By Hand */
+            by_hand: boolean;
+            /** Source */
+            source: string;
+            /** At */
+            at: string;
+        };
         /** Me */
         Me: {
             /** Name */
@@ -1260,6 +1613,30 @@ export interface components {
             /** Certificate */
             certificate: string | null;
         };
+        /** Opened */
+        Opened: {
+            /** Id */
+            id: number;
+            /** File */
+            file: string;
+            /** Title */
+            title: string;
+            /** Read As */
+            read_as: string;
+            /** Rows */
+            rows: number;
+            /** Columns */
+            columns: components["schemas"]["ColumnShape"][];
+            /** Fields */
+            fields: components["schemas"]["FieldShape"][];
+            mapping: components["schemas"]["MappingShape"];
+            /** Saved */
+            saved: string | null;
+            /** Meanings */
+            meanings: {
+                [key: string]: string[];
+            };
+        };
         /** Overview */
         Overview: {
             /** Week */
@@ -1300,6 +1677,8 @@ export interface components {
             without_time: number;
             /** Conflicts */
             conflicts: components["schemas"]["Conflict"][];
+            /** Changed Jobs */
+            changed_jobs: string[];
             /** Revision */
             revision: number;
             /** Changed Since */
@@ -1437,6 +1816,17 @@ export interface components {
             /** Remark */
             remark: string | null;
         };
+        /** ProblemRow */
+        ProblemRow: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Text */
+            text: string;
+            /** Number */
+            number: string | null;
+        };
         /** ProgressForm */
         ProgressForm: {
             /** Job */
@@ -1469,6 +1859,21 @@ export interface components {
             jobs: string[];
             /** Day */
             day?: string | null;
+        };
+        /** QuestionShape */
+        QuestionShape: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "dates" | "decimals";
+            /** Text */
+            text: string;
+            /** Choices */
+            choices: [
+                string,
+                string
+            ][];
         };
         /** ReliefShape */
         ReliefShape: {
@@ -1740,6 +2145,41 @@ export interface components {
             /** Tools */
             tools: string[];
         };
+        /** TitledOrder */
+        TitledOrder: {
+            /** Number */
+            number: string;
+            /** Title */
+            title: string;
+            /** Week */
+            week?: string | null;
+        };
+        /** UnderstoodOrder */
+        UnderstoodOrder: {
+            /** Number */
+            number: string;
+            /** Row */
+            row: number;
+            /** Fields */
+            fields: {
+                [key: string]: string;
+            };
+            /** Tasks */
+            tasks: components["schemas"]["UnderstoodTask"][];
+        };
+        /** UnderstoodTask */
+        UnderstoodTask: {
+            /** Task */
+            task: string;
+            /** Title */
+            title: string;
+            /** Hours */
+            hours: number;
+            /** Needs */
+            needs: string;
+            /** After */
+            after: string;
+        };
         /** UndoEdit */
         UndoEdit: {
             /**
@@ -1825,6 +2265,8 @@ export interface components {
             placements: components["schemas"]["PlacementShape"][];
             /** Conflicts */
             conflicts: string[];
+            /** Changes */
+            changes: components["schemas"]["MarkLine"][];
         };
         /** Why */
         Why: {
@@ -1880,6 +2322,17 @@ export interface components {
             answer_by: string | null;
             /** Remark */
             remark: string | null;
+        };
+        /** WordShape */
+        WordShape: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Word */
+            word: string;
+            /** Rows */
+            rows: number;
         };
     };
     responses: never;
@@ -3116,6 +3569,235 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    open_file_api_foreign_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_open_file_api_foreign_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    preview_api_foreign__id___preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id_: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MappingForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForeignPreview"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    difference_api_foreign__id___difference_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id_: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecidedForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForeignDifference"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    bring_in_api_foreign__id___bring_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id_: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecidedForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BringingShape"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    how_far_api_foreign__id___get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id_: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BringingShape"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stop_api_foreign__id___stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id_: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BringingShape"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    seen_api_foreign_marks__number__seen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

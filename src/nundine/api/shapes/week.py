@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
+from nundine.api.shapes.foreign import MarkLine
+
 
 class SignInForm(BaseModel):
     name: str = Field(max_length=60)
@@ -70,6 +72,7 @@ class Overview(BaseModel):
     open_seats: int
     without_time: int
     conflicts: list[Conflict]
+    changed_jobs: list[str]
     revision: int
     changed_since: bool
     value: float
@@ -181,6 +184,7 @@ class WholeJob(JobRow):
     tasks: list[TaskShape]
     placements: list[PlacementShape]
     conflicts: list[str]
+    changes: list[MarkLine]
 
 
 class FindingShape(BaseModel):

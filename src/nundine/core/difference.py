@@ -1,0 +1,87 @@
+"""What an export says against what stands here, in three ways: theirs now, theirs at the last import, and ours.
+
+Values are compared as plain JSON. A field that was changed here and not there is ours to keep; one that was changed there and
+not here is theirs; one changed on both sides is for people to decide.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
+from typing import Any
+
+WHOLE = "tasks"
+
+
+@dataclass(frozen=True)
+class FieldChange:
+    """One field of a WO (`task` None) or of a task: ours, theirs, and whether it was changed here by hand since the last import."""
+
+    task: str | None
+    field: str
+    before: Any
+    after: Any
+    by_hand: bool
+
+
+@dataclass(frozen=True)
+class Difference:
+    """A WO of the export against ours. `kept`: fields that were changed here and not there."""
+
+    number: str
+    changes: tuple[FieldChange, ...]
+    kept: int
+    new_tasks: tuple[str, ...]
+    gone_tasks: tuple[str, ...]
+
+    @property
+    def any(self) -> bool:
+        return bool(self.changes or self.new_tasks or self.gone_tasks)
+
+
+def plain_value(value: Any) -> Any:
+    """A value as JSON keeps it."""
+    if isinstance(value, datetime):
+        return value.astimezone(UTC).isoformat()
+    if isinstance(value, date):
+        return value.isoformat()
+    if isinstance(value, (tuple, list)):
+        return [plain_value(v) for v in value]
+    if isinstance(value, Mapping):
+        return {str(k): plain_value(v) for k, v in value.items()}
+    return float(value) if isinstance(value, int) and not isinstance(value, bool) else value
+
+
+def field_changes(
+    task: str | None, base: Mapping[str, Any] | None, ours: Mapping[str, Any], theirs: Mapping[str, Any]
+) -> tuple[list[FieldChange], int]:
+    """Changes of the fields that theirs tells, and how many fields stay as they were changed here."""
+    out, kept = [], 0
+    for name, after in theirs.items():
+        before = ours.get(name)
+        if after == before:
+            continue
+        known = base is not None and name in base
+        if known and base is not None and base[name] == after:
+            kept += 1
+            continue
+        out.append(FieldChange(task, name, before, after, bool(known and base is not None and base[name] != before)))
+    return out, kept
+
+
+def difference(number: str, base: Mapping[str, Any] | None, ours: Mapping[str, Any], theirs: Mapping[str, Any]) -> Difference:
+    """Compare one WO; each side is {"fields": {...}, "tasks": {id: {...}}} in plain values, `base` None if it was never imported.
+
+    Tasks that theirs does not tell any more are gone only if theirs told of them before; tasks made here stay.
+    """
+    changes, kept = field_changes(None, base and base["fields"], ours["fields"], theirs["fields"])
+    told = (base or {"tasks": {}})["tasks"]
+    for task, values in theirs[WHOLE].items():
+        if task in ours[WHOLE]:
+            more, also = field_changes(task, told.get(task), ours[WHOLE][task], values)
+            changes += more
+            kept += also
+    new = tuple(t for t in theirs[WHOLE] if t not in ours[WHOLE])
+    gone = tuple(t for t in ours[WHOLE] if t in told and t not in theirs[WHOLE])
+    return Difference(number, tuple(changes), kept, new, gone)

@@ -1,0 +1,254 @@
+"""Rows of a foreign table as work orders and tasks, through a mapping; nothing is guessed that was not said."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping as Words
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, time
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.formats.foreign import cells
+from nundine.formats.foreign.cells import BadCell, blank, plain
+from nundine.formats.foreign.fields import DATES, FIELD_BY_NAME, ORDER_FIELDS
+from nundine.formats.foreign.mapping import ForeignMapping, meaning
+from nundine.formats.foreign.table import ForeignTable
+
+TOTALS = {"total", "totals", "sum", "summe", "gesamt", "gesamtsumme", "zwischensumme", "subtotal", "somme", "totaux", "grand total", "total general"}
+NAMED = ("asset", "kind", "state", "permit", "must", "asset_state", "craft")
+LONGEST = {"number": 40, "title": 200, "task": 20, "task_title": 200, "description": 4000}
+
+
+@dataclass(frozen=True)
+class RowProblem:
+    """A row that could not be understood: where and why; `field` may hold a word that a mapping can give a meaning to."""
+
+    row: int
+    column: str
+    text: str
+    field: str
+    word: str | None = None
+    number: str | None = None
+
+
+@dataclass
+class Understood:
+    """What a table says: fields of WOs by number, their tasks by number, problems, and what was left out, in words."""
+
+    orders: dict[str, dict[str, Any]] = field(default_factory=dict)
+    tasks: dict[str, dict[str, dict[str, Any]]] = field(default_factory=dict)
+    rows: dict[str, int] = field(default_factory=dict)
+    problems: list[RowProblem] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+    def without_problems(self) -> Understood:
+        """Only WOs none of whose rows has a problem."""
+        bad = {p.number for p in self.problems}
+        if None in bad:
+            bad.discard(None)
+        keep = [n for n in self.orders if n not in bad]
+        return Understood(
+            {n: self.orders[n] for n in keep}, {n: self.tasks.get(n, {}) for n in keep}, {n: self.rows[n] for n in keep}, [], self.notes
+        )
+
+
+def understand(table: ForeignTable, mapping: ForeignMapping, known: Words[str, Words[str, str]], zone: ZoneInfo) -> Understood:
+    """Read all rows.
+
+    Parameters
+    ----------
+    known
+        For craft and asset: our key by each plain key and name.
+
+    Notes
+    -----
+    Lines of totals are left out; a row without WO number belongs to the WO above it if it tells of a task; a row that says
+    the very same again is taken once.
+    """
+    return _Reading(table, mapping, known, zone).read()
+
+
+class _Reading:
+    def __init__(self, table: ForeignTable, mapping: ForeignMapping, known: Words[str, Words[str, str]], zone: ZoneInfo) -> None:
+        self.t, self.m, self.known, self.zone = table, mapping, known, zone
+        self.at = {f: table.columns.index(c) for f, c in mapping.columns.items() if c in table.columns}
+        self.out = Understood()
+        self.totals = self.again = 0
+        self.differ: dict[str, list[str]] = {}
+
+    def read(self) -> Understood:
+        for name in ("number", "asset", "hours"):
+            if name not in self.at:
+                self.out.problems.append(RowProblem(0, "", f"no column is chosen for {FIELD_BY_NAME[name].label}", name))
+        if self.out.problems:
+            return self.out
+        above: str | None = None
+        for row, content in self.t.rows:
+            above = self._row(row, content, above)
+        self._order_of_tasks()
+        if self.totals:
+            self.out.notes.append(f"{self.totals} {'line' if self.totals == 1 else 'lines'} of totals left out")
+        if self.again:
+            self.out.notes.append(
+                f"{self.again} {'row says' if self.again == 1 else 'rows say'} the very same again and {'is' if self.again == 1 else 'are'} taken once"
+            )
+        for number, what in list(self.differ.items())[:20]:
+            self.out.notes.append(f"{number}: its rows differ in {', '.join(sorted(set(what)))}; the first one is taken")
+        return self.out
+
+    def _cell(self, content: tuple[Any, ...], name: str) -> Any:
+        return content[self.at[name]] if name in self.at and not blank(content[self.at[name]]) else None
+
+    def _row(self, row: int, content: tuple[Any, ...], above: str | None) -> str | None:
+        number = self._cell(content, "number")
+        first = next((plain(c) for c in content if not blank(c)), "")
+        if first in TOTALS or any(first.startswith(t + " ") for t in TOTALS) and number is None or (number is not None and plain(number) in TOTALS):
+            self.totals += 1
+            return above
+        if number is None:
+            if self._cell(content, "task") is None and self._cell(content, "task_title") is None:
+                self.totals += 1
+                return above
+            if above is None:
+                self.out.problems.append(RowProblem(row, self.m.columns["number"], "is empty, and there is no WO above it", "number"))
+                return None
+        text = above if number is None else _text(number, LONGEST["number"])
+        assert text is not None
+        try:
+            self._order(row, content, text, repeated=number is None)
+            self._task(row, content, text)
+        except _Wrong as bad:
+            self.out.problems.append(RowProblem(row, self.m.columns.get(bad.field, ""), str(bad), bad.field, bad.word, text))
+        return text
+
+    # ---------------------------------------------------------------- WOs
+
+    def _order(self, row: int, content: tuple[Any, ...], number: str, repeated: bool) -> None:
+        values: dict[str, Any] = {}
+        for name in ORDER_FIELDS:
+            cell = self._cell(content, name)
+            if name in self.at and cell is not None:
+                values[name] = self._value(name, cell)
+            elif name in self.at and name in (*DATES[1:], "description"):
+                values[name] = "" if name == "description" else None
+        if "asset" not in values and not repeated and number not in self.out.orders:
+            raise _Wrong("asset", "is empty")
+        if "kind" not in values:
+            values["kind"] = self.m.defaults.get("kind", "corrective")
+        held = self.out.orders.get(number)
+        if held is None:
+            if not values.get("title"):
+                title = self._cell(content, "task_title")
+                if title is None:
+                    raise _Wrong("title", "is empty")
+                values["title"] = _text(title, LONGEST["title"])
+            self.out.orders[number], self.out.rows[number] = values, row
+            return
+        if not repeated:
+            given = {n for n in ORDER_FIELDS if self._cell(content, n) is not None}
+            wrong = [FIELD_BY_NAME[n].label for n in given if n != "description" and n in held and held[n] != values[n]]
+            if wrong and "task" not in self.at:
+                raise _Wrong("number", f"stands in row {self.out.rows[number]} already, with other {', '.join(wrong)}")
+            if wrong:
+                self.differ.setdefault(number, []).extend(wrong)
+
+    def _value(self, name: str, cell: Any) -> Any:
+        if name in DATES:
+            return self._date(name, cell)
+        if name in NAMED:
+            found = self._meaning(name, cell)
+            return found == "yes" if name == "must" else found
+        return _text(cell, LONGEST[name])
+
+    def _date(self, name: str, cell: Any) -> Any:
+        try:
+            day, clock = cells.moment(cell, self.m.dates)
+        except BadCell as bad:
+            raise _Wrong(name, str(bad)) from bad
+        if name in ("raised", "parts_ready"):
+            return day
+        late = name in ("due", "latest") and clock is None
+        local = datetime.combine(day, clock or (time(23, 59) if late else time(0)), self.zone)
+        return local.astimezone(UTC)
+
+    def _meaning(self, name: str, cell: Any) -> str:
+        found = meaning(self.m.values, self.known, name, cell)
+        if found is None:
+            raise _Wrong(name, f"{str(cell).strip()!r} is unknown; say what it means", str(cell).strip())
+        return found
+
+    # ---------------------------------------------------------------- tasks
+
+    def _task(self, row: int, content: tuple[Any, ...], number: str) -> None:
+        tasks = self.out.tasks.setdefault(number, {})
+        order = self.out.orders[number]
+        cell = self._cell(content, "task")
+        task = (
+            _text(cell, LONGEST["task"]) if cell is not None else str(10 * (len(tasks) + 1)) if "task" in self.at or "task_title" in self.at else "10"
+        )
+        title = self._cell(content, "task_title")
+        values = {"title": _text(title, 200) if title is not None else order["title"], **self._work(content)}
+        if self._cell(content, "asset_state") is not None:
+            values["asset_state"] = self._meaning("asset_state", self._cell(content, "asset_state"))
+        after = self._cell(content, "after")
+        if "after" in self.at:
+            values["after"] = tuple((p, 0.0) for p in re.split(r"[\s,;/+]+", _text(after, 200)) if p) if after is not None else ()
+        held = tasks.get(task)
+        if held is None:
+            tasks[task] = values
+        elif held == values:
+            self.again += 1
+        elif "task" in self.at:
+            raise _Wrong("task", f"{task} of {number} stands twice, and differently")
+        else:
+            raise _Wrong("number", f"stands in row {self.out.rows[number]} already, and differently; is there a column with the number of the task?")
+
+    def _work(self, content: tuple[Any, ...]) -> dict[str, Any]:
+        """Hours from start to end, and the crew need."""
+        cell = self._cell(content, "hours")
+        if cell is None:
+            raise _Wrong("hours", "is empty")
+        try:
+            given = cells.hours(cell, self.m.unit, self.m.decimals)
+            people = cells.figure(self._cell(content, "people") or 1, self.m.decimals)
+            level = cells.figure(self._cell(content, "level") or 1, self.m.decimals)
+        except BadCell as bad:
+            raise _Wrong("hours", str(bad)) from bad
+        if people != int(people) or not 1 <= people <= 99:
+            raise _Wrong("people", f"{people:g} is no number of people from 1 to 99")
+        if level not in (1, 2, 3):
+            raise _Wrong("level", f"{level:g} is no level from 1 to 3")
+        elapsed = given / people if self.m.hours_are == "work" else given
+        if not 0 < elapsed <= 2000:
+            raise _Wrong("hours", f"{elapsed:g} h is not between 0 and 2000")
+        word = self._cell(content, "craft")
+        craft = self._meaning("craft", word) if word is not None else self.m.defaults.get("craft")
+        if not craft:
+            raise _Wrong("craft", "is empty; choose the craft that holds where none is given")
+        return {"hours": round(elapsed, 4), "needs": ((craft, int(people), int(level), None),)}
+
+    def _order_of_tasks(self) -> None:
+        """Tasks follow each other in the order of their rows, where the mapping says so and no column does."""
+        for number, tasks in self.out.tasks.items():
+            ids = list(tasks)
+            for n, task in enumerate(ids):
+                if "after" not in self.at:
+                    tasks[task]["after"] = ((ids[n - 1], 0.0),) if self.m.chain and n else ()
+                for before, _ in tasks[task]["after"]:
+                    if before not in tasks or before == task:
+                        text = f"task {task} of {number} follows {before}, which is not there"
+                        self.out.problems.append(RowProblem(self.out.rows[number], self.m.columns.get("after", ""), text, "after", None, number))
+
+
+class _Wrong(ValueError):
+    def __init__(self, name: str, text: str, word: str | None = None) -> None:
+        super().__init__(text)
+        self.field, self.word = name, word
+
+
+def _text(cell: Any, longest: int) -> str:
+    if isinstance(cell, float) and cell == int(cell):
+        cell = int(cell)
+    text = " ".join(str(cell).split()) if longest < 4000 else str(cell).strip()
+    return "".join(c for c in text if ord(c) >= 32 or c in "\n\t")[:longest]

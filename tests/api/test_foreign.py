@@ -1,0 +1,183 @@
+"""An export is brought in, comes again a week later, and nothing that was done here by hand is lost."""
+
+from __future__ import annotations
+
+import pytest
+from fastapi.testclient import TestClient
+
+from nundine.api import foreign as foreign_api
+from nundine.demo import exports
+from nundine.services import foreign
+from nundine.services.standing import standing_work
+from nundine.store.base import db
+from nundine.store.foreign import Bringing
+from nundine.store.work_order import Task, WorkOrder
+from tests.api.conftest import Client, Week
+from tests.conftest import WEEK
+from tests.formats.test_foreign import GERMAN
+
+LATER = "2026-W50"
+
+
+@pytest.fixture(autouse=True)
+def at_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(foreign_api, "enqueue_bringing", lambda id_: foreign.run(id_))
+
+
+def opened(http: TestClient, name: str = "north-open-work.csv", later: bool = False) -> dict:
+    data = exports.files(LATER if later else WEEK, later)[name]
+    answer = http.post("/api/foreign", files={"file": (name, data)})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def brought(http: TestClient, name: str = "north-open-work.csv", later: bool = False, **decision: object) -> dict:
+    """Open, give the German words a meaning, bring in as decided."""
+    one = opened(http, name, later)
+    mapping = {**one["mapping"], "name": "North system", "values": {"craft": GERMAN}, "dates": one["mapping"]["dates"] or "mdy"}
+    answer = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": mapping, "decision": decision})
+    assert answer.status_code == 200, answer.text
+    return http.get(f"/api/foreign/{one['id']}").json()
+
+
+def difference(http: TestClient, later: bool, **decision: object) -> dict:
+    one = opened(http, later=later)
+    return http.post(f"/api/foreign/{one['id']}/difference", json={"mapping": one["mapping"], "decision": decision}).json()
+
+
+def test_an_export_comes_in_and_its_mapping_is_known_the_next_time(client: Client) -> None:
+    http = client("sven")
+    done = brought(http)
+    assert (done["state"], done["result"]["new"], done["result"]["changed"]) == ("done", 24, 0)
+    assert WorkOrder.get(WorkOrder.number == "N-60000").state == "approved"
+    again = opened(http)
+    assert again["saved"] == "North system"
+    assert again["mapping"]["values"]["craft"] == GERMAN
+
+
+def test_the_same_export_again_changes_nothing(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    before = standing_work({f"N-60{n:03}" for n in range(30)})
+    found = difference(http, later=False)
+    assert (found["new_count"], found["changed_count"], found["unchanged"], found["vanished_count"]) == (0, 0, 24, 0)
+    assert brought(http)["result"]["changed"] == 0
+    assert standing_work({f"N-60{n:03}" for n in range(30)}) == before
+
+
+def test_a_week_later_new_changed_and_vanished_wos_are_told_field_by_field(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    found = difference(http, later=True)
+    assert (found["new_count"], found["vanished_count"]) == (6, 2)
+    assert {w["number"] for w in found["vanished"]} == {"N-60002", "N-60005"}
+    lines = {(d["number"], line["what"]) for d in found["changed"] for line in d["lines"]}
+    assert any(what.startswith("hours of task") for _, what in lines)
+    assert any(what == "due" for _, what in lines)
+    assert {f["name"] for f in found["fields"]} == {"hours", "due"}
+
+
+def test_what_was_changed_here_stays_unless_theirs_is_chosen(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    both = difference(http, later=True)["changed"][0]["number"]
+    order = WorkOrder.get(WorkOrder.number == both)
+    task = Task.select().where(Task.work_order == order).order_by(Task.id).first()
+    here_only = WorkOrder.get(WorkOrder.number == "N-60001")
+    WorkOrder.update(title="Changed here").where(WorkOrder.id == here_only.id).execute()
+    Task.update(hours=7.0).where(Task.id == task.id).execute()
+    WorkOrder.update(due=None).where(WorkOrder.id == order.id).execute()
+    found = difference(http, later=True)
+    assert found["both"] >= 1
+    assert found["kept"] >= 1
+    brought(http, later=True, both="ours")
+    assert WorkOrder.get(WorkOrder.number == "N-60001").title == "Changed here"
+    assert Task.get_by_id(task.id).hours == 7.0
+    assert difference(http, later=True)["both"] == 0, "it is asked about again only when they change it again"
+
+
+def test_theirs_is_taken_where_that_was_chosen(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    change = next(d for d in difference(http, later=True)["changed"] if d["lines"][0]["field"] == "hours")
+    task = Task.select().join(WorkOrder).where(WorkOrder.number == change["number"]).order_by(Task.id).first()
+    Task.update(hours=7.0).where(Task.id == task.id).execute()
+    brought(http, later=True, both="theirs")
+    assert f"{Task.get_by_id(task.id).hours:g} h" == change["lines"][0]["after"]
+
+
+def test_vanished_wos_become_what_was_decided_and_a_field_can_be_left_out(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    before = standing_work({f"N-60{n:03}" for n in range(24)})[0]
+    brought(http, later=True, vanished="on hold", fields=["due"], new=False)
+    assert WorkOrder.get(WorkOrder.number == "N-60002").state == "on hold"
+    assert WorkOrder.get_or_none(WorkOrder.number == "N-60029") is None
+    after = standing_work({f"N-60{n:03}" for n in range(24)})[0]
+    assert {n: o["due"] for n, o in after.items()} == {n: o["due"] for n, o in before.items()}
+
+
+def test_placed_work_that_changed_is_marked_and_not_moved(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    change = difference(http, later=True)["changed"][0]
+    week = Week(http)
+    week.edit(kind="put", jobs=[change["number"]], day=None)
+    before = week.get(f"/jobs/{change['number']}")["placements"]
+    assert next(d for d in difference(http, later=True)["changed"] if d["number"] == change["number"])["week"] == WEEK
+    assert brought(http, later=True)["result"]["marked"] == 1
+    job = week.get(f"/jobs/{change['number']}")
+    assert [(p["task"], p["day"], p["start"]) for p in job["placements"]] == [(p["task"], p["day"], p["start"]) for p in before]
+    assert [(c["what"], c["after"]) for c in job["changes"]] == [(c["what"], c["after"]) for c in change["lines"]]
+    assert week.get()["changed_jobs"] == [change["number"]]
+    assert http.post(f"/api/foreign/marks/{change['number']}/seen").status_code == 204
+    assert week.get()["changed_jobs"] == []
+
+
+def test_nothing_comes_in_while_a_date_can_be_read_in_two_ways(client: Client) -> None:
+    http = client("sven")
+    one = opened(http, "middle-open-work.xlsx")
+    answer = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": one["mapping"]})
+    assert answer.status_code == 422 or answer.status_code == 400 or answer.status_code == 409
+    assert "first in dates" in answer.json()["title"]
+    assert not WorkOrder.select().where(WorkOrder.number == "7004000").exists()
+
+
+def test_rows_that_are_not_understood_refuse_all_unless_their_wos_are_left_out(client: Client) -> None:
+    http = client("sven")
+    one = opened(http)
+    mapping = {**one["mapping"], "values": {"craft": {k: v for k, v in GERMAN.items() if k != "Schweissen"}}}
+    refused = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": mapping})
+    assert "not understood" in refused.json()["title"]
+    assert not WorkOrder.select().where(WorkOrder.number == "N-60001").exists()
+    done = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": mapping, "decision": {"without_bad_rows": True}})
+    assert done.status_code == 200
+    assert http.get(f"/api/foreign/{one['id']}").json()["result"]["new"] == 24 - len(
+        {p.number for p in foreign.read(Bringing.get_by_id(one["id"]), foreign.mapping_of(mapping)).problems}
+    )
+
+
+def test_stopping_in_the_middle_leaves_everything_as_it_was(client: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+    http = client("sven")
+    count = WorkOrder.select().count()
+
+    def written(rows: object, step: object, batch: int = 1000) -> None:
+        raise foreign.Stopped
+
+    monkeypatch.setattr(foreign, "_write", written)
+    assert brought(http)["state"] == "stopped"
+    assert WorkOrder.select().count() == count
+
+
+def test_a_file_belongs_to_whoever_opened_it_and_readers_may_open_none(client: Client) -> None:
+    one = opened(client("sven"))
+    assert client("mila").get(f"/api/foreign/{one['id']}").status_code == 404
+    assert client("rene").post("/api/foreign", files={"file": ("x.csv", b"a,b\n1,2\n")}).status_code == 403
+
+
+def test_work_made_by_hand_never_counts_as_vanished(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    with db.atomic():
+        found = difference(http, later=True)
+    assert all(w["number"].startswith("N-60") for w in found["vanished"])
