@@ -22,7 +22,7 @@ from rich.console import Console
 from rich.table import Table
 from tests.conftest import free_port
 
-from bench import bounds, engine
+from bench import bounds, engine, exports
 from nundine.core.week.build import compiled
 from nundine.core.week.build.builder import Limits, Progress, build
 from nundine.demo import world
@@ -191,6 +191,8 @@ def _plans(table: Table) -> None:
 
 
 if __name__ == "__main__":
+    if sys.argv[1:2] == ["exports"]:
+        sys.exit(exports.main())
     if sys.argv[1:2] == ["bounds"]:
         sys.exit(bounds.main(sys.argv[2:]))
     if sys.argv[1:2] == ["engine"]:

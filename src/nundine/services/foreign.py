@@ -115,7 +115,7 @@ def opened(one: Bringing) -> dict[str, Any]:
     table = table_of(one)
     saved = next((m for m in SavedMapping.select().order_by(SavedMapping.at.desc()) if set(m.columns) == set(table.columns)), None)
     mapping = ForeignMapping.of(saved.body) if saved else guess(table, known_words())
-    samples = {c: [str(r[n]) for _, r in table.rows if not blank(r[n])][:4] for n, c in enumerate(table.columns)}
+    samples = {c: [str(r[n]).removesuffix(" 00:00:00") for _, r in table.rows if not blank(r[n])][:4] for n, c in enumerate(table.columns)}
     return {
         "id": one.id, "file": one.file, "title": table.title, "read_as": table.read_as, "rows": len(table.rows),
         "columns": [{"name": c, "samples": samples[c]} for c in table.columns],
@@ -147,7 +147,9 @@ def preview(one: Bringing, mapping: ForeignMapping) -> dict[str, Any]:
                   "after": ", ".join(b for b, _ in v["after"])} for t, v in said.tasks.get(number, {}).items()]  # fmt: skip
         rows.append({"number": number, "row": said.rows[number], "fields": {k: shown(v) for k, v in said.orders[number].items()}, "tasks": tasks})
     return {
-        "questions": [asdict(q) for q in questions(table, mapping)],
+        "questions": [
+            {"what": q.what, "text": q.text, "choices": [{"value": v, "label": w} for v, w in q.choices]} for q in questions(table, mapping)
+        ],
         "words": [{"field": f, "label": FIELD_BY_NAME[f].label, "word": w, "rows": n} for (f, w), n in words.most_common(100)],
         "problems": [
             {"row": p.row, "column": p.column, "text": p.text, "number": p.number} for p in said.problems if p.word is None or p.field not in NAMED
@@ -169,7 +171,8 @@ def shown(value: Any) -> str:
         return "yes" if value else "no"
     if hasattr(value, "astimezone"):
         local = value.astimezone(ZoneInfo(site().timezone))
-        return f"{local:%a} {local.day} {local:%b %Y %H:%M}"
+        clock = "" if f"{local:%H:%M}" in ("00:00", "23:59") else f" {local:%H:%M}"
+        return f"{local:%a} {local.day} {local:%b %Y}{clock}"
     if hasattr(value, "strftime"):
         return f"{value:%a} {value.day} {value:%b %Y}"
     return str(value)

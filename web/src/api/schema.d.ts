@@ -1098,6 +1098,13 @@ export interface components {
             /** Lines */
             lines: components["schemas"]["ChangeLine"][];
         };
+        /** ChoiceShape */
+        ChoiceShape: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+        };
         /** ColumnShape */
         ColumnShape: {
             /** Name */
@@ -1870,10 +1877,7 @@ export interface components {
             /** Text */
             text: string;
             /** Choices */
-            choices: [
-                string,
-                string
-            ][];
+            choices: components["schemas"]["ChoiceShape"][];
         };
         /** ReliefShape */
         ReliefShape: {

@@ -50,10 +50,15 @@ class MappingForm(BaseModel):
     mapping: MappingShape
 
 
+class ChoiceShape(BaseModel):
+    value: str
+    label: str
+
+
 class QuestionShape(BaseModel):
     what: Literal["dates", "decimals"]
     text: str
-    choices: list[tuple[str, str]]
+    choices: list[ChoiceShape]
 
 
 class WordShape(BaseModel):

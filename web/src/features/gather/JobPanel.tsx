@@ -1,7 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { Button, Spin } from "antd";
 
-import type { Key } from "../../api/client";
-import { useJob, useWhy } from "../../api/queries";
+import { http, type Key, type Shapes } from "../../api/client";
+import { keys, useJob, useWhy } from "../../api/queries";
 import { dayName, from, hours, localDay } from "../../look/words";
 import { useWeek } from "../week/context";
 import { Gates, Priority } from "./Marks";
@@ -18,7 +19,7 @@ export function JobPanel({ number }: { number: string }) {
   const why = useWhy(week, number, j !== undefined && !placed);
   if (job.error) return <p className="brick">{job.error.message}</p>;
   if (!j) return <Spin />;
-  const keys: Key[] = j.placements.map((p) => [number, p.task, p.portion]);
+  const placements: Key[] = j.placements.map((p) => [number, p.task, p.portion]);
   const pinned = j.placements.some((p) => p.pinned);
   const mayEdit = view.can("edit");
   return (
@@ -30,6 +31,7 @@ export function JobPanel({ number }: { number: string }) {
         <p style={{ marginTop: 4 }}><Gates gates={j.gates} /> {j.parts_ready && <span className="soft small"> parts from {dayName(j.parts_ready)}</span>}{j.earliest && <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>}</p>
         {j.description && <p style={{ marginTop: 6 }}>{j.description}</p>}
       </section>
+      {j.changes.length > 0 && <Changes number={number} changes={j.changes} mayEdit={mayEdit} />}
       <section>
         <h2>{placed ? "In the week" : "Not in the week"}</h2>
         {j.conflicts.map((c) => <p key={c} className="brick">▲ {c}</p>)}
@@ -42,7 +44,7 @@ export function JobPanel({ number }: { number: string }) {
         {mayEdit && (
           <div className="row wrap" style={{ marginTop: 10 }}>
             {!placed && <Button size="small" type="primary" onClick={() => edit({ kind: "put", jobs: [number], day: null })}>Put it in</Button>}
-            {placed && <Button size="small" onClick={() => edit({ kind: "pin", keys, on: !pinned })}>{pinned ? "Unpin" : "Pin"}</Button>}
+            {placed && <Button size="small" onClick={() => edit({ kind: "pin", keys: placements, on: !pinned })}>{pinned ? "Unpin" : "Pin"}</Button>}
             {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: false })}>Take out</Button>}
             {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: true })}>Next week</Button>}
           </div>
@@ -65,5 +67,23 @@ export function JobPanel({ number }: { number: string }) {
         ))}
       </section>
     </>
+  );
+}
+
+/** What an export changed of a placed job: told until somebody has seen it. */
+function Changes({ number, changes, mayEdit }: { number: string; changes: Shapes["MarkLine"][]; mayEdit: boolean }) {
+  const client = useQueryClient();
+  const { week } = useWeek();
+  const seen = async () => {
+    await http.POST("/api/foreign/marks/{number}/seen", { params: { path: { number } } });
+    void client.invalidateQueries({ queryKey: keys.week(week) });
+  };
+  return (
+    <section className="box" aria-label="Changed in the export">
+      <p className="strong ochre">◆ Changed by the export of {changes[0]!.source}</p>
+      {changes.map((c) => <p key={c.what + c.at} className="small">{c.what}: {c.before} → <span className="strong">{c.after}</span></p>)}
+      <p className="small soft">It stays where it was placed.</p>
+      {mayEdit && <Button size="small" style={{ marginTop: 6 }} onClick={() => void seen()}>Seen</Button>}
+    </section>
   );
 }

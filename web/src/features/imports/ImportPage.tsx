@@ -1,9 +1,10 @@
-import { Alert, Button, Select, Upload } from "antd";
+import { Alert, Button, Segmented, Select, Upload } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { http, need, Problem, type Shapes } from "../../api/client";
 import { count } from "../../look/words";
+import { ForeignImport } from "../foreign/ForeignImport";
 
 type Report = Shapes["ImportReport"];
 
@@ -16,8 +17,22 @@ async function send(files: File[], dry: boolean): Promise<Report> {
   return document as Report;
 }
 
-/** Files in and out: all or nothing, with a report by file, row and column. */
+/** Files in and out: exports of other systems through a mapping, and Nundine's own tables. */
 export function ImportPage() {
+  const [own, setOwn] = useState(false);
+  return (
+    <main className="page">
+      <div className="row" style={{ marginBottom: 10, gap: 18 }}>
+        <h1>Bring files in</h1>
+        <Segmented value={own ? "own" : "foreign"} onChange={(v) => setOwn(v === "own")} options={[{ value: "foreign", label: "Another system's export" }, { value: "own", label: "Nundine's own tables" }]} />
+      </div>
+      {own ? <OwnTables /> : <ForeignImport />}
+    </main>
+  );
+}
+
+/** All or nothing, with a report by file, row and column. */
+function OwnTables() {
   const [files, setFiles] = useState<File[]>([]);
   const [report, setReport] = useState<Report | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -40,9 +55,8 @@ export function ImportPage() {
     }
   };
   return (
-    <main className="page" style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 300px", gap: 28, alignItems: "start" }}>
+    <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 300px", gap: 28, alignItems: "start" }}>
       <div>
-        <h1>Bring files in</h1>
         <p className="soft" style={{ margin: "4px 0 14px" }}>CSV or XLSX: areas, crafts, tools, assets, windows, people, shifts, rosters, absences, overtime, work orders, tasks. Either all rows come in, or none.</p>
         <Upload.Dragger style={{ height: 110 }} multiple accept=".csv,.xlsx" beforeUpload={(_, all) => { setFiles((f) => [...f, ...all.filter((a) => !f.some((b) => b.name === a.name))]); setReport(null); return false; }} fileList={files.map((f) => ({ uid: f.name, name: f.name }))} onRemove={(f) => { setFiles(files.filter((x) => x.name !== f.name)); setReport(null); }}>
           <p style={{ padding: 10 }}>Drop files here, or click to choose</p>
@@ -67,7 +81,7 @@ export function ImportPage() {
           <p className="item"><a href="/api/imports/exports/all.xlsx" download>One workbook</a> <span className="soft">which comes back in unchanged</span></p>
         </section>
       </div>
-    </main>
+    </div>
   );
 }
 
