@@ -80,7 +80,11 @@ def main() -> None:
                     time.sleep(0.1)
                 if found["state"] != "done":
                     raise RuntimeError(str(found))
-                row(f"{'a week later: ' if later else ''}brought in ({made['new_count']} new, {made['changed_count']} changed)", time.perf_counter() - began, "< 20 s")
+                row(
+                    f"{'a week later: ' if later else ''}brought in ({made['new_count']} new, {made['changed_count']} changed)",
+                    time.perf_counter() - began,
+                    "< 20 s",
+                )
     Console(width=110).print(table)
 
 

@@ -109,6 +109,29 @@ def test_a_break_in_pushes_cheaper_work_out_only_where_it_must() -> None:
     assert len(mended.left) <= 1
 
 
+@settings(max_examples=25, deadline=None)
+@given(st.integers(0, 10**6))
+def test_a_break_in_that_is_a_must_never_makes_way_for_cheaper_work(seed: int) -> None:
+    problem = random_week(seed, 6, 30)
+    plan = build(problem, limits=Limits(iterations=40), helps=False).placements
+    urgent = Job("WO-URGENT", None, 99.0, (Task("10", 2.0, needs=(Need(problem.crafts[0].id),)),), must=True)
+    now = replace(problem, jobs=(*problem.jobs, urgent))
+    mended = mend(now, plan, wanted=["WO-URGENT"])
+    assert "WO-URGENT" not in mended.left
+    assert ("WO-URGENT" in {p.job for p in mended.placements}) != ("WO-URGENT" in mended.not_in)
+
+
+def test_a_break_in_that_is_late_comes_sooner_in_place_of_cheaper_work() -> None:
+    cheap = [one_task(f"WO-{n}", 10.0) for n in range(3)]
+    late = replace(one_task("WO-LATE", 50.0, 4.0), must=True, due=check_problem().start)
+    problem = small_week(*cheap, late, people=1)
+    plan = build(replace(problem, jobs=tuple(cheap)), limits=Limits(iterations=20), helps=False).placements
+    mended = mend(problem, plan, wanted=["WO-LATE"])
+    placed = [p for p in mended.placements if p.job == "WO-LATE"]
+    assert placed
+    assert placed[0].start == min(p.start for p in plan)
+
+
 def small_week(*jobs: Job, people: int = 2) -> WeekProblem:
     staff = tuple(person(f"p{n}") for n in range(people))
     return replace(check_problem(), crafts=(Craft("mech"),), people=staff, assets=(), tools=(), jobs=jobs)

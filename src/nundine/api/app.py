@@ -10,7 +10,7 @@ from fastapi.responses import FileResponse
 from starlette.middleware.base import RequestResponseEndpoint
 
 from nundine import __version__
-from nundine.api import builds, foreign, imports, publish, session, setup, weeks
+from nundine.api import builds, foreign, imports, orders, publish, session, setup, weeks
 from nundine.api.http import add_problem_handlers, problem
 from nundine.settings import settings
 from nundine.store.base import db
@@ -31,7 +31,7 @@ def create_app() -> FastAPI:
     app = FastAPI(title="Nundine", version=__version__, docs_url=None, redoc_url=None, openapi_url=None)
     add_problem_handlers(app)
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
-    for router in (session.router, builds.router, publish.router, weeks.router, imports.router, foreign.router, setup.router):
+    for router in (session.router, builds.router, publish.router, weeks.router, imports.router, foreign.router, orders.router, setup.router):
         app.include_router(router)
 
     @app.middleware("http")

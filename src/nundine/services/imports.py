@@ -14,7 +14,7 @@ from nundine.formats.tables import BadFile, Sheet, read_tables, write_csv, write
 from nundine.services import work_orders
 from nundine.services.errors import NotFound
 from nundine.services.kinds import KINDS, BadCell, Kind, read_cell, write_cell
-from nundine.services.standing import standing, write
+from nundine.services.standing import standing, standing_work, write
 from nundine.store.base import db
 from nundine.store.site import site, touch
 
@@ -63,8 +63,22 @@ def run_import(files: list[tuple[str, bytes]], dry_run: bool = False) -> Report:
                 _take(name, sheet, zone, given, report)
         except BadFile as bad:
             report.errors.append(RowError(name, None, None, str(bad)))
+    return _finish(given, report, dry_run)
+
+
+def run_rows(tables: dict[str, list[dict[str, Any]]]) -> Report:
+    """Rows of cells by kind, as a form gives them; read, checked and written like a file's. Row 1 is the first."""
+    report, zone = Report(), ZoneInfo(site().timezone)
+    given: dict[str, list[_Given]] = defaultdict(list)
+    for name, rows in tables.items():
+        columns = tuple(c.name for c in KINDS[name].columns)
+        _take(name, Sheet(name, columns, tuple(enumerate(rows, 1))), zone, given, report)
+    return _finish(given, report, False, {g.values["number"] for rows in given.values() for g in rows if "number" in g.values})
+
+
+def _finish(given: dict[str, list[_Given]], report: Report, dry_run: bool, numbers: set[str] | None = None) -> Report:
     with db.atomic() as transaction:
-        changed = _compare(given, report)
+        changed = _compare(given, report, numbers)
         report.errors = report.errors[:MOST_ERRORS]
         if report.errors or dry_run:
             transaction.rollback()
@@ -114,10 +128,18 @@ def _key(kind: Kind, values: dict[str, Any]) -> tuple[Any, ...]:
     return tuple(values[k] for k in kind.key)
 
 
-def _compare(given: dict[str, list[_Given]], report: Report) -> dict[str, list[dict[str, Any]]]:
+def _before(name: str, numbers: set[str] | None) -> list[dict[str, Any]]:
+    """Rows as they stand; of WOs and tasks only those of `numbers`, if given."""
+    if numbers is None or name not in ("work_orders", "tasks"):
+        return standing(name)
+    orders, tasks = standing_work(numbers)
+    return list(orders.values()) if name == "work_orders" else [t for group in tasks.values() for t in group.values()]
+
+
+def _compare(given: dict[str, list[_Given]], report: Report, numbers: set[str] | None = None) -> dict[str, list[dict[str, Any]]]:
     """Rows that are new or changed, by kind; errors for rows that stand twice or refer to what is unknown."""
     changed: dict[str, list[dict[str, Any]]] = {}
-    before = {name: {_key(k, r): r for r in standing(name)} for name, k in KINDS.items() if name in given or name in _referred(given)}
+    before = {name: {_key(k, r): r for r in _before(name, numbers)} for name, k in KINDS.items() if name in given or name in _referred(given)}
     known = {name: {key[0] for key in rows} for name, rows in before.items()}
     known["patterns"] = {r["pattern"] for r in standing("shifts")}
     for name, rows in given.items():
@@ -205,18 +227,18 @@ def _check_order(rows: list[_Given], before: dict[tuple[Any, ...], dict[str, Any
             report.errors.append(RowError(g.file, g.row, "after", f"{number}: {bad}"))
 
 
-def store(changed: dict[str, list[dict[str, Any]]]) -> None:
-    """Write parsed rows by kind and compute what follows from them. Inside the caller's transaction."""
+def store(changed: dict[str, list[dict[str, Any]]], also: frozenset[str] | set[str] = frozenset()) -> None:
+    """Write parsed rows by kind and compute what follows from them and for the WOs `also`. Inside the caller's transaction."""
     for name in KINDS:
         write(name, changed.get(name, []))
     if any(changed.get(n) for n in ("areas", "crafts", "people", "shifts", "rosters", "absences", "overtime")):
         touch(people=True)
-    if any(changed.get(n) for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")):
+    if also or any(changed.get(n) for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")):
         touch(work=True)
     if changed.get("assets") or changed.get("people") or changed.get("crafts"):
         work_orders.refresh()
     else:
-        work_orders.refresh({r["number"] for n in ("work_orders", "tasks") for r in changed.get(n, ())})
+        work_orders.refresh({r["number"] for n in ("work_orders", "tasks") for r in changed.get(n, ())} | also)
 
 
 def _table(kind: Kind, rows: list[dict[str, Any]], zone: ZoneInfo) -> tuple[list[str], list[list[Any]]]:

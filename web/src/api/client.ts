@@ -16,6 +16,7 @@ export class Problem extends Error {
     readonly status: number,
     readonly code: string,
     text: string,
+    readonly field = "",
   ) {
     super(text);
   }
@@ -36,6 +37,6 @@ export async function need<T>(answer: Promise<Answer<T>>): Promise<T> {
     throw new Problem(0, "offline", "Nundine does not answer. Check that it is running; your last edit may not have been saved.");
   }
   if (got.response.ok) return got.data as T;
-  const problem = got.error as { code?: string; title?: string } | undefined;
-  throw new Problem(got.response.status, problem?.code ?? "error", problem?.title ?? `The server answered ${got.response.status}. Try again.`);
+  const problem = got.error as { code?: string; title?: string; field?: string } | undefined;
+  throw new Problem(got.response.status, problem?.code ?? "error", problem?.title ?? `The server answered ${got.response.status}. Try again.`, problem?.field);
 }

@@ -748,6 +748,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Choices */
+        get: operations["choices_api_orders_choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Form */
+        get: operations["form_api_orders__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["save_api_orders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{number}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move */
+        post: operations["move_api_orders__number__state_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week}/break-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Break In
+         * @description The WO of a break-in; mending then says where it fits and what it pushes out.
+         */
+        post: operations["break_in_api_weeks__week__break_ins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setup": {
         parameters: {
             query?: never;
@@ -922,6 +1010,15 @@ export interface components {
             /** Error */
             error: string | null;
         };
+        /** AssetChoice */
+        AssetChoice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Area */
+            area: string;
+        };
         /** BacklogSummary */
         BacklogSummary: {
             /** Total */
@@ -944,6 +1041,27 @@ export interface components {
         Body_open_file_api_foreign_post: {
             /** File */
             file: string;
+        };
+        /** BreakInForm */
+        BreakInForm: {
+            /** Title */
+            title: string;
+            /** Asset */
+            asset: string;
+            /** Hours */
+            hours: number;
+            /** Craft */
+            craft: string;
+            /**
+             * People
+             * @default 1
+             */
+            people: number;
+            /**
+             * Urgency
+             * @enum {string}
+             */
+            urgency: "now" | "this week" | "when it fits";
         };
         /** BringingShape */
         BringingShape: {
@@ -1176,6 +1294,13 @@ export interface components {
             hours_a_week: number;
             /** Weeks */
             weeks: number | null;
+        };
+        /** CraftChoice */
+        CraftChoice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /** CraftName */
         CraftName: {
@@ -1643,6 +1768,53 @@ export interface components {
             meanings: {
                 [key: string]: string[];
             };
+        };
+        /** OrderChoices */
+        OrderChoices: {
+            /** Assets */
+            assets: components["schemas"]["AssetChoice"][];
+            /** Crafts */
+            crafts: components["schemas"]["CraftChoice"][];
+        };
+        /** OrderDocument */
+        OrderDocument: {
+            /** Order */
+            order: {
+                [key: string]: string;
+            };
+            /** Tasks */
+            tasks: {
+                [key: string]: string;
+            }[];
+            /** Stamp */
+            stamp: string;
+            /** Moves */
+            moves: string[];
+            /** Placed In */
+            placed_in: string | null;
+        };
+        /** OrderForm */
+        OrderForm: {
+            /** Order */
+            order: {
+                [key: string]: string;
+            };
+            /** Tasks */
+            tasks: {
+                [key: string]: string;
+            }[];
+            /** Stamp */
+            stamp: string | null;
+        };
+        /** OrderMove */
+        OrderMove: {
+            /** To */
+            to: string;
+        };
+        /** OrderNumber */
+        OrderNumber: {
+            /** Number */
+            number: string;
         };
         /** Overview */
         Overview: {
@@ -3806,6 +3978,158 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    choices_api_orders_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderChoices"];
+                };
+            };
+        };
+    };
+    form_api_orders__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDocument"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    save_api_orders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderNumber"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    move_api_orders__number__state_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderMove"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    break_in_api_weeks__week__break_ins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BreakInForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderNumber"];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -81,7 +81,7 @@ class _Mender:
         self.freedom = Freedom(held_back=True, not_before=self.now)
         begun = {k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now}
         self.stay = (stay | begun) & set(self.before)
-        self.value = {j: problem.job_by_id[j].priority + 1000.0 * problem.job_by_id[j].must for j in {k[0] for k in self.before}}
+        self.value = {j.id: j.priority + 1000.0 * j.must for j in problem.jobs}
         self.left: list[str] = []
         self.settled: set[str] = set()
         self.loose: dict[Key, Placement] = {}
@@ -354,32 +354,31 @@ class _Mender:
         self.left.append(job_id)
 
     def _break_in(self, job_id: str) -> bool:
-        """Put a job in: where it fits, else in place of cheaper work, which then finds another place or leaves."""
+        """Put a job in where it is worth most: where it fits, or sooner in place of cheaper work, which finds another place or leaves."""
         job = self.p.job_by_id.get(job_id)
         if job is None or job_id in self.board.placed:
             return False
-        if self._fit_in(job):
-            return True
-        worth = job.priority + 1000.0 * job.must
+        best, instead = self._fit_for(job), None
+        gain = self.worth.of(job, best) if best else 0.0
         for value, other_id in self._cheaper(job):
-            if value >= worth:
+            if value >= self.value[job_id]:
                 break
             other = self.p.job_by_id[other_id]
             taken = self.board.remove(other)
-            if self._fit_in(job):
-                keys = {(other_id, p.task.id, p.number) for p in taken} & set(self.before)
-                self._settle(keys)
-                return True
+            found = self._fit_for(job)
             self.board.add(other, taken)
-        return False
+            if found and self.worth.of(job, found) - self.worth.of(other, taken) > gain + 1e-9:
+                best, instead, gain = found, other_id, self.worth.of(job, found) - self.worth.of(other, taken)
+        if not best:
+            return False
+        taken = self.board.remove(self.p.job_by_id[instead]) if instead else []
+        self.board.add(job, best)
+        self._settle({(str(instead), p.task.id, p.number) for p in taken} & set(self.before))
+        return True
 
-    def _fit_in(self, job: Job) -> bool:
-        for overtime in (False, True):
-            found = self.fitter.fit(job, replace(self.freedom, overtime=overtime))
-            if found:
-                self.board.add(job, found)
-                return True
-        return False
+    def _fit_for(self, job: Job) -> list[Portion]:
+        """Portions for a job beside what is on the board, without overtime where that is possible."""
+        return self.fitter.fit(job, replace(self.freedom, overtime=False)) or self.fitter.fit(job, self.freedom) or []
 
     # ---------------------------------------------------------------- what came of it
 

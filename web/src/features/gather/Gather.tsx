@@ -17,7 +17,7 @@ const SIZE = 50;
 
 /** What could be done: the backlog as a fast table. */
 export function Gather() {
-  const { week, now, job, openJob, edit, can } = useWeek();
+  const { week, now, job, openJob, openOrder, edit, can } = useWeek();
   const [asked, setAsked] = useState<BacklogAsked>({ page: 1, size: SIZE, sort: "priority", down: true });
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
@@ -51,14 +51,15 @@ export function Gather() {
     <div className="split">
       <div className="main">
         <div className="bar">
-          <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 124 }} />
-          <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 92 }} />
-          <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 96 }} />
-          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 104 }} />
-          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"].map((k) => ({ value: k, label: k }))} style={{ width: 92 }} />
-          <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 92 }} />
+          <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 100 }} />
+          <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 84 }} />
+          <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 90 }} />
+          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 88 }} />
+          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"].map((k) => ({ value: k, label: k }))} style={{ width: 82 }} />
+          <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 84 }} />
           <Button type={asked.must ? "primary" : "default"} onClick={() => set({ must: asked.must ? undefined : true })} aria-pressed={!!asked.must}>Must</Button>
           <Button type={asked.late ? "primary" : "default"} onClick={() => set({ late: asked.late ? undefined : true })} aria-pressed={!!asked.late}>Overdue</Button>
+          {can("edit") && <Button onClick={() => openOrder("new")}>New <kbd>W</kbd></Button>}
         </div>
         {page.error ? <div className="empty"><h2>The backlog can not be shown</h2><p>{page.error.message}</p></div> : rows.length === 0 && !page.isPending ? (
           <div className="empty"><h2>{summary?.total ? "No job fits these filters" : "The backlog is empty"}</h2><p>{summary?.total ? "Take a filter off, or search for something else." : "Bring work orders in under Files, from CSV or XLSX."}</p></div>

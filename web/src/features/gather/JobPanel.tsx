@@ -25,7 +25,7 @@ export function JobPanel({ number }: { number: string }) {
   return (
     <>
       <section>
-        <div className="row"><Priority value={j.priority} must={j.must} /><h1 className="grow">{j.title}</h1><Button size="small" type="text" aria-label="Close the job" onClick={() => openJob(null)}>×</Button></div>
+        <div className="row"><Priority value={j.priority} must={j.must} /><h1 className="grow">{j.title}</h1>{mayEdit && <Button size="small" onClick={() => view.openOrder("change")}>Change</Button>}<Button size="small" type="text" aria-label="Close the job" onClick={() => openJob(null)}>×</Button></div>
         <p className="soft">{j.number} · {j.asset} · {j.area}</p>
         <p>{j.must && <span className="strong">must · </span>}{j.kind} · {j.state} · {hours(j.hours)} of work{j.due && <> · due {dayName(localDay(j.due, now.timezone))}</>}</p>
         <p style={{ marginTop: 4 }}><Gates gates={j.gates} /> {j.parts_ready && <span className="soft small"> parts from {dayName(j.parts_ready)}</span>}{j.earliest && <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>}</p>

@@ -11,9 +11,9 @@ const SIGNS: Record<string, string> = { in: "＋", people: "⇄", start: "◷", 
 const WORDS: Record<string, string> = { in: "comes in", people: "other people", start: "other time", day: "other day", out: "leaves" };
 
 /** Mend: what would have to move so that no rule is broken any more, in words, before anything is done. */
-export function MendPanel({ close }: { close: () => void }) {
+export function MendPanel({ close, start = [] }: { close: () => void; start?: string[] }) {
   const { week, now, edit, busy } = useWeek();
-  const [putIn, setPutIn] = useState<string[]>([]);
+  const [putIn, setPutIn] = useState<string[]>(start);
   const [text, setText] = useState("");
   const found = useBacklog(week, { search: text, size: 12, page: 1, ready: true, placed: false }).data?.rows ?? [];
   const plan = useQuery({
@@ -29,7 +29,7 @@ export function MendPanel({ close }: { close: () => void }) {
       <label style={{ display: "block", marginBottom: 14 }}>
         Put in beside it (a break-in)
         <Select mode="multiple" showSearch={{ onSearch: setText, filterOption: false }} allowClear style={{ width: "100%" }} placeholder="a WO that has to come in, by number or words" aria-label="Put in beside it"
-          value={putIn} onChange={setPutIn} options={found.map((j) => ({ value: j.number, label: `${j.number} ${j.title}` }))} />
+          value={putIn} onChange={setPutIn} options={[...start.filter((n) => !found.some((j) => j.number === n)).map((n) => ({ value: n, label: n })), ...found.map((j) => ({ value: j.number, label: `${j.number} ${j.title}` }))]} />
       </label>
       {plan.isPending && <div className="empty"><Spin /></div>}
       {plan.error && <Alert type="warning" showIcon title="Nothing can be mended" description={plan.error.message} />}
@@ -46,7 +46,7 @@ export function MendPanel({ close }: { close: () => void }) {
 
 function Moves({ plan }: { plan: Shapes["MendPreview"] }) {
   const { now, openJob } = useWeek();
-  if (plan.moves.length === 0 && plan.conflicts.length === 0) return <p className="soft">Nothing has to move: the week breaks no rule.</p>;
+  if (plan.moves.length === 0 && plan.conflicts.length === 0 && plan.not_in.length === 0) return <p className="soft">Nothing has to move: the week breaks no rule.</p>;
   return (
     <section aria-label="Moves">
       <h2>{plan.moves.length ? `${count(plan.count, "move")}${now.revision ? " of published work" : ""}` : "Nothing can move"}</h2>

@@ -12,7 +12,7 @@ type Row = Shapes["ReviewTask"];
 
 /** How is it going, what did we learn: progress of each task, schedule compliance with its formula. */
 export function Review() {
-  const { week, now, job, can, report, openJob, openMend } = useWeek();
+  const { week, now, job, can, report, openJob, openMend, openBreakIn } = useWeek();
   const review = useReview(week);
   const [day, setDay] = useState<string | null>(null);
   const [at, setAt] = useState(0);
@@ -34,11 +34,12 @@ export function Review() {
     <div className="split">
       <div className="main">
         <div className="bar">
-          <Button type={day === null ? "primary" : "default"} onClick={() => { setDay(null); setAt(0); }}>Whole week</Button>
-          {now.days.map((d) => <Button key={d} type={day === d ? "primary" : "default"} onClick={() => { setDay(d); setAt(0); }}>{dayName(d, false)}</Button>)}
+          <Button size="small" type={day === null ? "primary" : "default"} onClick={() => { setDay(null); setAt(0); }}>Whole week</Button>
+          {now.days.map((d) => <Button size="small" key={d} type={day === d ? "primary" : "default"} onClick={() => { setDay(d); setAt(0); }}>{dayName(d, false)}</Button>)}
           <span className="grow" />
           {now.conflicts.length > 0 && <span className="brick">▲ {now.conflicts.length} broken rules</span>}
-          {can("edit") && <Button type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
+          {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
+          {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
         </div>
         {rows.length === 0 ? <div className="empty"><h2>Nothing is placed {day ? "on this day" : "yet"}</h2><p>Build the week, agree and publish it; then report here what was done.</p></div> : (
           <table className="list under" aria-label="Tasks of the week">

@@ -11,6 +11,8 @@ import { Palette } from "../../app/Palette";
 import { dayName, percent, weekBeside } from "../../look/words";
 import { BuildPanel } from "../build/BuildPanel";
 import { MendPanel } from "../mend/MendPanel";
+import { BreakIn } from "../orders/BreakIn";
+import { OrderPanel } from "../orders/OrderPanel";
 import { WeekContext, type WeekView } from "./context";
 import { STEP_NAMES, STEPS, Strip, type Step } from "./Strip";
 import { useEdits } from "./useEdits";
@@ -37,7 +39,8 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
   const go = useNavigate();
   const { edit, answer, answerWindow, report, busy } = useEdits(week);
   const [job, openJob] = useState<string | null>(null);
-  const [shown, show] = useState<"help" | "palette" | "build" | "mend" | null>(null);
+  const [shown, show] = useState<"help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null>(null);
+  const [coming, setComing] = useState<string[]>([]);
   useEvents(week, me);
   useEffect(() => localStorage.setItem("step", step), [step]);
   const view = useMemo<WeekView>(
@@ -46,7 +49,9 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       can: (right) => me.rights.includes(right) && now.status !== "closed",
       craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
       openBuild: () => show("build"),
-      openMend: () => show("mend"),
+      openMend: () => { setComing([]); show("mend"); },
+      openBreakIn: () => show("break-in"),
+      openOrder: (what) => show(what),
     }),
     [week, me, now, edit, answer, answerWindow, report, busy, job],
   );
@@ -62,7 +67,9 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
           { keys: "z", what: "Undo my last edit", run: () => void edit({ kind: "undo" }) },
           { keys: "Shift+z", what: "Redo", run: () => void edit({ kind: "redo" }) },
           { keys: "b", what: "Build the week", run: () => show("build") },
-          { keys: "m", what: "Mend the week", run: () => show("mend") },
+          { keys: "m", what: "Mend the week", run: () => { setComing([]); show("mend"); } },
+          { keys: "u", what: "Break-in: work that comes in now", run: () => show("break-in") },
+          { keys: "w", what: "Make a new WO", run: () => show("new") },
         ]
       : []),
     { keys: "Escape", what: "Close the panel", run: () => (shown ? show(null) : openJob(null)) },
@@ -86,7 +93,9 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
         <Strip week={week} now={now} />
         <Broken key={step}><Suspense fallback={<div className="empty"><Spin /></div>}><Screen /></Suspense></Broken>
       </main>
-      {shown === "mend" && <MendPanel close={() => show(null)} />}
+      {shown === "mend" && <MendPanel key={coming.join()} start={coming} close={() => show(null)} />}
+      {shown === "break-in" && <BreakIn close={() => show(null)} fit={(number) => { setComing([number]); show("mend"); }} />}
+      {(shown === "new" || (shown === "change" && job)) && <OrderPanel number={shown === "change" ? job : null} close={(made) => { show(null); if (made) openJob(made); }} />}
       {shown === "build" && <BuildPanel close={() => show(null)} />}
       <Help open={shown === "help"} close={() => show(null)} />
       <Palette open={shown === "palette"} close={() => show(null)} week={week} openJob={(n) => { openJob(n); if (step !== "gather" && step !== "balance") go(`/week/${week}/gather`); }} />

@@ -20,6 +20,9 @@ export interface WeekView {
   craftName: (key: string) => string;
   openBuild: () => void;
   openMend: () => void;
+  openBreakIn: () => void;
+  /** The form of the job shown, or of a new WO. */
+  openOrder: (what: "new" | "change") => void;
 }
 
 export const WeekContext = createContext<WeekView | null>(null);

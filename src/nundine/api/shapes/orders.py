@@ -1,0 +1,56 @@
+"""Work orders by hand."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+Cells = dict[str, str]
+
+
+class AssetChoice(BaseModel):
+    key: str
+    name: str
+    area: str
+
+
+class CraftChoice(BaseModel):
+    key: str
+    name: str
+
+
+class OrderChoices(BaseModel):
+    assets: list[AssetChoice]
+    crafts: list[CraftChoice]
+
+
+class OrderDocument(BaseModel):
+    order: Cells
+    tasks: list[Cells]
+    stamp: str
+    moves: list[str]
+    placed_in: str | None
+
+
+class OrderForm(BaseModel):
+    order: Cells
+    tasks: list[Cells] = Field(max_length=60)
+    stamp: str | None
+
+
+class OrderMove(BaseModel):
+    to: str
+
+
+class BreakInForm(BaseModel):
+    title: str = Field(min_length=1, max_length=200)
+    asset: str
+    hours: float = Field(gt=0, le=200)
+    craft: str
+    people: int = Field(ge=1, le=20, default=1)
+    urgency: Literal["now", "this week", "when it fits"]
+
+
+class OrderNumber(BaseModel):
+    number: str

@@ -1,0 +1,106 @@
+import { Alert, Button, Checkbox, DatePicker, Drawer, Input, Select, Spin } from "antd";
+import dayjs from "dayjs";
+import { useState } from "react";
+
+import { Problem, type Shapes } from "../../api/client";
+import { useWeek } from "../week/context";
+import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
+
+const KINDS = ["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"];
+const VERBS: Record<string, string> = { "on hold": "Put on hold", cancelled: "Cancel the WO", approved: "Approve" };
+const FRESH: Cells = { number: "", title: "", asset: "", kind: "corrective", must: "no", divisible: "no", permit: "not needed", description: "" };
+const TASK: Cells = { task: "10", title: "", hours: "", needs: "", after: "", asset_state: "any", splittable: "no" };
+
+/** A WO by hand, with its tasks, hours, crew needs and order. */
+export function OrderPanel({ number, close }: { number: string | null; close: (made?: string) => void }) {
+  const found = useOrder(number);
+  if (number === null) return <Form number={null} start={{ order: FRESH, tasks: [TASK], stamp: null }} moves={[]} close={close} />;
+  if (found.error) return <Drawer open onClose={() => close()} title={number} size={640}><p className="brick">{found.error.message}</p></Drawer>;
+  if (!found.data) return <Drawer open onClose={() => close()} title={number} size={640}><Spin /></Drawer>;
+  return <Form key={found.data.stamp} number={number} start={found.data} moves={found.data.moves} close={close} />;
+}
+
+interface FormProps {
+  number: string | null;
+  start: Shapes["OrderForm"];
+  moves: string[];
+  close: (made?: string) => void;
+}
+
+function Form({ number, start, moves, close }: FormProps) {
+  const { week } = useWeek();
+  const { assets } = useChoices();
+  const { save, move } = useOrderWrites(week);
+  const [order, setOrder] = useState<Cells>(start.order);
+  const [tasks, setTasks] = useState<Cells[]>(start.tasks);
+  const [wrong, setWrong] = useState<{ text: string; field: string } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const changed = JSON.stringify([order, tasks]) !== JSON.stringify([start.order, start.tasks]);
+  const act = async (work: () => Promise<string | void>) => {
+    setBusy(true);
+    setWrong(null);
+    try {
+      close((await work()) || undefined);
+    } catch (bad) {
+      setWrong({ text: (bad as Error).message, field: bad instanceof Problem ? bad.field : "" });
+      setBusy(false);
+    }
+  };
+  const set = (name: string, value: string) => setOrder({ ...order, [name]: value });
+  const status = (field: string) => (wrong?.field === field ? "error" : undefined);
+  const moment = (name: string, label: string) => (
+    <label className="grow">{label}<DatePicker aria-label={label} status={status(name)} showTime={{ format: "HH:mm", minuteStep: 15, defaultOpenValue: dayjs("2000-01-01T18:00") }} format="ddd D MMM YYYY HH:mm" needConfirm={false} placeholder="–" style={{ width: "100%" }}
+      value={order[name] ? dayjs(order[name].slice(0, 16).replace(" ", "T")) : null} onChange={(v) => set(name, v ? v.format("YYYY-MM-DD HH:mm") : "")} /></label>
+  );
+  return (
+    <Drawer open onClose={() => close()} title={number ?? "New WO"} size={680} mask={{ closable: !changed }}
+      extra={<span className="row">{moves.map((to) => <Button key={to} size="small" disabled={busy || changed} onClick={() => void act(async () => { await move(number!, to); })}>{VERBS[to] ?? to}</Button>)}</span>}>
+      <form className="stack" onSubmit={(e) => { e.preventDefault(); void act(() => save(order, tasks, start.stamp)); }}>
+        <div className="row">
+          <label className="grow">Title<Input aria-label="Title" autoFocus={!number} status={status("title")} value={order.title} maxLength={200} onChange={(e) => set("title", e.target.value)} /></label>
+          {!number && <label style={{ width: 130 }}>Number<Input aria-label="Number" status={status("number")} value={order.number} placeholder="next one" onChange={(e) => set("number", e.target.value)} /></label>}
+        </div>
+        <div className="row">
+          <label className="grow">Asset<Select aria-label="Asset" status={status("asset")} showSearch={{ optionFilterProp: "label" }} value={order.asset || null} onChange={(v: string) => set("asset", v)} options={assets} placeholder="type a part of its name" style={{ width: "100%" }} /></label>
+          <label style={{ width: 140 }}>Kind<Select aria-label="Kind" value={order.kind} onChange={(v: string) => set("kind", v)} options={KINDS.map((k) => ({ value: k, label: k }))} style={{ width: "100%" }} /></label>
+          <label style={{ width: 130 }}>Permit<Select aria-label="Permit" value={order.permit || "not needed"} onChange={(v: string) => set("permit", v)} options={["not needed", "waiting", "granted"].map((k) => ({ value: k, label: k }))} style={{ width: "100%" }} /></label>
+        </div>
+        <div className="row">{moment("earliest", "Not before")}{moment("due", "Due")}{moment("latest", "Not after")}</div>
+        <div className="row">
+          <Checkbox checked={order.must === "yes"} onChange={(e) => set("must", e.target.checked ? "yes" : "no")}>must</Checkbox>
+          <Checkbox checked={order.divisible === "yes"} onChange={(e) => set("divisible", e.target.checked ? "yes" : "no")}>tasks may be placed one by one</Checkbox>
+          <label className="row grow" style={{ justifyContent: "flex-end" }}>Parts ready on <DatePicker aria-label="Parts ready on" status={status("parts_ready")} format="ddd D MMM YYYY" placeholder="–" style={{ width: 160 }} value={order.parts_ready ? dayjs(order.parts_ready) : null} onChange={(v) => set("parts_ready", v ? v.format("YYYY-MM-DD") : "")} /></label>
+        </div>
+        <Tasks tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
+        <label>Description<Input.TextArea aria-label="Description" rows={2} maxLength={4000} value={order.description ?? ""} onChange={(e) => set("description", e.target.value)} /></label>
+        {wrong && <Alert type="error" showIcon title="Nothing was changed" description={wrong.text} />}
+        <div className="row"><Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>{number ? "Save" : "Make the WO"}</Button><Button onClick={() => close()}>Leave it</Button></div>
+      </form>
+    </Drawer>
+  );
+}
+
+function Tasks({ tasks, setTasks, wrong }: { tasks: Cells[]; setTasks: (tasks: Cells[]) => void; wrong: string }) {
+  const set = (n: number, name: string, value: string) => setTasks(tasks.map((t, k) => (k === n ? { ...t, [name]: value } : t)));
+  const add = () => {
+    const last = tasks.at(-1);
+    const next = String(10 + Math.max(0, ...tasks.map((t) => Number(t.task) || 0)));
+    setTasks([...tasks, { ...TASK, task: next, after: last?.task ?? "", asset_state: last?.asset_state ?? "any" }]);
+  };
+  const cell = (t: Cells, n: number, name: string, label: string, placeholder: string) => (
+    <Input size="small" aria-label={`${label} of task ${t.task}`} status={wrong === `tasks.${n}.${name}` ? "error" : undefined} value={t[name] ?? ""} placeholder={placeholder} onChange={(e) => set(n, name, e.target.value)} />
+  );
+  return (
+    <div role="group" aria-label="Tasks">
+      <div className="taskline soft small"><span>Task</span><span>What</span><span>Hours</span><span title="craft, people, level, certificate: mech x2 level 2 with rope; elec">Crew need</span><span>After</span><span>Asset</span><span /></div>
+      {tasks.map((t, n) => (
+        <div key={n} className="taskline">
+          {cell(t, n, "task", "Number", "10")}{cell(t, n, "title", "What", "what is done")}{cell(t, n, "hours", "Hours", "2.5")}{cell(t, n, "needs", "Crew need", "mech x2 level 2; elec")}{cell(t, n, "after", "After", "–")}
+          <Select size="small" aria-label={`Asset state of task ${t.task}`} value={t.asset_state || "any"} onChange={(v: string) => set(n, "asset_state", v)} options={["any", "stopped", "running"].map((v) => ({ value: v, label: v }))} />
+          <Button size="small" type="text" aria-label={`Take task ${t.task} off`} disabled={tasks.length === 1} onClick={() => setTasks(tasks.filter((_, k) => k !== n))}>×</Button>
+        </div>
+      ))}
+      <Button size="small" onClick={add} style={{ marginTop: 6 }}>One more task</Button>
+    </div>
+  );
+}

@@ -1,0 +1,48 @@
+/** Work orders by hand. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { http, need, type Shapes } from "../../api/client";
+import { keys } from "../../api/queries";
+
+export type Cells = Record<string, string>;
+
+export function useChoices() {
+  const found = useQuery({ queryKey: ["orders", "choices"], queryFn: () => need(http.GET("/api/orders/choices")), staleTime: 60_000 }).data;
+  return {
+    assets: (found?.assets ?? []).map((a) => ({ value: a.key, label: `${a.name} · ${a.key}` })),
+    crafts: (found?.crafts ?? []).map((c) => ({ value: c.key, label: c.name })),
+  };
+}
+
+export function useOrder(number: string | null) {
+  return useQuery({
+    queryKey: ["orders", number],
+    queryFn: () => need(http.GET("/api/orders/{number}", { params: { path: { number: number! } } })),
+    enabled: number !== null,
+    gcTime: 0,
+  });
+}
+
+export function useOrderWrites(week: string) {
+  const client = useQueryClient();
+  const after = () => {
+    void client.invalidateQueries({ queryKey: keys.week(week) });
+    void client.invalidateQueries({ queryKey: ["orders"] });
+  };
+  return {
+    save: async (order: Cells, tasks: Cells[], stamp: string | null) => {
+      const made = await need(http.POST("/api/orders", { body: { order, tasks, stamp } }));
+      after();
+      return made.number;
+    },
+    move: async (number: string, to: string) => {
+      await need(http.POST("/api/orders/{number}/state", { params: { path: { number } }, body: { to } }));
+      after();
+    },
+    breakIn: async (form: Shapes["BreakInForm"]) => {
+      const made = await need(http.POST("/api/weeks/{week}/break-ins", { params: { path: { week } }, body: form }));
+      after();
+      return made.number;
+    },
+  };
+}
