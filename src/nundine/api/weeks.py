@@ -8,14 +8,15 @@ from collections.abc import AsyncIterator
 from datetime import date
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query, Request, Response
 from sse_starlette.sse import EventSourceResponse
 
 from nundine.api import shapes
 from nundine.api.edits import made_by
 from nundine.api.http import Answerer, DbRoute, Editor, Reader, Reporter, with_db
+from nundine.api.publish import download
 from nundine.jobs.queue import enqueue_asks, enqueue_bound
-from nundine.services import agree, asks, backlog, builds, crew, edits, log, mend, review, tank, why
+from nundine.services import agree, asks, backlog, builds, closing, crew, edits, log, mend, review, tank, why
 from nundine.services.overview import overview
 from nundine.services.state import find_week, load_state
 from nundine.store.account import Account
@@ -107,6 +108,21 @@ def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) 
 @router.get("/review", response_model=shapes.Review)
 def the_review(week: str, _: Reader) -> dict[str, Any]:
     return review.review(load_state(week))
+
+
+@router.get("/review.csv", response_class=Response)
+def the_review_as_table(week: str, _: Reader) -> Response:
+    return download(review.review_csv(load_state(week)), "text/csv", f"{week}-review.csv")
+
+
+@router.get("/closing", response_model=shapes.BeforeClosing)
+def before_closing(week: str, _: Reader) -> dict[str, Any]:
+    return closing.before(load_state(week))
+
+
+@router.post("/closing", response_model=shapes.Closed)
+def close_the_week(week: str, form: shapes.CloseForm, account: Editor) -> dict[str, Any]:
+    return closing.close(load_state(week), account, form.why, form.into_next)
 
 
 @router.get("/log", response_model=list[shapes.CommandShape])

@@ -40,6 +40,30 @@ class Compliance:
         return self.hours_done / self.hours if self.hours else None
 
 
+@dataclass(frozen=True)
+class CraftHours:
+    """Work hours of a craft in a week: planned for its tasks, and spent on them."""
+
+    craft: str
+    planned: float
+    spent: float
+
+    @property
+    def ratio(self) -> float | None:
+        """Hours spent for each hour planned (common practice, no source)."""
+        return self.spent / self.planned if self.planned else None
+
+
+def break_in_share(hours_placed: float, hours_of_break_ins: float) -> float | None:
+    """Hours of work that entered after the baseline, of all hours in the week at its end (common practice, no source)."""
+    return hours_of_break_ins / hours_placed if hours_placed else None
+
+
+def remaining_hours(planned: float, spent: float, reported: float | None, least: float = 0.25) -> float:
+    """Hours that a begun task still needs: as reported, else what is left of the plan, and never less than a slot."""
+    return reported if reported is not None else max(planned - spent, least)
+
+
 def schedule_compliance(scheduled: Iterable[Scheduled]) -> Compliance:
     """WOs finished of WOs scheduled, and scheduled hours of finished tasks of hours scheduled."""
     rows = list(scheduled)

@@ -73,6 +73,11 @@ def week_name(day: date) -> str:
     return f"{year}-W{number:02d}"
 
 
+def week_beside(week: str, by: int) -> str:
+    """The week so many weeks after (or before) another."""
+    return week_name(week_monday(week) + timedelta(days=7 * by))
+
+
 def at_local(day: date, clock: time, zone: ZoneInfo) -> datetime:
     """The moment when clocks in `zone` show `clock` on `day`.
 

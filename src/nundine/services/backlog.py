@@ -15,6 +15,7 @@ from nundine.services.errors import NotFound, Refused
 from nundine.services.state import WeekState, remember
 from nundine.store.asset import Asset
 from nundine.store.foreign import OrderChange
+from nundine.store.problem import placed_elsewhere
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
@@ -65,8 +66,9 @@ def gate_columns(state: WeekState) -> dict[str, Any]:
 
 
 def all_gates_open(state: WeekState) -> Expression:
-    """Whether a WO is ready, as one SQL truth for the week."""
-    return reduce(and_, gate_columns(state).values())
+    """Whether a WO is ready and stands in no other open week, as one SQL truth for the week."""
+    elsewhere = WorkOrder.id.not_in(placed_elsewhere(state.week).select(Task.work_order))
+    return reduce(and_, [*gate_columns(state).values(), elsewhere])
 
 
 def _base() -> Select:
@@ -130,14 +132,15 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     rows = [by_id[i] for i in ids if i in by_id]
     hours = hours_by_craft([r["id"] for r in rows])
     placed = {p.job: p.day.isoformat() for p in sorted(state.placements, key=lambda p: p.day, reverse=True)}
-    return {"total": counted, "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"])) for r in rows]}
+    other = dict(placed_elsewhere(state.week).select(Task.work_order, Week.name).where(Task.work_order.in_(ids or [0])).tuples())
+    return {"total": counted, "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"]), other.get(r["id"])) for r in rows]}
 
 
-def _row(r: dict[str, Any], hours: dict[str, float], placed: str | None) -> dict[str, Any]:
+def _row(r: dict[str, Any], hours: dict[str, float], placed: str | None, elsewhere: str | None = None) -> dict[str, Any]:
     return {
         "number": r["number"], "title": r["title"], "asset": r["asset_name"], "asset_key": r["asset_key"], "area": r["area_name"], "kind": r["kind"],
         "state": r["state"], "priority": r["priority"], "must": r["must"], "raised": r["raised"].isoformat(),
-        "due": r["due"].isoformat() if r["due"] else None, "hours": r["hours"], "hours_by_craft": hours, "placed": placed,
+        "due": r["due"].isoformat() if r["due"] else None, "hours": r["hours"], "hours_by_craft": hours, "placed": placed, "elsewhere": elsewhere,
         "gates": {name: bool(r[f"gate_{name}"]) for name in GATES},
     }  # fmt: skip
 

@@ -18,7 +18,7 @@ from nundine.store.roster import Absence, Person
 from nundine.store.work_order import Task, WorkOrder
 
 ABSENCE_REASONS = ("sick", "leave", "training", "other")
-NEXT = {"drafting": ("agreed",), "agreed": ("drafting", "published"), "published": ("drafting", "closed"), "closed": ()}
+NEXT = {"drafting": ("agreed",), "agreed": ("drafting", "published"), "published": ("drafting",), "closed": ()}
 
 
 def day_name(day: date) -> str:

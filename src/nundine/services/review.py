@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.core.metrics import Scheduled, schedule_compliance
+from nundine.core.metrics import CraftHours, Scheduled, break_in_share, schedule_compliance
+from nundine.formats.tables import write_csv
 from nundine.services.publish import lines
 from nundine.services.state import WeekState
-from nundine.store.week import Revision
+from nundine.store.week import Closing, Revision
 from nundine.store.work_order import Task, WorkOrder
 
 
@@ -19,7 +20,17 @@ def baseline(state: WeekState) -> Revision | None:
 
 
 def review(state: WeekState) -> dict[str, Any]:
-    """Tasks of the week with their progress, and compliance by WOs and by hours."""
+    """Tasks of the week with their progress, and its measures; of a closed week as they were when it was closed."""
+    closing = Closing.get_or_none(Closing.week == state.week)
+    return {**(dict(closing.content["review"]) if closing else measured(state)), "closing": closing_row(closing) if closing else None}
+
+
+def closing_row(closing: Closing) -> dict[str, Any]:
+    return {"at": closing.at.isoformat(), "by": closing.account.full_name, **{k: closing.content[k] for k in ("unfinished", "backlog")}}
+
+
+def measured(state: WeekState) -> dict[str, Any]:
+    """Tasks of the week with their progress, compliance by WOs and by hours, break-ins, hours planned and spent by craft."""
     numbers = {p.job for p in state.placements}
     base = baseline(state)
     frozen = base.content["lines"] if base else []
@@ -31,7 +42,8 @@ def review(state: WeekState) -> dict[str, Any]:
     )
     tasks = {(t["job"], t["number"]): t for t in rows}
     board: dict[tuple[str, str, str], dict[str, Any]] = {}
-    for r in lines(state):
+    seats = lines(state)
+    for r in seats:
         item = board.setdefault((r["day"], r["job"], r["task"]), {**_progress(tasks[(r["job"], r["task"])]), "people": [], **_where(r)})
         item["people"].append(r["name"])
     published: dict[str, dict[str, float]] = {}
@@ -53,8 +65,50 @@ def review(state: WeekState) -> dict[str, Any]:
             "hours": round(found.hours, 2), "hours_done": round(found.hours_done, 2), "by_hours": found.by_hours,
             "source": "Schedule compliance = work completed as scheduled / work scheduled (SMRP best-practice metrics, work order management; EN 15341 family).",
         },
-        "break_ins": sorted(numbers - set(published)) if base else [],
+        "break_ins": (coming := sorted(numbers - set(published)) if base else []),
+        "break_in_share": break_in_share(sum(r["hours"] for r in seats), sum(r["hours"] for r in seats if r["job"] in coming)) if base else None,
+        "crafts": [{"craft": c.craft, "planned": round(c.planned, 2), "spent": round(c.spent, 2), "ratio": c.ratio} for c in _by_craft(seats, tasks)],
     }  # fmt: skip
+
+
+def review_csv(state: WeekState) -> bytes:
+    """The measures of the week as a table: what, which, figure, unit."""
+    found = review(state)
+    c = found["compliance"]
+    rows: list[list[Any]] = [
+        ["schedule compliance", "by WOs", _percent(c["by_jobs"]), "%"], ["schedule compliance", "by hours", _percent(c["by_hours"]), "%"],
+        ["WOs scheduled", "", c["jobs"], ""], ["WOs finished", "", c["jobs_done"], ""], ["hours scheduled", "", c["hours"], "h"],
+        ["hours finished", "", c["hours_done"], "h"], ["break-ins", "share of hours", _percent(found["break_in_share"]), "%"],
+        *(["break-in", n, "", ""] for n in found["break_ins"]),
+        *([f"hours {kind}", x["craft"], x[kind], "h"] for x in found["crafts"] for kind in ("planned", "spent")),
+    ]  # fmt: skip
+    if found["closing"]:
+        rows += [["not finished", r["number"], r["hours"], f"{r['reason']}; to {r['to']}"] for r in found["closing"]["unfinished"]]
+        rows += [
+            [f"weeks of ready backlog {when}", b["craft"], b["weeks"], "weeks"]
+            for when in ("before", "after")
+            for b in found["closing"]["backlog"][when]
+        ]
+    return write_csv(["measure", "of", "figure", "unit"], rows)
+
+
+def _percent(share: float | None) -> float | None:
+    return None if share is None else round(100 * share, 1)
+
+
+def _by_craft(seats: list[dict[str, Any]], tasks: dict[tuple[str, str], dict[str, Any]]) -> list[CraftHours]:
+    """Of tasks that are done: work hours planned and spent, each seat by its craft."""
+    planned: dict[str, float] = {}
+    spent: dict[str, float] = {}
+    whole: dict[tuple[str, str], float] = {}
+    for r in seats:
+        whole[(r["job"], r["task"])] = whole.get((r["job"], r["task"]), 0.0) + r["hours"]
+    for r in seats:
+        key = (r["job"], r["task"])
+        if _done(tasks, *key):
+            planned[r["craft"]] = planned.get(r["craft"], 0.0) + r["hours"]
+            spent[r["craft"]] = spent.get(r["craft"], 0.0) + tasks[key]["hours_spent"] / max(tasks[key]["hours"], 1e-9) * r["hours"]
+    return [CraftHours(c, planned[c], spent[c]) for c in sorted(planned)]
 
 
 def _done(tasks: dict[tuple[str, str], dict[str, Any]], job: str, task: str) -> bool:

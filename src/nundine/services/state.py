@@ -18,9 +18,10 @@ from nundine.core.week.load import Tank, empty_tanks, loaded
 from nundine.core.week.problem import Asset, Job, Person, Placement, Seat, Task, WeekProblem, Weights
 from nundine.services.errors import NotFound
 from nundine.store.placement import Key, as_core, load_placements
-from nundine.store.problem import load_assets, load_crafts, load_jobs, load_people, load_tools
+from nundine.store.problem import load_assets, load_crafts, load_jobs, load_people, load_tools, placed_elsewhere
 from nundine.store.site import Site, site
 from nundine.store.week import Command, Week
+from nundine.store.work_order import Task as TaskRow
 
 _kept: OrderedDict[tuple[Any, ...], Any] = OrderedDict()
 _lock = Lock()
@@ -161,6 +162,16 @@ def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
     return dict(_remember(("rows", here, week.name, week.edits), make))
 
 
+def _elsewhere(here: Any, week: Week) -> frozenset[int]:
+    """WOs that stand in another open week; looked up again only when other weeks were edited."""
+    stamp = tuple(Week.select(Week.id, Week.edits, Week.status).where(Week.id != week.id).order_by(Week.id).tuples())
+    made: frozenset[int] = _remember(
+        ("elsewhere", here, week.name, stamp),
+        lambda: frozenset(row[0] for row in placed_elsewhere(week).select(TaskRow.work_order).distinct().tuples()),
+    )
+    return made
+
+
 def load_state(name: str) -> WeekState:
     """The week as it stands now."""
     week, here = find_week(name), site()
@@ -170,7 +181,9 @@ def load_state(name: str) -> WeekState:
     assets: tuple[Asset, ...]
     jobs: tuple[Job, ...]
     rows = _rows(here_id, week)
-    assets, jobs = _remember(("work", here_id, name, here.work_revision), lambda: (load_assets(name, zone), load_jobs(week, zone)))
+    assets, jobs = _remember(
+        ("work", here_id, name, here.work_revision, _elsewhere(here_id, week)), lambda: (load_assets(name, zone), load_jobs(week, zone))
+    )
     known = remember(("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks))
     unready = frozenset(k[:2] for k in rows if k[:2] not in known)
     if unready:

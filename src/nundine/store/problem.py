@@ -7,7 +7,7 @@ from datetime import datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from peewee import fn
+from peewee import Select, fn
 
 from nundine.core import roster as core_roster
 from nundine.core.roster import WorkInterval, working_hours
@@ -113,8 +113,13 @@ def line_of(rows: dict[int, dict[str, Any]], asset: int) -> list[int]:
     return line
 
 
+def placed_elsewhere(week: Week) -> Select:
+    """Placements in other weeks that are not closed, joined with their tasks and weeks."""
+    return Placement.select().join(Week).switch(Placement).join(Task).where((Placement.week != week) & (Week.status != "closed"))
+
+
 def load_jobs(week: Week, zone: ZoneInfo) -> tuple[core.Job, ...]:
-    """Jobs that a build may take (approved, planned, permitted, parts in time), and whatever is placed already."""
+    """Jobs that a build may take (approved, planned, permitted, parts in time, in no other open week), and whatever is placed already."""
     span = week_interval(week.name, zone)
     placed = Placement.select(Task.work_order).join(Task).where(Placement.week == week)
     last_day = week_monday(week.name) + timedelta(days=6)
@@ -124,6 +129,7 @@ def load_jobs(week: Week, zone: ZoneInfo) -> tuple[core.Job, ...]:
         & (WorkOrder.permit != "waiting")
         & (~WorkOrder.parts_unknown)
         & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last_day))
+        & WorkOrder.id.not_in(placed_elsewhere(week).select(Task.work_order))
     )
     chosen = [
         w["id"]

@@ -85,6 +85,15 @@ class Revision(Table):
         indexes = ((("week", "number"), True),)
 
 
+class Closing(Table):
+    """A closed week as it was then: its review, what was not finished and why, backlog before and after."""
+
+    week = ForeignKeyField(Week, backref="closings", on_delete="RESTRICT", unique=True)
+    at = UtcField()
+    account = ForeignKeyField(Account, on_delete="RESTRICT")
+    content = JsonField()
+
+
 class Build(Table):
     """A build or bound in the background: what was asked for, how it stands, what it found."""
 

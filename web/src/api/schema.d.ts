@@ -453,6 +453,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week}/review.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Review As Table */
+        get: operations["the_review_as_table_api_weeks__week__review_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week}/closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Before Closing */
+        get: operations["before_closing_api_weeks__week__closing_get"];
+        put?: never;
+        /** Close The Week */
+        post: operations["close_the_week_api_weeks__week__closing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{week}/log": {
         parameters: {
             query?: never;
@@ -1032,6 +1067,36 @@ export interface components {
             /** Areas */
             areas: components["schemas"]["AreaShape"][];
         };
+        /** BacklogWeeks */
+        BacklogWeeks: {
+            /** Craft */
+            craft: string;
+            /** Name */
+            name: string;
+            /** Weeks */
+            weeks: number | null;
+        };
+        /** BeforeAfter */
+        BeforeAfter: {
+            /** Before */
+            before: components["schemas"]["BacklogWeeks"][];
+            /** After */
+            after: components["schemas"]["BacklogWeeks"][];
+        };
+        /** BeforeClosing */
+        BeforeClosing: {
+            /** Next Week */
+            next_week: string;
+            /** Unfinished */
+            unfinished: components["schemas"]["UnfinishedShape"][];
+            /** Reasons */
+            reasons: string[];
+            compliance: components["schemas"]["ComplianceShape"];
+            /** Break Ins */
+            break_ins: string[];
+            /** May Close */
+            may_close: boolean;
+        };
         /** Body_bring_in_api_imports_post */
         Body_bring_in_api_imports_post: {
             /** Files */
@@ -1223,6 +1288,34 @@ export interface components {
             /** Label */
             label: string;
         };
+        /** CloseForm */
+        CloseForm: {
+            /** Why */
+            why: {
+                [key: string]: string;
+            };
+            /** Into Next */
+            into_next: string[];
+        };
+        /** Closed */
+        Closed: {
+            /** Carried */
+            carried: number;
+            /** Back */
+            back: number;
+            /** Next Week */
+            next_week: string;
+        };
+        /** ClosingShape */
+        ClosingShape: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Unfinished */
+            unfinished: components["schemas"]["UnfinishedShape"][];
+            backlog: components["schemas"]["BeforeAfter"];
+        };
         /** ColumnShape */
         ColumnShape: {
             /** Name */
@@ -1301,6 +1394,17 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /** CraftHoursShape */
+        CraftHoursShape: {
+            /** Craft */
+            craft: string;
+            /** Planned */
+            planned: number;
+            /** Spent */
+            spent: number;
+            /** Ratio */
+            ratio: number | null;
         };
         /** CraftName */
         CraftName: {
@@ -1552,6 +1656,8 @@ export interface components {
             };
             /** Placed */
             placed: string | null;
+            /** Elsewhere */
+            elsewhere: string | null;
             gates: components["schemas"]["Gates"];
         };
         /** KindShape */
@@ -2075,6 +2181,11 @@ export interface components {
             compliance: components["schemas"]["ComplianceShape"];
             /** Break Ins */
             break_ins: string[];
+            /** Break In Share */
+            break_in_share: number | null;
+            /** Crafts */
+            crafts: components["schemas"]["CraftHoursShape"][];
+            closing: components["schemas"]["ClosingShape"] | null;
         };
         /** ReviewTask */
         ReviewTask: {
@@ -2364,6 +2475,29 @@ export interface components {
              */
             kind: "redo" | "undo";
         };
+        /** UnfinishedShape */
+        UnfinishedShape: {
+            /** Number */
+            number: string;
+            /** Title */
+            title: string;
+            /** Must */
+            must: boolean;
+            /** Priority */
+            priority: number;
+            /** Tasks */
+            tasks: number;
+            /** Done */
+            done: number;
+            /** Begun */
+            begun: boolean;
+            /** Hours */
+            hours: number;
+            /** Reason */
+            reason?: string | null;
+            /** To */
+            to?: string | null;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -2420,6 +2554,8 @@ export interface components {
             };
             /** Placed */
             placed: string | null;
+            /** Elsewhere */
+            elsewhere: string | null;
             gates: components["schemas"]["Gates"];
             /** Earliest */
             earliest: string | null;
@@ -3435,6 +3571,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    the_review_as_table_api_weeks__week__review_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    before_closing_api_weeks__week__closing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeClosing"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    close_the_week_api_weeks__week__closing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CloseForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Closed"];
                 };
             };
             /** @description Validation Error */

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from nundine.api.shapes.week import Conflict
 
@@ -187,11 +187,72 @@ class ComplianceShape(BaseModel):
     source: str
 
 
+class CraftHoursShape(BaseModel):
+    craft: str
+    planned: float
+    spent: float
+    ratio: float | None
+
+
+class UnfinishedShape(BaseModel):
+    number: str
+    title: str
+    must: bool
+    priority: float
+    tasks: int
+    done: int
+    begun: bool
+    hours: float
+    reason: str | None = None
+    to: str | None = None
+
+
+class BacklogWeeks(BaseModel):
+    craft: str
+    name: str
+    weeks: float | None
+
+
+class BeforeAfter(BaseModel):
+    before: list[BacklogWeeks]
+    after: list[BacklogWeeks]
+
+
+class ClosingShape(BaseModel):
+    at: str
+    by: str
+    unfinished: list[UnfinishedShape]
+    backlog: BeforeAfter
+
+
 class Review(BaseModel):
     baseline: int | None
     tasks: list[ReviewTask]
     compliance: ComplianceShape
     break_ins: list[str]
+    break_in_share: float | None
+    crafts: list[CraftHoursShape]
+    closing: ClosingShape | None
+
+
+class BeforeClosing(BaseModel):
+    next_week: str
+    unfinished: list[UnfinishedShape]
+    reasons: list[str]
+    compliance: ComplianceShape
+    break_ins: list[str]
+    may_close: bool
+
+
+class CloseForm(BaseModel):
+    why: dict[str, str] = Field(max_length=2000)
+    into_next: list[str] = Field(max_length=2000)
+
+
+class Closed(BaseModel):
+    carried: int
+    back: int
+    next_week: str
 
 
 class CommandShape(BaseModel):

@@ -103,6 +103,7 @@ class JobRow(BaseModel):
     hours: float
     hours_by_craft: dict[str, float]
     placed: str | None
+    elsewhere: str | None
     gates: Gates
 
 

@@ -81,7 +81,7 @@ export function Gather() {
                 <td><span className="strong">{figure(r.hours)}</span> <span className="soft small">{Object.entries(r.hours_by_craft).map(([c, h]) => `${c} ${figure(h)}`).join(", ")}</span></td>
                 <td>{r.due ? <span className={r.due < now.start ? "brick" : ""}>{r.due < now.start && "▲ "}{dayName(localDay(r.due, now.timezone))}</span> : <span className="soft">–</span>}</td>
                 <td className="soft" title={`raised ${dayName(r.raised)}`}>{Math.max(0, Math.floor((Date.parse(now.start) - Date.parse(r.raised)) / 6048e5))} w</td>
-                <td>{r.placed ? <span className="verdigris strong">{dayName(r.placed, false)}</span> : <span className="soft">–</span>}</td>
+                <td>{r.placed ? <span className="verdigris strong">{dayName(r.placed, false)}</span> : r.elsewhere ? <span className="soft" title={`stands in ${r.elsewhere}`}>{r.elsewhere.slice(5)}</span> : <span className="soft">–</span>}</td>
               </tr>
             ))}</tbody>
           </table>

@@ -4,9 +4,11 @@ import { useState } from "react";
 import type { Shapes } from "../../api/client";
 import { useLog, useReview } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
-import { clock, dayName, figure, from, hours, localDay, percent } from "../../look/words";
+import { clock, dayName, figure, from, hours, localDay } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
+import { ClosePanel } from "./ClosePanel";
+import { Measures } from "./Measures";
 
 type Row = Shapes["ReviewTask"];
 
@@ -16,6 +18,7 @@ export function Review() {
   const review = useReview(week);
   const [day, setDay] = useState<string | null>(null);
   const [at, setAt] = useState(0);
+  const [closing, setClosing] = useState(false);
   const rows = (review.data?.tasks ?? []).filter((t) => !day || t.day === day);
   const mayReport = can("report");
   const row = rows[at];
@@ -26,18 +29,22 @@ export function Review() {
     { keys: "Enter", what: "Open the job", group: "Run", run: () => row && openJob(row.job) },
     { keys: "s", what: "Started", group: "Run", run: () => row && say(row, "under way") },
     { keys: "e", what: "Done (ended)", group: "Run", run: () => row && say(row, "done") },
+    { keys: "l", what: "Close the week", group: "Run", run: () => can("edit") && now.status === "published" && setClosing(true) },
   ]);
   if (review.error) return <div className="empty"><h2>The week can not be shown</h2><p>{review.error.message}</p></div>;
   if (!review.data) return <div className="empty"><Spin /></div>;
-  const c = review.data.compliance;
   return (
     <div className="split">
+      {closing && <ClosePanel close={() => setClosing(false)} />}
       <div className="main">
         <div className="bar">
           <Button size="small" type={day === null ? "primary" : "default"} onClick={() => { setDay(null); setAt(0); }}>Whole week</Button>
           {now.days.map((d) => <Button size="small" key={d} type={day === d ? "primary" : "default"} onClick={() => { setDay(d); setAt(0); }}>{dayName(d, false)}</Button>)}
           <span className="grow" />
           {now.conflicts.length > 0 && <span className="brick">▲ {now.conflicts.length} broken rules</span>}
+          {now.status === "closed" && <span className="strong">closed: can only be read</span>}
+          <Button size="small" href={`/api/weeks/${week}/review.csv`}>Export</Button>
+          {can("edit") && now.status === "published" && <Button size="small" onClick={() => setClosing(true)}>Close the week <kbd>L</kbd></Button>}
           {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
           {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
         </div>
@@ -62,32 +69,11 @@ export function Review() {
       <aside className="side" aria-label="Review">
         {job ? <JobPanel number={job} /> : (
           <>
-            <section>
-              <h1>Schedule compliance</h1>
-              {review.data.baseline === null ? <p className="soft">It is counted against the last revision before the week began. Publish one first.</p> : (
-                <>
-                  <p className="soft small">against revision {review.data.baseline}</p>
-                  <Measure name="By WOs" share={c.by_jobs} words={`${c.jobs_done} of ${c.jobs} finished`} />
-                  <Measure name="By hours" share={c.by_hours} words={`${hours(c.hours_done)} of ${hours(c.hours)}`} />
-                  <p className="soft small">{c.source}</p>
-                  {review.data.break_ins.length > 0 && <p style={{ marginTop: 8 }}>Break-ins: <span className="strong">{review.data.break_ins.length}</span> <span className="soft">{review.data.break_ins.slice(0, 6).join(", ")}</span></p>}
-                </>
-              )}
-            </section>
+            <Measures review={review.data} />
             <Log />
           </>
         )}
       </aside>
-    </div>
-  );
-}
-
-function Measure({ name, share, words }: { name: string; share: number | null; words: string }) {
-  return (
-    <div style={{ margin: "8px 0" }}>
-      <div className="row"><span className="grow">{name}</span><span className="strong">{share === null ? "–" : percent(share, 0)}</span></div>
-      <div className="meter"><i style={{ width: `${100 * (share ?? 0)}%` }} /></div>
-      <p className="soft small">{words}</p>
     </div>
   );
 }

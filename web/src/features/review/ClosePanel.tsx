@@ -1,0 +1,70 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Alert, Button, Checkbox, Drawer, Select, Spin } from "antd";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+
+import { http, need } from "../../api/client";
+import { keys } from "../../api/queries";
+import { count, hours, percent } from "../../look/words";
+import { Priority } from "../gather/Marks";
+import { useWeek } from "../week/context";
+
+/** Closing: what is not finished, why, and whether it goes straight into next week. */
+export function ClosePanel({ close }: { close: () => void }) {
+  const { week, now } = useWeek();
+  const go = useNavigate();
+  const client = useQueryClient();
+  const found = useQuery({ queryKey: keys.part(week, "closing", now.edits), queryFn: () => need(http.GET("/api/weeks/{week}/closing", { params: { path: { week } } })) });
+  const [why, setWhy] = useState<Record<string, string>>({});
+  const [into, setInto] = useState<Set<string> | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const d = found.data;
+  const carried = into ?? new Set(d?.unfinished.filter((r) => r.must || r.begun).map((r) => r.number));
+  const all = (on: boolean) => setInto(new Set(on ? d!.unfinished.map((r) => r.number) : []));
+  const send = async () => {
+    setBusy(true);
+    setWrong(null);
+    try {
+      const made = await need(http.POST("/api/weeks/{week}/closing", { params: { path: { week } }, body: { why, into_next: [...carried] } }));
+      await client.invalidateQueries({ queryKey: ["week"] });
+      close();
+      if (made.carried) go(`/week/${made.next_week}/balance`);
+    } catch (bad) {
+      setWrong((bad as Error).message);
+      setBusy(false);
+    }
+  };
+  return (
+    <Drawer open onClose={close} title={`Close week ${Number(week.slice(6))}`} size={760} mask={{ closable: true }}>
+      {found.error && <Alert type="error" title="It can not be closed" description={found.error.message} />}
+      {!d && !found.error && <div className="empty"><Spin /></div>}
+      {d && (
+        <>
+          <p>{d.compliance.by_jobs !== null && <><span className="strong">{percent(d.compliance.by_jobs, 0)}</span> of WOs and <span className="strong">{percent(d.compliance.by_hours ?? 0, 0)}</span> of hours done as scheduled · </>}{count(d.break_ins.length, "break-in")} · {count(d.unfinished.length, "WO")} not finished</p>
+          {d.unfinished.length > 0 && (
+            <div className="row" style={{ margin: "12px 0 6px" }}>
+              <span className="grow">What is not carried goes back to the backlog with its remaining hours.</span>
+              <Button size="small" onClick={() => all(true)}>All into {d.next_week}</Button><Button size="small" onClick={() => all(false)}>All back</Button>
+            </div>
+          )}
+          <table className="list" aria-label="Not finished">
+            <colgroup><col style={{ width: 44 }} /><col style={{ width: 84 }} /><col /><col style={{ width: 96 }} /><col style={{ width: 66 }} /><col style={{ width: 168 }} /><col style={{ width: 104 }} /></colgroup>
+            <thead><tr><th>Pri</th><th>WO</th><th>Work</th><th>Tasks</th><th>Left</th><th>Why not</th><th>Into {d.next_week.slice(5)}</th></tr></thead>
+            <tbody>{d.unfinished.map((r) => (
+              <tr key={r.number}>
+                <td><Priority value={r.priority} must={r.must} /></td><td>{r.number}</td><td title={r.title}>{r.title}</td><td className="soft">{r.done} of {r.tasks}{r.begun && r.done === 0 ? ", begun" : ""}</td><td>{hours(r.hours)}</td>
+                <td><Select size="small" aria-label={`Why ${r.number} was not finished`} placeholder="other" value={why[r.number]} onChange={(v: string) => setWhy({ ...why, [r.number]: v })} options={d.reasons.map((v) => ({ value: v, label: v }))} style={{ width: "100%" }} /></td>
+                <td><Checkbox aria-label={`${r.number} into ${d.next_week}`} checked={carried.has(r.number)} onChange={(e) => { const next = new Set(carried); if (e.target.checked) next.add(r.number); else next.delete(r.number); setInto(next); }}>carry over</Checkbox></td>
+              </tr>
+            ))}</tbody>
+          </table>
+          {wrong && <Alert style={{ marginTop: 10 }} type="error" showIcon title="The week was not closed" description={wrong} />}
+          {!d.may_close && <Alert style={{ marginTop: 10 }} type="info" title="Only a published week can be closed" description={`This one is ${now.status}.`} />}
+          <p className="soft small" style={{ marginTop: 10 }}>A closed week can only be read; its review stays as it is now.</p>
+          <div className="row" style={{ marginTop: 10 }}><Button type="primary" disabled={!d.may_close} loading={busy} onClick={() => void send()}>Close the week</Button><Button onClick={close}>Not yet</Button></div>
+        </>
+      )}
+    </Drawer>
+  );
+}
