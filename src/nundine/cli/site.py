@@ -15,7 +15,8 @@ from rich.table import Table
 
 from nundine.api.app import create_app
 from nundine.cli.app import BAD_FILE, FAILED, app, console, say
-from nundine.demo import world
+from nundine.core.timeline import week_beside
+from nundine.demo import exports, world
 from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
 from nundine.local.running import running, until_stopped
 from nundine.services import accounts
@@ -35,6 +36,12 @@ def _prepare_demo(var: Path) -> None:
     with db.connection_context():
         if world.is_empty():
             world.make(settings().day(world.ZONE), world.passwords(var))
+    folder, first = var / "demo-exports", world.demo_week(settings().day(world.ZONE))
+    if not folder.exists():
+        folder.mkdir()
+        for later, week in ((False, first), (True, week_beside(first, 1))):
+            for name, data in exports.files(week, later).items():
+                (folder / f"{week}-{name}").write_bytes(data)
 
 
 def _prepare_site() -> None:
@@ -64,6 +71,7 @@ def demo() -> None:
                 table.add_row(name, world.passwords(here.var)[name], f"{full_name}, {role}")
             print(f"\nNundine is at {now.address}  ({world.SITE}, invented; Ctrl-C stops it)\n")
             Console().print(table, markup=False, highlight=False)
+            print(f"Exports of other systems to bring in, of two weeks: {here.var / 'demo-exports'}\n")
             until_stopped(now)
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
@@ -93,9 +101,9 @@ def reset(yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = Fals
         server.refuse_if_running()
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
-    for name in ("db", "run"):
+    for name in ("db", "run", "demo-exports"):
         shutil.rmtree(here.var / name, ignore_errors=True)
-    for name in ("database-password", "demo-sign-ins.json", "first-sign-in"):
+    for name in ("database-password", "demo-sign-ins.json", "first-sign-in", "answering"):
         (here.var / name).unlink(missing_ok=True)
     print("All data is gone. The next ./nundine demo or ./nundine serve starts anew.")
 

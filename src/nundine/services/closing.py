@@ -6,10 +6,11 @@ from typing import Any
 
 from nundine.core.metrics import remaining_hours
 from nundine.core.timeline import week_beside
-from nundine.services import backlog, edits
+from nundine.services import edits
 from nundine.services.errors import Refused
 from nundine.services.log import TASK_FIELDS, Change, Edit, run
-from nundine.services.review import measured
+from nundine.services.publish import weeks_of_backlog
+from nundine.services.review import baseline, measured
 from nundine.services.state import WeekState, load_state
 from nundine.settings import settings
 from nundine.store.account import Account
@@ -101,7 +102,8 @@ def close(state: WeekState, account: Account, why: dict[str, str], into_next: li
     if strangers:
         raise Refused("job", f"{strangers[0]} is finished, or is not in this week.", job=strangers[0])
     with db.atomic():
-        summary_before = backlog.summary(state)
+        base = baseline(state)
+        weeks_before = (base.content.get("backlog") if base else None) or weeks_of_backlog(state)
         changes = [Change("week", [state.week.name], {"status": "published"}, {"status": "closed"})]
         for t in _tasks(names):
             if t["state"] == "under way" and t["hours_left"] is None:
@@ -115,11 +117,7 @@ def close(state: WeekState, account: Account, why: dict[str, str], into_next: li
         if carried:
             run(after.week, account, edits.put(after, carried, None), None)
         told = [{**r, "reason": why.get(r["number"], "other"), "to": "next week" if r["number"] in carried else "backlog"} for r in rows]
-        weeks = {"before": _weeks(summary_before), "after": _weeks(backlog.summary(load_state(week_beside(state.week.name, 1))))}
+        weeks = {"before": weeks_before, "after": weeks_of_backlog(load_state(week_beside(state.week.name, 1)))}
         content = {"review": frozen, "unfinished": told, "backlog": weeks}
         Closing.create(week=state.week.id, at=settings().now(), account=account, content=content)
     return {"carried": len(carried), "back": len(rows) - len(carried), "next_week": week_beside(state.week.name, 1)}
-
-
-def _weeks(summary: dict[str, Any]) -> list[dict[str, Any]]:
-    return [{"craft": c["craft"], "name": c["name"], "weeks": c["weeks"]} for c in summary["crafts"]]

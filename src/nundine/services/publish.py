@@ -11,6 +11,7 @@ from nundine.core.week.load import portion_hours
 from nundine.core.week.plan import WeekPlan
 from nundine.formats.sheets import CrewSheet, SheetLine, crew_sheets_pdf, person_calendar
 from nundine.formats.tables import write_csv, write_xlsx
+from nundine.services.backlog import summary
 from nundine.services.crew import titles
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run
@@ -51,6 +52,11 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
     return sorted(out, key=lambda r: (r["day"], r["start"] or "~", r["job"], r["task"]))
 
 
+def weeks_of_backlog(state: WeekState) -> list[dict[str, Any]]:
+    """Weeks of ready backlog by craft, as it stands."""
+    return [{"craft": c["craft"], "name": c["name"], "weeks": c["weeks"]} for c in summary(state)["crafts"]]
+
+
 def publish(state: WeekState, account: Account) -> Revision:
     """Freeze the week as it stands. An agreed or published week may be published; conflicts must be gone or are named."""
     if state.week.status not in ("agreed", "published"):
@@ -63,7 +69,12 @@ def publish(state: WeekState, account: Account) -> Revision:
             run(state.week, account, Edit("publish", "Publish the week", [change]), None)
         week = Week.get(Week.id == state.week.id)
         number = 1 + (Revision.select(Revision.number).where(Revision.week == week).order_by(Revision.number.desc()).scalar() or 0)
-        content = {"lines": lines(state), "value": state.checked.value, "conflicts": [b.text for b in state.checked.conflicts]}
+        content = {
+            "lines": lines(state),
+            "backlog": weeks_of_backlog(state),
+            "value": state.checked.value,
+            "conflicts": [b.text for b in state.checked.conflicts],
+        }
         return Revision.create(week=week, number=number, at=settings().now(), account=account, edits=week.edits, content=content)
 
 

@@ -7,7 +7,7 @@ import { keys, useBacklog } from "../../api/queries";
 import { count } from "../../look/words";
 import { useWeek } from "../week/context";
 
-const SIGNS: Record<string, string> = { in: "＋", people: "⇄", start: "◷", day: "→", out: "−" };
+const SIGNS: Record<string, string> = { in: "+", people: "⇄", start: "◷", day: "→", out: "−" };
 const WORDS: Record<string, string> = { in: "comes in", people: "other people", start: "other time", day: "other day", out: "leaves" };
 
 /** Mend: what would have to move so that no rule is broken any more, in words, before anything is done. */

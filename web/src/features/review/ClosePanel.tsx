@@ -54,7 +54,7 @@ export function ClosePanel({ close }: { close: () => void }) {
             <tbody>{d.unfinished.map((r) => (
               <tr key={r.number}>
                 <td><Priority value={r.priority} must={r.must} /></td><td>{r.number}</td><td title={r.title}>{r.title}</td><td className="soft">{r.done} of {r.tasks}{r.begun && r.done === 0 ? ", begun" : ""}</td><td>{hours(r.hours)}</td>
-                <td><Select size="small" aria-label={`Why ${r.number} was not finished`} placeholder="other" value={why[r.number]} onChange={(v: string) => setWhy({ ...why, [r.number]: v })} options={d.reasons.map((v) => ({ value: v, label: v }))} style={{ width: "100%" }} /></td>
+                <td><Select size="small" aria-label={`Why ${r.number} was not finished`} placeholder="other" showSearch value={why[r.number]} onChange={(v: string) => setWhy({ ...why, [r.number]: v })} options={d.reasons.map((v) => ({ value: v, label: v }))} style={{ width: "100%" }} /></td>
                 <td><Checkbox aria-label={`${r.number} into ${d.next_week}`} checked={carried.has(r.number)} onChange={(e) => { const next = new Set(carried); if (e.target.checked) next.add(r.number); else next.delete(r.number); setInto(next); }}>carry over</Checkbox></td>
               </tr>
             ))}</tbody>

@@ -4,6 +4,7 @@ import { useWeek } from "../week/context";
 
 /** The week's measures, each with a small picture and its formula. */
 export function Measures({ review }: { review: Shapes["Review"] }) {
+  const { week } = useWeek();
   const c = review.compliance;
   return (
     <>
@@ -21,6 +22,7 @@ export function Measures({ review }: { review: Shapes["Review"] }) {
       </section>
       {review.closing && <Closed closing={review.closing} />}
       {review.crafts.length > 0 && <Crafts crafts={review.crafts} />}
+      <section><a href={`/api/weeks/${week}/review.csv`} download>Review as CSV</a></section>
     </>
   );
 }
@@ -66,7 +68,7 @@ function Closed({ closing }: { closing: Shapes["ClosingShape"] }) {
         <div key={reason} style={{ marginTop: 5 }}><div className="row small"><span className="grow">{reason}</span><span>{n}</span></div><div className="meter"><i style={{ width: `${(100 * n) / rows[0]![1]}%` }} /></div></div>
       ))}
       <h2 style={{ marginTop: 14 }}>Weeks of ready backlog</h2>
-      <p className="soft small">before and after closing</p>
+      <p className="soft small">when it was published, and at closing</p>
       {closing.backlog.before.map((b) => {
         const after = closing.backlog.after.find((a) => a.craft === b.craft)?.weeks;
         return <p key={b.craft} className="row small"><span className="grow">{b.name}</span><span>{b.weeks ?? "–"} → <span className="strong">{after ?? "–"}</span></span></p>;

@@ -43,7 +43,6 @@ export function Review() {
           <span className="grow" />
           {now.conflicts.length > 0 && <span className="brick">▲ {now.conflicts.length} broken rules</span>}
           {now.status === "closed" && <span className="strong">closed: can only be read</span>}
-          <Button size="small" href={`/api/weeks/${week}/review.csv`}>Export</Button>
           {can("edit") && now.status === "published" && <Button size="small" onClick={() => setClosing(true)}>Close the week <kbd>L</kbd></Button>}
           {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
           {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}

@@ -84,7 +84,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
           <Tooltip title="The week before"><Button size="small" aria-label="The week before" onClick={() => go(`/week/${weekBeside(week, -1)}/${step}`)}>‹</Button></Tooltip>
           <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => go(`/week/${weekBeside(week, 1)}/${step}`)}>›</Button></Tooltip>
           <span className="grow" />
-          {now.changed_jobs.length > 0 && <button className="plain ochre" title={`Changed by an export since they were placed: ${now.changed_jobs.slice(0, 8).join(", ")}`} onClick={() => openJob(now.changed_jobs[0]!)}>◆ {now.changed_jobs.length} changed</button>}
+          {now.changed_jobs.length > 0 && now.status !== "closed" && <button className="plain ochre" title={`Changed by an export since they were placed: ${now.changed_jobs.slice(0, 8).join(", ")}`} onClick={() => openJob(now.changed_jobs[0]!)}>◆ {now.changed_jobs.length} changed</button>}
           <Share now={now} />
           <Button onClick={() => show("palette")} title="Command palette, Ctrl+K">Find <kbd>Ctrl K</kbd></Button>
           {mayEdit && <Button onClick={() => edit({ kind: "undo" })} disabled={busy}>Undo <kbd>Z</kbd></Button>}
