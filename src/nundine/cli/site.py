@@ -17,6 +17,7 @@ from nundine.api.app import create_app
 from nundine.cli.app import BAD_FILE, FAILED, app, console, say
 from nundine.core.timeline import week_beside
 from nundine.demo import exports, world
+from nundine.local import backup as backups
 from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
 from nundine.local.running import running, until_stopped
 from nundine.services import accounts
@@ -148,6 +149,32 @@ def export_file(output: Path) -> None:
     """Write everything that can be imported to one XLSX."""
     output.write_bytes(_with_database(export_xlsx))
     print(f"Written: {output}")
+
+
+@app.command()
+def backup(file: Path) -> None:
+    """Write everything to one file, as it is at one moment; Nundine may be in use."""
+    try:
+        size = backups.backup(settings(), file)
+    except CannotStart as bad:
+        raise SystemExit(_fail(bad)) from bad
+    print(f"Written: {file} ({size / 2**20:.1f} MB). Only you can read it; it holds names and password hashes.")
+
+
+@app.command()
+def restore(file: Path, yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False) -> None:
+    """Put everything back as it was in a backup; what is there now goes. Nundine must be stopped."""
+    here = settings()
+    if not yes and not typer.confirm(f"Replace all data in {here.var} by {file}?"):
+        raise SystemExit(FAILED)
+    here.var.mkdir(parents=True, exist_ok=True)
+    try:
+        backups.restore(here, file)
+    except backups.BadBackup as bad:
+        raise SystemExit(say(str(bad), BAD_FILE)) from bad
+    except CannotStart as bad:
+        raise SystemExit(_fail(bad)) from bad
+    print(f"Restored from {file}.")
 
 
 @app.command()

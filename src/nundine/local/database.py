@@ -33,7 +33,7 @@ class CannotStart(RuntimeError):
     """Says what is wrong and what to type."""
 
 
-def _program(name: str) -> str:
+def program(name: str) -> str:
     found = shutil.which(name) or shutil.which(name, path="/usr/sbin:/usr/local/sbin:/sbin")
     if not found:
         raise CannotStart(f"MariaDB's {name} is not installed. Type as root:  {PACKAGES}")
@@ -76,7 +76,7 @@ class PrivateDatabase:
 
     def start(self) -> None:
         """Start and wait until it answers. Raises CannotStart with the reason and what to do."""
-        server = _program("mariadbd")
+        server = program("mariadbd")
         self.refuse_if_running()
         for folder in (self.settings.var / "run", self.settings.socket.parent):
             folder.mkdir(parents=True, exist_ok=True)
@@ -110,7 +110,7 @@ class PrivateDatabase:
     def _install(self, user: str) -> None:
         self.data.mkdir(parents=True, exist_ok=True)
         command = [
-            _program("mariadb-install-db"), "--no-defaults", f"--datadir={self.data}", f"--user={user}",
+            program("mariadb-install-db"), "--no-defaults", f"--datadir={self.data}", f"--user={user}",
             "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}", "--skip-test-db",
         ]  # fmt: skip
         made = subprocess.run(command, capture_output=True, text=True)

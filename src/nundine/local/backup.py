@@ -1,0 +1,138 @@
+"""Backup and restore: all of the database as one compressed file of SQL, taken at one moment while Nundine is in use."""
+
+from __future__ import annotations
+
+import getpass
+import gzip
+import os
+import subprocess
+from pathlib import Path
+
+import pymysql
+
+from nundine.local.database import CannotStart, connect, private_database, program
+from nundine.settings import Settings
+from nundine.store.base import db
+from nundine.store.schema import migrate
+
+DATABASE = "nundine"
+HEAD = b"-- nundine backup 1\n"
+
+
+class BadBackup(RuntimeError):
+    """Says what is wrong with the file and what to do."""
+
+
+def backup(settings: Settings, file: Path) -> int:
+    """Write everything as it is at one moment; the server may be running or not. Gives the bytes written.
+
+    The file appears whole or not at all, and only its owner can read it.
+    """
+    if not _answers(settings):
+        with private_database(settings):
+            return _dump(settings, file)
+    return _dump(settings, file)
+
+
+def _answers(settings: Settings) -> bool:
+    try:
+        _root(settings).close()
+    except (pymysql.MySQLError, OSError):
+        return False
+    return True
+
+
+def _root(settings: Settings, database: str | None = None) -> pymysql.Connection:  # type: ignore[type-arg]
+    return pymysql.connect(unix_socket=str(settings.socket), user=getpass.getuser(), autocommit=True, database=database)
+
+
+def _dump(settings: Settings, file: Path) -> int:
+    command = [
+        program("mariadb-dump"), "--no-defaults", f"--socket={settings.socket}", f"--user={getpass.getuser()}", "--single-transaction", "--quick",
+        "--hex-blob", "--skip-lock-tables", "--default-character-set=utf8mb4", DATABASE,
+    ]  # fmt: skip
+    part = file.with_name(file.name + ".part")
+    try:
+        handle = os.open(part, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600)
+        with os.fdopen(handle, "wb") as raw, gzip.open(raw, "wb", compresslevel=6) as out:
+            out.write(HEAD)
+            with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as dump:
+                assert dump.stdout is not None and dump.stderr is not None
+                while block := dump.stdout.read(1 << 20):
+                    out.write(block)
+                said = dump.stderr.read().decode(errors="replace").strip()
+            if dump.returncode:
+                raise CannotStart(f"The backup failed: {said}")
+        os.replace(part, file)
+    finally:
+        part.unlink(missing_ok=True)
+    return file.stat().st_size
+
+
+def _checked(file: Path) -> None:
+    """Read the whole file once, so that a broken one changes nothing."""
+    try:
+        with gzip.open(file, "rb") as packed:
+            if packed.read(len(HEAD)) != HEAD:
+                raise BadBackup(f"{file} is no backup of Nundine.")
+            tail = b""
+            while block := packed.read(1 << 20):
+                tail = (tail + block)[-400:]
+    except FileNotFoundError as bad:
+        raise BadBackup(f"There is no file {file}.") from bad
+    except (OSError, EOFError) as bad:
+        raise BadBackup(f"{file} is broken or cut off ({bad}). Nothing was changed.") from bad
+    if b"Dump completed" not in tail:
+        raise BadBackup(f"{file} is cut off: its end is missing. Nothing was changed.")
+
+
+def restore(settings: Settings, file: Path) -> None:
+    """Put everything back as it was; what is there now goes. Nundine must be stopped.
+
+    The backup is read into a database beside the present one, which is replaced only when all of it is there.
+
+    Raises
+    ------
+    BadBackup
+        If the file is none, or is cut off.
+    CannotStart
+        If Nundine is running.
+    """
+    _checked(file)
+    with private_database(settings):
+        with _root(settings) as root, root.cursor() as cursor:
+            cursor.execute("DROP DATABASE IF EXISTS nundine_restored")
+            cursor.execute("CREATE DATABASE nundine_restored CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
+        command = [
+            program("mariadb"), "--no-defaults", f"--socket={settings.socket}", f"--user={getpass.getuser()}", "--default-character-set=utf8mb4",
+            "--max-allowed-packet=64M", "nundine_restored",
+        ]  # fmt: skip
+        with subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE) as client, gzip.open(file, "rb") as packed:
+            assert client.stdin is not None and client.stderr is not None
+            try:
+                while block := packed.read(1 << 20):
+                    client.stdin.write(block)
+                client.stdin.close()
+            except BrokenPipeError:
+                pass
+            said = client.stderr.read().decode(errors="replace").strip()
+        if client.returncode:
+            raise BadBackup(f"The backup could not be read back: {said}. Nothing was changed.")
+        _swap(settings)
+        connect(settings)
+        try:
+            migrate()
+        finally:
+            db.close_all()
+
+
+def _swap(settings: Settings) -> None:
+    """The restored tables take the place of the present ones."""
+    with _root(settings) as root, root.cursor() as cursor:
+        cursor.execute("SET FOREIGN_KEY_CHECKS=0")
+        cursor.execute(f"DROP DATABASE IF EXISTS {DATABASE}")
+        cursor.execute(f"CREATE DATABASE {DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
+        cursor.execute("SELECT table_name FROM information_schema.tables WHERE table_schema = 'nundine_restored'")
+        names = [row[0] for row in cursor.fetchall()]
+        cursor.execute("RENAME TABLE " + ", ".join(f"nundine_restored.`{n}` TO {DATABASE}.`{n}`" for n in names))
+        cursor.execute("DROP DATABASE nundine_restored")

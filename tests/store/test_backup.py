@@ -1,0 +1,127 @@
+"""A backup holds everything of one moment and comes back equal; a broken one changes nothing."""
+
+from __future__ import annotations
+
+import contextlib
+import gzip
+import threading
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+from nundine.demo import world
+from nundine.local import backup as backups
+from nundine.local.database import CannotStart, connect, private_database
+from nundine.services.state import forget
+from nundine.settings import Settings
+from nundine.store.base import db
+from nundine.store.schema import TABLES, migrate
+from nundine.store.site import Area, Site
+from tests.conftest import PASSWORDS, TODAY, free_port
+
+
+@pytest.fixture
+def place(tmp_path: Path, database: Settings) -> Iterator[Callable[[str], Settings]]:
+    """`place("a")` is an empty place of its own; the connection goes back to the tests' one after."""
+    db.close_all()
+
+    def make(name: str) -> Settings:
+        made = Settings(tmp_path / name, "127.0.0.1", free_port(), free_port(), TODAY)
+        made.var.mkdir()
+        return made
+
+    yield make
+    db.close_all()
+    connect(database)
+    forget()
+
+
+@contextlib.contextmanager
+def opened(here: Settings) -> Iterator[None]:
+    with private_database(here, in_memory=True):
+        connect(here)
+        migrate()
+        with db.connection_context():
+            yield
+        db.close_all()
+
+
+@pytest.fixture
+def source(place: Callable[[str], Settings]) -> Settings:
+    """A place with the demo world."""
+    here = place("source")
+    with opened(here):
+        world.make(TODAY, PASSWORDS)
+    return here
+
+
+def rows() -> dict[str, list[tuple]]:
+    """Every row of every table."""
+    return {t.__name__: sorted(map(repr, t.select().tuples())) for t in TABLES}
+
+
+def test_a_backup_comes_back_equal_in_another_place(source: Settings, place: Callable[[str], Settings], tmp_path: Path) -> None:
+    with opened(source):
+        before = rows()
+    assert len(before["WorkOrder"]) > 400
+    file, other = tmp_path / "all.backup", place("other")
+    assert backups.backup(source, file) > 10_000
+    assert file.stat().st_mode & 0o077 == 0
+    backups.restore(other, file)
+    with opened(other):
+        assert rows() == before
+
+
+def test_a_backup_taken_while_in_use_is_of_one_moment(source: Settings, place: Callable[[str], Settings], tmp_path: Path) -> None:
+    """Two tables are written together all the time; the backup never holds one without the other."""
+    file, other, over = tmp_path / "in-use.backup", place("other"), threading.Event()
+
+    def write() -> None:
+        n = 0
+        with db.connection_context():
+            while not over.is_set():
+                n += 1
+                with db.atomic():
+                    Area.insert(key=f"pair-{n}", name="A").execute()
+                    Site.update(work_revision=n).execute()
+
+    with opened(source):
+        writer = threading.Thread(target=write)
+        writer.start()
+        try:
+            time.sleep(0.1)
+            backups.backup(source, file)
+        finally:
+            over.set()
+            writer.join()
+    backups.restore(other, file)
+    with opened(other):
+        pairs = sorted(int(a.key[5:]) for a in Area.select() if a.key.startswith("pair-"))
+        assert pairs == list(range(1, Site.get().work_revision + 1))
+        assert pairs
+
+
+def test_a_broken_or_foreign_file_changes_nothing(source: Settings, tmp_path: Path) -> None:
+    whole, cut, short, text = (tmp_path / f"{n}.backup" for n in ("whole", "cut", "short", "text"))
+    backups.backup(source, whole)
+    cut.write_bytes(whole.read_bytes()[:-2000])
+    with gzip.open(whole, "rb") as packed, gzip.open(short, "wb") as out:
+        out.write(packed.read()[:-5000])
+    text.write_text("hello")
+    with opened(source):
+        before = rows()
+    for file in (cut, short, text, tmp_path / "none.backup"):
+        with pytest.raises(backups.BadBackup):
+            backups.restore(source, file)
+    with opened(source):
+        assert rows() == before
+
+
+def test_nothing_is_restored_while_nundine_runs(source: Settings, tmp_path: Path) -> None:
+    file = tmp_path / "x.backup"
+    with opened(source):
+        backups.backup(source, file)
+        with pytest.raises(CannotStart):
+            backups.restore(source, file)
