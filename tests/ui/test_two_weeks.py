@@ -151,7 +151,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     drawer.get_by_role("checkbox", name=f"{carried} into {SECOND}").check()
     choose(page, f"Why {carried} was not finished", "part missing")
     drawer.get_by_role("button", name="Close the week").click()
-    expect(page.get_by_role("heading", name=SECOND)).to_be_visible()
+    expect(page.get_by_role("heading", name=SECOND)).to_be_visible(timeout=60_000)
 
     # a closed week can only be read, and keeps its review
     step(page, FIRST, "run")

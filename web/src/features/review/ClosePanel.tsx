@@ -1,9 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Alert, Button, Checkbox, Drawer, Select, Spin } from "antd";
-import { useState } from "react";
+import { memo, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 
-import { http, need } from "../../api/client";
+import { http, need, type Shapes } from "../../api/client";
 import { keys } from "../../api/queries";
 import { count, hours, percent } from "../../look/words";
 import { Priority } from "../gather/Marks";
@@ -21,6 +21,14 @@ export function ClosePanel({ close }: { close: () => void }) {
   const [busy, setBusy] = useState(false);
   const d = found.data;
   const carried = into ?? new Set(d?.unfinished.filter((r) => r.must || r.begun).map((r) => r.number));
+  const say = useCallback((number: string, reason: string) => setWhy((w) => ({ ...w, [number]: reason })), []);
+  const first = found.data?.unfinished;
+  const carry = useCallback((number: string, on: boolean) => setInto((before) => {
+    const next = new Set(before ?? first?.filter((r) => r.must || r.begun).map((r) => r.number));
+    if (on) next.add(number);
+    else next.delete(number);
+    return next;
+  }), [first]);
   const all = (on: boolean) => setInto(new Set(on ? d!.unfinished.map((r) => r.number) : []));
   const send = async () => {
     setBusy(true);
@@ -49,15 +57,9 @@ export function ClosePanel({ close }: { close: () => void }) {
             </div>
           )}
           <table className="list" aria-label="Not finished">
-            <colgroup><col style={{ width: 44 }} /><col style={{ width: 84 }} /><col /><col style={{ width: 96 }} /><col style={{ width: 66 }} /><col style={{ width: 168 }} /><col style={{ width: 104 }} /></colgroup>
+            <colgroup><col style={{ width: 44 }} /><col style={{ width: 84 }} /><col /><col style={{ width: 96 }} /><col style={{ width: 66 }} /><col style={{ width: 160 }} /><col style={{ width: 116 }} /></colgroup>
             <thead><tr><th>Pri</th><th>WO</th><th>Work</th><th>Tasks</th><th>Left</th><th>Why not</th><th>Into {d.next_week.slice(5)}</th></tr></thead>
-            <tbody>{d.unfinished.map((r) => (
-              <tr key={r.number}>
-                <td><Priority value={r.priority} must={r.must} /></td><td>{r.number}</td><td title={r.title}>{r.title}</td><td className="soft">{r.done} of {r.tasks}{r.begun && r.done === 0 ? ", begun" : ""}</td><td>{hours(r.hours)}</td>
-                <td><Select size="small" aria-label={`Why ${r.number} was not finished`} placeholder="other" showSearch value={why[r.number]} onChange={(v: string) => setWhy({ ...why, [r.number]: v })} options={d.reasons.map((v) => ({ value: v, label: v }))} style={{ width: "100%" }} /></td>
-                <td><Checkbox aria-label={`${r.number} into ${d.next_week}`} checked={carried.has(r.number)} onChange={(e) => { const next = new Set(carried); if (e.target.checked) next.add(r.number); else next.delete(r.number); setInto(next); }}>carry over</Checkbox></td>
-              </tr>
-            ))}</tbody>
+            <tbody>{d.unfinished.map((r) => <Line key={r.number} row={r} reasons={d.reasons} next={d.next_week} why={why[r.number]} carried={carried.has(r.number)} setWhy={say} carry={carry} />)}</tbody>
           </table>
           {wrong && <Alert style={{ marginTop: 10 }} type="error" showIcon title="The week was not closed" description={wrong} />}
           {!d.may_close && <Alert style={{ marginTop: 10 }} type="info" title="Only a published week can be closed" description={`This one is ${now.status}.`} />}
@@ -68,3 +70,24 @@ export function ClosePanel({ close }: { close: () => void }) {
     </Drawer>
   );
 }
+
+interface LineProps {
+  row: Shapes["UnfinishedShape"];
+  reasons: string[];
+  next: string;
+  why: string | undefined;
+  carried: boolean;
+  setWhy: (number: string, reason: string) => void;
+  carry: (number: string, on: boolean) => void;
+}
+
+/** One WO that was not finished. Hundreds of them stand below each other, so each is drawn again only when it changes. */
+const Line = memo(function Line({ row, reasons, next, why, carried, setWhy, carry }: LineProps) {
+  return (
+    <tr>
+      <td><Priority value={row.priority} must={row.must} /></td><td>{row.number}</td><td title={row.title}>{row.title}</td><td className="soft">{row.done} of {row.tasks}{row.begun && row.done === 0 ? ", begun" : ""}</td><td>{hours(row.hours)}</td>
+      <td><Select size="small" aria-label={`Why ${row.number} was not finished`} placeholder="other" showSearch value={why} onChange={(v: string) => setWhy(row.number, v)} options={reasons.map((v) => ({ value: v, label: v }))} style={{ width: "100%" }} /></td>
+      <td><Checkbox aria-label={`${row.number} into ${next}`} checked={carried} onChange={(e) => carry(row.number, e.target.checked)}>carry over</Checkbox></td>
+    </tr>
+  );
+});
