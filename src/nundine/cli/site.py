@@ -20,7 +20,7 @@ from nundine.demo import exports, world
 from nundine.local import backup as backups
 from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
 from nundine.local.running import running, until_stopped
-from nundine.services import accounts
+from nundine.services import accounts, builds
 from nundine.services.errors import Refused
 from nundine.services.imports import export_xlsx, run_import
 from nundine.settings import settings
@@ -35,6 +35,7 @@ def _fail(bad: Exception) -> int:
 
 def _prepare_demo(var: Path) -> None:
     with db.connection_context():
+        builds.cut_off()
         if world.is_empty():
             world.make(settings().day(world.ZONE), world.passwords(var))
     folder, first = var / "demo-exports", world.demo_week(settings().day(world.ZONE))
@@ -48,6 +49,7 @@ def _prepare_demo(var: Path) -> None:
 def _prepare_site() -> None:
     """The site and the first administrator, at first start."""
     with db.connection_context():
+        builds.cut_off()
         if Site.select().exists():
             return
         secret = secrets.token_urlsafe(12)

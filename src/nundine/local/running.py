@@ -73,7 +73,7 @@ def running(settings: Settings, *, prepare: object = None, in_memory: bool = Fal
     settings = replace(settings)
     if not port_free(settings.port):
         raise CannotStart(f"Port {settings.port} is taken. Choose another:  NUNDINE_PORT={settings.port + 1} ./nundine ...")
-    with private_database(settings, in_memory):
+    with private_database(settings, in_memory) as database:
         connect(settings)
         migrate()
         if callable(prepare):
@@ -86,7 +86,8 @@ def running(settings: Settings, *, prepare: object = None, in_memory: bool = Fal
                    "--no-access-log", "--timeout-graceful-shutdown", "2"]  # fmt: skip
             processes.append(_start(settings, "web", web))
             _healthy(settings, processes[-1])
-            yield Running(f"http://{settings.host}:{settings.port}", processes)
+            everything = [*processes, *([database.process] if database.process else [])]
+            yield Running(f"http://{settings.host}:{settings.port}", everything)
         finally:
             for process in reversed(processes):
                 _end(process)

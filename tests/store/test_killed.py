@@ -1,0 +1,196 @@
+"""Server, worker or database killed in the middle: no acknowledged edit is lost, and no half plan is left."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import os
+import signal
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+from random import Random
+
+import pytest
+
+from nundine.demo import world
+from nundine.local.database import connect, private_database
+from nundine.services.state import forget
+from nundine.settings import Settings
+from nundine.store.base import db
+from nundine.store.placement import load_placements
+from nundine.store.week import Command, Week
+from nundine.store.work_order import CrewNeed, Task, WorkOrder
+from tests.conftest import TODAY, WEEK, free_port
+
+TIMES = 20
+PARTS = ("mariadbd", "uvicorn", "nundine.jobs.worker")
+
+
+class Nundine:
+    """`nundine demo` in a folder of its own, started again after each kill."""
+
+    def __init__(self, var: Path) -> None:
+        self.here = Settings(var, "127.0.0.1", free_port(), free_port(), TODAY)
+        self.address, self.cookie = f"http://127.0.0.1:{self.here.port}", ""
+
+    def start(self) -> None:
+        env = {
+            **os.environ, "NUNDINE_VAR": str(self.here.var), "NUNDINE_PORT": str(self.here.port), "NUNDINE_DB_PORT": str(self.here.db_port),
+            "NUNDINE_TODAY": TODAY.isoformat(),
+        }  # fmt: skip
+        self.process = subprocess.Popen([sys.executable, "-m", "nundine", "demo"], env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        for _ in range(600):
+            assert self.process.poll() is None, "it did not start again"
+            try:
+                urllib.request.urlopen(f"{self.address}/api/health", timeout=2).close()
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise AssertionError("it did not become healthy")
+
+    def sign_in(self) -> None:
+        answer = self.send("POST", "/api/session", {"name": "sven", "password": world.passwords(self.here.var)["sven"]})
+        self.cookie = answer.headers["set-cookie"].split(";")[0]
+        answer.close()
+
+    def send(self, method: str, path: str, body: object = None):  # type: ignore[no-untyped-def]
+        headers = {"x-nundine": "1", "content-type": "application/json", "cookie": self.cookie}
+        data = json.dumps(body).encode() if body is not None else None
+        return urllib.request.urlopen(urllib.request.Request(self.address + path, data, headers, method=method), timeout=30)
+
+    def ask(self, method: str, path: str, body: object = None) -> dict:
+        with self.send(method, f"/api/weeks/{WEEK}{path}", body) as answer:
+            text = answer.read()
+        return json.loads(text) if text else {}
+
+    def kill(self, part: str) -> None:
+        """kill -9 of one of its processes."""
+        children = Path(f"/proc/{self.process.pid}/task/{self.process.pid}/children").read_text().split()
+        for child in children:
+            if part in Path(f"/proc/{child}/cmdline").read_text().replace("\0", " "):
+                os.kill(int(child), signal.SIGKILL)
+                return
+        raise AssertionError(f"{part} does not run")
+
+    def wait(self) -> None:
+        """It says that a part ended, and ends the others."""
+        assert self.process.wait(60) != 0
+
+    def stop(self) -> None:
+        if self.process.poll() is None:
+            self.process.send_signal(signal.SIGINT)
+            self.process.wait(60)
+
+
+@pytest.fixture
+def nundine(tmp_path: Path, database: Settings) -> Iterator[Nundine]:
+    made = Nundine(tmp_path / "var")
+    made.here.var.mkdir()
+    made.start()
+    try:
+        yield made
+    finally:
+        made.stop()
+        db.close_all()
+        connect(database)
+        forget()
+
+
+def edit_until(nundine: Nundine, over: threading.Event, acknowledged: list[int], seed: int) -> None:
+    """Put jobs in, move and take them out, as fast as it answers, until it does not answer any more."""
+    r = Random(seed)
+    try:
+        ready = [row["number"] for row in nundine.ask("GET", "/backlog?ready=true&size=200")["rows"]]
+        days = nundine.ask("GET", "")["days"]
+        while not over.is_set():
+            job = r.choice(ready)
+            edit: dict[str, object] = {"kind": "put", "jobs": [job], "day": r.choice(days)}
+            if r.random() < 0.3:
+                edit = {"kind": "take out", "jobs": [job], "next_week": False}
+            try:
+                acknowledged.append(nundine.ask("POST", "/edits", {"edit": edit, "seen": 10**6})["week"]["edits"])
+            except urllib.error.HTTPError as refused:
+                if refused.code >= 500:
+                    return
+    except (OSError, ValueError):
+        return
+
+
+def look(here: Settings) -> int:
+    """What is stored is what all commands together say, each placement has all its seats. Gives the count of edits."""
+    db.close_all()
+    connect(here)
+    with private_database(here), db.connection_context():
+        week = Week.get(Week.name == WEEK)
+        commands = list(Command.select().where(Command.week == week).order_by(Command.seq))
+        assert [c.seq for c in commands] == list(range(1, week.edits + 1))
+        said: dict[tuple, dict] = {}
+        for c in commands:
+            for change in c.changes:
+                if change["entity"] == "placement":
+                    key = (change["id"][0], change["id"][1], int(change["id"][2]))
+                    said.pop(key, None)
+                    if change["after"] is not None:
+                        said[key] = change["after"]
+        stored = load_placements(week)
+        assert stored == said
+        seats = {
+            (t["job"], t["number"]): sum(n.people for n in CrewNeed.select().where(CrewNeed.task == t["id"]))
+            for t in Task.select(Task.id, Task.number, WorkOrder.number.alias("job")).join(WorkOrder).dicts()
+            if (t["job"], t["number"], 1) in stored
+        }
+        assert all(len(row["people"]) == seats[key[:2]] for key, row in stored.items())
+        count = int(week.edits)
+    db.close_all()
+    return count
+
+
+def test_killing_server_worker_or_database_twenty_times_loses_no_acknowledged_edit_and_leaves_no_half_plan(nundine: Nundine) -> None:
+    r, most = Random(1), 0
+    for n in range(TIMES):
+        nundine.sign_in()
+        over, acknowledged = threading.Event(), [most]
+        build = start_build(nundine, 0.3 if n % 4 == 3 else 3.0)
+        editor = threading.Thread(target=edit_until, args=(nundine, over, acknowledged, n))
+        editor.start()
+        time.sleep(0.3 + r.random() * 0.7)
+        if n % 4 == 3 and build is not None:
+            accept_when_ready(nundine, build, acknowledged)
+        nundine.kill(PARTS[n % 3])
+        nundine.wait()
+        over.set()
+        editor.join()
+        count = look(nundine.here)
+        assert count >= max(acknowledged), f"an acknowledged edit is lost (kill {n} of {PARTS[n % 3]})"
+        most = count
+        nundine.start()
+
+
+def start_build(nundine: Nundine, seconds: float) -> int | None:
+    """A build on its way; None while one from before the kill still waits for its worker."""
+    try:
+        return int(nundine.ask("POST", "/builds", {"seconds": seconds})["id"])
+    except urllib.error.HTTPError as refused:
+        assert refused.code == 422
+        return None
+
+
+def accept_when_ready(nundine: Nundine, build: int, acknowledged: list[int]) -> None:
+    """Accept a build in a thread of its own, so that the kill comes in the middle of it."""
+    for _ in range(100):
+        if nundine.ask("GET", "/builds/latest")["state"] == "ready":
+            break
+        time.sleep(0.05)
+
+    def accept() -> None:
+        with contextlib.suppress(OSError, ValueError):
+            acknowledged.append(nundine.ask("POST", f"/builds/{build}/accept", {}).get("edits", 0))
+
+    threading.Thread(target=accept, daemon=True).start()
+    time.sleep(0.15)
