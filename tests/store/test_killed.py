@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import http.client
 import json
 import os
 import signal
@@ -29,6 +30,8 @@ from nundine.store.work_order import CrewNeed, Task, WorkOrder
 from tests.conftest import TODAY, WEEK, free_port
 
 TIMES = 20
+GONE = (OSError, ValueError, http.client.HTTPException)
+"""How it looks when the other side is gone, before an answer or in the middle of one."""
 PARTS = ("mariadbd", "uvicorn", "nundine.jobs.worker")
 
 
@@ -118,7 +121,7 @@ def edit_until(nundine: Nundine, over: threading.Event, acknowledged: list[int],
             except urllib.error.HTTPError as refused:
                 if refused.code >= 500:
                     return
-    except (OSError, ValueError):
+    except GONE:
         return
 
 
@@ -189,7 +192,7 @@ def accept_when_ready(nundine: Nundine, build: int, acknowledged: list[int]) -> 
         time.sleep(0.05)
 
     def accept() -> None:
-        with contextlib.suppress(OSError, ValueError):
+        with contextlib.suppress(*GONE):
             acknowledged.append(nundine.ask("POST", f"/builds/{build}/accept", {}).get("edits", 0))
 
     threading.Thread(target=accept, daemon=True).start()

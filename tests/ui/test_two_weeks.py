@@ -163,6 +163,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
 
     # the week after starts from what was carried over and from the backlog
     step(page, SECOND, "gather")
+    expect(page.get_by_role("table", name="Backlog").get_by_role("row")).to_have_count(51)
     page.keyboard.press("/")
     page.keyboard.type(carried)
     row = page.get_by_role("table", name="Backlog").get_by_role("row", name=re.compile(carried))
