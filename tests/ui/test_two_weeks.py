@@ -149,7 +149,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     carried = first.get_by_role("cell").nth(1).inner_text()
     drawer.get_by_role("button", name="All back").click()
     drawer.get_by_role("checkbox", name=f"{carried} into {SECOND}").check()
-    choose(page, f"Why {carried} was not finished", "part missing")
+    drawer.get_by_label(f"Why {carried} was not finished").select_option("part missing")
     drawer.get_by_role("button", name="Close the week").click()
     expect(page.get_by_role("heading", name=SECOND)).to_be_visible(timeout=60_000)
 

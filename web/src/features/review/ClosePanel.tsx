@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Alert, Button, Checkbox, Drawer, Select, Spin } from "antd";
+import { Alert, Button, Drawer, Spin } from "antd";
 import { memo, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 
@@ -35,8 +35,8 @@ export function ClosePanel({ close }: { close: () => void }) {
     setWrong(null);
     try {
       const made = await need(http.POST("/api/weeks/{week}/closing", { params: { path: { week } }, body: { why, into_next: [...carried] } }));
-      await client.invalidateQueries({ queryKey: ["week"] });
       close();
+      void client.invalidateQueries({ queryKey: ["week"] });
       if (made.carried) go(`/week/${made.next_week}/balance`);
     } catch (bad) {
       setWrong((bad as Error).message);
@@ -81,13 +81,13 @@ interface LineProps {
   carry: (number: string, on: boolean) => void;
 }
 
-/** One WO that was not finished. Hundreds of them stand below each other, so each is drawn again only when it changes. */
+/** One WO that was not finished. Hundreds of them stand below each other: plain controls, drawn again only when they change. */
 const Line = memo(function Line({ row, reasons, next, why, carried, setWhy, carry }: LineProps) {
   return (
     <tr>
       <td><Priority value={row.priority} must={row.must} /></td><td>{row.number}</td><td title={row.title}>{row.title}</td><td className="soft">{row.done} of {row.tasks}{row.begun && row.done === 0 ? ", begun" : ""}</td><td>{hours(row.hours)}</td>
-      <td><Select size="small" aria-label={`Why ${row.number} was not finished`} placeholder="other" showSearch value={why} onChange={(v: string) => setWhy(row.number, v)} options={reasons.map((v) => ({ value: v, label: v }))} style={{ width: "100%" }} /></td>
-      <td><Checkbox aria-label={`${row.number} into ${next}`} checked={carried} onChange={(e) => carry(row.number, e.target.checked)}>carry over</Checkbox></td>
+      <td><select className="plainselect" aria-label={`Why ${row.number} was not finished`} value={why ?? "other"} onChange={(e) => setWhy(row.number, e.target.value)}>{reasons.map((v) => <option key={v}>{v}</option>)}</select></td>
+      <td><label><input type="checkbox" aria-label={`${row.number} into ${next}`} checked={carried} onChange={(e) => carry(row.number, e.target.checked)} /> carry over</label></td>
     </tr>
   );
 });
