@@ -86,9 +86,13 @@ class Nundine:
         assert self.process.wait(60) != 0
 
     def stop(self) -> None:
-        if self.process.poll() is None:
+        """As by Ctrl-C, again until it hears: right after its start it may not listen yet."""
+        for _ in range(60):
+            if self.process.poll() is not None:
+                return
             self.process.send_signal(signal.SIGINT)
-            self.process.wait(60)
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                self.process.wait(1)
 
 
 @pytest.fixture

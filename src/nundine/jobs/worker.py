@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import os
 
 from nundine.core.week.build import compiled
@@ -12,10 +11,11 @@ from nundine.settings import settings
 
 
 def _step_back() -> None:
-    """Run only where nobody else wants the processor, so that edits answer while a week is built."""
-    os.nice(19)
-    with contextlib.suppress(OSError, AttributeError):
-        os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
+    """Low priority, but never none: a worker that starves in the middle of a transaction would hold up those who wait for it.
+
+    Builds themselves stand aside while requests are worked on.
+    """
+    os.nice(15)
 
 
 def main() -> None:
