@@ -178,4 +178,4 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     drawer = page.get_by_role("dialog", name="Close week 51")
     drawer.get_by_role("button", name="All back").click()
     drawer.get_by_role("button", name="Close the week").click()
-    expect(page.get_by_text("closed: can only be read")).to_be_visible()
+    expect(page.get_by_text("closed: can only be read")).to_be_visible(timeout=60_000)
