@@ -10,50 +10,49 @@ from nundine.api import shapes
 from nundine.api.http import DbRoute, Editor, Importer
 from nundine.formats.tables import MOST_BYTES
 from nundine.jobs.queue import enqueue_bringing
-from nundine.services import foreign
+from nundine.services.foreign import bring_in, compare, files, marks
 
 router = APIRouter(prefix="/api/foreign", tags=["import"], route_class=DbRoute)
 
 
-def _decision(form: shapes.DecidedForm) -> foreign.Decision:
-    d = form.decision
-    return foreign.Decision(d.new, d.changed, d.both, d.vanished, tuple(d.fields), d.without_bad_rows)
+def _decision(form: shapes.DecidedForm) -> compare.Decision:
+    return compare.Decision(**{**form.decision.model_dump(), "fields": tuple(form.decision.fields)})
 
 
 @router.post("", response_model=shapes.Opened)
 def open_file(file: UploadFile, account: Importer) -> dict[str, Any]:
-    one = foreign.upload(file.filename or "file", file.file.read(MOST_BYTES + 1), account)
-    return foreign.opened(one)
+    one = files.upload(file.filename or "file", file.file.read(MOST_BYTES + 1), account)
+    return files.opened(one)
 
 
 @router.post("/{id_}/preview", response_model=shapes.ForeignPreview)
 def preview(id_: int, form: shapes.MappingForm, account: Importer) -> dict[str, Any]:
-    return foreign.preview(foreign.found(id_, account), foreign.mapping_of(form.mapping.model_dump()))
+    return files.preview(files.found(id_, account), files.mapping_of(form.mapping.model_dump()))
 
 
 @router.post("/{id_}/difference", response_model=shapes.ForeignDifference)
 def difference(id_: int, form: shapes.DecidedForm, account: Importer) -> dict[str, Any]:
-    return foreign.compared(foreign.found(id_, account), foreign.mapping_of(form.mapping.model_dump()), _decision(form))
+    return compare.compared(files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form))
 
 
 @router.post("/{id_}/bring-in", response_model=shapes.BringingShape)
-def bring_in(id_: int, form: shapes.DecidedForm, account: Importer) -> dict[str, Any]:
-    one = foreign.ask(foreign.found(id_, account), foreign.mapping_of(form.mapping.model_dump()), _decision(form))
+def bring_in_file(id_: int, form: shapes.DecidedForm, account: Importer) -> dict[str, Any]:
+    one = bring_in.ask(files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form))
     enqueue_bringing(one.id)
-    return foreign.standing_of(one)
+    return bring_in.standing_of(one)
 
 
 @router.get("/{id_}", response_model=shapes.BringingShape)
 def how_far(id_: int, account: Importer) -> dict[str, Any]:
-    return foreign.standing_of(foreign.found(id_, account))
+    return bring_in.standing_of(files.found(id_, account))
 
 
 @router.post("/{id_}/stop", response_model=shapes.BringingShape)
 def stop(id_: int, account: Importer) -> dict[str, Any]:
-    foreign.stop(foreign.found(id_, account))
-    return foreign.standing_of(foreign.found(id_, account))
+    bring_in.stop(files.found(id_, account))
+    return bring_in.standing_of(files.found(id_, account))
 
 
 @router.post("/marks/{number}/seen", status_code=204)
 def seen(number: str, _: Editor) -> None:
-    foreign.seen(number)
+    marks.seen(number)

@@ -15,13 +15,13 @@ from rich.table import Table
 
 from nundine.api.app import create_app
 from nundine.cli.app import BAD_FILE, FAILED, app, console, say
-from nundine.core.timeline import week_beside
 from nundine.demo import exports, world
 from nundine.local import backup as backups
 from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
 from nundine.local.running import running, until_stopped
 from nundine.services import accounts, builds
 from nundine.services.errors import Refused
+from nundine.services.foreign import bring_in
 from nundine.services.imports import export_xlsx, run_import
 from nundine.settings import settings
 from nundine.store.base import db
@@ -33,23 +33,23 @@ def _fail(bad: Exception) -> int:
     return say(str(bad), FAILED)
 
 
+def _tell_what_was_cut_off() -> None:
+    builds.cut_off()
+    bring_in.cut_off()
+
+
 def _prepare_demo(var: Path) -> None:
     with db.connection_context():
-        builds.cut_off()
+        _tell_what_was_cut_off()
         if world.is_empty():
             world.make(settings().day(world.ZONE), world.passwords(var))
-    folder, first = var / "demo-exports", world.demo_week(settings().day(world.ZONE))
-    if not folder.exists():
-        folder.mkdir()
-        for later, week in ((False, first), (True, week_beside(first, 1))):
-            for name, data in exports.files(week, later).items():
-                (folder / f"{week}-{name}").write_bytes(data)
+    exports.write(var / "demo-exports", world.demo_week(settings().day(world.ZONE)))
 
 
 def _prepare_site() -> None:
     """The site and the first administrator, at first start."""
     with db.connection_context():
-        builds.cut_off()
+        _tell_what_was_cut_off()
         if Site.select().exists():
             return
         secret = secrets.token_urlsafe(12)

@@ -11,11 +11,12 @@ import csv
 import io
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
+from pathlib import Path
 from random import Random
 
 from openpyxl import Workbook
 
-from nundine.core.timeline import week_monday
+from nundine.core.timeline import week_beside, week_monday
 from nundine.demo import places
 
 KINDS = {
@@ -158,3 +159,13 @@ FILES = {"north-open-work.csv": north, "middle-open-work.xlsx": middle, "lake-op
 def files(week: str, later: bool = False) -> dict[str, bytes]:
     """The three files by name."""
     return {name: make(week, later) for name, make in FILES.items()}
+
+
+def write(folder: Path, week: str) -> None:
+    """The files of a week and of the one after, for people to try; nothing if the folder is there."""
+    if folder.exists():
+        return
+    folder.mkdir()
+    for later, of in ((False, week), (True, week_beside(week, 1))):
+        for name, data in files(of, later).items():
+            (folder / f"{of}-{name}").write_bytes(data)

@@ -8,7 +8,8 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import asks, builds, foreign
+from nundine.services import asks, builds
+from nundine.services.foreign import bring_in
 from nundine.settings import settings
 from nundine.store.base import db
 
@@ -43,7 +44,7 @@ def _bound(week: str) -> None:
 
 def _bringing(id_: int) -> None:
     with db.connection_context():
-        foreign.run(id_)
+        bring_in.run(id_)
 
 
 def _asks(build_id: int) -> None:

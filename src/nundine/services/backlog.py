@@ -12,9 +12,9 @@ from peewee import SQL, Case, Expression, Select, fn
 
 from nundine.core.timeline import week_monday
 from nundine.services.errors import NotFound, Refused
+from nundine.services.foreign.marks import changes_of
 from nundine.services.state import WeekState, remember
 from nundine.store.asset import Asset
-from nundine.store.foreign import OrderChange
 from nundine.store.problem import placed_elsewhere
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
@@ -197,15 +197,6 @@ def _summary(state: WeekState) -> dict[str, Any]:
     return {"total": total, "ready": count, "waiting": total - count, "crafts": crafts, "areas": areas}
 
 
-def marks(numbers: set[str]) -> dict[str, list[dict[str, Any]]]:
-    """What exports of other systems changed of placed WOs, until somebody has seen it."""
-    rows = OrderChange.select(OrderChange, WorkOrder.number).join(WorkOrder).where(~OrderChange.seen & WorkOrder.number.in_(list(numbers) or [""]))
-    out: dict[str, list[dict[str, Any]]] = {}
-    for r in rows:
-        out.setdefault(r.work_order.number, []).extend({"source": r.source, "at": r.at.isoformat(), **line} for line in r.changes)
-    return out
-
-
 def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
     gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()}
@@ -250,4 +241,4 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     conflicts = [b.text for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
     return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"],
             "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts,
-            "changes": marks({number}).get(number, [])}  # fmt: skip
+            "changes": changes_of(number)}  # fmt: skip

@@ -20,7 +20,6 @@ from nundine.services.turns import stand_aside
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
-from nundine.store.foreign import Bringing
 from nundine.store.placement import Key, as_core, as_row
 from nundine.store.week import Build, Command, Week
 
@@ -153,7 +152,6 @@ CUT_OFF = "Nundine ended in the middle of it. Nothing was changed; start it agai
 def cut_off() -> None:
     """At the start of the one database no worker can be at work: what was under way when it ended is told so."""
     Build.update(state="failed", error=CUT_OFF).where(Build.state == "running").execute()
-    Bringing.update(state="failed", error=CUT_OFF).where(Bringing.state == "working").execute()
 
 
 def keep_bound(week: Week, value: float, mark: str) -> None:

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from nundine.core.difference import plain_value
 from nundine.services import imports
 from nundine.services.errors import NotFound, Refused, Stale
-from nundine.services.foreign import placed_in
+from nundine.services.foreign.compare import placed_in
 from nundine.services.kinds import KINDS, write_cell
 from nundine.services.standing import standing_work
 from nundine.settings import settings

@@ -7,8 +7,8 @@ from typing import Any
 
 from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
+from nundine.services.foreign.marks import marked
 from nundine.services.state import WeekState, remember
-from nundine.store.foreign import OrderChange
 from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.week import Revision
@@ -70,12 +70,6 @@ def value_against_bound(state: WeekState) -> dict[str, Any]:
     return {"value": round(value, 1), "bound": round(known, 1) if known else None, "share": share}
 
 
-def _marked(jobs: set[str]) -> list[str]:
-    """Placed jobs that an export of another system changed, until somebody has seen it."""
-    rows = OrderChange.select(WorkOrder.number).join(WorkOrder).where(~OrderChange.seen).distinct().tuples()
-    return sorted(n for (n,) in rows if n in jobs)
-
-
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
     kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
@@ -93,7 +87,7 @@ def overview(state: WeekState) -> dict[str, Any]:
         "tight": sum(r["mood"] == "tight" for r in rows), "open_seats": len(open_seats),
         "without_time": sum(p.start is None for p in state.placements),
         "conflicts": [conflict_row(b, names) for b in state.checked.conflicts],
-        "changed_jobs": _marked(jobs),
+        "changed_jobs": marked(jobs),
         "revision": revision.number if revision else 0,
         "changed_since": bool(revision and revision.edits < state.week.edits),
         **value_against_bound(state),

@@ -8,8 +8,6 @@ from nundine.store.account import Account
 from nundine.store.base import JsonField, Table, UtcField
 from nundine.store.work_order import WorkOrder
 
-BRINGING_STATES = ("new", "waiting", "working", "done", "failed", "stopped")
-
 
 class LongBlobField(BlobField):
     """Up to 4 GB."""

@@ -724,8 +724,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring In */
-        post: operations["bring_in_api_foreign__id___bring_in_post"];
+        /** Bring In File */
+        post: operations["bring_in_file_api_foreign__id___bring_in_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4095,7 +4095,7 @@ export interface operations {
             };
         };
     };
-    bring_in_api_foreign__id___bring_in_post: {
+    bring_in_file_api_foreign__id___bring_in_post: {
         parameters: {
             query?: never;
             header?: never;
