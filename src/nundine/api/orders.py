@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
 from typing import Any
 
 from fastapi import APIRouter
@@ -38,5 +37,4 @@ def move(number: str, form: shapes.OrderMove, _: Editor) -> None:
 @router.post("/weeks/{week}/break-ins", response_model=shapes.OrderNumber)
 def break_in(week: str, form: shapes.BreakInForm, _: Editor) -> dict[str, str]:
     """The WO of a break-in; mending then says where it fits and what it pushes out."""
-    end = load_state(week).problem.end - timedelta(minutes=1)
-    return {"number": orders.break_in(form.title, form.asset, form.hours, form.craft, form.people, form.urgency, end.isoformat(timespec="minutes"))}
+    return {"number": orders.break_in(load_state(week), form.title, form.asset, form.hours, form.craft, form.people, form.urgency)}

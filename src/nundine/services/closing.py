@@ -11,7 +11,7 @@ from nundine.services.errors import Refused
 from nundine.services.log import TASK_FIELDS, Change, Edit, run
 from nundine.services.publish import weeks_of_backlog
 from nundine.services.review import baseline, measured
-from nundine.services.state import WeekState, load_state
+from nundine.services.state import WeekState, forget, load_state
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
@@ -29,47 +29,43 @@ def reasons() -> list[str]:
 
 def unfinished(state: WeekState) -> list[dict[str, Any]]:
     """WOs of the week with a task that is not done, must-work and dearest first, with the work hours that remain."""
-    numbers = {p.job for p in state.placements}
-    rows: dict[str, dict[str, Any]] = {}
-    for t in _tasks(numbers):
-        number = t["job"]
-        row = rows.setdefault(
-            number,
-            {
-                "number": number,
-                "title": t["wo_title"],
-                "must": t["must"],
-                "priority": t["priority"],
-                "tasks": 0,
-                "done": 0,
-                "begun": False,
-                "hours": 0.0,
-            },
-        )
-        row["tasks"] += 1
-        row["done"] += t["state"] == "done"
-        row["begun"] |= t["state"] in ("under way", "done") or t["hours_spent"] > 0
-        if t["state"] in ("to do", "under way"):
-            people = (
-                sum(n.people for n in state.problem.job_by_id[number].task(t["number"]).needs)
-                if (number, t["number"]) in state.problem.task_by_id
-                else 0
-            )
-            row["hours"] += people * _left(t)
-    found = [r for r in rows.values() if r["done"] < r["tasks"]]
-    return sorted(({**r, "hours": round(r["hours"], 2)} for r in found), key=lambda r: (not r["must"], -r["priority"], r["number"]))
+    return _unfinished(state, _tasks(state))
 
 
-def _tasks(numbers: set[str]) -> list[dict[str, Any]]:
+def _unfinished(state: WeekState, tasks: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    of_order: dict[str, list[dict[str, Any]]] = {}
+    for t in tasks:
+        of_order.setdefault(t["job"], []).append(t)
+    people = {key: task.people for key, task in state.problem.task_by_id.items()}
+    found = []
+    for number, steps in of_order.items():
+        left = [t for t in steps if t["state"] in ("to do", "under way")]
+        if left:
+            first = steps[0]
+            found.append(
+                {"number": number, "title": first["wo_title"], "must": first["must"], "priority": first["priority"], "tasks": len(steps),
+                 "done": sum(t["state"] == "done" for t in steps), "begun": any(_begun(t) for t in steps),
+                 "hours": round(sum(people[(number, t["number"])] * _left(t) for t in left), 2)}
+            )  # fmt: skip
+    return sorted(found, key=lambda r: (not r["must"], -r["priority"], r["number"]))
+
+
+def _tasks(state: WeekState) -> list[dict[str, Any]]:
+    """Tasks of the WOs that are placed in the week."""
     query = Task.select(
         Task, WorkOrder.number.alias("job"), WorkOrder.title.alias("wo_title"), WorkOrder.must.alias("must"), WorkOrder.priority.alias("priority")
     ).join(WorkOrder)
+    numbers = {p.job for p in state.placements}
     return list(query.where(WorkOrder.number.in_(numbers or {""}) & (Task.state != "skipped")).order_by(Task.id).dicts())
 
 
+def _begun(t: dict[str, Any]) -> bool:
+    return t["state"] in ("under way", "done") or t["hours_spent"] > 0
+
+
 def _left(t: dict[str, Any]) -> float:
-    begun = t["state"] == "under way" or t["hours_spent"] > 0
-    return remaining_hours(t["hours"], t["hours_spent"], t["hours_left"]) if begun else t["hours"]
+    """Elapsed hours that a task to do still needs."""
+    return remaining_hours(t["hours"], t["hours_spent"], t["hours_left"]) if _begun(t) else float(t["hours"])
 
 
 def before(state: WeekState) -> dict[str, Any]:
@@ -93,7 +89,8 @@ def close(state: WeekState, account: Account, why: dict[str, str], into_next: li
     """
     if state.week.status != "published":
         raise Refused("status", f"The week is {state.week.status}; only a published week can be closed.")
-    rows = unfinished(state)
+    tasks = _tasks(state)
+    rows = _unfinished(state, tasks)
     known, names = set(reasons()), {r["number"] for r in rows}
     wrong = sorted({r for r in why.values() if r not in known})
     if wrong:
@@ -101,23 +98,34 @@ def close(state: WeekState, account: Account, why: dict[str, str], into_next: li
     strangers = sorted((set(why) | set(into_next)) - names)
     if strangers:
         raise Refused("job", f"{strangers[0]} is finished, or is not in this week.", job=strangers[0])
+    try:
+        return _close(state, account, tasks, rows, why, into_next)
+    except BaseException:
+        forget()  # what was read inside the transaction is kept under revisions that are taken back with it
+        raise
+
+
+def _close(
+    state: WeekState, account: Account, tasks: list[dict[str, Any]], rows: list[dict[str, Any]], why: dict[str, str], into_next: list[str]
+) -> dict[str, Any]:
+    following = week_beside(state.week.name, 1)
     with db.atomic():
         base = baseline(state)
         weeks_before = (base.content.get("backlog") if base else None) or weeks_of_backlog(state)
         changes = [Change("week", [state.week.name], {"status": "published"}, {"status": "closed"})]
-        for t in _tasks(names):
+        for t in tasks:
             if t["state"] == "under way" and t["hours_left"] is None:
                 had = {k: t[k] for k in TASK_FIELDS}
                 changes.append(Change("task", [t["job"], t["number"]], had, {**had, "hours_left": _left(t)}))
         frozen = measured(state)
         run(state.week, account, Edit("close", "Close the week", changes), None)
         touch(work=True)
-        after = load_state(week_beside(state.week.name, 1))
-        carried = [n for n in into_next if n in after.problem.job_by_id and not any(p.job == n for p in after.placements)]
+        after = load_state(following)
+        there = {p.job for p in after.placements}
+        carried = [n for n in into_next if n in after.problem.job_by_id and n not in there]
         if carried:
             run(after.week, account, edits.put(after, carried, None), None)
         told = [{**r, "reason": why.get(r["number"], "other"), "to": "next week" if r["number"] in carried else "backlog"} for r in rows]
-        weeks = {"before": weeks_before, "after": weeks_of_backlog(load_state(week_beside(state.week.name, 1)))}
-        content = {"review": frozen, "unfinished": told, "backlog": weeks}
+        content = {"review": frozen, "unfinished": told, "backlog": {"before": weeks_before, "after": weeks_of_backlog(load_state(following))}}
         Closing.create(week=state.week.id, at=settings().now(), account=account, content=content)
-    return {"carried": len(carried), "back": len(rows) - len(carried), "next_week": week_beside(state.week.name, 1)}
+    return {"carried": len(carried), "back": len(rows) - len(carried), "next_week": following}

@@ -227,18 +227,18 @@ def _check_order(rows: list[_Given], before: dict[tuple[Any, ...], dict[str, Any
             report.errors.append(RowError(g.file, g.row, "after", f"{number}: {bad}"))
 
 
-def store(changed: dict[str, list[dict[str, Any]]], also: frozenset[str] | set[str] = frozenset()) -> None:
-    """Write parsed rows by kind and compute what follows from them and for the WOs `also`. Inside the caller's transaction."""
+def store(changed: dict[str, list[dict[str, Any]]]) -> None:
+    """Write parsed rows by kind and compute what follows from them. Inside the caller's transaction."""
     for name in KINDS:
         write(name, changed.get(name, []))
     if any(changed.get(n) for n in ("areas", "crafts", "people", "shifts", "rosters", "absences", "overtime")):
         touch(people=True)
-    if also or any(changed.get(n) for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")):
+    if any(changed.get(n) for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")):
         touch(work=True)
     if changed.get("assets") or changed.get("people") or changed.get("crafts"):
         work_orders.refresh()
     else:
-        work_orders.refresh({r["number"] for n in ("work_orders", "tasks") for r in changed.get(n, ())} | also)
+        work_orders.refresh({r["number"] for n in ("work_orders", "tasks") for r in changed.get(n, ())})
 
 
 def _table(kind: Kind, rows: list[dict[str, Any]], zone: ZoneInfo) -> tuple[list[str], list[list[Any]]]:

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import hashlib
 import json
+from datetime import timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.difference import plain_value
-from nundine.services import imports
+from nundine.services import imports, work_orders
 from nundine.services.errors import NotFound, Refused, Stale
 from nundine.services.foreign.compare import placed_in
 from nundine.services.kinds import KINDS, write_cell
 from nundine.services.standing import standing_work
+from nundine.services.state import WeekState
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
@@ -119,7 +121,8 @@ def _remove(number: str, tasks: set[str]) -> None:
         else:
             Task.delete().where(Task.id == task.id).execute()
     if tasks:
-        imports.store({"work_orders": [], "tasks": []}, also={number})
+        work_orders.refresh({number})
+        touch(work=True)
 
 
 def move(number: str, to: str) -> None:
@@ -141,20 +144,17 @@ def move(number: str, to: str) -> None:
         touch(work=True)
 
 
-def break_in(title: str, asset: str, hours: float, craft: str, people: int, urgency: str, week_end: str) -> str:
+def break_in(state: WeekState, title: str, asset: str, hours: float, craft: str, people: int, urgency: str) -> str:
     """A WO of one task for work that comes into a running week. Gives its number.
 
     "now": a breakdown that must be done, due at once. "this week": corrective work due at the end of the week.
     """
     if urgency not in URGENCIES:
         raise Refused("urgency", f"Choose how urgent it is: {', '.join(URGENCIES)}.", field="urgency")
-    now = settings().now().astimezone(ZoneInfo(site().timezone))
-    due = {"now": now.isoformat(timespec="minutes"), "this week": week_end, "when it fits": ""}[urgency]
+    now = urgency == "now"
+    due = settings().now().astimezone(state.zone) if now else state.problem.end - timedelta(minutes=1) if urgency == "this week" else None
     order = {
-        "title": title,
-        "asset": asset,
-        "kind": "breakdown" if urgency == "now" else "corrective",
-        "must": "yes" if urgency == "now" else "no",
-        "due": due,
-    }
+        "title": title, "asset": asset, "kind": "breakdown" if now else "corrective", "must": "yes" if now else "no",
+        "due": due.isoformat(timespec="minutes") if due else "",
+    }  # fmt: skip
     return save(order, [{"task": "10", "title": title, "hours": f"{hours:g}", "needs": f"{craft} x{people}"}], None)
