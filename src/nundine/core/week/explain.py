@@ -7,7 +7,7 @@ from typing import Any
 
 from nundine.core.week.build.bits import run_starts, runs, span
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.fit import EMPTY_WEEK, Fitter, Freedom, at_least
+from nundine.core.week.build.fit import EMPTY_WEEK, Fitter, Freedom, at_least, enough_heads
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.plan import Finding, NotPlaced
 from nundine.core.week.problem import Job, Task, WeekProblem
@@ -66,6 +66,7 @@ class Explainer:
         name, facts = f"task {task.id}", {"task": task.id, "hours": task.hours}
         length = grid.slots_for(min(task.hours, task.min_portion) if task.splittable else task.hours)
         free = board.everything
+        seats = []
         for need in task.needs:
             able = [(n, board.there[n] & mask) for n, mask in board.qualified(need)]
             on_shift = [n for n, m in able if m]
@@ -77,6 +78,12 @@ class Explainer:
             if not any(run_starts(m, length) for _, m in able):
                 return Finding("too long", f"{name} takes {task.hours:g} h, longer than any shift, and may not be split", facts)
             free &= at_least([m for _, m in able], need.people)
+            seats.append(able)
+        if seats:
+            free &= enough_heads(seats, task.people)
+            if not run_starts(free, length):
+                return Finding("nobody", f"{name}: the {task.people} people that it needs are never on shift together for {length * self.problem.slot_minutes / 60:g} h",
+                               {**facts, "needed": task.people})  # fmt: skip
         if job.earliest is not None and grid.ceil(job.earliest) >= board.week_end:
             return Finding("not yet", f"it may start on {job.earliest:%a %-d %b} at the earliest", {**facts, "earliest": job.earliest.isoformat()})
         first = grid.ceil(job.earliest) if job.earliest else 0

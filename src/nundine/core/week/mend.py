@@ -371,9 +371,12 @@ class _Mender:
                 best, instead, gain = found, other_id, self.worth.of(job, found) - self.worth.of(other, taken)
         if not best:
             return False
-        taken = self.board.remove(self.p.job_by_id[instead]) if instead else []
+        if instead is None:
+            self.board.add(job, best)
+            return True
+        taken = self.board.remove(self.p.job_by_id[instead])
         self.board.add(job, best)
-        self._settle({(str(instead), p.task.id, p.number) for p in taken} & set(self.before))
+        self._settle({(instead, p.task.id, p.number) for p in taken} & set(self.before))
         return True
 
     def _fit_for(self, job: Job) -> list[Portion]:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from nundine.core.week.build.bits import first_bit, run_starts, span, union
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.fit import Fitter, Freedom, at_least
+from nundine.core.week.build.fit import TRIES, Fitter, Freedom, enough_heads
 from nundine.core.week.problem import Need, Placement, Task
 
 
@@ -104,10 +104,11 @@ class Draft:
             able = [
                 (n, run_starts(board.free[n] & mask & board.day_of[n].get(one.day, 0), length)) for n, mask in board.qualified(need) if n not in given
             ]
-            starts &= at_least([m for _, m in able], 1)
             runs_of.append(able)
             open_needs.append(_single(need))
-        for _ in range(24):
+        if runs_of:
+            starts &= enough_heads(runs_of, len(runs_of))
+        for _ in range(TRIES):
             s = first_bit(starts)
             if s < 0:
                 return None

@@ -8,6 +8,9 @@ from nundine.core.week.build.bits import first_bit, run_length, run_starts, runs
 from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.problem import Job, Need, Task
 
+TRIES = 24
+"""Starts at which seats are tried before a search gives up."""
+
 
 @dataclass(frozen=True)
 class Freedom:
@@ -184,7 +187,9 @@ class Fitter:
             able = [(n, m) for n, m in able if m & starts]
             starts &= at_least([m for _, m in able], need.people)
             runs_of.append(able)
-        for _ in range(24):
+        if len(task.needs) > 1:
+            starts &= enough_heads(runs_of, task.people)
+        for _ in range(TRIES):
             s = first_bit(starts)
             if s < 0:
                 return None
@@ -227,6 +232,15 @@ def at_least(masks: list[int], count: int) -> int:
             levels[k] |= levels[k - 1] & m
         levels[0] |= m
     return levels[-1]
+
+
+def enough_heads(runs_of: list[list[tuple[int, int]]], people: int) -> int:
+    """Slots at which as many people as there are seats are able to take one or another: Hall's condition for all seats together."""
+    heads: dict[int, int] = {}
+    for able in runs_of:
+        for n, m in able:
+            heads[n] = heads.get(n, 0) | m
+    return at_least(list(heads.values()), people)
 
 
 def match(wanted: list[list[int]]) -> list[int] | None:

@@ -46,7 +46,7 @@ class Tables(NamedTuple):
     U: Any  # int64 (tools, 1 + slots): how many there are, how many are in use
     X: Any  # int64 (portions, 3 x width): task, start, end, people: now, before the step, at the best value; a block for each job
     Q: Any  # int64 (seats, 5 + people): filling of seats
-    B: Any  # int64 (rows, 2): who is able, how many for each need
+    B: Any  # int64 (rows, 3): who is able, how many for each need, the row before of the same person
     L: Any  # int64: lists
     W: Any  # uint64 (rows, words): sets of slots
     S: Any  # int64: single figures
@@ -176,11 +176,10 @@ class Layer:
                 in_use[tools[x], 1 + p.start : 1 + p.end] += 1
         tool_free = [sum(1 << s for s in range(board.slots) if row[1 + s] < row[0]) for row in in_use]
         longest = max((sum(len(board.qualified(d)) for d in t.needs) for t in self.tasks), default=0) + 1
-        most = max((d.people for t in self.tasks for d in t.needs), default=1)
         groups = max((len(t.needs) for t in self.tasks), default=0) + 1
         at, row_sets = len(masks), [masks]
         places = []
-        for rows in (board.there, board.regular, board.there if blank else board.free, tool_free, [0] * (5 + most), [0] * longest):
+        for rows in (board.there, board.regular, board.there if blank else board.free, tool_free, [0] * (5 + widest), [0] * longest):
             places.append(at)
             at += len(rows)
             row_sets.append(rows)
@@ -203,7 +202,7 @@ class Layer:
         return Tables(
             table(jobs, 22), floats, z, table(tasks, 18), np.array(hours, dtype=np.float64), table(need_rows, 2), table(assets, 2),
             table([[crafts[c], 0, 0] for c in board.main], 3), table(budget, 2), in_use, empty(blocks + 1, 3 * (3 + seats)),
-            empty(seats + 1, 5 + max(1, people)), empty(max(longest, groups), 2), np.array(lists.all or [0], dtype=np.int64),
+            empty(seats + 1, 5 + max(1, people)), empty(max(longest, groups), 3), np.array(lists.all or [0], dtype=np.int64),
             words_of([m for rows in row_sets for m in rows], words),
             np.array([board.slots, board.week_end, 0, 0, len(movable), 3 + seats, *places], dtype=np.int64), np.array(single, dtype=np.float64),
             np.array([seed], dtype=np.uint64),

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from nundine.core.week.build.compiling import inner
+from nundine.core.week.build.fit import TRIES
 from nundine.core.week.build.kernel.board import occupy, vacate
 from nundine.core.week.build.kernel.words import U0, U1, count_in, first_bit, has_bit, part, run_length, run_starts
 from nundine.core.week.build.tables import (
@@ -60,8 +61,6 @@ from nundine.core.week.build.tables import (
     T_TOOLS,
     T_TOUCHES,
 )
-
-TRIES = 24
 
 
 @inner
@@ -148,6 +147,32 @@ def seats(k: Any, t: int, s: int, length: int) -> bool:
 
 
 @inner
+def enough_heads(k: Any, rows: int, seats: int, lo: int, hi: int) -> None:
+    """Leave in row 1 the slots at which as many people as there are seats are able to take one or another."""
+    for level in range(seats):
+        for w in range(lo, hi):
+            k.W[k.S[S_ROWS] + 4 + level, w] = U0
+    for r in range(rows):
+        k.P[k.B[r, 0], P_SEAT] = -1
+    for r in range(rows):
+        k.B[r, 2], k.P[k.B[r, 0], P_SEAT] = k.P[k.B[r, 0], P_SEAT], r
+    for r in range(rows):
+        if k.P[k.B[r, 0], P_SEAT] != r:
+            continue
+        for w in range(lo, hi):
+            m = U0
+            one = r
+            while one >= 0:
+                m |= k.W[k.S[S_ABLE] + one, w]
+                one = k.B[one, 2]
+            for level in range(seats - 1, 0, -1):
+                k.W[k.S[S_ROWS] + 4 + level, w] |= k.W[k.S[S_ROWS] + 3 + level, w] & m
+            k.W[k.S[S_ROWS] + 4, w] |= m
+    for w in range(lo, hi):
+        k.W[k.S[S_ROWS] + 1, w] &= k.W[k.S[S_ROWS] + 3 + seats, w]
+
+
+@inner
 def portion(k: Any, t: int, length: int, overtime: bool, lo: int, hi: int) -> int:
     """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is none."""
     for w in range(lo, hi):
@@ -192,6 +217,8 @@ def portion(k: Any, t: int, length: int, overtime: bool, lo: int, hi: int) -> in
                 row += 1
         for w in range(lo, hi):
             k.W[k.S[S_ROWS] + 1, w] &= k.W[k.S[S_ROWS] + 3 + count, w]
+    if k.T[t, T_NNEEDS] > 1:
+        enough_heads(k, row, k.T[t, T_PEOPLE], lo, hi)
     for _ in range(TRIES):
         s = first_bit(k.W, k.S[S_ROWS] + 1, lo, hi)
         if s < 0:
