@@ -5,69 +5,25 @@ Baselines: for requests, the same server's health check; for plans, priority dis
 
 from __future__ import annotations
 
-import json
 import statistics
 import sys
-import tempfile
 import threading
 import time
-import urllib.error
-import urllib.request
 from collections.abc import Callable
-from datetime import date, timedelta
-from pathlib import Path
+from datetime import timedelta
 
 from playwright.sync_api import sync_playwright
 from rich.console import Console
 from rich.table import Table
-from tests.conftest import free_port
 
 from bench import bounds, engine, exports
+from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
 from nundine.core.week.build import compiled
 from nundine.core.week.build.builder import Limits, Progress, build
-from nundine.demo import world
-from nundine.local.running import running
 from nundine.services import imports
 from nundine.services.standing import standing
 from nundine.services.state import load_state
-from nundine.settings import Settings
 from nundine.store.base import db
-
-WEEK = "2026-W49"
-PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
-
-
-class Site:
-    """A signed-in scheduler's requests."""
-
-    def __init__(self, address: str) -> None:
-        self.address, self.cookie = address, ""
-        answer = self.open("POST", "/api/session", {"name": "sven", "password": PASSWORDS["sven"]})
-        self.cookie = answer.headers["set-cookie"].split(";")[0]
-
-    def open(self, method: str, path: str, body: object = None):  # type: ignore[no-untyped-def]
-        headers = {"x-nundine": "1", "content-type": "application/json", "cookie": self.cookie}
-        data = json.dumps(body).encode() if body is not None else None
-        try:
-            return urllib.request.urlopen(urllib.request.Request(self.address + path, data, headers, method=method), timeout=60)
-        except urllib.error.HTTPError as bad:
-            raise RuntimeError(f"{method} {path}: {bad.code} {bad.read().decode()}") from bad
-
-    def get(self, path: str) -> dict:
-        return json.load(self.open("GET", f"/api/weeks/{WEEK}{path}"))
-
-    def post(self, path: str, body: object) -> dict:
-        text = self.open("POST", f"/api/weeks/{WEEK}{path}", body).read()
-        return json.loads(text) if text else {}
-
-
-def milliseconds(work: Callable[[], object], times: int) -> list[float]:
-    out = []
-    for _ in range(times):
-        began = time.perf_counter()
-        work()
-        out.append(1000 * (time.perf_counter() - began))
-    return out
 
 
 def build_and_accept(site: Site, seconds: float) -> None:
@@ -118,41 +74,32 @@ def main() -> None:
         worst = ordered[min(len(ordered) - 1, int(0.95 * len(ordered)))]
         table.add_row(name, f"{statistics.median(times):.0f} ms", f"{worst:.0f} ms", target, f"{statistics.median(times) / baseline:.1f}")
 
-    with tempfile.TemporaryDirectory(prefix="nundine-bench-", ignore_cleanup_errors=True) as folder:
-        here = Settings(Path(folder), "127.0.0.1", free_port(), free_port(), date(2026, 11, 23))
-
-        def prepare() -> None:
-            with db.connection_context():
-                world.make(date(2026, 11, 23), PASSWORDS)
-
-        with running(here, prepare=prepare) as now:
-            site = Site(now.address)
-            health = statistics.median(milliseconds(lambda: site.open("GET", "/api/health").read(), 30))
-            table.add_row("health check (baseline)", f"{health:.1f} ms", "", "", "1.0")
-            _plans(table)
-            site.get("")
-            build_and_accept(site, 5)
-            move = mover(site)
-            milliseconds(move, 3)
-            row("edit: move a job", milliseconds(move, 40), "< 100 ms", health)
-            building = threading.Thread(target=lambda: build_and_accept(site, 8))
-            building.start()
-            time.sleep(1.0)
-            row("the same while a build runs", milliseconds(move, 40), "< 100 ms", health)
-            building.join()
-            for path, name in (("", "week"), ("/crew", "crew"), ("/agree", "agree"), ("/tanks/mech/2026-11-30", "a tank")):
-                row(f"read: {name}", milliseconds(lambda p=path: site.get(p), 10), "", health)
-            row("Balance usable after navigation", _balance(now.address), "< 1500 ms", health)
-            many_orders(50_000)
-            site.get("/backlog")
-            for query, name in (
-                ("", "first page"),
-                ("?sort=due&down=false", "sort"),
-                ("?ready=true&craft=elec", "filter"),
-                ("?search=brake+gondola", "search"),
-            ):
-                row(f"50,000 WOs: {name}", milliseconds(lambda q=query: site.get(f"/backlog{q}"), 8), "< 200 ms", health)
-            Console(width=110).print(table)
+    with demo_site() as (site, health):
+        table.add_row("health check (baseline)", f"{health:.1f} ms", "", "", "1.0")
+        _plans(table)
+        site.get("")
+        build_and_accept(site, 5)
+        move = mover(site)
+        milliseconds(move, 3)
+        row("edit: move a job", milliseconds(move, 40), "< 100 ms", health)
+        building = threading.Thread(target=lambda: build_and_accept(site, 8))
+        building.start()
+        time.sleep(1.0)
+        row("the same while a build runs", milliseconds(move, 40), "< 100 ms", health)
+        building.join()
+        for path, name in (("", "week"), ("/crew", "crew"), ("/agree", "agree"), ("/tanks/mech/2026-11-30", "a tank")):
+            row(f"read: {name}", milliseconds(lambda p=path: site.get(p), 10), "", health)
+        row("Balance usable after navigation", _balance(site.address), "< 1500 ms", health)
+        many_orders(50_000)
+        site.get("/backlog")
+        for query, name in (
+            ("", "first page"),
+            ("?sort=due&down=false", "sort"),
+            ("?ready=true&craft=elec", "filter"),
+            ("?search=brake+gondola", "search"),
+        ):
+            row(f"50,000 WOs: {name}", milliseconds(lambda q=query: site.get(f"/backlog{q}"), 8), "< 200 ms", health)
+        Console(width=110).print(table)
 
 
 def _balance(address: str) -> list[float]:

@@ -8,23 +8,17 @@ from __future__ import annotations
 import csv
 import io
 import json
-import statistics
-import tempfile
 import time
 import urllib.request
 import uuid
 from datetime import date, timedelta
-from pathlib import Path
 from random import Random
 
 from rich.console import Console
 from rich.table import Table
-from tests.conftest import free_port
 
-from nundine.demo import exports, places, world
-from nundine.local.running import running
-from nundine.settings import Settings
-from nundine.store.base import db
+from bench.site import Site, demo_site
+from nundine.demo import exports, places
 
 COUNT = 5000
 GERMAN = {v: k for k, v in exports.CRAFT_WORDS["north"].items()}
@@ -49,48 +43,38 @@ def export(later: bool) -> bytes:
 
 
 def main() -> None:
-    from bench.__main__ import PASSWORDS, Site, milliseconds
-
     table = Table("what", "seconds", "target", "x baseline", title=f"An export of {COUNT:,} WOs with their tasks")
-    with tempfile.TemporaryDirectory(prefix="nundine-bench-", ignore_cleanup_errors=True) as folder:
-        here = Settings(Path(folder), "127.0.0.1", free_port(), free_port(), date(2026, 11, 23))
+    with demo_site() as (site, baseline):
+        health = baseline / 1000
 
-        def prepare() -> None:
-            with db.connection_context():
-                world.make(date(2026, 11, 23), PASSWORDS)
+        def row(name: str, seconds: float, target: str) -> None:
+            table.add_row(name, f"{seconds:.2f}", target, f"{seconds / health:.0f}")
 
-        with running(here, prepare=prepare) as now:
-            site = Site(now.address)
-            health = statistics.median(milliseconds(lambda: site.open("GET", "/api/health").read(), 20)) / 1000
-
-            def row(name: str, seconds: float, target: str) -> None:
-                table.add_row(name, f"{seconds:.2f}", target, f"{seconds / health:.0f}")
-
-            for later in (False, True):
-                began = time.perf_counter()
-                opened = _upload(site, export(later))
-                mapping = {**opened["mapping"], "name": "Bench", "values": {"craft": GERMAN}}
-                row(f"{'a week later: ' if later else ''}opened, columns guessed", time.perf_counter() - began, "")
-                began = time.perf_counter()
-                made = json.load(site.open("POST", f"/api/foreign/{opened['id']}/difference", {"mapping": mapping}))
-                row(f"{'a week later: ' if later else ''}compared", time.perf_counter() - began, "< 10 s" if later else "")
-                began = time.perf_counter()
-                site.open("POST", f"/api/foreign/{opened['id']}/bring-in", {"mapping": mapping})
-                while (found := json.load(site.open("GET", f"/api/foreign/{opened['id']}")))["state"] in ("waiting", "working"):
-                    time.sleep(0.1)
-                if found["state"] != "done":
-                    raise RuntimeError(str(found))
-                row(
-                    f"{'a week later: ' if later else ''}brought in ({made['new_count']} new, {made['changed_count']} changed)",
-                    time.perf_counter() - began,
-                    "< 20 s",
-                )
+        for later in (False, True):
+            began = time.perf_counter()
+            opened = _upload(site, export(later))
+            mapping = {**opened["mapping"], "name": "Bench", "values": {"craft": GERMAN}}
+            row(f"{'a week later: ' if later else ''}opened, columns guessed", time.perf_counter() - began, "")
+            began = time.perf_counter()
+            made = json.load(site.open("POST", f"/api/foreign/{opened['id']}/difference", {"mapping": mapping}))
+            row(f"{'a week later: ' if later else ''}compared", time.perf_counter() - began, "< 10 s" if later else "")
+            began = time.perf_counter()
+            site.open("POST", f"/api/foreign/{opened['id']}/bring-in", {"mapping": mapping})
+            while (found := json.load(site.open("GET", f"/api/foreign/{opened['id']}")))["state"] in ("waiting", "working"):
+                time.sleep(0.1)
+            if found["state"] != "done":
+                raise RuntimeError(str(found))
+            row(
+                f"{'a week later: ' if later else ''}brought in ({made['new_count']} new, {made['changed_count']} changed)",
+                time.perf_counter() - began,
+                "< 20 s",
+            )
     Console(width=110).print(table)
 
 
-def _upload(site: object, data: bytes) -> dict:  # type: ignore[type-arg]
+def _upload(site: Site, data: bytes) -> dict:  # type: ignore[type-arg]
     mark = uuid.uuid4().hex
     body = (f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="bench.csv"\r\n\r\n').encode() + data + f"\r\n--{mark}--\r\n".encode()
-    headers = {"x-nundine": "1", "content-type": f"multipart/form-data; boundary={mark}", "cookie": site.cookie}  # type: ignore[attr-defined]
-    request = urllib.request.Request(site.address + "/api/foreign", body, headers)  # type: ignore[attr-defined]
+    headers = {"x-nundine": "1", "content-type": f"multipart/form-data; boundary={mark}", "cookie": site.cookie}
+    request = urllib.request.Request(site.address + "/api/foreign", body, headers)
     return dict(json.load(urllib.request.urlopen(request, timeout=60)))

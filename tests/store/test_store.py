@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import getpass
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
@@ -10,7 +9,7 @@ import pymysql
 import pytest
 from peewee import IntegrityError
 
-from nundine.local.database import password
+from nundine.local.database import password, root_connection
 from nundine.settings import Settings
 from nundine.store.asset import Asset
 from nundine.store.schema import TABLES, migrate, table_statements
@@ -32,7 +31,7 @@ def described(root: pymysql.Connection, schema: str) -> dict[str, list[tuple]]:
 
 
 def test_the_migrations_make_the_tables_of_the_models(database: Settings) -> None:
-    with pymysql.connect(unix_socket=str(database.socket), user=getpass.getuser(), autocommit=True) as root:
+    with root_connection(database) as root:
         migrated = described(root, "nundine")
         assert len(migrated["columns"]) > 200
         with root.cursor() as cursor:

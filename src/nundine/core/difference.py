@@ -11,8 +11,6 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import Any
 
-WHOLE = "tasks"
-
 
 @dataclass(frozen=True)
 class FieldChange:
@@ -57,16 +55,16 @@ def field_changes(
     task: str | None, base: Mapping[str, Any] | None, ours: Mapping[str, Any], theirs: Mapping[str, Any]
 ) -> tuple[list[FieldChange], int]:
     """Changes of the fields that theirs tells, and how many fields stay as they were changed here."""
-    out, kept = [], 0
+    out, kept, was = [], 0, base or {}
     for name, after in theirs.items():
         before = ours.get(name)
         if after == before:
             continue
-        known = base is not None and name in base
-        if known and base is not None and base[name] == after:
+        known = name in was
+        if known and was[name] == after:
             kept += 1
             continue
-        out.append(FieldChange(task, name, before, after, bool(known and base is not None and base[name] != before)))
+        out.append(FieldChange(task, name, before, after, known and was[name] != before))
     return out, kept
 
 
@@ -77,11 +75,11 @@ def difference(number: str, base: Mapping[str, Any] | None, ours: Mapping[str, A
     """
     changes, kept = field_changes(None, base and base["fields"], ours["fields"], theirs["fields"])
     told = (base or {"tasks": {}})["tasks"]
-    for task, values in theirs[WHOLE].items():
-        if task in ours[WHOLE]:
-            more, also = field_changes(task, told.get(task), ours[WHOLE][task], values)
+    for task, values in theirs["tasks"].items():
+        if task in ours["tasks"]:
+            more, also = field_changes(task, told.get(task), ours["tasks"][task], values)
             changes += more
             kept += also
-    new = tuple(t for t in theirs[WHOLE] if t not in ours[WHOLE])
-    gone = tuple(t for t in ours[WHOLE] if t in told and t not in theirs[WHOLE])
+    new = tuple(t for t in theirs["tasks"] if t not in ours["tasks"])
+    gone = tuple(t for t in ours["tasks"] if t in told and t not in theirs["tasks"])
     return Difference(number, tuple(changes), kept, new, gone)

@@ -20,6 +20,10 @@ class BadFile(ValueError):
     """A file that can not be read as tables: what, and what to do."""
 
 
+class BadCell(ValueError):
+    """Why a cell can not be understood, and how to write it."""
+
+
 @dataclass(frozen=True)
 class Sheet:
     """Rows of one table: (row number in the file, {column: cell}). Cells are text, or values of a spreadsheet."""

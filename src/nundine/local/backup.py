@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pymysql
 
-from nundine.local.database import CannotStart, connect, private_database, program
+from nundine.local.database import CannotStart, connect, private_database, program, root_connection
 from nundine.settings import Settings
 from nundine.store.base import db
 from nundine.store.schema import migrate
@@ -36,14 +36,10 @@ def backup(settings: Settings, file: Path) -> int:
 
 def _answers(settings: Settings) -> bool:
     try:
-        _root(settings).close()
+        root_connection(settings).close()
     except (pymysql.MySQLError, OSError):
         return False
     return True
-
-
-def _root(settings: Settings, database: str | None = None) -> pymysql.Connection:  # type: ignore[type-arg]
-    return pymysql.connect(unix_socket=str(settings.socket), user=getpass.getuser(), autocommit=True, database=database)
 
 
 def _dump(settings: Settings, file: Path) -> int:
@@ -100,7 +96,7 @@ def restore(settings: Settings, file: Path) -> None:
     """
     _checked(file)
     with private_database(settings):
-        with _root(settings) as root, root.cursor() as cursor:
+        with root_connection(settings) as root, root.cursor() as cursor:
             cursor.execute("DROP DATABASE IF EXISTS nundine_restored")
             cursor.execute("CREATE DATABASE nundine_restored CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
         command = [
@@ -128,7 +124,7 @@ def restore(settings: Settings, file: Path) -> None:
 
 def _swap(settings: Settings) -> None:
     """The restored tables take the place of the present ones."""
-    with _root(settings) as root, root.cursor() as cursor:
+    with root_connection(settings) as root, root.cursor() as cursor:
         cursor.execute("SET FOREIGN_KEY_CHECKS=0")
         cursor.execute(f"DROP DATABASE IF EXISTS {DATABASE}")
         cursor.execute(f"CREATE DATABASE {DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")

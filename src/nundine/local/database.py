@@ -40,6 +40,11 @@ def program(name: str) -> str:
     return found
 
 
+def root_connection(settings: Settings) -> pymysql.Connection:  # type: ignore[type-arg]
+    """As the owner of the server's files, over its socket."""
+    return pymysql.connect(unix_socket=str(settings.socket), user=getpass.getuser(), autocommit=True)
+
+
 def port_free(port: int) -> bool:
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
@@ -124,17 +129,14 @@ class PrivateDatabase:
                 tail = (self.settings.var / "run" / "db.log").read_text(errors="replace").splitlines()[-4:]
                 raise CannotStart("The database did not start:\n  " + "\n  ".join(tail))
             with contextlib.suppress(pymysql.MySQLError, OSError):
-                self._root().close()
+                root_connection(self.settings).close()
                 return
             time.sleep(0.1)
         raise CannotStart(f"The database did not answer within 30 s; its log is {self.settings.var / 'run' / 'db.log'}.")
 
-    def _root(self) -> pymysql.Connection:  # type: ignore[type-arg]
-        return pymysql.connect(unix_socket=str(self.settings.socket), user=getpass.getuser(), autocommit=True)
-
     def _user(self) -> None:
         secret = password(self.settings.var)
-        with self._root() as root, root.cursor() as cursor:
+        with root_connection(self.settings) as root, root.cursor() as cursor:
             for name in ("nundine", "nundine_jobs"):
                 cursor.execute(f"CREATE DATABASE IF NOT EXISTS {name}")
             cursor.execute("CREATE USER IF NOT EXISTS 'nundine'@'127.0.0.1'")

@@ -10,10 +10,10 @@ from zoneinfo import ZoneInfo
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import in_order
-from nundine.formats.tables import BadFile, Sheet, read_tables, write_csv, write_xlsx
+from nundine.formats.tables import BadCell, BadFile, Sheet, read_tables, write_csv, write_xlsx
 from nundine.services import work_orders
 from nundine.services.errors import NotFound
-from nundine.services.kinds import KINDS, BadCell, Kind, read_cell, write_cell
+from nundine.services.kinds import KINDS, Kind, read_cell, write_cell
 from nundine.services.standing import standing, standing_work, write
 from nundine.store.base import db
 from nundine.store.site import site, touch

@@ -10,13 +10,10 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.priority import KINDS as WORK_KINDS
+from nundine.formats.tables import BadCell
 from nundine.store.work_order import PERMITS, STATES, TASK_STATES
 
 Read = Callable[[Any, ZoneInfo], Any]
-
-
-class BadCell(ValueError):
-    """Why a cell can not be understood, and how to write it."""
 
 
 def _blank(cell: Any) -> bool:

@@ -27,7 +27,8 @@ _kept: OrderedDict[tuple[Any, ...], Any] = OrderedDict()
 _lock = Lock()
 
 
-def _remember(key: tuple[Any, ...], make: Any) -> Any:
+def remember_value(key: tuple[Any, ...], make: Any) -> Any:
+    """Keep what was computed under a key that says all that it depends on."""
     with _lock:
         if key in _kept:
             _kept.move_to_end(key)
@@ -40,14 +41,9 @@ def _remember(key: tuple[Any, ...], make: Any) -> Any:
     return made
 
 
-def remember_value(key: tuple[Any, ...], make: Any) -> Any:
-    """Keep what was computed under a key that says all that it depends on."""
-    return _remember(key, make)
-
-
 def remember(key: tuple[Any, ...], owner: object, make: Any) -> Any:
     """Keep what was computed of `owner` while that very object is in use."""
-    held, made = _remember(key, lambda: (owner, make()))
+    held, made = remember_value(key, lambda: (owner, make()))
     if held is not owner:
         made = make()
         with _lock:
@@ -159,13 +155,13 @@ def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
                     rows[(job, task, int(portion))] = change["after"]
         return rows
 
-    return dict(_remember(("rows", here, week.name, week.edits), make))
+    return dict(remember_value(("rows", here, week.name, week.edits), make))
 
 
 def _elsewhere(here: Any, week: Week) -> frozenset[int]:
     """WOs that stand in another open week; looked up again only when other weeks were edited."""
     stamp = tuple(Week.select(Week.id, Week.edits, Week.status).where(Week.id != week.id).order_by(Week.id).tuples())
-    made: frozenset[int] = _remember(
+    made: frozenset[int] = remember_value(
         ("elsewhere", here, week.name, stamp),
         lambda: frozenset(row[0] for row in placed_elsewhere(week).select(TaskRow.work_order).distinct().tuples()),
     )
@@ -177,18 +173,18 @@ def load_state(name: str) -> WeekState:
     week, here = find_week(name), site()
     zone = ZoneInfo(here.timezone)
     here_id = (here.name, here.get_id())
-    people: tuple[Person, ...] = _remember(("people", here_id, name, here.people_revision), lambda: load_people(name, zone))
+    people: tuple[Person, ...] = remember_value(("people", here_id, name, here.people_revision), lambda: load_people(name, zone))
     assets: tuple[Asset, ...]
     jobs: tuple[Job, ...]
     rows = _rows(here_id, week)
-    assets, jobs = _remember(
+    assets, jobs = remember_value(
         ("work", here_id, name, here.work_revision, _elsewhere(here_id, week)), lambda: (load_assets(name, zone), load_jobs(week, zone))
     )
     known = remember(("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks))
     unready = frozenset(k[:2] for k in rows if k[:2] not in known)
     if unready:
-        jobs = _remember(("work and", here_id, name, here.work_revision, unready), lambda: load_jobs(week, zone))
-    problem = _remember(
+        jobs = remember_value(("work and", here_id, name, here.work_revision, unready), lambda: load_jobs(week, zone))
+    problem = remember_value(
         ("problem", here_id, name, here.people_revision, here.work_revision, id(jobs)), lambda: _problem(name, here, people, assets, jobs)
     )
     return WeekState(week, here, problem, rows)

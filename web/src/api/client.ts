@@ -28,13 +28,27 @@ interface Answer<T> {
   response: Response;
 }
 
+/** Files go as a form of their own, which the generated client does not write. */
+export async function sendFiles<T>(path: string, name: string, files: File[]): Promise<T> {
+  const body = new FormData();
+  for (const f of files) body.append(name, f);
+  const response = await fetch(path, { method: "POST", body, headers: { "x-nundine": "1" } }).catch(() => null);
+  if (response === null) throw offline();
+  const document = (await response.json().catch(() => undefined)) as unknown;
+  return need<T>(Promise.resolve(response.ok ? { data: document as T, response } : { error: document, response }));
+}
+
+function offline(): Problem {
+  return new Problem(0, "offline", "Nundine does not answer. Check that it is running; your last edit may not have been saved.");
+}
+
 /** The data of an answer, or a Problem. */
 export async function need<T>(answer: Promise<Answer<T>>): Promise<T> {
   let got: Answer<T>;
   try {
     got = await answer;
   } catch {
-    throw new Problem(0, "offline", "Nundine does not answer. Check that it is running; your last edit may not have been saved.");
+    throw offline();
   }
   if (got.response.ok) return got.data as T;
   const problem = got.error as { code?: string; title?: string; field?: string } | undefined;

@@ -64,3 +64,6 @@ export function isPreventive(kind: string): boolean {
 export function tone(job: { must: boolean; kind: string }): "must" | "preventive" | "other" {
   return job.must ? "must" : isPreventive(job.kind) ? "preventive" : "other";
 }
+
+/** Kinds of work, in the order of the trade's care for them. */
+export const WORK_KINDS = ["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"];

@@ -8,6 +8,8 @@ from collections.abc import Iterable
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
+from nundine.formats.tables import BadCell
+
 STYLES = ("ymd", "dmy", "mdy")
 EPOCH = datetime(1899, 12, 30)
 """Day 0 of spreadsheets' serial days (ECMA-376, 1900 date system)."""
@@ -26,10 +28,6 @@ MONTH_FIRST = re.compile(r"^([a-z]+)[.\s-]+(\d{1,2})(?:st|nd|rd|th)?[,\s-]+(\d{4
 CLOCK = re.compile(r"^(\d{1,4}):(\d{2})(?::(\d{2}))?$")
 HOURS_MINUTES = re.compile(r"^(?:(\d+)\s*(?:h|hrs?|std|hours?|heures?)\.?)?\s*(?:(\d{1,3})\s*(?:m|min|mins|minutes?|minuten)?\.?)?$", re.IGNORECASE)
 UNIT = re.compile(r"\s*(h|hrs?|hours?|std\.?|stunden|heures?|min\.?|mins|minutes?|minuten)\s*$", re.IGNORECASE)
-
-
-class BadCell(ValueError):
-    """Why a cell can not be understood."""
 
 
 class Ambiguous(BadCell):

@@ -9,8 +9,9 @@ from datetime import date, datetime, time, timedelta
 from difflib import SequenceMatcher
 from typing import Any
 
-from nundine.formats.foreign.cells import DATE, BadCell, blank, hours, moment, plain
+from nundine.formats.foreign.cells import DATE, blank, hours, moment, plain
 from nundine.formats.foreign.table import ForeignTable
+from nundine.formats.tables import BadCell
 
 DATES = ("raised", "earliest", "due", "latest", "parts_ready")
 ORDER_FIELDS = ("title", "asset", "kind", "state", "raised", "earliest", "due", "latest", "must", "parts_ready", "permit", "description")
@@ -115,12 +116,12 @@ def _is_hours(cell: Any) -> bool:
     if isinstance(cell, (time, timedelta)):
         return True
     try:
-        return 0 <= hours(cell, "h", ".") < 20000 and not _worded_date(cell)
+        return 0 <= hours(cell, "h", ".") < 20000 and not _is_written_date(cell)
     except BadCell:
         return False
 
 
-def _worded_date(cell: Any) -> bool:
+def _is_written_date(cell: Any) -> bool:
     return isinstance(cell, str) and bool(DATE.match(cell.strip()))
 
 
@@ -138,10 +139,10 @@ def guess_columns(table: ForeignTable, known: Mapping[str, Mapping[str, str]]) -
     for _, _, column, name in sorted(scores, reverse=True):
         if name not in found and column not in found.values():
             found[name] = column
-    return _settled(found, cells)
+    return _settled(found)
 
 
-def _settled(found: dict[str, str], cells: Mapping[str, Sequence[Any]]) -> dict[str, str]:
+def _settled(found: dict[str, str]) -> dict[str, str]:
     """A table with a row for each WO has no task number, so its one text is the title."""
     if "task_title" in found and "title" not in found:
         found["title"] = found.pop("task_title")

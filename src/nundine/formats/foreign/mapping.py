@@ -66,7 +66,7 @@ class ForeignMapping:
     values
         Ours by their word, for craft, kind, state, asset, asset_state, permit and must.
     defaults
-        What holds where a column or a cell is missing: kind, craft, asset_state.
+        What holds where a column or a cell is missing: kind, craft.
     """
 
     name: str = ""
@@ -77,7 +77,7 @@ class ForeignMapping:
     hours_are: str = "elapsed"
     chain: bool = True
     values: dict[str, dict[str, str]] = field(default_factory=dict)
-    defaults: dict[str, str] = field(default_factory=lambda: {"kind": "corrective", "asset_state": "any"})
+    defaults: dict[str, str] = field(default_factory=lambda: {"kind": "corrective"})
 
     def document(self) -> dict[str, Any]:
         return asdict(self)
@@ -115,15 +115,15 @@ def meaning(values: Words[str, Words[str, str]], known: Words[str, Words[str, st
 def guess(table: ForeignTable, known: Words[str, Words[str, str]]) -> ForeignMapping:
     """A first mapping: columns by their names and values; formats where all cells agree on one."""
     columns = guess_columns(table, {**MEANINGS, **known})
-    made = ForeignMapping(columns=columns)
-    unit = "min" if any(w in plain(columns.get("hours", "")).split() for w in ("min", "minutes", "minuten", "mins")) else "h"
-    work = any(w in plain(columns.get("hours", "")).split() for w in ("labor", "labour", "work", "arbeit", "aufwand", "man"))
-    written, figures = _dates(table, columns), _figures(table, columns)
-    styles, marks = date_styles(written), decimal_marks(figures)
-    dates = next(iter(styles)) if len(styles) == 1 else None
-    decimals = next(iter(marks)) if len(marks) == 1 else None
+    name = plain(columns.get("hours", "")).split()
+    work = "people" in columns and any(w in name for w in ("labor", "labour", "work", "arbeit", "aufwand", "man"))
+    styles, marks = date_styles(_dates(table, columns)), decimal_marks(_figures(table, columns))
     return ForeignMapping(
-        made.name, columns, dates, decimals, unit, "work" if work and "people" in columns else "elapsed", made.chain, {}, made.defaults
+        columns=columns,
+        dates=next(iter(styles)) if len(styles) == 1 else None,
+        decimals=next(iter(marks)) if len(marks) == 1 else None,
+        unit="min" if any(w in name for w in ("min", "minutes", "minuten", "mins")) else "h",
+        hours_are="work" if work else "elapsed",
     )
 
 

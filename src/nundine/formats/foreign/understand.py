@@ -10,10 +10,11 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.formats.foreign import cells
-from nundine.formats.foreign.cells import BadCell, blank, plain
+from nundine.formats.foreign.cells import blank, plain
 from nundine.formats.foreign.fields import DATES, FIELD_BY_NAME, ORDER_FIELDS
 from nundine.formats.foreign.mapping import ForeignMapping, meaning
 from nundine.formats.foreign.table import ForeignTable
+from nundine.formats.tables import BadCell
 
 TOTALS = {"total", "totals", "sum", "summe", "gesamt", "gesamtsumme", "zwischensumme", "subtotal", "somme", "totaux", "grand total", "total general"}
 NAMED = ("asset", "kind", "state", "permit", "must", "asset_state", "craft")
@@ -45,8 +46,6 @@ class Understood:
     def without_problems(self) -> Understood:
         """Only WOs none of whose rows has a problem."""
         bad = {p.number for p in self.problems}
-        if None in bad:
-            bad.discard(None)
         keep = [n for n in self.orders if n not in bad]
         return Understood(
             {n: self.orders[n] for n in keep}, {n: self.tasks.get(n, {}) for n in keep}, {n: self.rows[n] for n in keep}, [], self.notes

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 
 import { useBacklog, useSummary, type BacklogAsked } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
-import { dayName, figure, hours, localDay } from "../../look/words";
+import { dayName, figure, hours, localDay, WORK_KINDS } from "../../look/words";
 import { useWeek } from "../week/context";
 import { JobPanel } from "./JobPanel";
 import { Gates, Priority } from "./Marks";
@@ -55,7 +55,7 @@ export function Gather() {
           <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 84 }} />
           <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 90 }} />
           <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 88 }} />
-          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"].map((k) => ({ value: k, label: k }))} style={{ width: 82 }} />
+          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={WORK_KINDS.map((k) => ({ value: k, label: k }))} style={{ width: 82 }} />
           <Select aria-label="Area" allowClear placeholder="Area" value={asked.area} onChange={(v) => set({ area: v })} options={summary?.areas.map((a) => ({ value: a.key, label: a.name }))} style={{ width: 84 }} />
           <Button type={asked.must ? "primary" : "default"} onClick={() => set({ must: asked.must ? undefined : true })} aria-pressed={!!asked.must}>Must</Button>
           <Button type={asked.late ? "primary" : "default"} onClick={() => set({ late: asked.late ? undefined : true })} aria-pressed={!!asked.late}>Overdue</Button>

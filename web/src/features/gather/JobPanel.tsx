@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button, Spin } from "antd";
+import { App, Button, Spin } from "antd";
 
-import { http, type Key, type Shapes } from "../../api/client";
+import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
 import { dayName, from, hours, localDay } from "../../look/words";
 import { useWeek } from "../week/context";
@@ -74,9 +74,14 @@ export function JobPanel({ number }: { number: string }) {
 function Changes({ number, changes, mayEdit }: { number: string; changes: Shapes["MarkLine"][]; mayEdit: boolean }) {
   const client = useQueryClient();
   const { week } = useWeek();
+  const { notification } = App.useApp();
   const seen = async () => {
-    await http.POST("/api/foreign/marks/{number}/seen", { params: { path: { number } } });
-    void client.invalidateQueries({ queryKey: keys.week(week) });
+    try {
+      await need(http.POST("/api/foreign/marks/{number}/seen", { params: { path: { number } } }));
+      void client.invalidateQueries({ queryKey: keys.week(week) });
+    } catch (bad) {
+      notification.warning({ title: "Not done", description: (bad as Error).message, placement: "bottomRight" });
+    }
   };
   return (
     <section className="box" aria-label="Changed in the export">

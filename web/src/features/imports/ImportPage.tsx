@@ -2,20 +2,13 @@ import { Alert, Button, Segmented, Select, Upload } from "antd";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { http, need, Problem, type Shapes } from "../../api/client";
+import { http, need, sendFiles, type Shapes } from "../../api/client";
 import { count } from "../../look/words";
 import { ForeignImport } from "../foreign/ForeignImport";
 
 type Report = Shapes["ImportReport"];
 
-async function send(files: File[], dry: boolean): Promise<Report> {
-  const body = new FormData();
-  for (const f of files) body.append("files", f);
-  const answer = await fetch(`/api/imports?dry_run=${dry}`, { method: "POST", body, headers: { "x-nundine": "1" } });
-  const document = await answer.json();
-  if (!answer.ok) throw new Problem(answer.status, document.code, document.title);
-  return document as Report;
-}
+const send = (files: File[], dry: boolean) => sendFiles<Report>(`/api/imports?dry_run=${dry}`, "files", files);
 
 /** Files in and out: exports of other systems through a mapping, and Nundine's own tables. */
 export function ImportPage() {

@@ -3,10 +3,10 @@ import dayjs from "dayjs";
 import { useState } from "react";
 
 import { Problem, type Shapes } from "../../api/client";
+import { WORK_KINDS } from "../../look/words";
 import { useWeek } from "../week/context";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
 
-const KINDS = ["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"];
 const VERBS: Record<string, string> = { "on hold": "Put on hold", cancelled: "Cancel the WO", approved: "Approve" };
 const FRESH: Cells = { number: "", title: "", asset: "", kind: "corrective", must: "no", divisible: "no", permit: "not needed", description: "" };
 const TASK: Cells = { task: "10", title: "", hours: "", needs: "", after: "", asset_state: "any", splittable: "no" };
@@ -62,7 +62,7 @@ function Form({ number, start, moves, close }: FormProps) {
         </div>
         <div className="row">
           <label className="grow">Asset<Select aria-label="Asset" status={status("asset")} showSearch={{ optionFilterProp: "label" }} value={order.asset || null} onChange={(v: string) => set("asset", v)} options={assets} placeholder="type a part of its name" style={{ width: "100%" }} /></label>
-          <label style={{ width: 140 }}>Kind<Select aria-label="Kind" value={order.kind} onChange={(v: string) => set("kind", v)} options={KINDS.map((k) => ({ value: k, label: k }))} style={{ width: "100%" }} /></label>
+          <label style={{ width: 140 }}>Kind<Select aria-label="Kind" value={order.kind} onChange={(v: string) => set("kind", v)} options={WORK_KINDS.map((k) => ({ value: k, label: k }))} style={{ width: "100%" }} /></label>
           <label style={{ width: 130 }}>Permit<Select aria-label="Permit" value={order.permit || "not needed"} onChange={(v: string) => set("permit", v)} options={["not needed", "waiting", "granted"].map((k) => ({ value: k, label: k }))} style={{ width: "100%" }} /></label>
         </div>
         <div className="row">{moment("earliest", "Not before")}{moment("due", "Due")}{moment("latest", "Not after")}</div>

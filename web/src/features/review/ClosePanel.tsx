@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Alert, Button, Drawer, Spin } from "antd";
-import { memo, useCallback, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
 import { http, need, type Shapes } from "../../api/client";
@@ -20,15 +20,15 @@ export function ClosePanel({ close }: { close: () => void }) {
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const d = found.data;
-  const carried = into ?? new Set(d?.unfinished.filter((r) => r.must || r.begun).map((r) => r.number));
+  const start = useMemo(() => new Set(d?.unfinished.filter((r) => r.must || r.begun).map((r) => r.number)), [d]);
+  const carried = into ?? start;
   const say = useCallback((number: string, reason: string) => setWhy((w) => ({ ...w, [number]: reason })), []);
-  const first = found.data?.unfinished;
   const carry = useCallback((number: string, on: boolean) => setInto((before) => {
-    const next = new Set(before ?? first?.filter((r) => r.must || r.begun).map((r) => r.number));
+    const next = new Set(before ?? start);
     if (on) next.add(number);
     else next.delete(number);
     return next;
-  }), [first]);
+  }), [start]);
   const all = (on: boolean) => setInto(new Set(on ? d!.unfinished.map((r) => r.number) : []));
   const send = async () => {
     setBusy(true);
