@@ -44,7 +44,7 @@ def test_a_reader_may_read_and_neither_answer_nor_report_nor_import(client: Clie
     reader = client("rene")
     assert reader.get(f"/api/weeks/{WEEK}").status_code == 200
     assert reader.post(f"/api/weeks/{WEEK}/answers", json={"key": ["a", "b", 1], "said": None, "seen": 0}).status_code == 403
-    assert reader.post(f"/api/weeks/{WEEK}/progress", json={"job": "a", "task": "b", "to": "done", "seen": 0}).status_code == 403
+    assert reader.post(f"/api/weeks/{WEEK}/progress", json={"tasks": [["a", "b"]], "to": "done", "seen": 0}).status_code == 403
     assert reader.post("/api/imports", files=[("files", ("a.csv", b"x"))]).status_code == 403
 
 

@@ -41,7 +41,7 @@ def week(client: Client) -> Week:
 
 
 def report(week: Week, job: str, task: str, to: str, spent: float) -> None:
-    form = {"job": job, "task": task, "to": to, "hours_spent": spent, "hours_left": None, "seen": 10**6}
+    form = {"tasks": [[job, task]], "to": to, "hours_spent": spent, "hours_left": None, "seen": 10**6}
     answer = week.http.post(f"{week.base}/progress", json=form)
     assert answer.status_code == 200, answer.text
 

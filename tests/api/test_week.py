@@ -221,7 +221,7 @@ def test_reported_work_counts_in_schedule_compliance_against_the_baseline(week: 
     tasks = week.get("/review")["tasks"]
     job = tasks[0]["job"]
     for t in {(t["job"], t["task"]): t for t in tasks if t["job"] == job}.values():
-        form = {"job": job, "task": t["task"], "to": "done", "hours_spent": 1.5, "seen": week.get()["edits"]}
+        form = {"tasks": [[job, t["task"]]], "to": "done", "hours_spent": 1.5, "seen": week.get()["edits"]}
         assert week.http.post(f"{week.base}/progress", json=form).status_code == 200
     found = week.get("/review")["compliance"]
     assert found["jobs_done"] == 1

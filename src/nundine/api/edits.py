@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nundine.api import shapes
-from nundine.services import edits, mend
+from nundine.services import edits, mend, people
 from nundine.services.log import Edit
 from nundine.services.state import WeekState
 
@@ -28,12 +28,20 @@ def made_by(state: WeekState, e: shapes.AnyEdit) -> Edit:
         case shapes.StatusEdit():
             return edits.set_status(state, e.to)
         case shapes.AbsenceEdit():
-            return edits.absence(state, e.person, e.day, e.reason)
+            return people.absence(state, e.person, e.day, e.reason, e.start, e.end)
+        case shapes.ExtraHoursEdit():
+            return people.extra_hours(state, e.person, e.day, e.kind, e.start, e.end)
+        case shapes.LendEdit():
+            return people.lend(state, e.person, e.area, e.first, e.last)
+        case shapes.TakeBackEdit():
+            return people.take_back(state, e.person, e.day, e.what, e.start)
+        case shapes.SkillsEdit():
+            return people.skills(e.person, e.crafts, e.certificates)
         case shapes.PersonDayEdit(kind="back"):
-            return edits.back(state, e.person, e.day)
+            return people.back(state, e.person, e.day)
         case shapes.PersonDayEdit(kind="free day"):
-            return edits.free_day(state, e.person, e.day)
+            return people.free_day(state, e.person, e.day)
         case shapes.PersonDayEdit():
-            return edits.cover_day(state, e.person, e.day)
+            return people.cover_day(state, e.person, e.day)
         case _:
             raise TypeError(f"{e.kind} is no edit of a state")

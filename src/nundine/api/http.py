@@ -63,6 +63,7 @@ def may(right: str) -> Any:
 
 Reader = Annotated[Account, may(accounts.READ)]
 Editor = Annotated[Account, may(accounts.EDIT)]
+Crewer = Annotated[Account, may(accounts.SWAP)]
 Answerer = Annotated[Account, may(accounts.ANSWER)]
 Reporter = Annotated[Account, may(accounts.REPORT)]
 Importer = Annotated[Account, may(accounts.IMPORT)]

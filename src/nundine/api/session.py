@@ -22,7 +22,9 @@ router = APIRouter(prefix="/api/session", tags=["session"], route_class=DbRoute)
 def me(account: Account) -> Me:
     rights = sorted(accounts.MAY[account.role])
     next_week = settings().day(site().timezone) + timedelta(days=7)
-    return Me(name=account.name, full_name=account.full_name, role=account.role, rights=rights, week=week_name(next_week))
+    return Me(
+        name=account.name, full_name=account.full_name, role=account.role, rights=rights, week=week_name(next_week), areas=list(account.areas or ())
+    )
 
 
 @router.post("", response_model=Me)

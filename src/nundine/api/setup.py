@@ -8,7 +8,7 @@ from fastapi import APIRouter
 
 from nundine.api import shapes
 from nundine.api.http import DbRoute, Manager, Reader
-from nundine.services import setup
+from nundine.services import accounts, setup
 
 router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
 
@@ -20,5 +20,16 @@ def parameters(_: Reader) -> dict[str, Any]:
 
 @router.put("", response_model=shapes.Parameters)
 def store(form: shapes.ParametersForm, _: Manager) -> dict[str, Any]:
-    setup.store_parameters(setup.Parameters(form.seconds, form.weights.model_dump(), form.held_back))
+    setup.store_parameters(setup.Parameters(form.seconds, form.weights.model_dump(), form.held_back, form.reasons))
     return setup.parameters()
+
+
+@router.get("/accounts", response_model=list[shapes.AccountShape])
+def the_accounts(_: Manager) -> list[dict[str, Any]]:
+    return accounts.listed()
+
+
+@router.put("/accounts/{name}/areas", response_model=list[shapes.AccountShape])
+def look_after(name: str, form: shapes.AreasForm, _: Manager) -> list[dict[str, Any]]:
+    accounts.look_after(name, form.areas)
+    return accounts.listed()

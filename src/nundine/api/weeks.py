@@ -13,12 +13,14 @@ from sse_starlette.sse import EventSourceResponse
 
 from nundine.api import shapes
 from nundine.api.edits import made_by
-from nundine.api.http import Answerer, DbRoute, Editor, Reader, Reporter, with_db
+from nundine.api.http import Answerer, Crewer, DbRoute, Editor, Reader, Reporter, with_db
 from nundine.api.publish import download
 from nundine.jobs.queue import enqueue_asks, enqueue_bound
-from nundine.services import agree, asks, backlog, builds, closing, crew, edits, log, mend, review, tank, why
+from nundine.services import agree, asks, backlog, builds, closing, crew, edits, log, mend, review, running, tank, why, windows
+from nundine.services.accounts import EDIT, require
+from nundine.services.errors import Refused
 from nundine.services.overview import overview
-from nundine.services.state import find_week, load_state
+from nundine.services.state import WeekState, find_week, load_state
 from nundine.store.account import Account
 from nundine.store.week import Command, Event
 
@@ -42,7 +44,7 @@ def the_backlog(
     sort: str = "priority",
     down: bool = True,
     search: Annotated[str, Query(max_length=200)] = "",
-    area: str | None = None,
+    area: Annotated[list[str], Query(max_length=200)] = [],  # noqa: B006
     craft: str | None = None,
     kind: str | None = None,
     ready: bool | None = None,
@@ -50,7 +52,7 @@ def the_backlog(
     must: bool | None = None,
     late: bool | None = None,
 ) -> dict[str, Any]:
-    question = backlog.Asked(page, size, sort, down, search, area, craft, kind, ready, placed, must, late)
+    question = backlog.Asked(page, size, sort, down, search, tuple(area), craft, kind, ready, placed, must, late)
     return backlog.page(load_state(week), question)
 
 
@@ -70,8 +72,8 @@ def why_not(week: str, number: str, _: Reader) -> dict[str, Any]:
 
 
 @router.get("/tanks/{craft}/{day}", response_model=shapes.TankDetail)
-def the_tank(week: str, craft: str, day: date, _: Reader) -> dict[str, Any]:
-    return tank.detail(load_state(week), craft, day)
+def the_tank(week: str, craft: str, day: date, _: Reader, areas: Annotated[list[str], Query()] = []) -> dict[str, Any]:  # noqa: B006
+    return tank.detail(load_state(week), craft, day, areas)
 
 
 @router.get("/agree", response_model=shapes.Agree)
@@ -138,30 +140,68 @@ def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
 
 
 @router.post("/edits", response_model=shapes.Edited)
-def edit(week: str, form: shapes.EditForm, account: Editor) -> dict[str, Any]:
+def edit(week: str, form: shapes.EditForm, account: Crewer) -> dict[str, Any]:
     e = form.edit
+    if not isinstance(e, shapes.GiveEdit):
+        require(account, EDIT)
     if isinstance(e, shapes.UndoEdit):
         made = (log.undo if e.kind == "undo" else log.redo)(find_week(week), account)
         return {"label": made.label, "week": overview(load_state(week))}
-    return _run(week, account, lambda state: made_by(state, e), form.seen)
 
-
-@router.post("/answers", response_model=shapes.Edited)
-def answer(week: str, form: shapes.AnswerForm, account: Answerer) -> dict[str, Any]:
-    return _run(week, account, lambda s: edits.answer(s, form.key, form.said, account.full_name, form.remark), form.seen)
-
-
-@router.post("/window-answers", response_model=shapes.Edited)
-def answer_window(week: str, form: shapes.WindowAnswerForm, account: Answerer) -> dict[str, Any]:
-    def make(_: object) -> Any:
-        return edits.answer_window(form.asset, form.kind, form.start, form.said, account.full_name, form.remark)
+    def make(state: WeekState) -> log.Edit:
+        if isinstance(e, shapes.GiveEdit):
+            running.may_swap(state, e.key, account)
+        return made_by(state, e)
 
     return _run(week, account, make, form.seen)
 
 
+@router.post("/answers", response_model=shapes.Edited)
+def answer(week: str, form: shapes.AnswerForm, account: Answerer) -> dict[str, Any]:
+    def make(state: WeekState) -> log.Edit:
+        job = state.problem.job_by_id.get(form.key[0])
+        windows.may_speak_for(account, job.area if job else None)
+        return edits.answer(state, form.key, form.said, account.full_name, form.remark)
+
+    return _run(week, account, make, form.seen)
+
+
+@router.post("/window-answers", response_model=shapes.Edited)
+def answer_window(week: str, form: shapes.WindowAnswerForm, account: Answerer) -> dict[str, Any]:
+    return _run(week, account, lambda _: windows.answer(account, form.asset, form.kind, form.start, form.said, form.remark), form.seen)
+
+
+def _window(state: WeekState, form: shapes.WindowForm, account: Account) -> log.Edit:
+    if form.start is None or form.end is None:
+        if form.was is None:
+            raise Refused("window", "Say when the window begins and ends.", field="start")
+        return windows.take_away(state, account, form.asset, form.kind, form.was)
+    if form.was is None:
+        return windows.draw(state, account, form.asset, form.kind, form.start, form.end)
+    return windows.change(state, account, form.asset, form.kind, form.was, form.start, form.end)
+
+
+@router.post("/windows", response_model=shapes.Edited)
+def change_window(week: str, form: shapes.WindowForm, account: Answerer) -> dict[str, Any]:
+    return _run(week, account, lambda state: _window(state, form, account), form.seen)
+
+
+@router.post("/windows/hits", response_model=shapes.WindowHits)
+def hits_of_window(week: str, form: shapes.WindowForm, account: Answerer) -> dict[str, Any]:
+    state = load_state(week)
+    return windows.hits(state, _window(state, form, account))
+
+
+@router.get("/tanks", response_model=list[shapes.TankShape])
+def the_tanks_of_areas(week: str, _: Reader, areas: Annotated[list[str], Query()]) -> list[dict[str, Any]]:
+    return tank.of_areas(load_state(week), areas)
+
+
 @router.post("/progress", response_model=shapes.Edited)
 def progress(week: str, form: shapes.ProgressForm, account: Reporter) -> dict[str, Any]:
-    return _run(week, account, lambda s: edits.progress(s, form.job, form.task, form.to, form.hours_spent, form.hours_left), form.seen)
+    who = tuple(form.who) if form.who is not None else None
+    said = running.Report(form.to, form.hours_spent, form.hours_left, form.reason, who, form.ended)
+    return _run(week, account, lambda s: running.report(s, form.tasks, said), form.seen)
 
 
 @router.get("/events", response_class=EventSourceResponse)

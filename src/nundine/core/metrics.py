@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import date
 
 
 @dataclass(frozen=True)
@@ -68,3 +69,13 @@ def schedule_compliance(scheduled: Iterable[Scheduled]) -> Compliance:
     """WOs finished of WOs scheduled, and scheduled hours of finished tasks of hours scheduled."""
     rows = list(scheduled)
     return Compliance(len(rows), sum(r.done for r in rows), sum(r.hours for r in rows), sum(min(r.done_hours, r.hours) for r in rows))
+
+
+def days_off(published: date, ended: date | None, today: date) -> int | None:
+    """Days by which a task was done after (+) or before (-) its published day; open work past its day counts up to today.
+
+    None for open work whose day is not past.
+    """
+    if ended is not None:
+        return (ended - published).days
+    return (today - published).days if today > published else None

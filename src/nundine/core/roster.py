@@ -94,15 +94,22 @@ def working_hours(
     first: date,
     days: int,
     zone: ZoneInfo,
+    extra: Iterable[WorkInterval] = (),
 ) -> tuple[WorkInterval, ...]:
-    """Availability of one person: shifts - absences - standing time + overtime that lies outside the shifts."""
+    """Availability of one person: shifts, extra ones too, - absences - standing time + overtime that lies outside the shifts.
+
+    What an extra shift has in common with the roster, or overtime with either, counts once.
+    """
     away = merge(absences)
     regular = shifts(lines, first, days, zone)
+    for one in extra:
+        free = subtract([Interval(one.start, one.end)], [Interval(w.start, w.end) for w in regular])
+        regular += [WorkInterval(i.start, i.end, False, one.day) for i in free]
     rostered = [Interval(w.start, w.end) for w in regular]
     hours: list[WorkInterval] = []
     for work in regular:
         hours += [WorkInterval(i.start, i.end, False, work.day) for i in subtract([Interval(work.start, work.end)], away)]
-    for extra in overtime:
-        free = subtract([Interval(extra.start, extra.end)], [*away, *rostered])
-        hours += [WorkInterval(i.start, i.end, True, extra.day) for i in free]
+    for offer in overtime:
+        free = subtract([Interval(offer.start, offer.end)], [*away, *rostered])
+        hours += [WorkInterval(i.start, i.end, True, offer.day) for i in free]
     return tuple(sorted(hours))

@@ -6,24 +6,26 @@ import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import timedelta
+from typing import Any
 
 from pwdlib import PasswordHash
 
-from nundine.services.errors import NotAllowed, NotSignedIn, Refused, TooMany
+from nundine.services.errors import NotAllowed, NotFound, NotSignedIn, Refused, TooMany
 from nundine.settings import settings
 from nundine.store.account import ROLES, Account, SignedIn, SignInAttempt
 from nundine.store.base import db
+from nundine.store.site import Area
 
 HASHES = PasswordHash.recommended()
 NOBODY = HASHES.hash(secrets.token_urlsafe(12))
 LASTS = timedelta(hours=12)
 MOST_ATTEMPTS, MOST_FROM_ADDRESS, WITHIN = 8, 40, timedelta(minutes=15)
 
-READ, EDIT, ANSWER, REPORT, IMPORT, MANAGE = "read", "edit", "answer", "report", "import", "manage"
+READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE = "read", "edit", "swap", "answer", "report", "import", "manage"
 MAY: dict[str, frozenset[str]] = {
-    "administrator": frozenset({READ, EDIT, ANSWER, REPORT, IMPORT, MANAGE}),
-    "scheduler": frozenset({READ, EDIT, ANSWER, REPORT, IMPORT, MANAGE}),
-    "supervisor": frozenset({READ, REPORT}),
+    "administrator": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
+    "scheduler": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
+    "supervisor": frozenset({READ, SWAP, REPORT}),
     "operations": frozenset({READ, ANSWER}),
     "reader": frozenset({READ}),
 }
@@ -89,6 +91,21 @@ def signed_in(token: str | None) -> Account:
 
 def sign_out(token: str) -> None:
     SignedIn.delete().where(SignedIn.token_hash == _hash(token)).execute()
+
+
+def listed() -> list[dict[str, Any]]:
+    """All accounts, with the areas that each looks after."""
+    rows = Account.select().order_by(Account.name)
+    return [{"name": a.name, "full_name": a.full_name, "role": a.role, "active": a.active, "areas": list(a.areas or ())} for a in rows]
+
+
+def look_after(name: str, areas: list[str]) -> None:
+    """Give an account the areas that it looks after; none means all. Raises Refused for an unknown area, NotFound for an unknown account."""
+    strangers = sorted(set(areas) - {a.key for a in Area.select(Area.key)})
+    if strangers:
+        raise Refused("area", f"There is no area {strangers[0]}.", field="areas")
+    if not Account.update(areas=sorted(set(areas))).where(Account.name == name).execute() and Account.get_or_none(Account.name == name) is None:
+        raise NotFound("account", f"There is no account {name}.")
 
 
 def require(account: Account, right: str) -> None:

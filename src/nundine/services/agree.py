@@ -41,6 +41,7 @@ def agree(state: WeekState) -> dict[str, Any]:
     assets = [
         {
             "key": a.id, "name": names[a.id]["name"], "area": a.area, "limited": a.work_windows is not None, "one_job_at_a_time": a.one_job_at_a_time,
+            "line": [{"key": tree[n]["key"], "name": tree[n]["name"]} for n in line_of(tree, names[a.id]["id"])],
             "windows": [w for n in line_of(tree, names[a.id]["id"]) for w in windows.get(n, ())],
             "placements": placed.get(a.id, []),
         }

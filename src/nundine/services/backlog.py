@@ -34,7 +34,7 @@ class Asked:
     sort: str = "priority"
     down: bool = True
     search: str = ""
-    area: str | None = None
+    area: tuple[str, ...] = ()
     craft: str | None = None
     kind: str | None = None
     ready: bool | None = None
@@ -86,7 +86,7 @@ def _filtered(state: WeekState, asked: Asked) -> Select:
         on = [a.id for a in Asset.select(Asset.id).where((Asset.name**like) | (Asset.key**like))]
         query = query.where((WorkOrder.number**like) | (WorkOrder.title**like) | WorkOrder.asset.in_(on or [0]))
     if asked.area:
-        query = query.where(WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key == asked.area)))
+        query = query.where(WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key.in_(asked.area))))
     if asked.kind:
         query = query.where(WorkOrder.kind == asked.kind)
     if asked.craft:

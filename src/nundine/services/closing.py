@@ -7,24 +7,19 @@ from typing import Any
 from nundine.core.metrics import remaining_hours
 from nundine.core.timeline import week_beside
 from nundine.services import edits
+from nundine.services.entities import TASK_FIELDS, text_of
 from nundine.services.errors import Refused
-from nundine.services.log import TASK_FIELDS, Change, Edit, run
+from nundine.services.log import Change, Edit, run
 from nundine.services.publish import weeks_of_backlog
 from nundine.services.review import baseline, measured
+from nundine.services.setup import reasons
 from nundine.services.state import WeekState, forget, load_state
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
-from nundine.store.site import site, touch
+from nundine.store.site import touch
 from nundine.store.week import Closing
 from nundine.store.work_order import Task, WorkOrder
-
-REASONS = ("no time left", "asset not free", "part missing", "person missing", "more work than planned", "other work came in", "other")
-"""Why work was not finished, until the site has a list of its own (common practice, no source)."""
-
-
-def reasons() -> list[str]:
-    return list(site().settings.get("reasons") or REASONS)
 
 
 def unfinished(state: WeekState) -> list[dict[str, Any]]:
@@ -44,6 +39,7 @@ def _unfinished(state: WeekState, tasks: list[dict[str, Any]]) -> list[dict[str,
             first = steps[0]
             found.append(
                 {"number": number, "title": first["wo_title"], "must": first["must"], "priority": first["priority"], "tasks": len(steps),
+                 "reason": next((t["reason"] for t in left if t["reason"]), None),
                  "done": sum(t["state"] == "done" for t in steps), "begun": any(_begun(t) for t in steps),
                  "hours": round(sum(people[(number, t["number"])] * _left(t) for t in left), 2)}
             )  # fmt: skip
@@ -115,7 +111,7 @@ def _close(
         changes = [Change("week", [state.week.name], {"status": "published"}, {"status": "closed"})]
         for t in tasks:
             if t["state"] == "under way" and t["hours_left"] is None:
-                had = {k: t[k] for k in TASK_FIELDS}
+                had = {**{k: t[k] for k in TASK_FIELDS}, "ended": text_of(t["ended"])}
                 changes.append(Change("task", [t["job"], t["number"]], had, {**had, "hours_left": _left(t)}))
         frozen = measured(state)
         run(state.week, account, Edit("close", "Close the week", changes), None)
@@ -125,7 +121,9 @@ def _close(
         carried = [n for n in into_next if n in after.problem.job_by_id and n not in there]
         if carried:
             run(after.week, account, edits.put(after, carried, None), None)
-        told = [{**r, "reason": why.get(r["number"], "other"), "to": "next week" if r["number"] in carried else "backlog"} for r in rows]
+        told = [
+            {**r, "reason": why.get(r["number"]) or r["reason"] or "other", "to": "next week" if r["number"] in carried else "backlog"} for r in rows
+        ]
         content = {"review": frozen, "unfinished": told, "backlog": {"before": weeks_before, "after": weeks_of_backlog(load_state(following))}}
         Closing.create(week=state.week.id, at=settings().now(), account=account, content=content)
     return {"carried": len(carried), "back": len(rows) - len(carried), "next_week": following}

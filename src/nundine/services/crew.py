@@ -7,11 +7,12 @@ from typing import Any
 from nundine.core.timeline import Interval
 from nundine.core.week.hand import candidates
 from nundine.core.week.load import portion_hours
-from nundine.services.edits import held
+from nundine.services.edits import held as held_placements
 from nundine.services.overview import conflict_row
+from nundine.services.people import hours_by_hand
 from nundine.services.state import WeekState
 from nundine.store.placement import Key
-from nundine.store.roster import Absence, Person
+from nundine.store.roster import Person, PersonCertificate
 from nundine.store.site import Craft
 from nundine.store.work_order import Task, WorkOrder
 
@@ -46,7 +47,7 @@ def crew(state: WeekState) -> dict[str, Any]:
         task = job.task(p.task)
         hours = portion_hours(p, task)
         base = {
-            "job": p.job, "task": p.task, "portion": p.portion, "title": info["title"], "task_title": info["tasks"].get(p.task, ""),
+            "job": p.job, "area": job.area, "task": p.task, "portion": p.portion, "title": info["title"], "task_title": info["tasks"].get(p.task, ""),
             "asset": assets[job.asset].id if job.asset else None, "priority": job.priority, "must": info["must"], "kind": info["kind"],
             "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None, "end": p.end.isoformat() if p.end else None,
             "hours": round(hours, 2), "pinned": state.rows[p.key]["pinned"], "seats": len(p.people),
@@ -57,7 +58,8 @@ def crew(state: WeekState) -> dict[str, Any]:
                 open_seats.append(item)
             else:
                 work.setdefault((seat.id, p.day.isoformat()), []).append(item)
-    away = _absences(state)
+    by_hand = hours_by_hand(state)
+    held = certificates()
     people = []
     for x in state.problem.people:
         days = []
@@ -67,34 +69,35 @@ def crew(state: WeekState) -> dict[str, Any]:
             items = sorted(work.get((x.id, name), []), key=lambda i: (i["start"] is None, i["start"] or ""))
             there = sum(Interval(h.start, h.end).hours for h in shifts)
             load = sum(i["hours"] for i in items)
+            told = by_hand.get((x.id, name), [])
             days.append(
                 {
                     "day": name, "shifts": [{"start": h.start.isoformat(), "end": h.end.isoformat(), "overtime": h.overtime} for h in shifts],
-                    "work": items, "hours": round(there, 2), "free": round(there - load, 2), "absence": away.get((x.id, name)),
+                    "work": items, "hours": round(there, 2), "free": round(there - load, 2), "absence": next((h["note"] for h in told if h["what"] == "absence"), None),
+                    "by_hand": told,
                     "conflicts": broken.get((x.id, name), []),
                 }
             )  # fmt: skip
         main = x.main_craft
         people.append({"key": x.id, "name": rows[x.id].name, "craft": main, "level": x.level_in(main), "crew": x.crew, "area": x.area,
-                       "crafts": [{"craft": c.craft, "name": crafts[c.craft], "level": c.level} for c in x.crafts], "days": days})  # fmt: skip
+                       "crafts": [{"craft": c.craft, "name": crafts[c.craft], "level": c.level} for c in x.crafts],
+                       "certificates": held.get(x.id, []), "days": days})  # fmt: skip
     open_seats.sort(key=lambda s: (-s["must"], -s["priority"], s["day"], s["job"]))
     return {"people": people, "open_seats": open_seats, "crafts": [{"key": k, "name": n} for k, n in crafts.items()]}
 
 
-def _absences(state: WeekState) -> dict[tuple[str, str], str]:
-    out: dict[tuple[str, str], str] = {}
-    rows = Absence.select(Absence, Person).join(Person).where((Absence.start < state.problem.end) & (Absence.end > state.problem.start))
-    for a in rows:
-        first, last = a.start.astimezone(state.zone), a.end.astimezone(state.zone)
-        for d in state.problem.days:
-            if first.date() <= d <= last.date() and not (last.date() == d and last.hour == 0 and last.minute == 0):
-                out[(a.person.key, d.isoformat())] = a.reason
+def certificates() -> dict[str, list[dict[str, Any]]]:
+    """Certificates by person, those that have ended too."""
+    out: dict[str, list[dict[str, Any]]] = {}
+    rows = PersonCertificate.select(PersonCertificate, Person.key.alias("who")).join(Person).order_by(PersonCertificate.certificate)
+    for c in rows.dicts():
+        out.setdefault(c["who"], []).append({"name": c["certificate"], "until": c["until"].isoformat() if c["until"] else None})
     return out
 
 
 def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
     """Everybody with the craft, best first, with why and whether anything stands in the way."""
-    one = held(state, [key])[0]
+    one = held_placements(state, [key])[0]
     if not 0 <= seat < len(one.people):
         return []
     names = {p.key: p.name for p in Person.select(Person.key, Person.name)}

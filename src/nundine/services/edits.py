@@ -9,15 +9,14 @@ from typing import Any
 
 from nundine.core.timeline import at_local, week_monday
 from nundine.core.week.hand import candidates, move_to_day, put_in, starting_at
-from nundine.core.week.problem import Placement, Seat
+from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
-from nundine.services.log import ANSWER_FIELDS, TASK_FIELDS, Change, Edit, window_of
+from nundine.services.log import Change, Edit
 from nundine.services.state import WeekState
 from nundine.store.placement import KEPT, Key, as_row
-from nundine.store.roster import Absence, Person
-from nundine.store.work_order import Task, WorkOrder
+from nundine.store.roster import Person
+from nundine.store.work_order import WorkOrder
 
-ABSENCE_REASONS = ("sick", "leave", "training", "other")
 NEXT = {"drafting": ("agreed",), "agreed": ("drafting", "published"), "published": ("drafting",), "closed": ()}
 
 
@@ -25,7 +24,8 @@ def day_name(day: date) -> str:
     return f"{day:%a} {day.day} {day:%b}"
 
 
-def _in_week(state: WeekState, day: date) -> date:
+def day_of_week(state: WeekState, day: date) -> date:
+    """The day, if it lies in the week. Raises Refused."""
     if day not in state.problem.days:
         raise Refused("day", f"{day_name(day)} does not lie in week {state.week.name}.", field="day")
     return day
@@ -48,7 +48,8 @@ def _kept(row: dict[str, Any], **change: Any) -> dict[str, Any]:
     return {**{k: row[k] for k in KEPT}, **change}
 
 
-def _replace(state: WeekState, new: Iterable[Placement], **change: Any) -> list[Change]:
+def replaced(state: WeekState, new: Iterable[Placement], **change: Any) -> list[Change]:
+    """The changes that put each placement as given; what is known beside it stays, or is as `change` says."""
     out = []
     for one in new:
         before = state.rows.get(one.key)
@@ -70,22 +71,22 @@ def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
             raise Refused("not ready", f"{number} is not ready to be placed: see its gates.", job=number)
         if any(p.job == number for p in placements):
             raise Refused("placed", f"{number} is in the week already.", job=number)
-        new = put_in(state.problem, placements, number, _in_week(state, day) if day else None)
-        changes += _replace(state, new, hand=True)
+        new = put_in(state.problem, placements, number, day_of_week(state, day) if day else None)
+        changes += replaced(state, new, hand=True)
         placements += new
     return Edit("put", f"Put {_names(jobs)} in" + (f" on {day_name(day)}" if day else ""), changes)
 
 
 def move(state: WeekState, keys: list[Key], day: date) -> Edit:
     """Move placements to another day, with times and people where they fit, else as the day alone."""
-    moved = [p for p in held(state, keys) if p.day != _in_week(state, day)]
+    moved = [p for p in held(state, keys) if p.day != day_of_week(state, day)]
     pinned = [p.job for p in moved if state.rows[p.key]["pinned"]]
     if pinned:
         raise Refused("pinned", f"{_names(pinned)} is pinned. Take the pin off first.", jobs=pinned)
     if not moved:
         raise Refused("nothing", f"What you chose is on {day_name(day)} already.")
     new = move_to_day(state.problem, state.placements, tuple(moved), day)
-    changes = _replace(state, new, hand=True, answer=None, answer_by=None, remark=None)
+    changes = replaced(state, new, hand=True, answer=None, answer_by=None, remark=None)
     return Edit("move", f"Move {_names(p.job for p in moved)} to {day_name(day)}", changes)
 
 
@@ -109,7 +110,7 @@ def take_out(state: WeekState, jobs: list[str], next_week: bool = False) -> Edit
 
 def pin(state: WeekState, keys: list[Key], on: bool) -> Edit:
     chosen = held(state, keys)
-    changes = _replace(state, chosen, pinned=on)
+    changes = replaced(state, chosen, pinned=on)
     return Edit("pin", f"{'Pin' if on else 'Unpin'} {_names(p.job for p in chosen)}", changes)
 
 
@@ -129,7 +130,7 @@ def give(state: WeekState, key: Key, seat: int, person: str | None) -> Edit:
     people = tuple(replace(s, id=person) if n == seat else s for n, s in enumerate(one.people))
     label = f"Give a seat of {key[0]} to {_person(person)}" if person else f"Open a seat of {key[0]}"
     touches = {f"person {person} {one.day}"} if person else set()
-    return Edit("give", label, _replace(state, [replace(one, people=people)], hand=True), touches)
+    return Edit("give", label, replaced(state, [replace(one, people=people)], hand=True), touches)
 
 
 def _person(key: str) -> str:
@@ -146,30 +147,20 @@ def set_start(state: WeekState, key: Key, start: datetime | None) -> Edit:
     if start is None:
         hours = one.hours or ((one.end - one.start).total_seconds() / 3600 if one.start and one.end else task.hours)
         new = replace(one, start=None, end=None, hours=hours)
-        return Edit("start", f"Take the time off {key[0]}", _replace(state, [new], hand=True))
+        return Edit("start", f"Take the time off {key[0]}", replaced(state, [new], hand=True))
     new = starting_at(one, start.astimezone(state.zone), task)
     people = {s.id for s in one.people if s.id}
     shifts = [h.day for p in state.problem.people if p.id in people for h in p.hours if h.start <= new.start < h.end]  # type: ignore[operator]
     assert new.start is not None
-    new = replace(new, day=_in_week(state, shifts[0] if shifts else new.start.date()))
-    return Edit("start", f"Start {key[0]} at {new.start:%a %H:%M}", _replace(state, [new], hand=True))
+    new = replace(new, day=day_of_week(state, shifts[0] if shifts else new.start.date()))
+    return Edit("start", f"Start {key[0]} at {new.start:%a %H:%M}", replaced(state, [new], hand=True))
 
 
 def answer(state: WeekState, key: Key, said: str | None, by: str, remark: str) -> Edit:
     """Record what operations said of a placement: agreed, refused, or nothing yet."""
     one = held(state, [key])[0]
     label = f"Operations {said} {key[0]}" if said else f"Take back the answer on {key[0]}"
-    return Edit("answer", label, _replace(state, [one], answer=said, answer_by=by if said else None, remark=remark or None))
-
-
-def answer_window(asset: str, kind: str, start: datetime, said: str | None, by: str, remark: str) -> Edit:
-    """Record what operations said of a run or work window."""
-    id_ = [asset, kind, start.astimezone(UTC).isoformat()]
-    window = window_of(id_)
-    before = {k: getattr(window, k) for k in ANSWER_FIELDS}
-    after = {"answer": said, "answer_by": by if said else None, "remark": remark or None}
-    label = f"Operations {said} a {kind} window of {asset}" if said else f"Take back the answer on a {kind} window of {asset}"
-    return Edit("answer", label, [Change("window", id_, before, after)])
+    return Edit("answer", label, replaced(state, [one], answer=said, answer_by=by if said else None, remark=remark or None))
 
 
 def set_status(state: WeekState, to: str) -> Edit:
@@ -181,66 +172,3 @@ def set_status(state: WeekState, to: str) -> Edit:
         if refused:
             raise Refused("refused", f"Operations refused {_names(refused)}. Move or take out what was refused, then agree the week.", jobs=refused)
     return Edit("status", f"Week is {to}", [Change("week", [state.week.name], {"status": now}, {"status": to})])
-
-
-def absence(state: WeekState, person: str, day: date, reason: str) -> Edit:
-    """A day off for all shifts that start on it. Seats stay with the person, so that the deficit shows."""
-    if reason not in ABSENCE_REASONS:
-        raise Refused("reason", f"Choose a reason: {', '.join(ABSENCE_REASONS)}.", field="reason")
-    name = _person(person)
-    found = state.problem.person_by_id.get(person)
-    hours = [h for h in (found.hours if found else ()) if h.day == _in_week(state, day)]
-    if not hours:
-        raise Refused("no shift", f"{name} has no shift on {day_name(day)}.", field="day")
-    start = min(h.start for h in hours).astimezone(UTC)
-    end = max(h.end for h in hours).astimezone(UTC)
-    after = {"end": end.isoformat(), "reason": reason, "day": day.isoformat()}
-    return Edit("absence", f"{name} {reason} on {day_name(day)}", [Change("absence", [person, start.isoformat()], None, after)])
-
-
-def back(state: WeekState, person: str, day: date) -> Edit:
-    """Take back the absences of a person that begin on a shift's day."""
-    name = _person(person)
-    low, high = at_local(day, time(0), state.zone), at_local(day + timedelta(days=1), time(0), state.zone)
-    rows = Absence.select().join(Person).where((Person.key == person) & (Absence.start >= low) & (Absence.start < high))
-    changes = [
-        Change("absence", [person, a.start.isoformat()], {"end": a.end.isoformat(), "reason": a.reason, "day": day.isoformat()}, None) for a in rows
-    ]
-    if not changes:
-        raise Refused("no absence", f"{name} has no absence that begins on {day_name(day)}.")
-    return Edit("absence", f"{name} is back on {day_name(day)}", changes)
-
-
-def free_day(state: WeekState, person: str, day: date) -> Edit:
-    """Open all seats of a person on a day."""
-    chosen = [p for p in state.placements if p.day == day and any(s.id == person for s in p.people)]
-    if not chosen:
-        raise Refused("nothing", f"{_person(person)} has no seat on {day_name(day)}.")
-    new = [replace(p, people=tuple(Seat(None if s.id == person else s.id, s.craft) for s in p.people)) for p in chosen]
-    return Edit("free", f"Open the seats of {_person(person)} on {day_name(day)}", _replace(state, new, hand=True))
-
-
-def cover_day(state: WeekState, person: str, day: date) -> Edit:
-    """Give each seat of a person on a day to the best other person who can take it; what nobody can take opens."""
-    placements, changes = state.placements, []
-    for one in [p for p in placements if p.day == day and any(s.id == person for s in p.people)]:
-        seat = next(n for n, s in enumerate(one.people) if s.id == person)
-        best = next((c.person for c in candidates(state.problem, placements, one, seat) if c.fits and c.person != person), None)
-        new = replace(one, people=tuple(replace(s, id=best) if n == seat else s for n, s in enumerate(one.people)))
-        changes += _replace(state, [new], hand=True)
-        placements = tuple(new if p.key == one.key else p for p in placements)
-    if not changes:
-        raise Refused("nothing", f"{_person(person)} has no seat on {day_name(day)}.")
-    return Edit("cover", f"Give the work of {_person(person)} on {day_name(day)} to others", changes)
-
-
-def progress(state: WeekState, job: str, task: str, to: str, spent: float, left: float | None) -> Edit:
-    """Report a task: started, hours so far, hours left, done."""
-    row = Task.select().join(WorkOrder).where((WorkOrder.number == job) & (Task.number == task)).first()
-    if row is None:
-        raise NotFound("task", f"There is no task {task} of {job}.")
-    if spent < 0 or spent > 1000 or (left is not None and not 0 < left <= 1000):
-        raise Refused("hours", "Hours must lie between 0 and 1000.", field="hours_spent")
-    before = {k: getattr(row, k) for k in TASK_FIELDS}
-    after = {"state": to, "hours_spent": spent, "hours_left": left if to == "under way" else None}
-    return Edit("progress", f"{job} task {task} is {to}", [Change("task", [job, task], before, after)])

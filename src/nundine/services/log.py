@@ -3,27 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from datetime import datetime
 from typing import Any
 
+from nundine.services.entities import ENTITIES, same
 from nundine.services.errors import Refused, Stale
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.asset import Asset, AssetWindow
 from nundine.store.base import db
 from nundine.store.placement import Key, load_placements, write_placements
-from nundine.store.roster import Absence, Person
 from nundine.store.site import touch
 from nundine.store.week import Command, Event, Week
-from nundine.store.work_order import Task, WorkOrder
-
-TASK_FIELDS = ("state", "hours_spent", "hours_left")
-ANSWER_FIELDS = ("answer", "answer_by", "remark")
 
 
 @dataclass
 class Change:
-    """One thing before and after; None = not there. `entity`: placement, absence, task, order, window or week."""
+    """One thing before and after; None = not there. `entity`: placement, or one of ENTITIES."""
 
     entity: str
     id: list[Any]
@@ -44,21 +38,26 @@ class Edit:
     touches: set[str] = field(default_factory=set)
 
     def all_touches(self) -> set[str]:
-        found = set(self.touches)
-        for c in self.changes:
-            if c.entity in ("placement", "task", "order"):
-                found.add(f"job {c.id[0]}")
-            if c.entity == "week":
-                found.add("week")
-            if c.entity == "window":
-                found.add(f"window {' '.join(c.id)}")
-            for side in (c.before, c.after):
-                for seat in (side or {}).get("people", ()):
-                    if seat["id"]:
-                        found.add(f"person {seat['id']} {side['day']}")  # type: ignore[index]
-            if c.entity == "absence":
-                found.add(f"person {c.id[0]} {str((c.after or c.before or {}).get('day', ''))}")
-        return found
+        return self.touches.union(*(touched_by(c) for c in self.changes))
+
+
+def touched_by(c: Change) -> set[str]:
+    """Jobs, person-days, persons and windows that a change touches."""
+    found = set()
+    if c.entity in ("placement", "task", "order"):
+        found.add(f"job {c.id[0]}")
+    elif c.entity == "week":
+        found.add("week")
+    elif c.entity == "window":
+        found.add(f"window {' '.join(c.id)}")
+    elif c.entity == "person":
+        found.add(f"person {c.id[0]}")
+    else:
+        found.add(f"person {c.id[0]} {str((c.after or c.before or {}).get('day', ''))}")
+    for side in (c.before, c.after):
+        if c.entity == "placement" and side:
+            found |= {f"person {seat['id']} {side['day']}" for seat in side["people"] if seat["id"]}
+    return found
 
 
 def run(week: Week, account: Account, edit: Edit, seen: int | None, undoes: int | None = None) -> Command:
@@ -107,81 +106,33 @@ def _refuse_touched(week: Week, account: Account, touches: set[str], seen: int) 
 
 
 def _refuse_changed(week: Week, changes: list[Change]) -> None:
+    """What is stored must be what the command saw."""
     jobs = {c.id[0] for c in changes if c.entity == "placement"}
     rows = load_placements(week, jobs) if jobs else {}
     for c in changes:
-        if c.entity == "placement" and rows.get(_key(c.id)) != c.before:
-            raise Stale("changed", f"{c.id[0]} task {c.id[1]} was changed meanwhile. Look at the week as it is now.", what=[f"job {c.id[0]}"])
-        if c.entity == "week" and c.before is not None and week.status != c.before["status"]:
-            raise Stale("changed", f"The week is {week.status} by now.", what=["week"])
-        if c.entity == "window":
-            window = window_of(c.id)
-            if {k: getattr(window, k) for k in ANSWER_FIELDS} != c.before:
-                raise Stale("changed", f"An answer on this window of {c.id[0]} was recorded meanwhile.", what=[f"window {' '.join(c.id)}"])
-        if c.entity == "task":
-            task = _task(c.id)
-            if c.before is not None and {k: getattr(task, k) for k in TASK_FIELDS} != c.before:
-                raise Stale("changed", f"Progress of {c.id[0]} task {c.id[1]} was reported meanwhile.", what=[f"job {c.id[0]}"])
+        if c.entity == "placement":
+            if rows.get(_key(c.id)) != c.before:
+                raise Stale("changed", f"{c.id[0]} task {c.id[1]} was changed meanwhile. Look at the week as it is now.", what=[f"job {c.id[0]}"])
+            continue
+        entity = ENTITIES[c.entity]
+        if not same(entity.read(c.id), c.before):
+            raise Stale("changed", f"{entity.told(c.id)} was changed meanwhile. Look at it as it is now.", what=sorted(touched_by(c)))
 
 
 def _key(id_: list[Any]) -> Key:
     return (str(id_[0]), str(id_[1]), int(id_[2]))
 
 
-def _task(id_: list[Any]) -> Task:
-    found = Task.select().join(WorkOrder).where((WorkOrder.number == id_[0]) & (Task.number == id_[1])).first()
-    if found is None:
-        raise Refused("task", f"There is no task {id_[1]} of {id_[0]}.")
-    return found
-
-
-def window_of(id_: list[Any]) -> AssetWindow:
-    """The window of an asset by its key, kind and start."""
-    found = (
-        AssetWindow.select()
-        .join(Asset)
-        .where((Asset.key == id_[0]) & (AssetWindow.kind == id_[1]) & (AssetWindow.start == datetime.fromisoformat(id_[2])))
-        .first()
-    )
-    if found is None:
-        raise Refused("window", f"There is no such window of {id_[0]} any more.")
-    return found
-
-
 def _write(week: Week, changes: list[Change]) -> None:
     write_placements(week, {_key(c.id): c.after for c in changes if c.entity == "placement"})
+    people = work = False
     for c in changes:
-        if c.entity == "absence":
-            person = Person.get(Person.key == c.id[0])
-            start = datetime.fromisoformat(c.id[1])
-            Absence.delete().where((Absence.person == person) & (Absence.start == start)).execute()
-            if c.after is not None:
-                Absence.create(person=person, start=start, end=datetime.fromisoformat(c.after["end"]), reason=c.after["reason"])
-            touch(people=True)
-        elif c.entity == "task" and c.after is not None:
-            Task.update(**c.after).where(Task.id == _task(c.id).id).execute()
-            _order_follows(c.id[0])
-            touch(work=True)
-        elif c.entity == "window" and c.after is not None:
-            AssetWindow.update(**c.after).where(AssetWindow.id == window_of(c.id).id).execute()
-        elif c.entity == "order" and c.after is not None:
-            earliest = datetime.fromisoformat(c.after["earliest"]) if c.after["earliest"] else None
-            WorkOrder.update(earliest=earliest).where(WorkOrder.number == c.id[0]).execute()
-            touch(work=True)
-        elif c.entity == "week" and c.after is not None:
-            Week.update(status=c.after["status"]).where(Week.id == week.id).execute()
-
-
-def _order_follows(number: str) -> None:
-    """A WO is under way with its first task begun and done with its last one finished."""
-    order = WorkOrder.get(WorkOrder.number == number)
-    states = {t.state for t in order.tasks}
-    state = "approved"
-    if states <= {"done", "skipped"}:
-        state = "done"
-    elif states & {"under way", "done"}:
-        state = "under way"
-    WorkOrder.update(state=state).where(WorkOrder.id == order.id).execute()
+        if c.entity != "placement":
+            entity = ENTITIES[c.entity]
+            entity.write(c.id, c.after)
+            matters = entity.matters(c.before, c.after)
+            people, work = people or (entity.people and matters), work or (entity.work and matters)
+    touch(people=people, work=work)
 
 
 def undo(week: Week, account: Account) -> Command:

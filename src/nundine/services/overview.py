@@ -9,8 +9,9 @@ from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
 from nundine.services.foreign.marks import marked
 from nundine.services.state import WeekState, remember
+from nundine.settings import settings
 from nundine.store.roster import Person
-from nundine.store.site import Craft
+from nundine.store.site import Area, Craft
 from nundine.store.week import Revision
 from nundine.store.work_order import WorkOrder
 
@@ -73,6 +74,7 @@ def value_against_bound(state: WeekState) -> dict[str, Any]:
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
     kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
+    areas = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
     crafts = [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
     rows = [tank_row(t, kinds) for t in state.tanks.values()]
     open_seats = [s for p in state.placements for s in p.people if s.id is None]
@@ -81,7 +83,8 @@ def overview(state: WeekState) -> dict[str, Any]:
     return {
         "week": state.week.name, "status": state.week.status, "edits": state.week.edits, "timezone": state.site.timezone,
         "start": state.problem.start.isoformat(), "end": state.problem.end.isoformat(),
-        "site": state.site.name, "days": [d.isoformat() for d in state.problem.days], "crafts": crafts, "tanks": rows,
+        "site": state.site.name, "days": [d.isoformat() for d in state.problem.days], "crafts": crafts, "areas": areas,
+        "today": settings().day(state.site.timezone).isoformat(), "tanks": rows,
         "jobs_placed": len(jobs), "jobs_ready": len(state.problem.jobs), "hours_placed": round(sum(t.load for t in state.tanks.values()), 2),
         "hours_available": round(sum(t.available for t in state.tanks.values()), 2), "over": sum(r["mood"] == "over" for r in rows),
         "tight": sum(r["mood"] == "tight" for r in rows), "open_seats": len(open_seats),

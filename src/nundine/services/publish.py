@@ -37,14 +37,14 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
     for p in state.placements:
         job, info = state.problem.job_by_id[p.job], named[p.job]
         task = job.task(p.task)
-        for seat, need in zip(p.people, task.seat_needs, strict=True):
+        for n, (seat, need) in enumerate(zip(p.people, task.seat_needs, strict=True)):
             who = people.get(seat.id or "")
             out.append(
                 {
                     "job": p.job, "title": info["title"], "task": p.task, "what": info["tasks"].get(p.task, ""), "portion": p.portion, "asset": job.asset,
                     "asset_name": assets.get(job.asset or "", ""), "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None,
                     "end": p.end.isoformat() if p.end else None, "hours": round(portion_hours(p, task), 2), "craft": crafts[need.craft],
-                    "person": seat.id, "name": who.name if who else None, "crew": who.crew if who else None, "must": info["must"],
+                    "seat": n, "person": seat.id, "name": who.name if who else None, "crew": who.crew if who else None, "must": info["must"],
                     "pinned": state.rows[p.key]["pinned"], "asset_state": task.asset_state,
                     "with": [people[s.id].name for s in p.people if s.id and s.id != seat.id],
                 }

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import date, datetime
 from typing import Any
 
-from nundine.core.metrics import CraftHours, Scheduled, break_in_share, schedule_compliance
+from nundine.core.metrics import CraftHours, Scheduled, break_in_share, days_off, schedule_compliance
 from nundine.formats.tables import write_csv
+from nundine.services.overview import people_names
 from nundine.services.publish import lines
+from nundine.services.setup import reasons
 from nundine.services.state import WeekState
+from nundine.settings import settings
 from nundine.store.week import Closing, Revision
 from nundine.store.work_order import Task, WorkOrder
 
@@ -22,7 +26,20 @@ def baseline(state: WeekState) -> Revision | None:
 def review(state: WeekState) -> dict[str, Any]:
     """Tasks of the week with their progress, and its measures; of a closed week as they were when it was closed."""
     closing = Closing.get_or_none(Closing.week == state.week)
-    return {**(dict(closing.content["review"]) if closing else measured(state)), "closing": closing_row(closing) if closing else None}
+    return {
+        "reasons": reasons(),
+        **(_as_now(closing.content["review"]) if closing else measured(state)),
+        "closing": closing_row(closing) if closing else None,
+    }
+
+
+LATER: dict[str, Any] = {"crews": [], "seats": [], "area": None, "reason": None, "done_by": [], "ended": None, "published_day": None, "published_start": None,
+         "published_end": None, "days_off": None}  # fmt: skip
+"""What a review frozen by an older Nundine did not hold."""
+
+
+def _as_now(frozen: dict[str, Any]) -> dict[str, Any]:
+    return {**frozen, "tasks": [{**LATER, **t} for t in frozen["tasks"]]}
 
 
 def closing_row(closing: Closing) -> dict[str, Any]:
@@ -43,9 +60,18 @@ def measured(state: WeekState) -> dict[str, Any]:
     tasks = {(t["job"], t["number"]): t for t in rows}
     board: dict[tuple[str, str, str], dict[str, Any]] = {}
     seats = lines(state)
+    names, areas = people_names(), {j.id: j.area for j in state.problem.jobs}
+    promised: dict[tuple[str, str], list[dict[str, Any]]] = {}
+    for r in frozen:
+        promised.setdefault((r["job"], r["task"]), []).append(r)
     for r in seats:
-        item = board.setdefault((r["day"], r["job"], r["task"]), {**_progress(tasks[(r["job"], r["task"])]), "people": [], **_where(r)})
+        row = tasks[(r["job"], r["task"])]
+        fresh = {**_progress(row, names), "people": [], "crews": [], "seats": [], **_where(r), "area": areas.get(r["job"]),
+                 **_against(promised.get((r["job"], r["task"])), row["ended"], state)}  # fmt: skip
+        item = board.setdefault((r["day"], r["job"], r["task"]), fresh)
         item["people"].append(r["name"])
+        item["crews"] = sorted({*item["crews"], r["crew"]} - {None})
+        item["seats"].append({k: r[k] for k in ("portion", "seat", "craft", "person", "name")})
     published: dict[str, dict[str, float]] = {}
     for r in frozen:
         hours = published.setdefault(r["job"], {})
@@ -115,8 +141,24 @@ def _done(tasks: dict[tuple[str, str], dict[str, Any]], job: str, task: str) -> 
     return (job, task) in tasks and tasks[(job, task)]["state"] == "done"
 
 
-def _progress(task: dict[str, Any]) -> dict[str, Any]:
+def _against(promised: list[dict[str, Any]] | None, ended: datetime | None, state: WeekState) -> dict[str, Any]:
+    """The day and hours of the revision in force, and by how many days the task was done early or late, or is overdue."""
+    if not promised:
+        return {"published_day": None, "published_start": None, "published_end": None, "days_off": None}
+    day = max(r["day"] for r in promised)
+    done = ended.astimezone(state.zone).date() if ended else None
     return {
+        "published_day": day, "published_start": min((r["start"] for r in promised if r["start"]), default=None),
+        "published_end": max((r["end"] for r in promised if r["end"]), default=None),
+        "days_off": days_off(date.fromisoformat(day), done, settings().day(state.site.timezone)),
+    }  # fmt: skip
+
+
+def _progress(task: dict[str, Any], names: dict[str, str]) -> dict[str, Any]:
+    return {
+        "reason": task["reason"],
+        "done_by": [names.get(k, k) for k in task["done_by"] or ()],
+        "ended": task["ended"].isoformat() if task["ended"] else None,
         "state": task["state"],
         "hours_planned": task["hours"],
         "hours_spent": task["hours_spent"],

@@ -16,6 +16,16 @@ LIMITS = {
 DEFAULT_SECONDS = 10.0
 
 
+REASONS = ("no time left", "asset not free", "part missing", "person missing", "more work than planned", "other work came in", "other")
+"""Why work was not finished, until the site has a list of its own (common practice, no source)."""
+
+
+def reasons() -> list[str]:
+    """Why work was not done, as this site tells it apart; "other" is always among them."""
+    own = list(site().settings.get("reasons") or REASONS)
+    return own if "other" in own else [*own, "other"]
+
+
 @dataclass(frozen=True)
 class Parameters:
     """What is to be stored: seconds of a build, weights by name, held-back share (0-1) by craft."""
@@ -23,6 +33,7 @@ class Parameters:
     seconds: float
     weights: dict[str, float] = field(default_factory=dict)
     held_back: dict[str, float] = field(default_factory=dict)
+    reasons: list[str] = field(default_factory=list)
 
 
 def parameters() -> dict[str, Any]:
@@ -30,7 +41,7 @@ def parameters() -> dict[str, Any]:
     here = site()
     weights = {**vars(Weights()), **here.settings.get("weights", {})}
     crafts = [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
-    return {"seconds": here.settings.get("seconds", DEFAULT_SECONDS), "weights": weights, "crafts": crafts}
+    return {"seconds": here.settings.get("seconds", DEFAULT_SECONDS), "weights": weights, "crafts": crafts, "reasons": reasons()}
 
 
 def store_parameters(wanted: Parameters) -> None:
@@ -49,9 +60,13 @@ def store_parameters(wanted: Parameters) -> None:
             raise Refused("craft", f"There is no craft {craft}.", field=craft)
         if not 0 <= share <= 0.9:
             raise Refused("range", "A craft holds back between 0 and 90 % of its hours.", field=craft)
+    wanted_reasons = list(dict.fromkeys(r.strip() for r in wanted.reasons if r.strip()))
+    if len(wanted_reasons) > 40 or any(len(r) > 80 for r in wanted_reasons):
+        raise Refused("reasons", "There are at most 40 reasons of at most 80 characters.", field="reasons")
     with db.atomic():
         here = Site.select().for_update().get()
-        settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights}}
+        settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights},
+                    **({"reasons": wanted_reasons} if wanted_reasons else {})}  # fmt: skip
         Site.update(settings=settings).where(Site.id == here.id).execute()
         for craft, share in wanted.held_back.items():
             Craft.update(held_back=share).where(Craft.key == craft).execute()

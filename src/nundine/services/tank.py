@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
 from nundine.core.week.hand import relief
+from nundine.core.week.load import tanks_of_areas
 from nundine.services.backlog import all_gates_open
 from nundine.services.errors import NotFound
 from nundine.services.overview import kinds_of, tank_row
@@ -14,9 +16,16 @@ from nundine.store.asset import Asset
 from nundine.store.work_order import WorkOrder
 
 
-def detail(state: WeekState, craft: str, day: date) -> dict[str, Any]:
-    """The tank's figures, its jobs by must and priority, and up to four moves that bring it back inside."""
-    tank = state.tanks.get((craft, day))
+def of_areas(state: WeekState, areas: list[str]) -> list[dict[str, Any]]:
+    """The board of tanks for the people and open seats of some areas alone."""
+    kinds = kinds_of(state)
+    return [tank_row(t, kinds) for t in tanks_of_areas(state.problem, state.placements, set(areas)).values()]
+
+
+def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -> dict[str, Any]:
+    """The tank's figures, of some areas alone where they are given, its jobs by must and priority, and up to four moves that bring it back inside."""
+    tanks = tanks_of_areas(state.problem, state.placements, set(areas)) if areas else state.tanks
+    tank = tanks.get((craft, day))
     if tank is None:
         raise NotFound("tank", f"There is no craft {craft} on {day} in week {state.week.name}.")
     people = state.problem.person_by_id

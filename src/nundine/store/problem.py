@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Set
 from datetime import datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -15,7 +16,18 @@ from nundine.core.timeline import Interval, at_local, merge, week_interval, week
 from nundine.core.week import problem as core
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.base import Table
-from nundine.store.roster import Absence, OvertimeOffer, PatternShift, Person, PersonCertificate, PersonCraft, RosterLine, ShiftPattern
+from nundine.store.roster import (
+    Absence,
+    ExtraShift,
+    Loan,
+    OvertimeOffer,
+    PatternShift,
+    Person,
+    PersonCertificate,
+    PersonCraft,
+    RosterLine,
+    ShiftPattern,
+)
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
@@ -63,20 +75,31 @@ def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
     lines = _grouped(RosterLine.select().dicts(), "person")
     away = _grouped(Absence.select().where((Absence.start < until) & (Absence.end > span.start)).dicts(), "person")
     extra = _grouped(OvertimeOffer.select().where((OvertimeOffer.start < span.end) & (OvertimeOffer.end > span.start)).dicts(), "person")
+    more = _grouped(ExtraShift.select().where((ExtraShift.start < span.end) & (ExtraShift.end > span.start)).dicts(), "person")
+    sunday = monday + timedelta(days=6)
+    lent = _grouped(Loan.select().where((Loan.first <= sunday) & (Loan.last >= monday)).order_by(Loan.first).dicts(), "person")
+
+    def dated(rows: list[dict[str, Any]], overtime: bool) -> list[WorkInterval]:
+        starts = [(r, r["start"].astimezone(zone)) for r in rows]
+        return [WorkInterval(start, r["end"].astimezone(zone), overtime, start.date()) for r, start in starts if monday <= start.date() <= sunday]
+
+    def area_of(p: dict[str, Any]) -> int | None:
+        """The area for which the person works on most days of the week."""
+        days = [monday + timedelta(days=n) for n in range(7)]
+        where = [next((loan["area"] for loan in lent[p["id"]] if loan["first"] <= d <= loan["last"]), p["area"]) for d in days]
+        return max(dict.fromkeys(where), key=where.count)
+
     people = []
     for p in Person.select().order_by(Person.key).dicts():
         roster = [core_roster.RosterLine(kinds[line["pattern"]], line["first"], line["last"]) for line in lines[p["id"]]]
         absences = [Interval(a["start"].astimezone(zone), a["end"].astimezone(zone)) for a in away[p["id"]]]
-        offers = [
-            WorkInterval(o["start"].astimezone(zone), o["end"].astimezone(zone), True, o["start"].astimezone(zone).date()) for o in extra[p["id"]]
-        ]
-        hours = working_hours(roster, absences, offers, monday, 7, zone)
+        hours = working_hours(roster, absences, dated(extra[p["id"]], True), monday, 7, zone, dated(more[p["id"]], False))
         people.append(
             core.Person(
                 p["key"],
                 tuple(core.CraftLevel(crafts[c["craft"]], c["level"]) for c in levels[p["id"]]),
                 tuple(core.Certificate(c["certificate"], c["until"]) for c in held[p["id"]]),
-                areas.get(p["area"]),
+                areas.get(area_of(p) or 0),
                 p["crew"],
                 tuple(core.PersonHours(h.start, h.end, h.overtime, h.day) for h in hours),
             )
@@ -84,14 +107,24 @@ def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
     return tuple(p for p in people if p.crafts)
 
 
-def load_assets(week: str, zone: ZoneInfo) -> tuple[core.Asset, ...]:
-    """Assets with the windows that take effect in the week: an asset's own and those of the assets above it."""
+WindowSpan = tuple[str, str, datetime, datetime]
+"""Asset, kind, start, end."""
+
+
+def load_assets(week: str, zone: ZoneInfo, without: Set[WindowSpan] = frozenset(), plus: Set[WindowSpan] = frozenset()) -> tuple[core.Asset, ...]:
+    """Assets with the windows that take effect in the week: an asset's own and those of the assets above it.
+
+    `without` and `plus` tell how it would be with some windows taken away and others drawn.
+    """
     span = week_interval(week, zone)
     until = span.end + timedelta(days=1)
     rows = {a["id"]: a for a in Asset.select().dicts()}
-    areas = _names(Area)
+    areas, ids = _names(Area), {a["key"]: n for n, a in rows.items()}
     windows: dict[tuple[int, str], list[Interval]] = defaultdict(list)
-    for w in AssetWindow.select().where((AssetWindow.start < until) & (AssetWindow.end > span.start)).dicts():
+    gone = {(ids[asset], kind, start) for asset, kind, start, _ in without}
+    stored = AssetWindow.select().where((AssetWindow.start < until) & (AssetWindow.end > span.start)).dicts()
+    drawn = [{"asset": ids[asset], "kind": kind, "start": start, "end": end} for asset, kind, start, end in plus]
+    for w in [*(w for w in stored if (w["asset"], w["kind"], w["start"]) not in gone), *drawn]:
         windows[(w["asset"], w["kind"])].append(Interval(w["start"].astimezone(zone), w["end"].astimezone(zone)))
     out = []
     for a in sorted(rows.values(), key=lambda a: str(a["key"])):

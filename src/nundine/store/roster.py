@@ -72,6 +72,29 @@ class Absence(Table):
         indexes = ((("person", "start"), True),)
 
 
+class ExtraShift(Table):
+    """Regular hours beside the roster, on the day on which they start."""
+
+    person = ForeignKeyField(Person, backref="extra_shifts", on_delete="CASCADE")
+    start = UtcField(index=True)
+    end = UtcField()
+
+    class Meta:
+        indexes = ((("person", "start"), True),)
+
+
+class Loan(Table):
+    """A person works for another area from `first` to `last`, inclusive."""
+
+    person = ForeignKeyField(Person, backref="loans", on_delete="CASCADE")
+    area = ForeignKeyField(Area, on_delete="RESTRICT")
+    first = DateField()
+    last = DateField()
+
+    class Meta:
+        indexes = ((("person", "first"), True),)
+
+
 class OvertimeOffer(Table):
     person = ForeignKeyField(Person, backref="overtime", on_delete="CASCADE")
     start = UtcField(index=True)

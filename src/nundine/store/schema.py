@@ -12,7 +12,7 @@ from nundine.store.base import Table, db
 TABLES: tuple[type[Table], ...] = (
     site.Site, site.Area, site.Craft, site.Tool, asset.Asset, asset.AssetWindow,
     roster.Person, roster.PersonCraft, roster.PersonCertificate, roster.ShiftPattern, roster.PatternShift, roster.RosterLine,
-    roster.Absence, roster.OvertimeOffer, work_order.WorkOrder, work_order.Task, work_order.CrewNeed, work_order.TaskAfter,
+    roster.Absence, roster.OvertimeOffer, roster.ExtraShift, roster.Loan, work_order.WorkOrder, work_order.Task, work_order.CrewNeed, work_order.TaskAfter,
     work_order.TaskTool, account.Account, account.SignedIn, account.SignInAttempt, week.Week, week.Placement, week.Seat,
     week.Command, week.Revision, week.Closing, week.Build, week.Event, foreign.SavedMapping, foreign.Bringing, foreign.OrderChange,
 )  # fmt: skip

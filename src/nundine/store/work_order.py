@@ -46,6 +46,8 @@ class WorkOrder(Table):
 
 
 class Task(Table):
+    """`reason` says why it was not done; `done_by` holds the keys of those who did it; `ended` is when it was done."""
+
     work_order = ForeignKeyField(WorkOrder, backref="tasks", on_delete="CASCADE")
     number = CharField(max_length=20)
     title = CharField(max_length=200)
@@ -56,6 +58,9 @@ class Task(Table):
     state = CharField(max_length=12, default="to do", index=True)
     hours_spent = DoubleField(default=0.0, constraints=[Check("hours_spent >= 0")])
     hours_left = DoubleField(null=True)
+    reason = CharField(max_length=80, null=True)
+    done_by = JsonField(null=True)
+    ended = UtcField(null=True)
 
     class Meta:
         indexes = ((("work_order", "number"), True),)

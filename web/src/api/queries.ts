@@ -57,10 +57,20 @@ export function useWhy(week: string, number: string, wanted: boolean) {
   });
 }
 
-export function useTank(week: string, craft: string, day: string) {
+/** The board of tanks for some areas; the board of all comes with the week itself. */
+export function useTanks(week: string, areas: string[]) {
   return useQuery({
-    queryKey: keys.part(week, "tank", craft, day),
-    queryFn: () => need(http.GET("/api/weeks/{week}/tanks/{craft}/{day}", { params: { path: { week, craft, day } } })),
+    queryKey: keys.part(week, "tanks", ...areas),
+    queryFn: () => need(http.GET("/api/weeks/{week}/tanks", { params: { path: { week }, query: { areas } } })),
+    enabled: areas.length > 0,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useTank(week: string, craft: string, day: string, areas: string[] = []) {
+  return useQuery({
+    queryKey: keys.part(week, "tank", craft, day, ...areas),
+    queryFn: () => need(http.GET("/api/weeks/{week}/tanks/{craft}/{day}", { params: { path: { week, craft, day }, query: { areas } } })),
     placeholderData: keepPreviousData,
   });
 }
@@ -106,6 +116,10 @@ export function useAsks(week: string) {
 
 export function useParameters() {
   return useQuery({ queryKey: ["parameters"], queryFn: () => need(http.GET("/api/setup")) });
+}
+
+export function useAccounts(wanted: boolean) {
+  return useQuery({ queryKey: ["accounts"], queryFn: () => need(http.GET("/api/setup/accounts")), enabled: wanted });
 }
 
 export function useLog(week: string) {

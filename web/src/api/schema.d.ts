@@ -556,6 +556,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week}/windows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change Window */
+        post: operations["change_window_api_weeks__week__windows_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week}/windows/hits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hits Of Window */
+        post: operations["hits_of_window_api_weeks__week__windows_hits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week}/tanks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Tanks Of Areas */
+        get: operations["the_tanks_of_areas_api_weeks__week__tanks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{week}/progress": {
         parameters: {
             query?: never;
@@ -889,6 +940,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setup/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Accounts */
+        get: operations["the_accounts_api_setup_accounts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/accounts/{name}/areas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Look After */
+        put: operations["look_after_api_setup_accounts__name__areas_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -909,12 +994,29 @@ export interface components {
             day: string;
             /** Reason */
             reason: string;
+            /** Start */
+            start?: string | null;
+            /** End */
+            end?: string | null;
         };
         /** Accepted */
         Accepted: {
             /** Left */
             left: string[];
             week: components["schemas"]["Overview"];
+        };
+        /** AccountShape */
+        AccountShape: {
+            /** Name */
+            name: string;
+            /** Full Name */
+            full_name: string;
+            /** Role */
+            role: string;
+            /** Active */
+            active: boolean;
+            /** Areas */
+            areas: string[];
         };
         /** AfterShape */
         AfterShape: {
@@ -946,6 +1048,8 @@ export interface components {
             limited: boolean;
             /** One Job At A Time */
             one_job_at_a_time: boolean;
+            /** Line */
+            line: components["schemas"]["AssetName"][];
             /** Windows */
             windows: components["schemas"]["WindowShape"][];
             /** Placements */
@@ -1009,6 +1113,11 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** AreasForm */
+        AreasForm: {
+            /** Areas */
+            areas: string[];
+        };
         /** AskShape */
         AskShape: {
             /**
@@ -1053,6 +1162,13 @@ export interface components {
             name: string;
             /** Area */
             area: string;
+        };
+        /** AssetName */
+        AssetName: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /** BacklogSummary */
         BacklogSummary: {
@@ -1249,6 +1365,13 @@ export interface components {
             why: string[];
             /** Free Hours */
             free_hours: number;
+        };
+        /** CertificateShape */
+        CertificateShape: {
+            /** Name */
+            name: string;
+            /** Until */
+            until: string | null;
         };
         /** ChangeLine */
         ChangeLine: {
@@ -1496,7 +1619,7 @@ export interface components {
          */
         EditForm: {
             /** Edit */
-            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["MendEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
+            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["MendEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["ExtraHoursEdit"] | components["schemas"]["LendEdit"] | components["schemas"]["TakeBackEdit"] | components["schemas"]["SkillsEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
             /** Seen */
             seen: number;
         };
@@ -1505,6 +1628,31 @@ export interface components {
             /** Label */
             label: string;
             week: components["schemas"]["Overview"];
+        };
+        /** ExtraHoursEdit */
+        ExtraHoursEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "extra shift" | "overtime";
+            /** Person */
+            person: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /**
+             * End
+             * Format: time
+             */
+            end: string;
         };
         /** FieldCount */
         FieldCount: {
@@ -1611,6 +1759,25 @@ export interface components {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
         };
+        /**
+         * HoursByHand
+         * @description An absence, overtime, an extra shift or a loan; `id` is the start that names it.
+         */
+        HoursByHand: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "absence" | "overtime" | "extra shift" | "loan";
+            /** Id */
+            id: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Note */
+            note: string | null;
+        };
         /** ImportReport */
         ImportReport: {
             /** Done */
@@ -1666,6 +1833,28 @@ export interface components {
             name: string;
             /** Columns */
             columns: string[];
+        };
+        /** LendEdit */
+        LendEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lend";
+            /** Person */
+            person: string;
+            /** Area */
+            area: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
         };
         /** Line */
         Line: {
@@ -1758,6 +1947,8 @@ export interface components {
             rights: string[];
             /** Week */
             week: string;
+            /** Areas */
+            areas: string[];
         };
         /** MendEdit */
         MendEdit: {
@@ -1940,6 +2131,10 @@ export interface components {
             site: string;
             /** Days */
             days: string[];
+            /** Today */
+            today: string;
+            /** Areas */
+            areas: components["schemas"]["AreaShape"][];
             /** Crafts */
             crafts: components["schemas"]["CraftShape"][];
             /** Tanks */
@@ -1987,6 +2182,8 @@ export interface components {
             /** Seconds */
             seconds: number;
             weights: components["schemas"]["WeightsShape"];
+            /** Reasons */
+            reasons: string[];
             /** Crafts */
             crafts: components["schemas"]["CraftShare"][];
         };
@@ -1999,6 +2196,11 @@ export interface components {
             held_back: {
                 [key: string]: number;
             };
+            /**
+             * Reasons
+             * @default []
+             */
+            reasons: string[];
         };
         /** PersonCraftShape */
         PersonCraftShape: {
@@ -2023,6 +2225,8 @@ export interface components {
             free: number;
             /** Absence */
             absence: string | null;
+            /** By Hand */
+            by_hand: components["schemas"]["HoursByHand"][];
             /** Conflicts */
             conflicts: components["schemas"]["Conflict"][];
         };
@@ -2057,6 +2261,8 @@ export interface components {
             area: string | null;
             /** Crafts */
             crafts: components["schemas"]["PersonCraftShape"][];
+            /** Certificates */
+            certificates: components["schemas"]["CertificateShape"][];
             /** Days */
             days: components["schemas"]["PersonDay"][];
         };
@@ -2112,24 +2318,31 @@ export interface components {
             /** Number */
             number: string | null;
         };
-        /** ProgressForm */
+        /**
+         * ProgressForm
+         * @description How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours for what is done.
+         */
         ProgressForm: {
-            /** Job */
-            job: string;
-            /** Task */
-            task: string;
+            /** Tasks */
+            tasks: [
+                string,
+                string
+            ][];
             /**
              * To
              * @enum {string}
              */
-            to: "to do" | "under way" | "done" | "skipped";
-            /**
-             * Hours Spent
-             * @default 0
-             */
-            hours_spent: number;
+            to: "to do" | "under way" | "done" | "not done" | "skipped";
+            /** Hours Spent */
+            hours_spent?: number | null;
             /** Hours Left */
             hours_left?: number | null;
+            /** Reason */
+            reason?: string | null;
+            /** Who */
+            who?: string[] | null;
+            /** Ended */
+            ended?: string | null;
             /** Seen */
             seen: number;
         };
@@ -2174,6 +2387,8 @@ export interface components {
         };
         /** Review */
         Review: {
+            /** Reasons */
+            reasons: string[];
             /** Baseline */
             baseline: number | null;
             /** Tasks */
@@ -2187,7 +2402,23 @@ export interface components {
             crafts: components["schemas"]["CraftHoursShape"][];
             closing: components["schemas"]["ClosingShape"] | null;
         };
-        /** ReviewTask */
+        /** ReviewSeat */
+        ReviewSeat: {
+            /** Portion */
+            portion: number;
+            /** Seat */
+            seat: number;
+            /** Craft */
+            craft: string;
+            /** Person */
+            person: string | null;
+            /** Name */
+            name: string | null;
+        };
+        /**
+         * ReviewTask
+         * @description `days_off`: days after (+) or before (-) the published day; for open work the days that it is overdue.
+         */
         ReviewTask: {
             /** Job */
             job: string;
@@ -2219,6 +2450,26 @@ export interface components {
             must: boolean;
             /** People */
             people: (string | null)[];
+            /** Crews */
+            crews: string[];
+            /** Seats */
+            seats: components["schemas"]["ReviewSeat"][];
+            /** Area */
+            area: string | null;
+            /** Reason */
+            reason: string | null;
+            /** Done By */
+            done_by: string[];
+            /** Ended */
+            ended: string | null;
+            /** Published Day */
+            published_day: string | null;
+            /** Published Start */
+            published_start: string | null;
+            /** Published End */
+            published_end: string | null;
+            /** Days Off */
+            days_off: number | null;
         };
         /** RevisionShape */
         RevisionShape: {
@@ -2244,6 +2495,8 @@ export interface components {
         SeatItem: {
             /** Job */
             job: string;
+            /** Area */
+            area: string | null;
             /** Task */
             task: string;
             /** Portion */
@@ -2297,6 +2550,26 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** SkillsEdit */
+        SkillsEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "skills";
+            /** Person */
+            person: string;
+            /** Crafts */
+            crafts: [
+                string,
+                number
+            ][];
+            /** Certificates */
+            certificates: [
+                string,
+                string | null
+            ][];
+        };
         /** StartEdit */
         StartEdit: {
             /**
@@ -2322,6 +2595,28 @@ export interface components {
             kind: "status";
             /** To */
             to: string;
+        };
+        /** TakeBackEdit */
+        TakeBackEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "take back";
+            /** Person */
+            person: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "absence" | "overtime" | "extra shift" | "loan";
+            /** Start */
+            start: string;
         };
         /** TakeOutEdit */
         TakeOutEdit: {
@@ -2614,6 +2909,37 @@ export interface components {
             remark: string;
             /** Seen */
             seen: number;
+        };
+        /**
+         * WindowForm
+         * @description A window drawn (`was` null), changed, or taken away (`start` and `end` null).
+         */
+        WindowForm: {
+            /** Asset */
+            asset: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "work" | "run";
+            /** Was */
+            was?: string | null;
+            /** Start */
+            start?: string | null;
+            /** End */
+            end?: string | null;
+            /** Seen */
+            seen: number;
+        };
+        /**
+         * WindowHits
+         * @description Rules that would be broken by a change of windows, and rules that would be broken no more.
+         */
+        WindowHits: {
+            /** Hit */
+            hit: components["schemas"]["Conflict"][];
+            /** Mended */
+            mended: components["schemas"]["Conflict"][];
         };
         /** WindowShape */
         WindowShape: {
@@ -3195,7 +3521,7 @@ export interface operations {
                 sort?: string;
                 down?: boolean;
                 search?: string;
-                area?: string | null;
+                area?: string[];
                 craft?: string | null;
                 kind?: string | null;
                 ready?: boolean | null;
@@ -3328,7 +3654,9 @@ export interface operations {
     };
     the_tank_api_weeks__week__tanks__craft___day__get: {
         parameters: {
-            query?: never;
+            query?: {
+                areas?: string[];
+            };
             header?: never;
             path: {
                 week: string;
@@ -3802,6 +4130,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_window_api_weeks__week__windows_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WindowForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    hits_of_window_api_weeks__week__windows_hits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WindowForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WindowHits"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    the_tanks_of_areas_api_weeks__week__tanks_get: {
+        parameters: {
+            query: {
+                areas: string[];
+            };
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TankShape"][];
                 };
             };
             /** @description Validation Error */
@@ -4413,6 +4844,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Parameters"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    the_accounts_api_setup_accounts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountShape"][];
+                };
+            };
+        };
+    };
+    look_after_api_setup_accounts__name__areas_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AreasForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountShape"][];
                 };
             };
             /** @description Validation Error */

@@ -67,3 +67,17 @@ export function tone(job: { must: boolean; kind: string }): "must" | "preventive
 
 /** Kinds of work, in the order of the trade's care for them. */
 export const WORK_KINDS = ["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"];
+
+/** A local day and clock of the site as a moment. */
+export function zoned(day: string, time: string, zone: string): string {
+  const guess = new Date(`${day}T${time}:00Z`);
+  const parts = new Intl.DateTimeFormat("en-CA", { timeZone: zone, hourCycle: "h23", year: "numeric", month: "2-digit", day: "2-digit", hour: "2-digit", minute: "2-digit" }).formatToParts(guess);
+  const get = (name: string) => Number(parts.find((p) => p.type === name)!.value);
+  const shown = Date.UTC(get("year"), get("month") - 1, get("day"), get("hour"), get("minute"));
+  return new Date(2 * guess.getTime() - shown).toISOString();
+}
+
+/** A moment as `2026-12-01T06:15` in the site's zone, as date and time fields hold it. */
+export function localMoment(moment: string, zone: string): string {
+  return `${localDay(moment, zone)}T${clock(moment, zone)}`;
+}

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, time
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from nundine.api.shapes.week import Overview
+from nundine.api.shapes.week import Conflict, Overview
 
 Key = tuple[str, str, int]
 
@@ -64,6 +64,39 @@ class AbsenceEdit(BaseModel):
     person: str
     day: date
     reason: str
+    start: time | None = None
+    end: time | None = None
+
+
+class ExtraHoursEdit(BaseModel):
+    kind: Literal["overtime", "extra shift"]
+    person: str
+    day: date
+    start: time
+    end: time
+
+
+class LendEdit(BaseModel):
+    kind: Literal["lend"]
+    person: str
+    area: str
+    first: date
+    last: date
+
+
+class TakeBackEdit(BaseModel):
+    kind: Literal["take back"]
+    person: str
+    day: date
+    what: Literal["absence", "overtime", "extra shift", "loan"]
+    start: str = Field(max_length=40)
+
+
+class SkillsEdit(BaseModel):
+    kind: Literal["skills"]
+    person: str
+    crafts: list[tuple[str, int]] = Field(max_length=20)
+    certificates: list[tuple[str, date | None]] = Field(max_length=40)
 
 
 class PersonDayEdit(BaseModel):
@@ -77,7 +110,21 @@ class UndoEdit(BaseModel):
 
 
 AnyEdit = Annotated[
-    PutEdit | MoveEdit | TakeOutEdit | PinEdit | GiveEdit | StartEdit | MendEdit | StatusEdit | AbsenceEdit | PersonDayEdit | UndoEdit,
+    PutEdit
+    | MoveEdit
+    | TakeOutEdit
+    | PinEdit
+    | GiveEdit
+    | StartEdit
+    | MendEdit
+    | StatusEdit
+    | AbsenceEdit
+    | ExtraHoursEdit
+    | LendEdit
+    | TakeBackEdit
+    | SkillsEdit
+    | PersonDayEdit
+    | UndoEdit,
     Field(discriminator="kind"),
 ]
 
@@ -105,12 +152,34 @@ class WindowAnswerForm(BaseModel):
     seen: int
 
 
+class WindowForm(BaseModel):
+    """A window drawn (`was` null), changed, or taken away (`start` and `end` null)."""
+
+    asset: str
+    kind: Literal["work", "run"]
+    was: datetime | None = None
+    start: datetime | None = None
+    end: datetime | None = None
+    seen: int
+
+
+class WindowHits(BaseModel):
+    """Rules that would be broken by a change of windows, and rules that would be broken no more."""
+
+    hit: list[Conflict]
+    mended: list[Conflict]
+
+
 class ProgressForm(BaseModel):
-    job: str
-    task: str
-    to: Literal["to do", "under way", "done", "skipped"]
-    hours_spent: float = 0.0
+    """How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours for what is done."""
+
+    tasks: list[tuple[str, str]] = Field(min_length=1, max_length=500)
+    to: Literal["to do", "under way", "done", "not done", "skipped"]
+    hours_spent: float | None = None
     hours_left: float | None = None
+    reason: str | None = Field(None, max_length=80)
+    who: list[str] | None = Field(None, max_length=50)
+    ended: datetime | None = None
     seen: int
 
 

@@ -62,6 +62,7 @@ class CraftShare(BaseModel):
 class Parameters(BaseModel):
     seconds: float
     weights: WeightsShape
+    reasons: list[str]
     crafts: list[CraftShare]
 
 
@@ -69,3 +70,4 @@ class ParametersForm(BaseModel):
     seconds: float
     weights: WeightsShape
     held_back: dict[str, float]
+    reasons: list[str] = Field([], max_length=200)

@@ -37,12 +37,18 @@ class AgreePlacement(BaseModel):
     conflict: bool
 
 
+class AssetName(BaseModel):
+    key: str
+    name: str
+
+
 class AgreeAsset(BaseModel):
     key: str
     name: str
     area: str | None
     limited: bool
     one_job_at_a_time: bool
+    line: list[AssetName]
     windows: list[WindowShape]
     placements: list[AgreePlacement]
 
@@ -56,6 +62,7 @@ class Agree(BaseModel):
 
 class SeatItem(BaseModel):
     job: str
+    area: str | None
     task: str
     portion: int
     title: str
@@ -82,6 +89,21 @@ class ShiftShape(BaseModel):
     overtime: bool
 
 
+class HoursByHand(BaseModel):
+    """An absence, overtime, an extra shift or a loan; `id` is the start that names it."""
+
+    what: Literal["absence", "overtime", "extra shift", "loan"]
+    id: str
+    start: str
+    end: str
+    note: str | None
+
+
+class CertificateShape(BaseModel):
+    name: str
+    until: str | None
+
+
 class PersonDay(BaseModel):
     day: str
     shifts: list[ShiftShape]
@@ -89,6 +111,7 @@ class PersonDay(BaseModel):
     hours: float
     free: float
     absence: str | None
+    by_hand: list[HoursByHand]
     conflicts: list[Conflict]
 
 
@@ -106,6 +129,7 @@ class PersonRow(BaseModel):
     crew: str | None
     area: str | None
     crafts: list[PersonCraftShape]
+    certificates: list[CertificateShape]
     days: list[PersonDay]
 
 
@@ -159,7 +183,17 @@ class Compared(BaseModel):
     changed: list[ChangedLine]
 
 
+class ReviewSeat(BaseModel):
+    portion: int
+    seat: int
+    craft: str
+    person: str | None
+    name: str | None
+
+
 class ReviewTask(BaseModel):
+    """`days_off`: days after (+) or before (-) the published day; for open work the days that it is overdue."""
+
     job: str
     title: str
     task: str
@@ -175,6 +209,16 @@ class ReviewTask(BaseModel):
     hours_left: float | None
     must: bool
     people: list[str | None]
+    crews: list[str]
+    seats: list[ReviewSeat]
+    area: str | None
+    reason: str | None
+    done_by: list[str]
+    ended: str | None
+    published_day: str | None
+    published_start: str | None
+    published_end: str | None
+    days_off: int | None
 
 
 class ComplianceShape(BaseModel):
@@ -226,6 +270,7 @@ class ClosingShape(BaseModel):
 
 
 class Review(BaseModel):
+    reasons: list[str]
     baseline: int | None
     tasks: list[ReviewTask]
     compliance: ComplianceShape

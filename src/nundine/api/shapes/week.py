@@ -20,6 +20,24 @@ class Me(BaseModel):
     role: str
     rights: list[str]
     week: str
+    areas: list[str]
+
+
+class AccountShape(BaseModel):
+    name: str
+    full_name: str
+    role: str
+    active: bool
+    areas: list[str]
+
+
+class AreasForm(BaseModel):
+    areas: list[str] = Field(max_length=200)
+
+
+class AreaShape(BaseModel):
+    key: str
+    name: str
 
 
 class CraftShape(BaseModel):
@@ -61,6 +79,8 @@ class Overview(BaseModel):
     end: str
     site: str
     days: list[str]
+    today: str
+    areas: list[AreaShape]
     crafts: list[CraftShape]
     tanks: list[TankShape]
     jobs_placed: int
@@ -118,11 +138,6 @@ class CraftBacklog(BaseModel):
     ready_hours: float
     hours_a_week: float
     weeks: float | None
-
-
-class AreaShape(BaseModel):
-    key: str
-    name: str
 
 
 class BacklogSummary(BaseModel):

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Set
 from dataclasses import dataclass, field, replace
 from datetime import date
 
 from nundine.core.timeline import Interval
-from nundine.core.week.problem import Placement, Task, WeekProblem
+from nundine.core.week.problem import Placement, Seat, Task, WeekProblem
 
 
 @dataclass
@@ -34,6 +35,18 @@ class Tank:
     def free(self) -> float:
         """Hours left before the tank is over; negative when it is."""
         return self.available - self.load
+
+
+def tanks_of_areas(problem: WeekProblem, placements: tuple[Placement, ...], areas: Set[str]) -> dict[tuple[str, date], Tank]:
+    """Tanks of the people of some areas: their hours and seats, and the open seats of jobs in these areas."""
+    people = problem.person_by_id
+
+    def counts(one: Placement, seat: Seat) -> bool:
+        return (people[seat.id].area if seat.id is not None else problem.job_by_id[one.job].area) in areas
+
+    own = [(p, tuple(s for s in p.people if counts(p, s))) for p in placements]
+    there = replace(problem, people=tuple(p for p in problem.people if p.area in areas))
+    return loaded(empty_tanks(there), problem, tuple(replace(p, people=seats) for p, seats in own if seats))
 
 
 def portion_hours(placement: Placement, task: Task) -> float:

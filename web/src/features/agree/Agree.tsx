@@ -4,10 +4,11 @@ import { useState } from "react";
 import type { Key, Shapes } from "../../api/client";
 import { useAgree } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
-import { count, dayName, from, localDay, tone } from "../../look/words";
+import { count, dayName, from, localDay, tone, zoned } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 import { AsksPanel } from "./AsksPanel";
+import { Hits, useHits, WindowForm, type Drawn } from "./WindowForm";
 
 type Spot = Shapes["AgreePlacement"];
 type Window = Shapes["WindowShape"];
@@ -16,12 +17,13 @@ const same = (a: Spot | null, b: Spot) => a !== null && a.job === b.job && a.tas
 
 /** When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations. */
 export function Agree() {
-  const { week, now, job, edit, can, openMend } = useWeek();
+  const { week, now, job, edit, can, openMend, inAreas } = useWeek();
   const agree = useAgree(week);
   const [spot, setSpot] = useState<Spot | null>(null);
   const [win, setWin] = useState<Window | null>(null);
+  const [drawn, setDrawn] = useState<Drawn | null>(null);
   const [only, setOnly] = useState<"all" | "asking" | "conflicts">("all");
-  const assets = (agree.data?.assets ?? []).filter((a) => only === "all" || a.placements.some((p) => (only === "conflicts" ? p.conflict : p.asset_state !== "any" && !p.answer)));
+  const assets = (agree.data?.assets ?? []).filter((a) => inAreas(a.area)).filter((a) => only === "all" || a.placements.some((p) => (only === "conflicts" ? p.conflict : p.asset_state !== "any" && !p.answer)));
   const flat = assets.flatMap((a) => a.placements);
   const liveWindow = assets.flatMap((a) => a.windows).find((w) => sameWindow(win, w)) ?? null;
   const current = flat.find((p) => same(spot, p)) ?? null;
@@ -29,9 +31,15 @@ export function Agree() {
     const at = flat.findIndex((p) => same(spot, p));
     setSpot(flat[Math.min(Math.max(at + by, 0), flat.length - 1)] ?? null);
   };
+  const draw = () => {
+    const asset = assets.find((a) => a.placements.some((p) => same(spot, p))) ?? assets[0];
+    const from = current?.start ?? zoned(current?.day ?? now.days[0]!, "06:00", now.timezone);
+    if (asset) setDrawn({ line: asset.line, asset: asset.line.at(-1)!.key, kind: "work", was: null, start: from, end: new Date(Date.parse(from) + 4 * 36e5).toISOString() });
+  };
   useShortcuts([
     { keys: "ArrowDown", what: "Next placement", group: "Agree", run: () => step(1) },
     { keys: "ArrowUp", what: "Placement before", group: "Agree", run: () => step(-1) },
+    ...(can("answer") ? [{ keys: "v", what: "Draw a window", group: "Agree", run: () => draw() }] : []),
   ]);
   if (agree.error) return <div className="empty"><h2>The assets can not be shown</h2><p>{agree.error.message}</p></div>;
   if (!agree.data) return <div className="empty"><Spin /></div>;
@@ -40,12 +48,13 @@ export function Agree() {
       <div className="main">
         <div className="bar">
           <span className="grow"><span className="strong">{count(agree.data.assets.length, "asset")}</span> <span className="soft">· {agree.data.to_answer} placements without an answer · {agree.data.refused} refused</span></span>
+          {can("answer") && assets.length > 0 && <Button onClick={draw}>Draw a window <kbd>V</kbd></Button>}
           {([["all", "All"], ["asking", "To be answered"], ["conflicts", "Conflicts"]] as const).map(([v, label]) => <Button key={v} type={only === v ? "primary" : "default"} aria-pressed={only === v} onClick={() => setOnly(v)}>{label}</Button>)}
         </div>
-        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={(p) => { setSpot(p); setWin(null); }} win={win} pickWindow={(w) => { setWin(w); setSpot(null); }} />}
+        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={(p) => { setSpot(p); setWin(null); setDrawn(null); }} win={win} pickWindow={(w) => { setWin(w); setSpot(null); setDrawn(null); }} draw={can("answer") ? setDrawn : null} />}
       </div>
       <aside className="side" aria-label="Agreement">
-        {job ? <JobPanel number={job} /> : liveWindow ? <WindowPanel key={liveWindow.asset + liveWindow.start} window={liveWindow} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
+        {job ? <JobPanel number={job} /> : drawn ? <WindowForm key={drawn.asset + drawn.start + drawn.end + drawn.was} drawn={drawn} close={() => setDrawn(null)} /> : liveWindow ? <WindowPanel key={liveWindow.asset + liveWindow.start} window={liveWindow} change={() => setDrawn({ line: [], asset: liveWindow.asset, kind: liveWindow.kind, was: liveWindow.start, start: liveWindow.start, end: liveWindow.end })} gone={() => setWin(null)} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
           <>
             <section>
               <h1>{now.status === "drafting" ? "Not agreed yet" : `The week is ${now.status}`}</h1>
@@ -67,7 +76,7 @@ export function Agree() {
   );
 }
 
-function Lines({ assets, spot, pick, win, pickWindow }: { assets: Shapes["AgreeAsset"][]; spot: Spot | null; pick: (p: Spot) => void; win: Window | null; pickWindow: (w: Window) => void }) {
+function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["AgreeAsset"][]; spot: Spot | null; pick: (p: Spot) => void; win: Window | null; pickWindow: (w: Window) => void; draw: ((d: Drawn) => void) | null }) {
   const { now } = useWeek();
   const [start, end] = [Date.parse(now.start), Date.parse(now.end)];
   const at = (moment: string) => Math.min(100, Math.max(0, (100 * (Date.parse(moment) - start)) / (end - start)));
@@ -79,8 +88,8 @@ function Lines({ assets, spot, pick, win, pickWindow }: { assets: Shapes["AgreeA
       {assets.map((a) => ({ a, stack: lanes(a.placements) })).map(({ a, stack }) => (
         <div key={a.key} className="line" role="listitem">
           <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={`${a.limited ? "work windows only" : "no work windows"}${a.one_job_at_a_time ? ", one job at a time" : ""}`}>{a.key}{a.limited ? " · windows only" : ""}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
-          <div className="hours" style={{ height: Math.max(38, 8 + 15 * stack.count) }}>
-            {a.windows.map((w) => {
+          <div className="hours" style={{ height: Math.max(38, 8 + 15 * stack.count), touchAction: "none" }} {...(draw ? drag(start, end, (from, to) => draw({ line: a.line, asset: a.key, kind: a.limited ? "work" : "run", was: null, start: from, end: to })) : {})}>
+            {[...a.windows].sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1)).map((w) => {
               const words = `${w.kind === "run" ? "must run" : "work window"} ${dayName(localDay(w.start, now.timezone))} ${from(w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
               return (
                 <button key={w.asset + w.kind + w.start} className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`} style={box(w.start, w.end)} aria-label={`${w.asset} ${words}`} title={words} onClick={() => pickWindow(w)}>
@@ -106,6 +115,42 @@ function Lines({ assets, spot, pick, win, pickWindow }: { assets: Shapes["AgreeA
   );
 }
 
+const SLOT = 15 * 6e4;
+
+/** Drawing on an asset's hours with the pointer: from where it goes down to where it comes up, in quarters of an hour. */
+function drag(start: number, end: number, drawn: (from: string, to: string) => void) {
+  const at = (e: React.PointerEvent<HTMLDivElement>) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const share = Math.min(1, Math.max(0, (e.clientX - box.left) / box.width));
+    return start + Math.round((share * (end - start)) / SLOT) * SLOT;
+  };
+  const ghost = (e: React.PointerEvent<HTMLDivElement>) => e.currentTarget.querySelector<HTMLElement>(":scope > .ghost");
+  const show = (el: HTMLDivElement, a: number, b: number) => {
+    const box = el.querySelector<HTMLElement>(":scope > .ghost") ?? el.appendChild(Object.assign(document.createElement("div"), { className: "ghost" }));
+    box.style.left = `${(100 * (Math.min(a, b) - start)) / (end - start)}%`;
+    box.style.width = `${(100 * Math.abs(b - a)) / (end - start)}%`;
+  };
+  return {
+    onPointerDown: (e: React.PointerEvent<HTMLDivElement>) => {
+      if (e.button !== 0 || (e.target as Element).closest(".spot")) return;
+      e.currentTarget.dataset.from = String(at(e));
+    },
+    onPointerMove: (e: React.PointerEvent<HTMLDivElement>) => {
+      const from = Number(e.currentTarget.dataset.from);
+      if (!from || (!ghost(e) && Math.abs(at(e) - from) < 2 * SLOT)) return;
+      e.currentTarget.setPointerCapture(e.pointerId);
+      show(e.currentTarget, from, at(e));
+    },
+    onPointerUp: (e: React.PointerEvent<HTMLDivElement>) => {
+      const from = ghost(e) ? Number(e.currentTarget.dataset.from) : 0, to = at(e);
+      delete e.currentTarget.dataset.from;
+      ghost(e)?.remove();
+      if (from && Math.abs(to - from) >= 2 * SLOT) drawn(new Date(Math.min(from, to)).toISOString(), new Date(Math.max(from, to)).toISOString());
+    },
+    onPointerCancel: (e: React.PointerEvent<HTMLDivElement>) => { delete e.currentTarget.dataset.from; ghost(e)?.remove(); },
+  };
+}
+
 /** Placements that overlap stand below one another. */
 function lanes(placements: Spot[]): { lane: number[]; count: number } {
   const ends: number[] = [];
@@ -121,14 +166,24 @@ function lanes(placements: Spot[]): { lane: number[]; count: number } {
   return { lane, count: Math.max(1, ends.length) };
 }
 
-function WindowPanel({ window: w }: { window: Window }) {
-  const { now, answerWindow, can } = useWeek();
+function WindowPanel({ window: w, change, gone }: { window: Window; change: () => void; gone: () => void }) {
+  const { week, now, answerWindow, changeWindow, can } = useWeek();
+  const [asking, setAsking] = useState(false);
+  const form = { asset: w.asset, kind: w.kind, was: w.start, start: null, end: null };
+  const hits = useHits(week, form, asking);
   return (
     <section>
       <h1>{w.kind === "run" ? "Must run" : "Work window"}</h1>
       <p className="soft">{w.asset}, and all that is part of it</p>
       <p>{dayName(localDay(w.start, now.timezone))}, {from(w.start, w.end, now.timezone)}</p>
       <Answer given={w} may={can("answer")} say={(said, remark) => void answerWindow(w, said, remark)} />
+      {can("answer") && (
+        <div className="row" style={{ marginTop: 12 }}>
+          <Button size="small" onClick={change}>Change the hours</Button>
+          {!asking && <Button size="small" danger onClick={() => setAsking(true)}>Take it away</Button>}
+        </div>
+      )}
+      {asking && <div style={{ marginTop: 8 }}><Hits hits={hits} /><div className="row" style={{ marginTop: 6 }}><Button size="small" danger type="primary" onClick={() => void changeWindow(form).then((ok) => ok && gone())}>Take it away</Button><Button size="small" onClick={() => setAsking(false)}>Leave it</Button></div></div>}
     </section>
   );
 }

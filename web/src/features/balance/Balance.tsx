@@ -1,6 +1,7 @@
 import { Fragment, useState } from "react";
 
 import type { Key } from "../../api/client";
+import { useTanks } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
 import { dayName, percent } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
@@ -10,9 +11,11 @@ import { TankPanel } from "./TankPanel";
 
 /** What fits: a board of craft x day tanks. */
 export function Balance() {
-  const { now, edit, can, job, openJob } = useWeek();
+  const { week, now, edit, can, job, openJob, areas } = useWeek();
+  const own = useTanks(week, areas);
+  const all = (areas.length ? own.data : now.tanks) ?? now.tanks;
   const [at, setAt] = useState<[number, number]>(() => {
-    const over = now.tanks.find((t) => t.mood === "over") ?? now.tanks.find((t) => t.mood === "tight");
+    const over = all.find((t) => t.mood === "over") ?? all.find((t) => t.mood === "tight");
     return over ? [now.crafts.findIndex((c) => c.key === over.craft), now.days.indexOf(over.day)] : [0, 0];
   });
   const [row, column] = at;
@@ -37,7 +40,7 @@ export function Balance() {
           <div className="dayhead" />
           {now.days.map((d) => <div key={d} className="dayhead" role="columnheader">{dayName(d)}</div>)}
           {now.crafts.map((craft, r) => {
-            const tanks = now.days.map((d) => now.tanks.find((t) => t.craft === craft.key && t.day === d)!);
+            const tanks = now.days.map((d) => all.find((t) => t.craft === craft.key && t.day === d)!);
             const highest = Math.max(...tanks.map((t) => Math.max(t.available, t.load)));
             const available = tanks.reduce((sum, t) => sum + t.available, 0);
             const load = tanks.reduce((sum, t) => sum + t.load, 0);

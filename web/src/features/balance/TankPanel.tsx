@@ -10,8 +10,8 @@ import { useWeek } from "../week/context";
 
 /** A tank's jobs; what brings it back inside; moving one or many. */
 export function TankPanel({ craft, day }: { craft: string; day: string }) {
-  const { week, now, edit, can, openJob, craftName } = useWeek();
-  const detail = useTank(week, craft, day).data;
+  const { week, now, edit, can, openJob, craftName, areas } = useWeek();
+  const detail = useTank(week, craft, day, areas).data;
   const [chosen, setChosen] = useState<Set<string>>(new Set());
   const [at, setAt] = useState(0);
   const jobs = detail?.jobs ?? [];

@@ -3,7 +3,7 @@ import { Alert, App, Button, Drawer, InputNumber, Select } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
-import { keys, useBuild, useParameters, useRefresh, useSummary } from "../../api/queries";
+import { keys, useBuild, useParameters, useRefresh } from "../../api/queries";
 import { count, dayName, percent, thousands } from "../../look/words";
 import { useWeek } from "../week/context";
 
@@ -38,10 +38,10 @@ function useDo() {
 }
 
 function Ask() {
-  const { week, now } = useWeek();
-  const areas = useSummary(week).data?.areas ?? [];
+  const { week, now, areas: mine } = useWeek();
+  const areas = now.areas;
   const usual = useParameters().data?.seconds;
-  const [form, setForm] = useState<Shapes["BuildForm"]>({ seconds: 0, crafts: null, areas: null, days: null, mode: "all" });
+  const [form, setForm] = useState<Shapes["BuildForm"]>({ seconds: 0, crafts: null, areas: mine.length ? mine : null, days: null, mode: "all" });
   const seconds = form.seconds || usual || 10;
   const run = useDo();
   const some = (list: string[]) => (list.length ? list : null);

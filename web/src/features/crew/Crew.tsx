@@ -1,4 +1,4 @@
-import { Button, Select, Spin } from "antd";
+import { Button, Spin } from "antd";
 import { Fragment, useState } from "react";
 
 import type { Shapes } from "../../api/client";
@@ -16,13 +16,13 @@ export type Picked = { kind: "day"; person: string; day: string } | { kind: "sea
 
 /** Who does it: people by day, shifts to scale with the jobs inside, open seats at the top of their craft. */
 export function Crew() {
-  const { week, now, job, openJob } = useWeek();
+  const { week, now, job, openJob, inAreas } = useWeek();
   const crew = useCrew(week);
   const [picked, setPicked] = useState<Picked | null>(null);
   const [zoom, setZoom] = useState<string | null>(null);
-  const [area, setArea] = useState<string | undefined>();
-  const people = (crew.data?.people ?? []).filter((p) => !area || p.area === area);
-  const crafts = (crew.data?.crafts ?? []).filter((c) => people.some((p) => p.craft === c.key) || crew.data?.open_seats.some((s) => s.craft === c.key));
+  const people = (crew.data?.people ?? []).filter((p) => inAreas(p.area));
+  const seats = (crew.data?.open_seats ?? []).filter((s) => inAreas(s.area));
+  const crafts = (crew.data?.crafts ?? []).filter((c) => people.some((p) => p.craft === c.key) || seats.some((s) => s.craft === c.key));
   const order = crafts.flatMap((c) => people.filter((p) => p.craft === c.key));
   const pick = (p: Picked) => { setPicked(p); openJob(null); };
   const go = (rows: number, days: number) => {
@@ -30,7 +30,6 @@ export function Crew() {
     const r = order.findIndex((p) => p.key === picked.person) + rows, c = now.days.indexOf(picked.day) + days;
     if (order[r] && now.days[c]) pick({ kind: "day", person: order[r].key, day: now.days[c] });
   };
-  const seats = crew.data?.open_seats ?? [];
   const at = picked?.kind === "seat" ? seats.findIndex((s) => s.job === picked.item.job && s.task === picked.item.task && s.seat === picked.item.seat && s.portion === picked.item.portion) : -1;
   const seat = seats[at];
   const nextSeat = () => {
@@ -55,7 +54,6 @@ export function Crew() {
       <div className="main">
         <div className="bar">
           <span className="grow"><span className="strong">{people.length} people</span> <span className="soft">· {seats.length} open seats · {hours(people.reduce((sum, p) => sum + p.days.reduce((s, d) => s + Math.max(d.free, 0), 0), 0))} free</span></span>
-          <Select allowClear aria-label="Area" placeholder="All areas" value={area} onChange={setArea} options={[...new Set(crew.data.people.map((p) => p.area))].filter(Boolean).map((a) => ({ value: a!, label: a! }))} style={{ width: 130 }} />
           {seats.length > 0 && <Button onClick={nextSeat}>Next open seat <kbd>T</kbd></Button>}
           {zoom && <Button onClick={() => setZoom(null)}>Whole week <kbd>D</kbd></Button>}
         </div>
@@ -121,7 +119,7 @@ function Cell({ person, day, longest, picked, pick }: { person: Person; day: Sha
         </div>
       )}
       {outside.map((w) => <div key={w.job + w.task + w.portion} className={`loose cut ${wrong(w) || day.hours === 0 ? "wrong" : ""}`} title={`${w.job} ${w.title}`}>{w.start ? clock(w.start, now.timezone) : "any time"} {w.title}</div>)}
-      {(length > 0 || day.free < 0) && <div className="cellnote"><span>{length > 0 ? clock(day.shifts[0].start, now.timezone) : ""}</span>{day.free < -0.001 ? <span className="brick strong">▼ {figure(-day.free)} h</span> : <span>{day.free > 0 ? `${figure(day.free)} h` : "full"}</span>}</div>}
+      {(length > 0 || day.free < 0) && <div className="cellnote"><span>{day.by_hand.some((h) => h.what === "loan") && <span className="ochre" title={`lent to ${day.by_hand.find((h) => h.what === "loan")?.note}`}>→ </span>}{length > 0 ? clock(day.shifts[0].start, now.timezone) : ""}</span>{day.free < -0.001 ? <span className="brick strong">▼ {figure(-day.free)} h</span> : <span>{day.free > 0 ? `${figure(day.free)} h` : "full"}</span>}</div>}
     </div>
   );
 }

@@ -4,10 +4,12 @@ import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useShortcuts } from "../../app/keys";
-import { clock, count, dayName, from, hours } from "../../look/words";
+import { clock, count, dayName, from, hours, zoned } from "../../look/words";
 import { Priority } from "../gather/Marks";
 import { useWeek } from "../week/context";
+import { HoursByHand } from "./HoursByHand";
 import { SeatPanel } from "./SeatPanel";
+import { Skills } from "./Skills";
 
 type Item = Shapes["SeatItem"];
 
@@ -43,11 +45,13 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
           </div>
         )}
       </section>
+      <HoursByHand key={person.key + day.day} person={person} day={day} />
       {day.conflicts.length > 0 && <section className="box brickbox">{day.conflicts.map((c) => <p key={c.text} className="brick">▲ {c.text}</p>)}</section>}
       <section>
         <h2>{count(day.work.length, "job")}</h2>
         {day.work.map((w) => <Work key={w.job + w.task + w.portion + w.seat} item={w} swap={() => setSeat(w)} />)}
       </section>
+      <Skills key={JSON.stringify([person.key, person.crafts, person.certificates])} person={person} />
     </>
   );
 }
@@ -82,13 +86,4 @@ function Work({ item, swap }: { item: Item; swap: () => void }) {
 
 function localHour(moment: string, zone: string): number {
   return Number(clock(moment, zone).slice(0, 2));
-}
-
-/** A local day and clock of the site as a moment. */
-function zoned(day: string, time: string, zone: string): string {
-  const guess = new Date(`${day}T${time}:00Z`);
-  const parts = new Intl.DateTimeFormat("en-CA", { timeZone: zone, hourCycle: "h23", year: "numeric", month: "2-digit", day: "2-digit", hour: "2-digit", minute: "2-digit" }).formatToParts(guess);
-  const get = (name: string) => Number(parts.find((p) => p.type === name)!.value);
-  const shown = Date.UTC(get("year"), get("month") - 1, get("day"), get("hour"), get("minute"));
-  return new Date(2 * guess.getTime() - shown).toISOString();
 }

@@ -86,7 +86,7 @@ const Line = memo(function Line({ row, reasons, next, why, carried, setWhy, carr
   return (
     <tr>
       <td><Priority value={row.priority} must={row.must} /></td><td>{row.number}</td><td title={row.title}>{row.title}</td><td className="soft">{row.done} of {row.tasks}{row.begun && row.done === 0 ? ", begun" : ""}</td><td>{hours(row.hours)}</td>
-      <td><select className="plainselect" aria-label={`Why ${row.number} was not finished`} value={why ?? "other"} onChange={(e) => setWhy(row.number, e.target.value)}>{reasons.map((v) => <option key={v}>{v}</option>)}</select></td>
+      <td><select className="plainselect" aria-label={`Why ${row.number} was not finished`} value={why ?? row.reason ?? "other"} onChange={(e) => setWhy(row.number, e.target.value)}>{reasons.map((v) => <option key={v}>{v}</option>)}</select></td>
       <td><label><input type="checkbox" aria-label={`${row.number} into ${next}`} checked={carried} onChange={(e) => carry(row.number, e.target.checked)} /> carry over</label></td>
     </tr>
   );

@@ -1,72 +1,93 @@
-import { Button, InputNumber, Spin } from "antd";
+import { Button, Spin } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import { useLog, useReview } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
-import { clock, dayName, figure, from, hours, localDay } from "../../look/words";
+import { clock, count, dayName, localDay } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
+import { Board, rowKey, type Row } from "./Board";
 import { ClosePanel } from "./ClosePanel";
 import { Measures } from "./Measures";
+import { TaskPanel } from "./TaskPanel";
 
-type Row = Shapes["ReviewTask"];
-
-/** How is it going, what did we learn: progress of each task, schedule compliance with its formula. */
+/** How is it going, what did we learn: the board of a day, progress of each task, schedule compliance with its formula. */
 export function Review() {
-  const { week, now, job, can, report, openJob, openMend, openBreakIn } = useWeek();
+  const { week, now, job, can, report, openJob, openMend, openBreakIn, inAreas } = useWeek();
   const review = useReview(week);
-  const [day, setDay] = useState<string | null>(null);
+  const [day, setDay] = useState<string | null>(now.days.includes(now.today) ? now.today : null);
+  const [crew, setCrew] = useState("");
   const [at, setAt] = useState(0);
+  const [open, setOpen] = useState<string | null>(null);
+  const [marked, setMarked] = useState<Set<string>>(new Set());
+  const [why, setWhy] = useState<string | null>(null);
   const [closing, setClosing] = useState(false);
-  const rows = (review.data?.tasks ?? []).filter((t) => !day || t.day === day);
+  const tasks = (review.data?.tasks ?? []).filter((t) => inAreas(t.area));
+  const rows = tasks.filter((t) => (!day || t.day === day) && (!crew || t.crews.includes(crew)));
+  const crews = [...new Set(tasks.flatMap((t) => t.crews))].sort();
   const mayReport = can("report");
   const row = rows[at];
-  const say = (r: Row, to: "to do" | "under way" | "done", spent?: number) => mayReport && void report({ job: r.job, task: r.task, to, hours_spent: spent ?? (to === "done" ? r.hours_spent || r.hours_planned : r.hours_spent), hours_left: null });
+  const chosen = rows.filter((t) => marked.has(rowKey(t)));
+  const about = chosen.length ? chosen : row ? [row] : [];
+  const say = (which: Row[], to: Shapes["ProgressForm"]["to"], reason: string | null = null) => {
+    if (!mayReport || which.length === 0) return;
+    void report({ tasks: which.map((t): [string, string] => [t.job, t.task]), to, hours_spent: null, hours_left: null, reason, who: null }).then((ok) => ok && setMarked(new Set()));
+    setWhy(null);
+  };
+  const mark = (t: Row) => setMarked((m) => { const next = new Set(m); if (!next.delete(rowKey(t))) next.add(rowKey(t)); return next; });
+  const only = (d: string | null) => { setDay(d); setAt(0); setMarked(new Set()); };
+  const reasons = review.data?.reasons ?? [];
   useShortcuts([
     { keys: "ArrowDown", what: "Next task", group: "Run", run: () => setAt(Math.min(at + 1, rows.length - 1)) },
     { keys: "ArrowUp", what: "Task before", group: "Run", run: () => setAt(Math.max(at - 1, 0)) },
     { keys: "Enter", what: "Open the job", group: "Run", run: () => row && openJob(row.job) },
-    { keys: "s", what: "Started", group: "Run", run: () => row && say(row, "under way") },
-    { keys: "e", what: "Done (ended)", group: "Run", run: () => row && say(row, "done") },
+    { keys: "h", what: "Hours and people of the task", group: "Run", run: () => { if (row) { openJob(null); setOpen(rowKey(row)); } } },
+    ...(mayReport ? [
+      { keys: " ", what: "Choose the task, or let it go (space)", group: "Run", run: () => row && mark(row) },
+      { keys: "a", what: "Choose all shown, or none", group: "Run", run: () => setMarked(chosen.length ? new Set() : new Set(rows.map(rowKey))) },
+      { keys: "s", what: "Started", group: "Run", run: () => say(about, "under way") },
+      { keys: "e", what: "Done (ended)", group: "Run", run: () => say(about, "done") },
+      { keys: "n", what: "Not done, and why", group: "Run", run: () => about.length && setWhy(reasons[0] ?? "other") },
+    ] : []),
     { keys: "l", what: "Close the week", group: "Run", run: () => can("edit") && now.status === "published" && setClosing(true) },
   ]);
   if (review.error) return <div className="empty"><h2>The week can not be shown</h2><p>{review.error.message}</p></div>;
   if (!review.data) return <div className="empty"><Spin /></div>;
+  const opened = open ? tasks.find((t) => rowKey(t) === open) : undefined;
   return (
     <div className="split">
       {closing && <ClosePanel close={() => setClosing(false)} />}
       <div className="main">
-        <div className="bar">
-          <Button size="small" type={day === null ? "primary" : "default"} onClick={() => { setDay(null); setAt(0); }}>Whole week</Button>
-          {now.days.map((d) => <Button size="small" key={d} type={day === d ? "primary" : "default"} onClick={() => { setDay(d); setAt(0); }}>{dayName(d, false)}</Button>)}
+        <div className="bar wrap">
+          <span className="days" role="group" aria-label="Days"><Button size="small" type={day === null ? "primary" : "default"} onClick={() => only(null)}>Week</Button>
+          {now.days.map((d) => <Button size="small" key={d} type={day === d ? "primary" : "default"} title={d === now.today ? "today" : undefined} onClick={() => only(d)}>{dayName(d, false)}{d === now.today ? " •" : ""}</Button>)}</span>
+          <select className="plainselect" aria-label="Crew" value={crew} onChange={(e) => { setCrew(e.target.value); setAt(0); }}><option value="">All crews</option>{crews.map((c) => <option key={c}>{c}</option>)}</select>
           <span className="grow" />
-          {now.conflicts.length > 0 && <span className="brick">▲ {now.conflicts.length} broken rules</span>}
           {now.status === "closed" && <span className="strong">closed: can only be read</span>}
           {can("edit") && now.status === "published" && <Button size="small" onClick={() => setClosing(true)}>Close the week <kbd>L</kbd></Button>}
           {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
           {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
         </div>
-        {rows.length === 0 ? <div className="empty"><h2>Nothing is placed {day ? "on this day" : "yet"}</h2><p>Build the week, agree and publish it; then report here what was done.</p></div> : (
-          <table className="list under" aria-label="Tasks of the week">
-            <colgroup><col style={{ width: 64 }} /><col style={{ width: 96 }} /><col style={{ width: 82 }} /><col /><col style={{ width: 128 }} /><col style={{ width: 92 }} /><col style={{ width: 82 }} /><col style={{ width: 138 }} /></colgroup>
-            <thead><tr><th>Day</th><th>Time</th><th>WO</th><th>Task</th><th>Who</th><th>State</th><th>Hours</th><th /></tr></thead>
-            <tbody>{rows.map((t, n) => (
-              <tr key={t.day + t.job + t.task} className={n === at ? "chosen" : ""} onClick={() => setAt(n)}>
-                <td>{dayName(t.day, false)}</td><td>{from(t.start, t.end, now.timezone)}</td>
-                <td><button className="plain verdigris" onClick={() => openJob(t.job)}>{t.job}</button></td>
-                <td title={`${t.title}: ${t.what} · ${t.asset_name}`}>{t.must && <span className="strong">must · </span>}{t.title} <span className="soft">{t.task} {t.what}</span></td>
-                <td className="soft" title={t.people.map((p) => p ?? "open").join(", ")}>{t.people.map((p) => p ?? "◆ open").join(", ")}</td>
-                <td>{t.state === "done" ? <span className="verdigris strong">✓ done</span> : t.state === "under way" ? <span className="ochre">◆ under way</span> : <span className="soft">{t.state}</span>}</td>
-                <td>{mayReport && t.state === "under way" ? <InputNumber size="small" aria-label={`Hours spent on ${t.job} task ${t.task}`} min={0} max={1000} step={0.25} defaultValue={t.hours_spent} onBlur={(e) => { const v = Number(e.target.value); if (v !== t.hours_spent) say(t, "under way", v); }} style={{ width: 68 }} /> : <>{figure(t.hours_spent)}<span className="soft"> of {hours(t.hours_planned)}</span></>}</td>
-                <td>{mayReport && (t.state === "done" ? <Button size="small" onClick={() => say(t, "under way")}>Not done</Button> : <><Button size="small" disabled={t.state === "under way"} onClick={() => say(t, "under way")}>Start</Button> <Button size="small" type="primary" onClick={() => say(t, "done")}>Done</Button></>)}</td>
-              </tr>
-            ))}</tbody>
-          </table>
+        {mayReport && (chosen.length > 0 || why !== null) && (
+          <div className="bar chosenbar" role="group" aria-label="Chosen tasks">
+            <span className="strong">{count(about.length, "task")}</span>
+            <Button size="small" onClick={() => say(about, "under way")}>Started <kbd>S</kbd></Button>
+            <Button size="small" type="primary" onClick={() => say(about, "done")}>Done <kbd>E</kbd></Button>
+            {why === null ? <Button size="small" onClick={() => setWhy(reasons[0] ?? "other")}>Not done … <kbd>N</kbd></Button> : (
+              <form className="row" onSubmit={(e) => { e.preventDefault(); say(about, "not done", why); }}>
+                <select autoFocus className="plainselect" aria-label="Why not done" value={why} onChange={(e) => setWhy(e.target.value)} onKeyDown={(e) => { if (e.key === "Enter") { e.preventDefault(); say(about, "not done", why); } if (e.key === "Escape") setWhy(null); }}>{reasons.map((r) => <option key={r}>{r}</option>)}</select>
+                <Button size="small" danger htmlType="submit">Not done</Button>
+              </form>
+            )}
+            <Button size="small" type="link" onClick={() => { setMarked(new Set()); setWhy(null); }}>Let go</Button>
+          </div>
         )}
+        {rows.length === 0 ? <div className="empty"><h2>Nothing is placed {day ? "on this day" : "yet"}{crew && ` for ${crew}`}</h2><p>Build the week, agree and publish it; then report here what was done.</p></div>
+          : <Board rows={rows} picked={row} pick={(t) => { setAt(rows.indexOf(t)); openJob(null); setOpen(rowKey(t)); }} marked={marked} mark={mark} say={say} />}
       </div>
       <aside className="side" aria-label="Review">
-        {job ? <JobPanel number={job} /> : (
+        {job ? <JobPanel number={job} /> : opened ? <TaskPanel key={rowKey(opened) + opened.state + opened.hours_spent} row={opened} reasons={reasons} close={() => setOpen(null)} /> : (
           <>
             <Measures review={review.data} />
             <Log />

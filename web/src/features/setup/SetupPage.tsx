@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { App, Button, InputNumber, Spin } from "antd";
+import { App, Button, Input, InputNumber, Select, Spin } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
-import { useParameters } from "../../api/queries";
+import { useAccounts, useMe, useOverview, useParameters } from "../../api/queries";
 
 type Parameters = Shapes["Parameters"];
 const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string; most: number; share?: boolean; why: string }[] = [
@@ -31,7 +31,7 @@ function Form({ found }: { found: Parameters }) {
     setBusy(true);
     try {
       const held = Object.fromEntries(form.crafts.map((c) => [c.key, c.held_back]));
-      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held } })));
+      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held, reasons: form.reasons.map((r) => r.trim()).filter(Boolean) } })));
       void client.invalidateQueries({ queryKey: ["week"] });
       void message.success("Saved. Values and bounds of all weeks follow.");
     } catch (bad) {
@@ -65,12 +65,48 @@ function Form({ found }: { found: Parameters }) {
             </label>
           ))}
         </div>
+        <h2>Why work is not done</h2>
+        <p className="soft">The reasons to choose from when a task is reported as not done and when a week is closed; one on each line.</p>
+        <Input.TextArea aria-label="Reasons" autoSize={{ minRows: 4 }} value={form.reasons.join("\n")} onChange={(e) => setForm({ ...form, reasons: e.target.value.split("\n") })} style={{ maxWidth: 420 }} />
         <div className="row" style={{ marginTop: 18 }}>
           <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>Save</Button>
           {changed && <Button onClick={() => setForm(found)}>Back to what it was</Button>}
         </div>
       </form>
+      <Accounts />
     </main>
+  );
+}
+
+/** Who signs in, and the areas that each looks after. */
+function Accounts() {
+  const me = useMe().data;
+  const may = me?.rights.includes("manage") ?? false;
+  const accounts = useAccounts(may).data ?? [];
+  const week = useOverview(me?.week ?? "").data;
+  const client = useQueryClient();
+  const { notification } = App.useApp();
+  if (!may || !week) return null;
+  const give = async (name: string, areas: string[]) => {
+    try {
+      client.setQueryData(["accounts"], await need(http.PUT("/api/setup/accounts/{name}/areas", { params: { path: { name } }, body: { areas } })));
+    } catch (bad) {
+      notification.warning({ title: "Not saved", description: (bad as Error).message, placement: "bottomRight" });
+    }
+  };
+  return (
+    <section style={{ marginTop: 28 }}>
+      <h2>Who looks after which area</h2>
+      <p className="soft">A scheduler's week shows these areas first, and can show others. Operations answer, and draw windows, for these areas alone; without any, for all.</p>
+      <table className="list" aria-label="Accounts" style={{ maxWidth: 720 }}>
+        <colgroup><col style={{ width: 110 }} /><col /><col style={{ width: 120 }} /><col style={{ width: 300 }} /></colgroup>
+        <thead><tr><th>Sign-in</th><th>Name</th><th>Role</th><th>Areas</th></tr></thead>
+        <tbody>{accounts.map((a) => (
+          <tr key={a.name} style={{ cursor: "default" }}><td>{a.name}</td><td dir="auto">{a.full_name}</td><td className="soft">{a.role}</td>
+            <td><Select mode="multiple" size="small" allowClear aria-label={`Areas of ${a.full_name}`} placeholder="all areas" value={a.areas} onChange={(v: string[]) => void give(a.name, v)} options={week.areas.map((x) => ({ value: x.key, label: x.name }))} style={{ width: "100%" }} /></td></tr>
+        ))}</tbody>
+      </table>
+    </section>
   );
 }
 

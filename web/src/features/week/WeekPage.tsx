@@ -1,4 +1,4 @@
-import { Button, Spin, Tooltip } from "antd";
+import { Button, Select, Spin, Tooltip } from "antd";
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 
@@ -8,13 +8,14 @@ import { Broken } from "../../app/Broken";
 import { Help } from "../../app/Help";
 import { useShortcuts } from "../../app/keys";
 import { Palette } from "../../app/Palette";
-import { dayName, percent, weekBeside } from "../../look/words";
+import { count, dayName, percent, weekBeside } from "../../look/words";
 import { BuildPanel } from "../build/BuildPanel";
 import { MendPanel } from "../mend/MendPanel";
 import { BreakIn } from "../orders/BreakIn";
 import { OrderPanel } from "../orders/OrderPanel";
 import { WeekContext, type WeekView } from "./context";
 import { STEP_NAMES, STEPS, Strip, type Step } from "./Strip";
+import { useAreas } from "./useAreas";
 import { useEdits } from "./useEdits";
 import { useEvents } from "./useEvents";
 
@@ -37,7 +38,9 @@ export function WeekPage({ me }: { me: Shapes["Me"] }) {
 
 function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step: Step; now: Shapes["Overview"] }) {
   const go = useNavigate();
-  const { edit, answer, answerWindow, report, busy } = useEdits(week);
+  const { edit, answer, answerWindow, changeWindow, report, busy } = useEdits(week);
+  const { areas, choose } = useAreas(me, now.areas.map((a) => a.key));
+  const chosen = areas.join(" ");
   const [job, openJob] = useState<string | null>(null);
   const [shown, show] = useState<"help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null>(null);
   const [coming, setComing] = useState<string[]>([]);
@@ -45,7 +48,9 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
   useEffect(() => localStorage.setItem("step", step), [step]);
   const view = useMemo<WeekView>(
     () => ({
-      week, me, now, edit, answer, answerWindow, report, busy, job, openJob,
+      week, me, now, edit, answer, answerWindow, changeWindow, report, busy, job, openJob,
+      areas: chosen ? chosen.split(" ") : [],
+      inAreas: (area) => !chosen || (area !== null && chosen.split(" ").includes(area)),
       can: (right) => me.rights.includes(right) && now.status !== "closed",
       craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
       openBuild: () => show("build"),
@@ -53,7 +58,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       openBreakIn: () => show("break-in"),
       openOrder: (what) => show(what),
     }),
-    [week, me, now, edit, answer, answerWindow, report, busy, job],
+    [week, me, now, edit, answer, answerWindow, changeWindow, report, busy, job, chosen],
   );
   const mayEdit = view.can("edit");
   useShortcuts([
@@ -85,6 +90,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
           <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => go(`/week/${weekBeside(week, 1)}/${step}`)}>›</Button></Tooltip>
           <span className="grow" />
           {now.changed_jobs.length > 0 && now.status !== "closed" && <button className="plain ochre" title={`Changed by an export since they were placed: ${now.changed_jobs.slice(0, 8).join(", ")}`} onClick={() => openJob(now.changed_jobs[0]!)}>◆ {now.changed_jobs.length} changed</button>}
+          <AreaChoice now={now} areas={areas} choose={choose} />
           <Share now={now} />
           <Button onClick={() => show("palette")} title="Command palette, Ctrl+K">Find <kbd>Ctrl K</kbd></Button>
           {mayEdit && <Button onClick={() => edit({ kind: "undo" })} disabled={busy}>Undo <kbd>Z</kbd></Button>}
@@ -103,11 +109,20 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
   );
 }
 
+/** Which areas one looks after today; what others do stays theirs. */
+function AreaChoice({ now, areas, choose }: { now: Shapes["Overview"]; areas: string[]; choose: (areas: string[]) => void }) {
+  if (now.areas.length < 2) return null;
+  return (
+    <Select mode="multiple" size="small" allowClear maxTagCount={1} aria-label="Areas that I look at" placeholder="All areas" value={areas} onChange={choose}
+      options={now.areas.map((a) => ({ value: a.key, label: a.name }))} showSearch={{ optionFilterProp: "label" }} style={{ width: 150 }} />
+  );
+}
+
 /** What is proven of the draft; nothing is claimed while seats are open or rules broken. */
 function Share({ now }: { now: Shapes["Overview"] }) {
   if (now.share != null) return <span className="soft cut" title={`value ${now.value}, proven bound ${now.bound}`}>at least {percent(now.share)} of what any schedule could hold</span>;
   if (!now.jobs_placed) return <span className="soft">nothing placed yet</span>;
-  if (now.conflicts.length) return <span className="brick">▲ {now.conflicts.length} broken rules</span>;
+  if (now.conflicts.length) return <span className="brick">▲ {count(now.conflicts.length, "broken rule")}</span>;
   if (now.open_seats || now.without_time) return <span className="soft">draft unfinished: {now.open_seats} open seats{now.without_time ? `, ${now.without_time} without a time` : ""}</span>;
   return <span className="soft">bound being proven …</span>;
 }

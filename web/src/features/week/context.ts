@@ -13,7 +13,12 @@ export interface WeekView {
   answer: (key: Key, said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
   answerWindow: (window: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
   report: (form: Omit<Shapes["ProgressForm"], "seen">) => Promise<boolean>;
+  /** Draw (no `was`), change, or take away (no `start`) a window. */
+  changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => Promise<boolean>;
   busy: boolean;
+  /** Areas that are looked at; none = all. */
+  areas: string[];
+  inAreas: (area: string | null) => boolean;
   /** The job shown at the right, on every step. */
   job: string | null;
   openJob: (number: string | null) => void;

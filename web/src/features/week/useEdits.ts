@@ -46,6 +46,7 @@ export function useEdits(week: string) {
       run(() => need(http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }))),
     answerWindow: (w: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) =>
       run(() => need(http.POST("/api/weeks/{week}/window-answers", { params: path, body: { asset: w.asset, kind: w.kind, start: w.start, said, remark, seen: seen() } }))),
+    changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } }))),
     report: (form: Omit<Shapes["ProgressForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/progress", { params: path, body: { ...form, seen: seen() } }))),
   };
 }

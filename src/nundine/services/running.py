@@ -1,0 +1,101 @@
+"""The running week: what was begun, done or not done and why, by whom; a supervisor's swaps of today."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+from nundine.core.week.problem import Placement
+from nundine.services.edits import day_name
+from nundine.services.entities import task as task_of
+from nundine.services.entities import task_row, text_of
+from nundine.services.errors import NotAllowed, Refused
+from nundine.services.log import Change, Edit
+from nundine.services.setup import reasons
+from nundine.services.state import WeekState
+from nundine.settings import settings
+from nundine.store.account import Account
+from nundine.store.placement import Key
+from nundine.store.roster import Person
+
+MOST_HOURS = 1000.0
+
+
+@dataclass(frozen=True)
+class Report:
+    """How tasks went. `spent` None keeps the hours reported, or takes the planned ones for what is done."""
+
+    to: str
+    spent: float | None = None
+    left: float | None = None
+    reason: str | None = None
+    who: tuple[str, ...] | None = None
+    ended: datetime | None = None
+
+
+def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit:
+    """Report one task or several in one command: begun, hours so far, hours left, done, not done and why, who did it."""
+    if not tasks:
+        raise Refused("nothing", "Choose at least one task.", field="tasks")
+    for hours in (said.spent, said.left):
+        if hours is not None and not 0 <= hours <= MOST_HOURS:
+            raise Refused("hours", f"Hours must lie between 0 and {MOST_HOURS:g}.", field="hours_spent")
+    if said.to == "not done" and said.reason not in reasons():
+        raise Refused("reason", f"Say why it was not done: {', '.join(reasons())}.", field="reason")
+    known = {key for (key,) in Person.select(Person.key).tuples()}
+    strangers = set(said.who or ()) - known
+    if strangers:
+        raise Refused("person", f"There is no person {min(strangers)}.", field="who")
+    placed: dict[tuple[str, str], list[Placement]] = {}
+    for p in state.placements:
+        placed.setdefault((p.job, p.task), []).append(p)
+    changes = []
+    for key in dict.fromkeys(tasks):
+        if key not in placed:
+            raise Refused("task", f"{key[0]} task {key[1]} is not in this week.", job=key[0])
+        row = task_of(list(key))
+        before = task_row(row)
+        after = {**before, **_after(state, before, float(row.hours), placed[key], said)}
+        if after != before:
+            changes.append(Change("task", list(key), before, after))
+    if not changes:
+        raise Refused("nothing", "This is what is reported already.")
+    first = f"{changes[0].id[0]} task {changes[0].id[1]}"
+    label = f"{first} is {said.to}" if len(changes) == 1 else f"{len(changes)} tasks are {said.to}"
+    return Edit("progress", label, changes)
+
+
+def _after(state: WeekState, before: dict[str, Any], hours: float, placed: list[Placement], said: Report) -> dict[str, Any]:
+    spent = before["hours_spent"] if said.spent is None else said.spent
+    if said.to == "done":
+        who = sorted({s.id for p in placed for s in p.people if s.id}) if said.who is None else list(said.who)
+        ended = text_of(said.ended) or before["ended"] or text_of(_now_or_planned(state, placed))
+        return {"state": "done", "hours_spent": (spent or hours) if said.spent is None else spent, "hours_left": None, "reason": None,
+                "done_by": who, "ended": ended}  # fmt: skip
+    open_again = {"done_by": None, "ended": None}
+    if said.to == "not done":
+        state_now = "under way" if spent > 0 or before["state"] == "under way" else "to do"
+        return {"state": state_now, "hours_spent": spent, "hours_left": said.left or before["hours_left"], "reason": said.reason, **open_again}
+    if said.to == "under way":
+        return {"state": "under way", "hours_spent": spent, "hours_left": said.left or None, "reason": None, **open_again}
+    return {"state": said.to, "hours_spent": 0.0 if said.to == "to do" else spent, "hours_left": None, "reason": None, **open_again}
+
+
+def _now_or_planned(state: WeekState, placed: list[Placement]) -> datetime:
+    """Now while the week runs; else the moment at which it was to end."""
+    now = settings().now()
+    ends = [p.end for p in placed if p.end is not None]
+    if state.problem.start <= now < state.problem.end + timedelta(days=1) or not ends:
+        return now
+    return max(ends)
+
+
+def may_swap(state: WeekState, key: Key, account: Account) -> None:
+    """A supervisor swaps people for today; raises NotAllowed for another day."""
+    if account.role != "supervisor":
+        return
+    today = settings().day(state.site.timezone)
+    days = [p.day for p in state.placements if p.key == key]
+    if state.week.status != "published" or days != [today]:
+        raise NotAllowed("today", f"A supervisor swaps people in a published week, for today ({day_name(today)}) only.")

@@ -1,0 +1,105 @@
+"""The running week: several tasks at once, not done and why, who did it, early and late, a supervisor's swap."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.api.conftest import Client, Week
+
+
+@pytest.fixture
+def published(week: Week) -> Week:
+    week.build()
+    week.edit(kind="status", to="agreed")
+    assert week.http.post(f"{week.base}/revisions").status_code == 200
+    return week
+
+
+def say(week: Week, tasks: list[dict], to: str, **more: object):
+    form = {"tasks": [[t["job"], t["task"]] for t in tasks], "to": to, "seen": 10**6, **more}
+    return week.http.post(f"{week.base}/progress", json=form)
+
+
+def rows(week: Week, tasks: list[dict]) -> list[dict]:
+    keys = {(t["job"], t["task"]) for t in tasks}
+    return [t for t in week.get("/review")["tasks"] if (t["job"], t["task"]) in keys]
+
+
+def test_several_tasks_are_reported_in_one_command_and_taken_back_with_one_undo(published: Week) -> None:
+    tasks = [t for t in published.get("/review")["tasks"] if t["day"] == "2026-12-01"][:4]
+    assert say(published, tasks, "done").status_code == 200
+    for t in rows(published, tasks):
+        assert (t["state"], t["hours_spent"]) == ("done", t["hours_planned"])
+        assert sorted(t["done_by"]) == sorted({s["name"] for s in t["seats"] if s["name"]})
+    published.edit(kind="undo")
+    assert {t["state"] for t in rows(published, tasks)} == {"to do"}
+
+
+def test_what_is_not_done_needs_a_reason_of_the_site_and_closing_knows_it(published: Week) -> None:
+    one = published.get("/review")["tasks"][:1]
+    assert say(published, one, "not done").json()["code"] == "reason"
+    assert say(published, one, "not done", reason="part missing", hours_spent=0.5, hours_left=2).status_code == 200
+    row = rows(published, one)[0]
+    assert (row["state"], row["reason"], row["hours_left"]) == ("under way", "part missing", 2)
+    found = next(r for r in published.get("/closing")["unfinished"] if r["number"] == one[0]["job"])
+    assert found["reason"] == "part missing"
+    assert say(published, one, "under way").status_code == 200
+    assert rows(published, one)[0]["reason"] is None
+
+
+def test_the_site_keeps_its_own_list_of_reasons(published: Week) -> None:
+    now = published.http.get("/api/setup").json()
+    held = {c["key"]: c["held_back"] for c in now["crafts"]}
+    form = {"seconds": now["seconds"], "weights": now["weights"], "held_back": held, "reasons": ["wind", "  fog ", "wind", ""]}
+    assert published.http.put("/api/setup", json=form).json()["reasons"] == ["wind", "fog", "other"]
+    one = published.get("/review")["tasks"][:1]
+    assert say(published, one, "not done", reason="part missing").json()["code"] == "reason"
+    assert say(published, one, "not done", reason="fog").status_code == 200
+
+
+def test_work_done_early_and_late_is_told_in_days_against_the_published_day(published: Week) -> None:
+    tasks = [t for t in published.get("/review")["tasks"] if t["day"] == "2026-12-02"]
+    early, late = tasks[0], next(t for t in tasks if t["job"] != tasks[0]["job"])
+    assert say(published, [early], "done", ended="2026-12-01T10:00:00+01:00").status_code == 200
+    assert say(published, [late], "done", ended="2026-12-04T10:00:00+01:00").status_code == 200
+    assert rows(published, [early])[0]["days_off"] == -1
+    assert rows(published, [late])[0]["days_off"] == 2
+    assert rows(published, [early])[0]["published_day"] == "2026-12-02"
+
+
+def test_open_work_is_overdue_from_the_day_after_its_published_day(published: Week, monkeypatch: pytest.MonkeyPatch, client: Client) -> None:
+    monkeypatch.setenv("NUNDINE_TODAY", "2026-12-03")
+    week = Week(client("sven"))
+    found = {t["published_day"]: t["days_off"] for t in week.get("/review")["tasks"]}
+    assert found["2026-12-01"] == 2
+    assert found["2026-12-03"] is None
+
+
+def test_a_task_of_another_week_or_too_many_hours_is_refused_and_nothing_is_reported(published: Week) -> None:
+    one = published.get("/review")["tasks"][0]
+    assert say(published, [one, {"job": "WO-0", "task": "10"}], "done").json()["code"] == "task"
+    assert say(published, [one], "under way", hours_spent=5000).json()["code"] == "hours"
+    assert rows(published, [one])[0]["state"] == "to do"
+
+
+def test_a_supervisor_swaps_people_for_today_and_no_other_day(published: Week, monkeypatch: pytest.MonkeyPatch, client: Client) -> None:
+    monkeypatch.setenv("NUNDINE_TODAY", "2026-12-01")
+    karl = Week(client("karl"))
+    swapped = refused = 0
+    for t in karl.get("/review")["tasks"]:
+        seat = t["seats"][0]
+        key = [t["job"], t["task"], seat["portion"]]
+        if t["day"] == "2026-12-02" and not refused:
+            no = karl.send(kind="give", key=key, seat=seat["seat"], person=None)
+            assert (no.status_code, no.json()["code"]) == (403, "today")
+            refused += 1
+        if t["day"] == "2026-12-01" and not swapped:
+            able = [
+                c for c in karl.get(f"/seats/{t['job']}/{t['task']}/{seat['portion']}/{seat['seat']}") if c["fits"] and c["person"] != seat["person"]
+            ]
+            if able:
+                karl.edit(kind="give", key=key, seat=seat["seat"], person=able[0]["person"])
+                assert able[0]["name"] in rows(karl, [t])[0]["people"]
+                swapped += 1
+    assert swapped and refused
+    assert karl.send(kind="undo").status_code == 403
