@@ -111,5 +111,6 @@ def working_hours(
         hours += [WorkInterval(i.start, i.end, False, work.day) for i in subtract([Interval(work.start, work.end)], away)]
     for offer in overtime:
         free = subtract([Interval(offer.start, offer.end)], [*away, *rostered])
+        rostered.append(Interval(offer.start, offer.end))
         hours += [WorkInterval(i.start, i.end, True, offer.day) for i in free]
     return tuple(sorted(hours))

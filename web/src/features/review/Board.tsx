@@ -22,7 +22,7 @@ export function Board({ rows, picked, pick, marked, mark, say }: BoardProps) {
   const mayReport = can("report");
   return (
     <table className="list under" aria-label="Tasks of the week">
-      <colgroup>{mayReport && <col style={{ width: 26 }} />}<col style={{ width: 104 }} /><col style={{ width: 72 }} /><col /><col style={{ width: 112 }} /><col style={{ width: 122 }} /><col style={{ width: 90 }} /><col style={{ width: 82 }} />{mayReport && <col style={{ width: 92 }} />}</colgroup>
+      <colgroup>{mayReport && <col style={{ width: 26 }} />}<col style={{ width: 104 }} /><col style={{ width: 72 }} /><col /><col style={{ width: 112 }} /><col style={{ width: 118 }} /><col style={{ width: 98 }} /><col style={{ width: 82 }} />{mayReport && <col style={{ width: 66 }} />}</colgroup>
       <thead><tr>{mayReport && <th aria-label="Chosen" />}<th>When</th><th>WO</th><th>Task</th><th>Who</th><th>State</th><th>Hours</th><th title="Against the revision in force">Promised</th>{mayReport && <th />}</tr></thead>
       <tbody>{rows.map((t) => {
         const key = rowKey(t);
@@ -34,9 +34,9 @@ export function Board({ rows, picked, pick, marked, mark, say }: BoardProps) {
             <td title={`${t.title}: ${t.what} · ${t.asset_name}`}>{t.must && <span className="strong">must · </span>}{t.title} <span className="soft">{t.task} {t.what}</span></td>
             <td className="soft" title={t.people.map((p) => p ?? "open").join(", ")}>{t.people.map((p) => p ?? "◆ open").join(", ")}</td>
             <td><StateOf row={t} /></td>
-            <td title={t.hours_left ? `${hours(t.hours_left)} left` : undefined}>{figure(t.hours_spent)}<span className="soft"> of {hours(t.hours_planned)}</span></td>
+            <td title={t.hours_left ? `${hours(t.hours_left)} left` : undefined}>{t.state === "done" && t.hours_spent === t.hours_planned ? hours(t.hours_spent) : <>{figure(t.hours_spent)}<span className="soft"> of {hours(t.hours_planned)}</span></>}</td>
             <td><Promised row={t} published={now.revision > 0} /></td>
-            {mayReport && <td>{t.state === "done" ? <Button size="small" onClick={() => say([t], "under way")}>Open again</Button> : t.state === "under way" && !t.reason ? <Button size="small" type="primary" onClick={() => say([t], "done")}>Done</Button> : <Button size="small" onClick={() => say([t], "under way")}>Start</Button>}</td>}
+            {mayReport && <td>{t.state === "done" ? <Button size="small" onClick={() => say([t], "under way")} title="Not done after all">Open</Button> : t.state === "under way" && !t.reason ? <Button size="small" type="primary" onClick={() => say([t], "done")}>Done</Button> : <Button size="small" onClick={() => say([t], "under way")}>Start</Button>}</td>}
           </tr>
         );
       })}</tbody>

@@ -85,7 +85,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       <main className="week">
         <header className="weekhead">
           <h1>{week}</h1>
-          <span className="soft cut" title={now.site}>{dayName(now.days[0])} – {dayName(now.days[6])} · <span className="strong">{now.status}</span></span>
+          <span className="soft cut" title={`${now.site}, ${dayName(now.days[0])} – ${dayName(now.days[6])}`} style={{ flexShrink: 0 }}>{dayName(now.days[0]).slice(4)} – {dayName(now.days[6]).slice(4)} · <span className="strong">{now.status}</span></span>
           <Tooltip title="The week before"><Button size="small" aria-label="The week before" onClick={() => go(`/week/${weekBeside(week, -1)}/${step}`)}>‹</Button></Tooltip>
           <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => go(`/week/${weekBeside(week, 1)}/${step}`)}>›</Button></Tooltip>
           <span className="grow" />
@@ -114,7 +114,7 @@ function AreaChoice({ now, areas, choose }: { now: Shapes["Overview"]; areas: st
   if (now.areas.length < 2) return null;
   return (
     <Select mode="multiple" size="small" allowClear maxTagCount={1} aria-label="Areas that I look at" placeholder="All areas" value={areas} onChange={choose}
-      options={now.areas.map((a) => ({ value: a.key, label: a.name }))} showSearch={{ optionFilterProp: "label" }} style={{ width: 150 }} />
+      options={now.areas.map((a) => ({ value: a.key, label: a.name }))} showSearch={{ optionFilterProp: "label" }} style={{ width: 112, flexShrink: 0 }} />
   );
 }
 
