@@ -278,4 +278,6 @@ def test_operations_answer_a_window_and_are_named_for_it(client: Client) -> None
     assert operations.http.post(f"{operations.base}/window-answers", json=form).status_code == 200
     told = first_window()
     assert (told["answer"], told["answer_by"], told["remark"]) == ("refused", "Olivia Thorne", "Night race")
-    assert operations.http.post(f"{operations.base}/window-answers", json={**form, "asset": "moon"}).json()["code"] == "window"
+    assert operations.http.post(f"{operations.base}/window-answers", json={**form, "asset": "moon"}).json()["code"] == "asset"
+    never = {**form, "start": "2026-12-01T03:07:00+01:00"}
+    assert operations.http.post(f"{operations.base}/window-answers", json=never).json()["code"] == "window"

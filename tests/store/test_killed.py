@@ -29,7 +29,7 @@ from nundine.store.week import Command, Week
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
 from tests.conftest import TODAY, WEEK, free_port
 
-TIMES = 20
+TIMES = int(os.environ.get("NUNDINE_KILLS", "20"))
 GONE = (OSError, ValueError, http.client.HTTPException)
 """How it looks when the other side is gone, before an answer or in the middle of one."""
 PARTS = ("mariadbd", "uvicorn", "nundine.jobs.worker")

@@ -75,7 +75,7 @@ def _after(state: WeekState, before: dict[str, Any], hours: float, placed: list[
                 "done_by": who, "ended": ended}  # fmt: skip
     open_again = {"done_by": None, "ended": None}
     if said.to == "not done":
-        state_now = "under way" if spent > 0 or before["state"] == "under way" else "to do"
+        state_now = "under way" if spent > 0 or said.left or before["state"] == "under way" else "to do"
         return {"state": state_now, "hours_spent": spent, "hours_left": said.left or before["hours_left"], "reason": said.reason, **open_again}
     if said.to == "under way":
         return {"state": "under way", "hours_spent": spent, "hours_left": said.left or None, "reason": None, **open_again}
