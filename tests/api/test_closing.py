@@ -67,6 +67,9 @@ def test_closing_and_carry_over_keep_the_sum_of_hours(week: Week) -> None:
     after = Week(week.http, NEXT)
     placed = [after.get(f"/jobs/{n}") for n in week.jobs[1:4]]
     assert all(j["placements"] for j in placed)
+    assert [(h["week"], h["reason"], h["to"]) for h in placed[0]["history"]] == [(WEEK, "part missing", "next week")]
+    assert [h["to"] for h in after.get(f"/jobs/{week.jobs[5]}")["history"]] == ["backlog"]
+    assert after.get(f"/jobs/{week.jobs[0]}")["history"] == []
     assert placed[0]["tasks"][0]["hours_left"] == pytest.approx(placed[0]["tasks"][0]["hours"] / 2)
 
 

@@ -11,6 +11,7 @@ from typing import Any
 from peewee import SQL, Case, Expression, Select, fn
 
 from nundine.core.timeline import week_monday
+from nundine.services.carried import history_of
 from nundine.services.errors import NotFound, Refused
 from nundine.services.foreign.marks import changes_of
 from nundine.services.state import WeekState, remember
@@ -241,4 +242,4 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     conflicts = [b.text for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
     return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"],
             "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts,
-            "changes": changes_of(number)}  # fmt: skip
+            "changes": changes_of(number), "history": history_of(number)}  # fmt: skip

@@ -1834,6 +1834,20 @@ export interface components {
             /** Columns */
             columns: string[];
         };
+        /**
+         * LeftOver
+         * @description A closed week that the job was left in: why, with how many work hours, and where it went.
+         */
+        LeftOver: {
+            /** Week */
+            week: string;
+            /** Reason */
+            reason: string;
+            /** Hours */
+            hours: number;
+            /** To */
+            to: string;
+        };
         /** LendEdit */
         LendEdit: {
             /**
@@ -2874,6 +2888,8 @@ export interface components {
             conflicts: string[];
             /** Changes */
             changes: components["schemas"]["MarkLine"][];
+            /** History */
+            history: components["schemas"]["LeftOver"][];
         };
         /** Why */
         Why: {

@@ -189,6 +189,15 @@ class PlacementShape(BaseModel):
     remark: str | None
 
 
+class LeftOver(BaseModel):
+    """A closed week that the job was left in: why, with how many work hours, and where it went."""
+
+    week: str
+    reason: str
+    hours: float
+    to: str
+
+
 class WholeJob(JobRow):
     earliest: str | None
     latest: str | None
@@ -201,6 +210,7 @@ class WholeJob(JobRow):
     placements: list[PlacementShape]
     conflicts: list[str]
     changes: list[MarkLine]
+    history: list[LeftOver]
 
 
 class FindingShape(BaseModel):

@@ -50,6 +50,12 @@ export function JobPanel({ number }: { number: string }) {
           </div>
         )}
       </section>
+      {j.history.length > 0 && (
+        <section>
+          <h2>Left over before</h2>
+          {j.history.map((h) => <p key={h.week}>{h.week}: {h.reason} <span className="soft">· {hours(h.hours)} left, to {h.to === "backlog" ? "the backlog" : h.to}</span></p>)}
+        </section>
+      )}
       <section>
         <h2>Tasks</h2>
         {j.tasks.map((t) => (
@@ -62,6 +68,7 @@ export function JobPanel({ number }: { number: string }) {
               {t.splittable && " · may be split"}
               {t.tools.length > 0 && ` · ${t.tools.join(", ")}`}
               {t.state !== "to do" && ` · ${t.state}`}
+              {t.state === "under way" && ` · ${hours(t.hours_spent)} spent${t.hours_left ? `, ${hours(t.hours_left)} left` : ""}`}
             </p>
           </div>
         ))}
