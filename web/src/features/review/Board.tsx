@@ -36,7 +36,7 @@ export function Board({ rows, picked, pick, marked, mark, say }: BoardProps) {
             <td><StateOf row={t} /></td>
             <td title={t.hours_left ? `${hours(t.hours_left)} left` : undefined}>{t.state === "done" && t.hours_spent === t.hours_planned ? hours(t.hours_spent) : <>{figure(t.hours_spent)}<span className="soft"> of {hours(t.hours_planned)}</span></>}</td>
             <td><Promised row={t} published={now.revision > 0} /></td>
-            {mayReport && <td>{t.state === "done" ? <Button size="small" onClick={() => say([t], "under way")} title="Not done after all">Open</Button> : t.state === "under way" && !t.reason ? <Button size="small" type="primary" onClick={() => say([t], "done")}>Done</Button> : <Button size="small" onClick={() => say([t], "under way")}>Start</Button>}</td>}
+            {mayReport && <td onClick={(e) => e.stopPropagation()}>{t.state === "done" ? <Button size="small" onClick={() => say([t], "under way")} title="Not done after all">Open</Button> : t.state === "under way" && !t.reason ? <Button size="small" type="primary" onClick={() => say([t], "done")}>Done</Button> : <Button size="small" onClick={() => say([t], "under way")}>Start</Button>}</td>}
           </tr>
         );
       })}</tbody>
