@@ -1,7 +1,8 @@
-import { Alert, Button, Drawer, Input, InputNumber, Radio, Select } from "antd";
+import { Alert, Button, Drawer, Input, InputNumber, Radio } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
+import { Typed } from "../../look/Typed";
 import { useWeek } from "../week/context";
 import { useChoices, useOrderWrites } from "./useOrders";
 
@@ -36,11 +37,11 @@ export function BreakIn({ close, fit }: { close: () => void; fit: (number: strin
     <Drawer open onClose={close} title="Break-in" size={420} mask={{ closable: true }}>
       <form className="stack" onSubmit={(e) => { e.preventDefault(); void send(); }}>
         <label>What is to be done<Input autoFocus value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} placeholder="for example: gearbox screams" /></label>
-        <label>Where<Select aria-label="Where" showSearch={{ optionFilterProp: "label" }} value={asset} onChange={setAsset} options={assets} placeholder="type a part of the asset's name" style={{ width: "100%" }} /></label>
+        <Typed label="Where" value={asset} change={setAsset} options={assets} placeholder="type a part of the asset's name" />
         <div className="row">
           <label style={{ width: 84 }}>Hours<InputNumber aria-label="Hours" min={0.25} max={200} step={0.5} value={hours} onChange={setHours} style={{ width: "100%" }} /></label>
           <label style={{ width: 84 }}>People<InputNumber aria-label="People" min={1} max={20} precision={0} value={people} onChange={setPeople} style={{ width: "100%" }} /></label>
-          <label className="grow">Craft<Select aria-label="Craft" showSearch={{ optionFilterProp: "label" }} value={craft} onChange={setCraft} options={crafts} placeholder="which craft" style={{ width: "100%" }} /></label>
+          <Typed label="Craft" value={craft} change={setCraft} options={crafts} placeholder="which craft" />
         </div>
         <div>How urgent<Radio.Group vertical value={urgency} onChange={(e) => setUrgency(e.target.value)} options={URGENCIES.map(([value, label]) => ({ value, label }))} /></div>
         {wrong && <Alert type="error" showIcon title="It was not made" description={wrong} />}

@@ -1,0 +1,42 @@
+import { useEffect, useId, useState } from "react";
+
+interface Props {
+  label: string;
+  options: { value: string; label: string }[];
+  value: string | null;
+  change: (value: string | null) => void;
+  placeholder?: string;
+}
+
+/** A choice by typing a part of its name: the first that fits is taken at once and told below, so that fast hands need no list. */
+export function Typed({ label, options, value, change, placeholder }: Props) {
+  const list = useId();
+  const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");
+  const found = fitting(options, text);
+  const chosen = options.find((o) => o.value === value);
+  const first = found[0]?.value ?? null;
+  useEffect(() => {
+    if (value === null && first !== null) change(first); // the choices came after what was typed
+  }, [value, first, change]);
+  const type = (typed: string) => {
+    setText(typed);
+    change(fitting(options, typed)[0]?.value ?? null);
+  };
+  return (
+    <label className="grow">{label}
+      <input className="plainselect" style={{ height: 32, padding: "0 10px" }} aria-label={label} list={list} autoComplete="off" value={text} placeholder={placeholder} aria-invalid={text !== "" && !chosen}
+        onChange={(e) => type(e.target.value)} onBlur={() => chosen && setText(chosen.label)} />
+      <datalist id={list}>{options.map((o) => <option key={o.value} value={o.label} />)}</datalist>
+      {text !== "" && text !== chosen?.label && <span className={chosen ? "small soft" : "small brick"} role="status">{chosen ? `→ ${chosen.label}${found.length > 1 ? `, first of ${found.length}` : ""}` : "nothing fits"}</span>}
+    </label>
+  );
+}
+
+/** Options with all the words typed, those that begin with them first. */
+function fitting(options: Props["options"], typed: string): Props["options"] {
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  if (!words.length) return [];
+  const fit = options.filter((o) => words.every((w) => o.label.toLowerCase().includes(w)));
+  const starts = (o: Props["options"][number]) => (o.label.toLowerCase().startsWith(typed.trim().toLowerCase()) ? 0 : 1);
+  return [...fit].sort((a, b) => starts(a) - starts(b));
+}
