@@ -93,10 +93,15 @@ def sign_out(token: str) -> None:
     SignedIn.delete().where(SignedIn.token_hash == _hash(token)).execute()
 
 
+def areas_of(account: Account) -> list[str]:
+    """Areas that the account looks after; empty for all."""
+    return list(account.areas or ())
+
+
 def listed() -> list[dict[str, Any]]:
     """All accounts, with the areas that each looks after."""
     rows = Account.select().order_by(Account.name)
-    return [{"name": a.name, "full_name": a.full_name, "role": a.role, "active": a.active, "areas": list(a.areas or ())} for a in rows]
+    return [{"name": a.name, "full_name": a.full_name, "role": a.role, "active": a.active, "areas": areas_of(a)} for a in rows]
 
 
 def look_after(name: str, areas: list[str]) -> None:

@@ -11,7 +11,6 @@ from datetime import UTC, date, datetime
 from typing import Any
 
 from nundine.services.errors import Refused
-from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.base import Table
 from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person, PersonCertificate, PersonCraft
@@ -122,10 +121,6 @@ def task_row(found: Task) -> Row:
     return {**{k: getattr(found, k) for k in TASK_FIELDS}, "ended": text_of(found.ended)}
 
 
-def _read_task(id_: Id) -> Row | None:
-    return task_row(task(id_))
-
-
 def _write_task(id_: Id, row: Row | None) -> None:
     if row is None:
         return
@@ -207,7 +202,7 @@ ENTITIES: dict[str, Entity] = {
     "extra shift": _hours_of(ExtraShift),
     "loan": Entity(_read_loan, _write_loan, people=True, told=_person_told),
     "person": Entity(_read_person, _write_person, people=True, told=_person_told),
-    "task": Entity(_read_task, _write_task, work=True, told=_task_told),
+    "task": Entity(lambda id_: task_row(task(id_)), _write_task, work=True, told=_task_told),
     "window": Entity(_read_window, _write_window, work=True, told=_window_told, matters=_window_matters),
     "order": Entity(_read_order, _write_order, work=True),
     "week": Entity(_read_week, _write_week, told=lambda _: "The week"),
@@ -229,8 +224,3 @@ def _plain(value: Any) -> Any:
         except ValueError:
             return value
     return value
-
-
-def areas_of(account: Account) -> tuple[str, ...]:
-    """Areas that the account looks after; empty for all."""
-    return tuple(account.areas or ())

@@ -7,7 +7,8 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from nundine.core.week.check import check
-from nundine.services.entities import ENTITIES, areas_of, text_of
+from nundine.services.accounts import areas_of
+from nundine.services.entities import ENTITIES, text_of
 from nundine.services.errors import NotAllowed, NotFound, Refused
 from nundine.services.log import Change, Edit
 from nundine.services.overview import conflict_row, people_names
