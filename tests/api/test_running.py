@@ -103,3 +103,55 @@ def test_a_supervisor_swaps_people_for_today_and_no_other_day(published: Week, m
                 swapped += 1
     assert swapped and refused
     assert karl.send(kind="undo").status_code == 403
+
+
+def first_exchange(week: Week, day: str) -> tuple[dict, dict, dict]:
+    """A task of the day, a seat of it and somebody busy who could change places with who sits there."""
+    for t in week.get("/review")["tasks"]:
+        for seat in t["seats"] if t["day"] == day else ():
+            for c in week.get(f"/seats/{t['job']}/{t['task']}/{seat['portion']}/{seat['seat']}") if seat["person"] else ():
+                if c["exchange"] and not c["fits"]:
+                    return t, seat, c
+    raise AssertionError("nobody can change places that day")
+
+
+def people_of(week: Week) -> dict[tuple, str | None]:
+    return {(t["job"], t["task"], s["portion"], s["seat"]): s["person"] for t in week.get("/review")["tasks"] for s in t["seats"]}
+
+
+def test_two_people_who_are_both_busy_change_places_in_one_command(published: Week, monkeypatch: pytest.MonkeyPatch, client: Client) -> None:
+    monkeypatch.setenv("NUNDINE_TODAY", "2026-12-01")
+    karl = Week(client("karl"))
+    before, conflicts = people_of(karl), len(karl.get("")["conflicts"])
+    t, seat, other = first_exchange(karl, "2026-12-01")
+    karl.edit(kind="exchange", key=[t["job"], t["task"], seat["portion"]], seat=seat["seat"], person=other["person"])
+    now = people_of(karl)
+    assert now[(t["job"], t["task"], seat["portion"], seat["seat"])] == other["person"]
+    changed = [k for k in before if before[k] != now[k]]
+    assert len(changed) == len(other["exchange"]["takes"]) + len(other["exchange"]["gives"])
+    assert {before[k] for k in changed} == {seat["person"], other["person"]}
+    assert len(karl.get("")["conflicts"]) == conflicts
+
+
+def test_a_supervisor_changes_places_for_no_other_day_and_not_with_who_can_not(
+    published: Week, monkeypatch: pytest.MonkeyPatch, client: Client
+) -> None:
+    monkeypatch.setenv("NUNDINE_TODAY", "2026-12-01")
+    karl, sven = Week(client("karl")), Week(client("sven"))
+    t, seat, other = first_exchange(karl, "2026-12-02")
+    key = [t["job"], t["task"], seat["portion"]]
+    no = karl.send(kind="exchange", key=key, seat=seat["seat"], person=other["person"])
+    assert (no.status_code, no.json()["code"]) == (403, "today")
+    assert sven.send(kind="exchange", key=key, seat=seat["seat"], person=seat["person"]).json()["code"] == "cannot take"
+    before = people_of(sven)
+    sven.edit(kind="exchange", key=key, seat=seat["seat"], person=other["person"])
+    sven.edit(kind="undo")
+    assert people_of(sven) == before
+
+
+def test_what_is_done_keeps_its_people_in_an_exchange(published: Week) -> None:
+    t, seat, other = first_exchange(published, "2026-12-01")
+    given = other["exchange"]["gives"][0]
+    say(published, [given], "done")
+    key = [t["job"], t["task"], seat["portion"]]
+    assert published.send(kind="exchange", key=key, seat=seat["seat"], person=other["person"]).json()["code"] == "cannot take"

@@ -21,6 +21,8 @@ def made_by(state: WeekState, e: shapes.AnyEdit) -> Edit:
             return edits.pin(state, e.keys, e.on)
         case shapes.GiveEdit():
             return edits.give(state, e.key, e.seat, e.person)
+        case shapes.ExchangeEdit():
+            return edits.exchange(state, e.key, e.seat, e.person)
         case shapes.StartEdit():
             return edits.set_start(state, e.key, e.start)
         case shapes.MendEdit():

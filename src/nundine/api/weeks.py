@@ -142,16 +142,18 @@ def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
 @router.post("/edits", response_model=shapes.Edited)
 def edit(week: str, form: shapes.EditForm, account: Crewer) -> dict[str, Any]:
     e = form.edit
-    if not isinstance(e, shapes.GiveEdit):
+    swap = isinstance(e, shapes.GiveEdit | shapes.ExchangeEdit)
+    if not swap:
         require(account, EDIT)
     if isinstance(e, shapes.UndoEdit):
         made = (log.undo if e.kind == "undo" else log.redo)(find_week(week), account)
         return {"label": made.label, "week": overview(load_state(week))}
 
     def make(state: WeekState) -> log.Edit:
-        if isinstance(e, shapes.GiveEdit):
-            running.may_swap(state, e.key, account)
-        return made_by(state, e)
+        made = made_by(state, e)
+        if swap:
+            running.may_swap(state, made, account)
+        return made
 
     return _run(week, account, make, form.seen)
 

@@ -5,8 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from nundine.core.timeline import Interval
+from nundine.core.week.exchange import Exchange, Place
 from nundine.core.week.hand import candidates
 from nundine.core.week.load import portion_hours
+from nundine.services.edits import exchanges_of
 from nundine.services.edits import held as held_placements
 from nundine.services.overview import conflict_row
 from nundine.services.people import hours_by_hand
@@ -96,12 +98,23 @@ def certificates() -> dict[str, list[dict[str, Any]]]:
 
 
 def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
-    """Everybody with the craft, best first, with why and whether anything stands in the way."""
+    """Everybody with the craft, best first, with why, whether anything stands in the way, and what they could change places over."""
     one = held_placements(state, [key])[0]
     if not 0 <= seat < len(one.people):
         return []
     names = {p.key: p.name for p in Person.select(Person.key, Person.name)}
-    return [
-        {"person": c.person, "name": names[c.person], "fits": c.fits, "why": list(c.why), "free_hours": round(c.free_hours, 2)}
+    swaps = exchanges_of(state, key, seat)
+    rows = [
+        {"person": c.person, "name": names[c.person], "fits": c.fits, "why": list(c.why), "free_hours": round(c.free_hours, 2),
+         "exchange": _told(swaps[c.person]) if c.person in swaps else None}
         for c in candidates(state.problem, state.placements, one, seat)
-    ]
+    ]  # fmt: skip
+    order = list(swaps)
+    return sorted(rows, key=lambda r: (not r["fits"], r["exchange"] is None, order.index(r["person"]) if r["exchange"] else 0))
+
+
+def _told(swap: Exchange) -> dict[str, Any]:
+    def seats(places: tuple[Place, ...]) -> list[dict[str, Any]]:
+        return [{"job": p.job, "task": p.task, "start": p.start.isoformat(), "end": p.end.isoformat()} for p, _ in places if p.start and p.end]
+
+    return {"takes": seats(swap.takes), "gives": seats(swap.gives)}

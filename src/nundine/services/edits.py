@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
 from nundine.core.timeline import at_local, week_monday
+from nundine.core.week.exchange import Exchange, exchanges
 from nundine.core.week.hand import candidates, move_to_day, put_in, starting_at
 from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
@@ -131,6 +132,26 @@ def give(state: WeekState, key: Key, seat: int, person: str | None) -> Edit:
     label = f"Give a seat of {key[0]} to {_person(person)}" if person else f"Open a seat of {key[0]}"
     touches = {f"person {person} {one.day}"} if person else set()
     return Edit("give", label, replaced(state, [replace(one, people=people)], hand=True), touches)
+
+
+def exchanges_of(state: WeekState, key: Key, seat: int) -> dict[str, Exchange]:
+    """Who could change places with the person on a seat, best first. What is done keeps its people."""
+    one = held(state, [key])[0]
+    if not 0 <= seat < len(one.people):
+        raise NotFound("seat", f"{key[0]} task {key[1]} has no seat {seat + 1}.")
+    done = state.tasks_that_are("done")
+    stay = {p.key for p in state.placements if p.key[:2] in done}
+    return {e.person: e for e in exchanges(state.problem, state.placements, one, seat, stay)}
+
+
+def exchange(state: WeekState, key: Key, seat: int, person: str) -> Edit:
+    """The person on a seat and another, both busy then, change places: one command for all that changes hands."""
+    found = exchanges_of(state, key, seat).get(person)
+    sat = held(state, [key])[0].people[seat].id
+    if found is None or sat is None:
+        raise Refused("cannot take", f"{_person(person)} can not change places here: one of the two can not take what the other has.", field="person")
+    label = f"{_person(sat)} and {_person(person)} change places on {key[0]}"
+    return Edit("exchange", label, replaced(state, found.placements(sat), hand=True))
 
 
 def _person(key: str) -> str:

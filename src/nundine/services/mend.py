@@ -13,16 +13,12 @@ from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState
 from nundine.settings import settings
 from nundine.store.placement import KEPT, Key, as_row
-from nundine.store.work_order import Task, WorkOrder
+from nundine.store.work_order import WorkOrder
 
 
 def _under_way(state: WeekState) -> set[Key]:
     """Placements of tasks that somebody has begun or finished, and pins."""
-    jobs = {k[0] for k in state.rows}
-    rows = (
-        Task.select(WorkOrder.number, Task.number).join(WorkOrder).where(WorkOrder.number.in_(jobs or {""}) & Task.state.in_(("under way", "done")))
-    )
-    begun = {(job, task) for job, task in rows.tuples()}
+    begun = state.tasks_that_are("under way", "done")
     return {k for k, r in state.rows.items() if r["pinned"] or k[:2] in begun}
 
 

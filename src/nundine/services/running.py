@@ -16,7 +16,6 @@ from nundine.services.setup import reasons
 from nundine.services.state import WeekState
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.placement import Key
 from nundine.store.roster import Person
 
 MOST_HOURS = 1000.0
@@ -91,11 +90,11 @@ def _now_or_planned(state: WeekState, placed: list[Placement]) -> datetime:
     return max(ends)
 
 
-def may_swap(state: WeekState, key: Key, account: Account) -> None:
-    """A supervisor swaps people for today; raises NotAllowed for another day."""
+def may_swap(state: WeekState, swap: Edit, account: Account) -> None:
+    """A supervisor swaps people for today; raises NotAllowed when anything of another day changes hands."""
     if account.role != "supervisor":
         return
     today = settings().day(state.site.timezone)
-    days = [p.day for p in state.placements if p.key == key]
-    if state.week.status != "published" or days != [today]:
+    days = {side["day"] for c in swap.changes for side in (c.before, c.after) if side}
+    if state.week.status != "published" or days != {today.isoformat()}:
         raise NotAllowed("today", f"A supervisor swaps people in a published week, for today ({day_name(today)}) only.")

@@ -22,6 +22,7 @@ from nundine.store.problem import load_assets, load_crafts, load_jobs, load_peop
 from nundine.store.site import Site, site
 from nundine.store.week import Command, Week
 from nundine.store.work_order import Task as TaskRow
+from nundine.store.work_order import WorkOrder
 
 _kept: OrderedDict[tuple[Any, ...], Any] = OrderedDict()
 _lock = Lock()
@@ -115,6 +116,12 @@ class WeekState:
     def _once(self, what: str, make: Any) -> Any:
         """Computed once for these people, work and edits, whoever asks."""
         return remember((what, id(self.problem), self.week.name, self.week.edits), self.problem, make)
+
+    def tasks_that_are(self, *states: str) -> set[tuple[str, str]]:
+        """Job and task of what is placed and stands as given: to do, under way, done, skipped."""
+        jobs = {k[0] for k in self.rows} or {""}
+        rows = TaskRow.select(WorkOrder.number, TaskRow.number).join(WorkOrder).where(WorkOrder.number.in_(jobs) & TaskRow.state.in_(states))
+        return {(job, task) for job, task in rows.tuples()}
 
     @property
     def data_mark(self) -> str:

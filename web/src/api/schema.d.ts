@@ -1365,6 +1365,7 @@ export interface components {
             why: string[];
             /** Free Hours */
             free_hours: number;
+            exchange: components["schemas"]["ExchangeShape"] | null;
         };
         /** CertificateShape */
         CertificateShape: {
@@ -1619,7 +1620,7 @@ export interface components {
          */
         EditForm: {
             /** Edit */
-            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["MendEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["ExtraHoursEdit"] | components["schemas"]["LendEdit"] | components["schemas"]["TakeBackEdit"] | components["schemas"]["SkillsEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
+            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["ExchangeEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["MendEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["ExtraHoursEdit"] | components["schemas"]["LendEdit"] | components["schemas"]["TakeBackEdit"] | components["schemas"]["SkillsEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
             /** Seen */
             seen: number;
         };
@@ -1628,6 +1629,45 @@ export interface components {
             /** Label */
             label: string;
             week: components["schemas"]["Overview"];
+        };
+        /** ExchangeEdit */
+        ExchangeEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "exchange";
+            /** Key */
+            key: [
+                string,
+                string,
+                number
+            ];
+            /** Seat */
+            seat: number;
+            /** Person */
+            person: string;
+        };
+        /**
+         * ExchangeShape
+         * @description What the person takes, and what who sat there takes in return.
+         */
+        ExchangeShape: {
+            /** Takes */
+            takes: components["schemas"]["ExchangedSeat"][];
+            /** Gives */
+            gives: components["schemas"]["ExchangedSeat"][];
+        };
+        /** ExchangedSeat */
+        ExchangedSeat: {
+            /** Job */
+            job: string;
+            /** Task */
+            task: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
         };
         /** ExtraHoursEdit */
         ExtraHoursEdit: {

@@ -43,6 +43,13 @@ class GiveEdit(BaseModel):
     person: str | None
 
 
+class ExchangeEdit(BaseModel):
+    kind: Literal["exchange"]
+    key: Key
+    seat: int
+    person: str
+
+
 class StartEdit(BaseModel):
     kind: Literal["start"]
     key: Key
@@ -115,6 +122,7 @@ AnyEdit = Annotated[
     | TakeOutEdit
     | PinEdit
     | GiveEdit
+    | ExchangeEdit
     | StartEdit
     | MendEdit
     | StatusEdit

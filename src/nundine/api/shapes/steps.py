@@ -144,12 +144,27 @@ class Crew(BaseModel):
     crafts: list[CraftName]
 
 
+class ExchangedSeat(BaseModel):
+    job: str
+    task: str
+    start: str
+    end: str
+
+
+class ExchangeShape(BaseModel):
+    """What the person takes, and what who sat there takes in return."""
+
+    takes: list[ExchangedSeat]
+    gives: list[ExchangedSeat]
+
+
 class CandidateShape(BaseModel):
     person: str
     name: str
     fits: bool
     why: list[str]
     free_hours: float
+    exchange: ExchangeShape | None
 
 
 class RevisionShape(BaseModel):

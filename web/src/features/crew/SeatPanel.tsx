@@ -5,6 +5,7 @@ import { useCandidates } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
 import { dayName, from, hours } from "../../look/words";
 import { useWeek } from "../week/context";
+import { Change } from "./Change";
 
 /** Who can take this seat, best first, with why. */
 export function SeatPanel({ item, done }: { item: Shapes["SeatItem"]; done?: () => void }) {
@@ -14,6 +15,7 @@ export function SeatPanel({ item, done }: { item: Shapes["SeatItem"]; done?: () 
   const people = found.data ?? [];
   const best = people.find((p) => p.fits);
   const give = (person: string) => can("edit") && void edit({ kind: "give", key, seat: item.seat, person }).then((ok) => ok && done?.());
+  const exchange = (person: string) => void edit({ kind: "exchange", key, seat: item.seat, person }).then((ok) => ok && done?.());
   useShortcuts(best ? [{ keys: "g", what: `Give the seat to ${best.name}`, group: "Crew", run: () => give(best.person) }] : []);
   return (
     <>
@@ -30,8 +32,8 @@ export function SeatPanel({ item, done }: { item: Shapes["SeatItem"]; done?: () 
         {people.length === 0 && !found.isPending && !found.error && <p className="brick">▲ Nobody has this craft at this level.</p>}
         {people.map((p) => (
           <div key={p.person} className="row item">
-            <div className="grow"><div className={p.fits ? "strong" : "soft"}>{p.name}</div><div className="small soft">{!p.fits && <span className="brick">✕ </span>}{p.why.join(" · ")}</div></div>
-            {can("edit") && <Button size="small" type={p === best ? "primary" : "default"} disabled={!p.fits} onClick={() => give(p.person)}>Give{p === best && <kbd>G</kbd>}</Button>}
+            <div className="grow"><div className={p.fits ? "strong" : "soft"}>{p.name}</div><div className="small soft">{!p.fits && <span className="brick">✕ </span>}{p.why.join(" · ")}</div>{!p.fits && p.exchange && <Change swap={p.exchange} />}</div>
+            {can("edit") && !p.fits && p.exchange ? <Button size="small" title={`${p.name} and who sits there change places`} onClick={() => exchange(p.person)}>Change</Button> : can("edit") && <Button size="small" type={p === best ? "primary" : "default"} disabled={!p.fits} onClick={() => give(p.person)}>Give{p === best && <kbd>G</kbd>}</Button>}
           </div>
         ))}
       </section>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Key, Shapes } from "../../api/client";
 import { useCandidates, useCrew } from "../../api/queries";
 import { dayName, from, hours, localDay } from "../../look/words";
+import { Change } from "../crew/Change";
 import { useWeek } from "../week/context";
 import type { Row } from "./Board";
 
@@ -74,14 +75,27 @@ function Others({ row, seat, done }: { row: Row; seat: Shapes["ReviewSeat"]; don
   const { week, edit } = useWeek();
   const key: Key = [row.job, row.task, seat.portion];
   const found = useCandidates(week, key, seat.seat);
-  const able = (found.data ?? []).filter((p) => p.fits && p.person !== seat.person);
+  const able = (found.data ?? []).filter((p) => p.fits && p.person !== seat.person).slice(0, 8);
+  const busy = (found.data ?? []).filter((p) => !p.fits && p.exchange).slice(0, 8);
   if (found.error) return <p className="brick">{found.error.message}</p>;
-  if (found.data && able.length === 0) return <p className="soft">Nobody else with this craft is free then.</p>;
-  return <>{able.slice(0, 8).map((p) => (
-    <div key={p.person} className="row" style={{ padding: "3px 0 3px 10px" }}>
-      <span className="grow"><span dir="auto">{p.name}</span> <span className="small soft">{p.why.join(" · ")}</span></span>
-      <Button size="small" onClick={() => void edit({ kind: "give", key, seat: seat.seat, person: p.person }).then((ok) => ok && done())}>Take {p.name.split(" ")[0]}</Button>
-    </div>
-  ))}</>;
+  if (found.data && able.length + busy.length === 0) return <p className="soft">Nobody else with this craft is free then, and nobody can change places.</p>;
+  return (
+    <>
+      {able.map((p) => (
+        <div key={p.person} className="row" style={{ padding: "3px 0 3px 10px" }}>
+          <span className="grow"><span dir="auto">{p.name}</span> <span className="small soft">{p.why.join(" · ")}</span></span>
+          <Button size="small" onClick={() => void edit({ kind: "give", key, seat: seat.seat, person: p.person }).then((ok) => ok && done())}>Take {p.name.split(" ")[0]}</Button>
+        </div>
+      ))}
+      {busy.map((p) => p.exchange && (
+        <div key={p.person} style={{ padding: "3px 0 3px 10px" }}>
+          <div className="row">
+            <span className="grow" dir="auto">{p.name}</span>
+            <Button size="small" onClick={() => void edit({ kind: "exchange", key, seat: seat.seat, person: p.person }).then((ok) => ok && done())}>Change with {p.name.split(" ")[0]}</Button>
+          </div>
+          <Change swap={p.exchange} />
+        </div>
+      ))}
+    </>
+  );
 }
-

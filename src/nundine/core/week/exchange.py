@@ -1,0 +1,111 @@
+"""Two people who are busy at the same time change places: each takes the work of the other that cannot stay."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass, replace
+
+from nundine.core.week.build.bits import span
+from nundine.core.week.build.board import Board
+from nundine.core.week.build.draft import Draft
+from nundine.core.week.problem import Placement, Seat, WeekProblem
+
+MOST_SEATS = 6
+
+Place = tuple[Placement, int]
+
+
+@dataclass(frozen=True)
+class Exchange:
+    """`person` takes the seat asked for and the rest of `takes`; who sat there takes `gives`. Each a placement and a seat of it."""
+
+    person: str
+    takes: tuple[Place, ...]
+    gives: tuple[Place, ...]
+
+    def placements(self, sat: str) -> tuple[Placement, ...]:
+        """The placements as they are when it is done; `sat` is who sat on the seat before."""
+        people: dict[tuple[str, str, int], list[Seat]] = {}
+        found: dict[tuple[str, str, int], Placement] = {}
+        for places, who in ((self.takes, self.person), (self.gives, sat)):
+            for one, seat in places:
+                found[one.key] = one
+                people.setdefault(one.key, list(one.people))[seat] = replace(one.people[seat], id=who)
+        return tuple(replace(one, people=tuple(people[key])) for key, one in found.items())
+
+
+def exchanges(
+    problem: WeekProblem, placements: tuple[Placement, ...], one: Placement, seat: int, stay: Collection[object] = ()
+) -> tuple[Exchange, ...]:
+    """Everybody who is busy while `one` runs and could change places with who sits on its seat, fewest seats first.
+
+    What overlaps changes hands too, and what overlaps that, up to six seats in all: then nobody is on two things at once who was
+    not before. Each seat is checked for craft, level, certificate, shift and its day. Placements with keys in `stay` keep their people.
+    An open seat, or a placement without a time, has no exchange.
+    """
+    sat = one.people[seat].id
+    if sat is None or one.start is None or one.end is None or one.key in stay:
+        return ()
+    board = Board(problem.with_placements(placements))
+    Draft(board, complete=False)
+    held: dict[str, list[Place]] = {}
+    for p in placements:
+        for n, s in enumerate(p.people):
+            if s.id is not None and p.start is not None:
+                held.setdefault(s.id, []).append((p, n))
+    found = []
+    for person in problem.people:
+        if person.id == sat or any(s.id == person.id for s in one.people) or not _may_sit(board, (one, seat), person.id):
+            continue
+        made = _change(board, held, sat, person.id, (one, seat), stay)
+        if made is not None:
+            found.append(made)
+    main = {p.id: p.main_craft for p in problem.people}
+    craft = one.people[seat].craft
+    return tuple(sorted(found, key=lambda e: (len(e.takes) + len(e.gives), main[e.person] != craft, e.person)))
+
+
+def _change(board: Board, held: dict[str, list[Place]], sat: str, other: str, asked: Place, stay: Collection[object]) -> Exchange | None:
+    """The seats that change hands when the asked one does; None if nobody needs to give anything back, or one cannot."""
+    mine, theirs = held.get(sat, []), held.get(other, [])
+    takes, gives = [asked], _overlapping(board, asked, theirs)
+    if not gives:
+        return None
+    waiting = [(place, mine) for place in gives]
+    while waiting:
+        place, across = waiting.pop()
+        for more in _overlapping(board, place, across):
+            side = takes if across is mine else gives
+            if not any(more[0].key == p.key and more[1] == n for p, n in side):
+                side.append(more)
+                waiting.append((more, theirs if across is mine else mine))
+        if len(takes) + len(gives) > MOST_SEATS:
+            return None
+    for places, who in ((takes, other), (gives, sat)):
+        if any(p.key in stay or not _may_sit(board, (p, n), who) for p, n in places):
+            return None
+    return Exchange(other, _in_order(takes), _in_order(gives))
+
+
+def _in_order(places: list[Place]) -> tuple[Place, ...]:
+    return tuple(sorted(places, key=lambda place: (place[0].start, place[0].key)))  # type: ignore[arg-type, return-value]
+
+
+def _overlapping(board: Board, place: Place, others: list[Place]) -> list[Place]:
+    part = _part(board, place[0])
+    return [other for other in others if _part(board, other[0]) & part]
+
+
+def _part(board: Board, one: Placement) -> int:
+    grid = board.problem.grid
+    assert one.start is not None and one.end is not None
+    return span(grid.floor(one.start), grid.ceil(one.end))
+
+
+def _may_sit(board: Board, place: Place, who: str) -> bool:
+    """Craft, level, certificate and a shift of the placement's day over all of it; what else they do is not looked at."""
+    one, seat = place
+    n = board.position[who]
+    need = replace(board.problem.job_by_id[one.job].task(one.task).seat_needs[seat], people=1)
+    able = dict(board.qualified(need)).get(n, 0)
+    return not _part(board, one) & ~(able & board.there[n] & board.day_of[n].get(one.day, 0))
