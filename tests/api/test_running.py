@@ -155,3 +155,11 @@ def test_what_is_done_keeps_its_people_in_an_exchange(published: Week) -> None:
     say(published, [given], "done")
     key = [t["job"], t["task"], seat["portion"]]
     assert published.send(kind="exchange", key=key, seat=seat["seat"], person=other["person"]).json()["code"] == "cannot take"
+
+
+def test_the_figure_of_the_strip_is_the_compliance_of_the_review(published: Week) -> None:
+    tasks = published.get("/review")["tasks"]
+    assert say(published, tasks[:7], "done").status_code == 200
+    alone = published.get("/review/compliance")
+    assert alone == published.get("/review")["compliance"]
+    assert alone["hours_done"] > 0

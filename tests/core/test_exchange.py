@@ -6,12 +6,12 @@ from dataclasses import replace
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from tests.weeks import random_week
 
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.exchange import MOST_SEATS, exchanges
 from nundine.core.week.problem import Placement, WeekProblem
+from tests.weeks import random_week
 
 PEOPLE_RULES = {"away", "double", "craft", "certificate", "seats", "day"}
 

@@ -114,6 +114,30 @@ def test_several_tasks_are_done_at_once_and_one_is_not_for_a_reason(open_as: Ope
     expect(rows.nth(8)).to_contain_text("✕ part missing")
 
 
+def test_two_who_are_busy_at_the_same_time_change_places_and_back(open_as: Open) -> None:
+    page = open_as("sven", "run")
+    table = page.get_by_role("table", name="Tasks of the week")
+    table.wait_for()
+    side = page.get_by_role("complementary")
+    for n in range(10, 40):
+        row = table.get_by_role("row").nth(n)
+        if "✓" in row.inner_text():
+            continue
+        row.click()
+        side.get_by_role("button", name="Swap").first.click()
+        offers = side.get_by_role("button", name=re.compile("^(Take|Change with) ")).or_(side.get_by_text("nobody can change places"))
+        offers.first.wait_for()
+        change = side.get_by_role("button", name=re.compile("^Change with "))
+        if change.count():
+            break
+    before = row.inner_text()
+    change.first.click()
+    expect(page.get_by_text(re.compile("change places on WO-"))).to_be_visible()
+    expect(row).not_to_have_text(before, use_inner_text=True)
+    page.keyboard.press("z")
+    expect(row).to_have_text(before, use_inner_text=True)
+
+
 def test_each_scheduler_looks_at_the_areas_of_their_own(open_as: Open) -> None:
     sven, mila = open_as("sven", "crew"), open_as("mila", "crew")
     everybody = sven.get_by_text(re.compile(r"^\d+ people"))

@@ -9,7 +9,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 
 import { Problem } from "./api/client";
-import { App } from "./app/App";
+import { App, startAhead } from "./app/App";
 import { Keys } from "./app/keys";
 import { applyTokens, theme } from "./look/tokens";
 
@@ -18,6 +18,7 @@ const client = new QueryClient({
   defaultOptions: { queries: { retry: (n, bad) => n < 2 && !(bad instanceof Problem && bad.status >= 400 && bad.status < 500), refetchOnWindowFocus: false, staleTime: 10_000 } },
 });
 
+startAhead(client);
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <ConfigProvider theme={theme}>

@@ -112,6 +112,11 @@ def the_review(week: str, _: Reader) -> dict[str, Any]:
     return review.review(load_state(week))
 
 
+@router.get("/review/compliance", response_model=shapes.ComplianceShape)
+def the_compliance(week: str, _: Reader) -> dict[str, Any]:
+    return review.compliance(load_state(week))
+
+
 @router.get("/review.csv", response_class=Response)
 def the_review_as_table(week: str, _: Reader) -> Response:
     return download(review.review_csv(load_state(week)), "text/csv", f"{week}-review.csv")

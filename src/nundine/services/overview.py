@@ -71,11 +71,16 @@ def value_against_bound(state: WeekState) -> dict[str, Any]:
     return {"value": round(value, 1), "bound": round(known, 1) if known else None, "share": share}
 
 
+def _lists() -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    """Areas and crafts of the site in their order."""
+    areas = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
+    return areas, [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
+
+
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
     kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
-    areas = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
-    crafts = [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
+    areas, crafts = remember(("lists", id(state.problem)), state.problem, _lists)
     rows = [tank_row(t, kinds) for t in state.tanks.values()]
     open_seats = [s for p in state.placements for s in p.people if s.id is None]
     revision = Revision.select(Revision.number, Revision.edits).where(Revision.week == state.week).order_by(Revision.number.desc()).first()

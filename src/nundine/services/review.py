@@ -28,6 +28,7 @@ def review(state: WeekState) -> dict[str, Any]:
     closing = Closing.get_or_none(Closing.week == state.week)
     return {
         "reasons": reasons(),
+        "people": [{"key": k, "name": n} for k, n in sorted(people_names().items(), key=lambda p: p[1])],
         **(_as_now(closing.content["review"]) if closing else measured(state)),
         "closing": closing_row(closing) if closing else None,
     }
@@ -72,28 +73,48 @@ def measured(state: WeekState) -> dict[str, Any]:
         item["people"].append(r["name"])
         item["crews"] = sorted({*item["crews"], r["crew"]} - {None})
         item["seats"].append({k: r[k] for k in ("portion", "seat", "craft", "person", "name")})
+    published = _published(frozen)
+    return {
+        "baseline": base.number if base else None,
+        "tasks": sorted(board.values(), key=lambda t: (t["day"], t["start"] or "~", t["job"])),
+        "compliance": _compliance(published, {key for key, t in tasks.items() if t["state"] == "done"}),
+        "break_ins": (coming := sorted(numbers - set(published)) if base else []),
+        "break_in_share": break_in_share(sum(r["hours"] for r in seats), sum(r["hours"] for r in seats if r["job"] in coming)) if base else None,
+        "crafts": [{"craft": c.craft, "planned": round(c.planned, 2), "spent": round(c.spent, 2), "ratio": c.ratio} for c in _by_craft(seats, tasks)],
+    }  # fmt: skip
+
+
+def compliance(state: WeekState) -> dict[str, Any]:
+    """Schedule compliance alone: the strip's figure."""
+    closing = Closing.get_or_none(Closing.week == state.week)
+    if closing:
+        return dict(closing.content["review"]["compliance"])
+    base = baseline(state)
+    published = _published(base.content["lines"]) if base else {}
+    rows = Task.select(WorkOrder.number, Task.number).join(WorkOrder).where(WorkOrder.number.in_(set(published) or {""}) & (Task.state == "done"))
+    return _compliance(published, set(rows.tuples()))
+
+
+def _published(frozen: list[dict[str, Any]]) -> dict[str, dict[str, float]]:
+    """Work hours of a revision by job and task."""
     published: dict[str, dict[str, float]] = {}
     for r in frozen:
         hours = published.setdefault(r["job"], {})
         hours[r["task"]] = hours.get(r["task"], 0.0) + r["hours"]
+    return published
+
+
+def _compliance(published: dict[str, dict[str, float]], done: set[tuple[str, str]]) -> dict[str, Any]:
+    """Schedule compliance of published hours by job and task, of which those tasks are done."""
     scheduled = [
-        Scheduled(
-            job, sum(hours.values()), all(_done(tasks, job, t) for t in hours), sum(h for t, h in hours.items() if _done(tasks, job, t))
-        )
+        Scheduled(job, sum(hours.values()), all((job, t) in done for t in hours), sum(h for t, h in hours.items() if (job, t) in done))
         for job, hours in published.items()
-    ]  # fmt: skip
+    ]
     found = schedule_compliance(scheduled)
     return {
-        "baseline": base.number if base else None,
-        "tasks": sorted(board.values(), key=lambda t: (t["day"], t["start"] or "~", t["job"])),
-        "compliance": {
-            "jobs": found.jobs, "jobs_done": found.jobs_done, "by_jobs": found.by_jobs,
-            "hours": round(found.hours, 2), "hours_done": round(found.hours_done, 2), "by_hours": found.by_hours,
-            "source": "Schedule compliance = work completed as scheduled / work scheduled (SMRP best-practice metrics, work order management; EN 15341 family).",
-        },
-        "break_ins": (coming := sorted(numbers - set(published)) if base else []),
-        "break_in_share": break_in_share(sum(r["hours"] for r in seats), sum(r["hours"] for r in seats if r["job"] in coming)) if base else None,
-        "crafts": [{"craft": c.craft, "planned": round(c.planned, 2), "spent": round(c.spent, 2), "ratio": c.ratio} for c in _by_craft(seats, tasks)],
+        "jobs": found.jobs, "jobs_done": found.jobs_done, "by_jobs": found.by_jobs,
+        "hours": round(found.hours, 2), "hours_done": round(found.hours_done, 2), "by_hours": found.by_hours,
+        "source": "Schedule compliance = work completed as scheduled / work scheduled (SMRP best-practice metrics, work order management; EN 15341 family).",
     }  # fmt: skip
 
 

@@ -1,5 +1,5 @@
 /** A hook for each question asked of the server; all keys come from one place. */
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 
 import { useCallback } from "react";
 
@@ -18,16 +18,20 @@ export function useMe() {
   return useQuery({ queryKey: keys.me, queryFn: () => need(http.GET("/api/session")), retry: false, staleTime: Infinity });
 }
 
+const overviewOf = (week: string) => ({ queryKey: keys.part(week, "overview"), queryFn: () => need(http.GET("/api/weeks/{week}", { params: { path: { week } } })) });
+
 export function useOverview(week: string) {
-  return useQuery({
-    queryKey: keys.part(week, "overview"),
-    queryFn: () => need(http.GET("/api/weeks/{week}", { params: { path: { week } } })),
-    placeholderData: keepPreviousData,
-  });
+  return useQuery({ ...overviewOf(week), placeholderData: keepPreviousData });
 }
 
-export function useBacklog(week: string, asked: Asked) {
+/** Ask for the week of the address while the scripts of its page are still coming. */
+export function askAhead(client: QueryClient, week: string) {
+  void client.prefetchQuery({ ...overviewOf(week), retry: false });
+}
+
+export function useBacklog(week: string, asked: Asked, wanted = true) {
   return useQuery({
+    enabled: wanted,
     queryKey: keys.part(week, "backlog", asked),
     queryFn: () => need(http.GET("/api/weeks/{week}/backlog", { params: { path: { week }, query: asked } })),
     placeholderData: keepPreviousData,
@@ -93,6 +97,13 @@ export function useCandidates(week: string, key: Key, seat: number) {
 
 export function useReview(week: string) {
   return useQuery({ queryKey: keys.part(week, "review"), queryFn: () => need(http.GET("/api/weeks/{week}/review", { params: { path: { week } } })) });
+}
+
+export function useCompliance(week: string) {
+  return useQuery({
+    queryKey: keys.part(week, "compliance"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/review/compliance", { params: { path: { week } } })),
+  });
 }
 
 export function useRevisions(week: string) {

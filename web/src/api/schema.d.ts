@@ -453,6 +453,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week}/review/compliance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Compliance */
+        get: operations["the_compliance_api_weeks__week__review_compliance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{week}/review.csv": {
         parameters: {
             query?: never;
@@ -2299,6 +2316,13 @@ export interface components {
              */
             day: string;
         };
+        /** PersonName */
+        PersonName: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
         /** PersonRow */
         PersonRow: {
             /** Key */
@@ -2443,6 +2467,8 @@ export interface components {
         Review: {
             /** Reasons */
             reasons: string[];
+            /** People */
+            people: components["schemas"]["PersonName"][];
             /** Baseline */
             baseline: number | null;
             /** Tasks */
@@ -3955,6 +3981,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    the_compliance_api_weeks__week__review_compliance_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComplianceShape"];
                 };
             };
             /** @description Validation Error */

@@ -1,15 +1,28 @@
 import { Spin } from "antd";
+import type { QueryClient } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import { Navigate, NavLink, Route, Routes } from "react-router";
 
 import { http, Problem, type Shapes } from "../api/client";
-import { useMe } from "../api/queries";
+import { askAhead, useMe } from "../api/queries";
 import { SignIn } from "../features/session/SignIn";
+import { SCREEN_FILES } from "../features/week/screens";
+import type { Step } from "../features/week/steps";
 import { Glyph } from "../look/Glyph";
 
-const WeekPage = lazy(() => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage })));
+const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
+const WeekPage = lazy(weekPage);
 const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
 const ImportPage = lazy(() => import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })));
+
+/** Scripts and figures of the week in the address are asked for at once, beside the question who is signed in. */
+export function startAhead(client: QueryClient) {
+  const [, week, step] = /^\/week\/([^/]+)\/([a-z]+)/.exec(location.pathname) ?? [];
+  if (!week || !step) return;
+  askAhead(client, week);
+  void weekPage();
+  if (step in SCREEN_FILES) void SCREEN_FILES[step as Step]();
+}
 
 export function App() {
   const me = useMe();

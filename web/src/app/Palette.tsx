@@ -15,7 +15,7 @@ export function Palette({ open, close, week, openJob }: { open: boolean; close: 
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const board = useBoard();
-  const jobs = useBacklog(week, { search: text, size: 8, page: 1 });
+  const jobs = useBacklog(week, { search: text, size: 8, page: 1 }, open && text !== "");
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const commands: Entry[] = open
     ? board.all().filter((s) => words.every((w) => s.what.toLowerCase().includes(w))).map((s) => ({ name: s.what, note: s.keys, run: s.run }))

@@ -6,10 +6,12 @@ interface Props {
   value: string | null;
   change: (value: string | null) => void;
   placeholder?: string;
+  /** The server refused what is chosen. */
+  wrong?: boolean;
 }
 
 /** A choice by typing a part of its name: the first that fits is taken at once and told below, so that fast hands need no list. */
-export function Typed({ label, options, value, change, placeholder }: Props) {
+export function Typed({ label, options, value, change, placeholder, wrong }: Props) {
   const list = useId();
   const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");
   const found = fitting(options, text);
@@ -24,7 +26,7 @@ export function Typed({ label, options, value, change, placeholder }: Props) {
   };
   return (
     <label className="grow">{label}
-      <input className="plainselect" style={{ height: 32, padding: "0 10px" }} aria-label={label} list={list} autoComplete="off" value={text} placeholder={placeholder} aria-invalid={text !== "" && !chosen}
+      <input className="plainselect" style={{ height: 32, padding: "0 10px" }} aria-label={label} list={list} autoComplete="off" value={text} placeholder={placeholder} aria-invalid={wrong || (text !== "" && !chosen)}
         onChange={(e) => type(e.target.value)} onBlur={() => chosen && setText(chosen.label)} />
       <datalist id={list}>{options.map((o) => <option key={o.value} value={o.label} />)}</datalist>
       {text !== "" && text !== chosen?.label && <span className={chosen ? "small soft" : "small brick"} role="status">{chosen ? `→ ${chosen.label}${found.length > 1 ? `, first of ${found.length}` : ""}` : "nothing fits"}</span>}

@@ -284,8 +284,14 @@ class ClosingShape(BaseModel):
     backlog: BeforeAfter
 
 
+class PersonName(BaseModel):
+    key: str
+    name: str
+
+
 class Review(BaseModel):
     reasons: list[str]
+    people: list[PersonName]
     baseline: int | None
     tasks: list[ReviewTask]
     compliance: ComplianceShape

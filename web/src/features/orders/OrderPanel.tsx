@@ -1,8 +1,9 @@
-import { Alert, Button, Checkbox, DatePicker, Drawer, Input, Select, Spin } from "antd";
+import { Alert, Button, Checkbox, DatePicker, Drawer, Input, Spin } from "antd";
 import dayjs from "dayjs";
 import { useState } from "react";
 
 import { Problem, type Shapes } from "../../api/client";
+import { Typed } from "../../look/Typed";
 import { WORK_KINDS } from "../../look/words";
 import { useWeek } from "../week/context";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
@@ -61,9 +62,9 @@ function Form({ number, start, moves, close }: FormProps) {
           {!number && <label style={{ width: 130 }}>Number<Input aria-label="Number" status={status("number")} value={order.number} placeholder="next one" onChange={(e) => set("number", e.target.value)} /></label>}
         </div>
         <div className="row">
-          <label className="grow">Asset<Select aria-label="Asset" status={status("asset")} showSearch={{ optionFilterProp: "label" }} value={order.asset || null} onChange={(v: string) => set("asset", v)} options={assets} placeholder="type a part of its name" style={{ width: "100%" }} /></label>
-          <label style={{ width: 140 }}>Kind<Select aria-label="Kind" value={order.kind} onChange={(v: string) => set("kind", v)} options={WORK_KINDS.map((k) => ({ value: k, label: k }))} style={{ width: "100%" }} /></label>
-          <label style={{ width: 130 }}>Permit<Select aria-label="Permit" value={order.permit || "not needed"} onChange={(v: string) => set("permit", v)} options={["not needed", "waiting", "granted"].map((k) => ({ value: k, label: k }))} style={{ width: "100%" }} /></label>
+          <Typed label="Asset" options={assets} value={order.asset || null} change={(v) => set("asset", v ?? "")} placeholder="type a part of its name" wrong={wrong?.field === "asset"} />
+          <Choice label="Kind" width={140} value={order.kind ?? "corrective"} change={(v) => set("kind", v)} options={WORK_KINDS} />
+          <Choice label="Permit" width={130} value={order.permit || "not needed"} change={(v) => set("permit", v)} options={["not needed", "waiting", "granted"]} />
         </div>
         <div className="row">{moment("earliest", "Not before")}{moment("due", "Due")}{moment("latest", "Not after")}</div>
         <div className="row">
@@ -96,11 +97,20 @@ function Tasks({ tasks, setTasks, wrong }: { tasks: Cells[]; setTasks: (tasks: C
       {tasks.map((t, n) => (
         <div key={n} className="taskline">
           {cell(t, n, "task", "Number", "10")}{cell(t, n, "title", "What", "what is done")}{cell(t, n, "hours", "Hours", "2.5")}{cell(t, n, "needs", "Crew need", "mech x2 level 2; elec")}{cell(t, n, "after", "After", "–")}
-          <Select size="small" aria-label={`Asset state of task ${t.task}`} value={t.asset_state || "any"} onChange={(v: string) => set(n, "asset_state", v)} options={["any", "stopped", "running"].map((v) => ({ value: v, label: v }))} />
+          <Choice label={`Asset state of task ${t.task}`} hidden value={t.asset_state || "any"} change={(v) => set(n, "asset_state", v)} options={["any", "stopped", "running"]} />
           <Button size="small" type="text" aria-label={`Take task ${t.task} off`} disabled={tasks.length === 1} onClick={() => setTasks(tasks.filter((_, k) => k !== n))}>×</Button>
         </div>
       ))}
       <Button size="small" onClick={add} style={{ marginTop: 6 }}>One more task</Button>
     </div>
+  );
+}
+
+/** One of a few words; the browser's own list, which the first letter of a word chooses from. */
+function Choice({ label, hidden = false, width, value, change, options }: { label: string; hidden?: boolean; width?: number; value: string; change: (value: string) => void; options: readonly string[] }) {
+  return (
+    <label style={{ width }}>{!hidden && label}
+      <select className="plainselect" style={{ width: "100%", height: hidden ? 24 : 32 }} aria-label={label} value={value} onChange={(e) => change(e.target.value)}>{options.map((o) => <option key={o}>{o}</option>)}</select>
+    </label>
   );
 }

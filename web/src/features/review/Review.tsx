@@ -87,7 +87,7 @@ export function Review() {
           : <Board rows={rows} picked={row} pick={(t) => { setAt(rows.indexOf(t)); openJob(null); setOpen(rowKey(t)); }} marked={marked} mark={mark} say={say} />}
       </div>
       <aside className="side" aria-label="Review">
-        {job ? <JobPanel number={job} /> : opened ? <TaskPanel key={rowKey(opened) + opened.state + opened.hours_spent} row={opened} reasons={reasons} close={() => setOpen(null)} /> : (
+        {job ? <JobPanel number={job} /> : opened ? <TaskPanel key={rowKey(opened) + opened.state + opened.hours_spent} row={opened} review={review.data} close={() => setOpen(null)} /> : (
           <>
             <Measures review={review.data} />
             <Log />

@@ -2,19 +2,17 @@ import { Button, InputNumber, Select } from "antd";
 import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
-import { useCandidates, useCrew } from "../../api/queries";
+import { useCandidates } from "../../api/queries";
 import { dayName, from, hours, localDay } from "../../look/words";
 import { Change } from "../crew/Change";
 import { useWeek } from "../week/context";
 import type { Row } from "./Board";
 
 /** How one task went: hours so far and left, who did it, why it was not done; and who sits on its seats. */
-export function TaskPanel({ row, reasons, close }: { row: Row; reasons: string[]; close: () => void }) {
-  const { week, now, can, report, openJob } = useWeek();
-  const crew = useCrew(week);
+export function TaskPanel({ row, review, close }: { row: Row; review: Shapes["Review"]; close: () => void }) {
+  const { now, can, report, openJob } = useWeek();
   const [spent, setSpent] = useState<number | null>(row.hours_spent || null);
   const [left, setLeft] = useState<number | null>(row.hours_left);
-  const people = crew.data?.people ?? [];
   const seated = row.seats.flatMap((s) => (s.person ? [s.person] : []));
   const [who, setWho] = useState<string[] | null>(null);
   const [why, setWhy] = useState(row.reason ?? "");
@@ -39,14 +37,14 @@ export function TaskPanel({ row, reasons, close }: { row: Row; reasons: string[]
             <label className="grow">Hours so far<InputNumber aria-label="Hours so far" min={0} max={1000} step={0.25} value={spent} onChange={setSpent} placeholder={String(row.hours_spent)} style={{ width: "100%" }} /></label>
             <label className="grow">Hours left<InputNumber aria-label="Hours left" min={0} max={1000} step={0.25} value={left} onChange={setLeft} placeholder="as planned" style={{ width: "100%" }} /></label>
           </div>
-          <label>Who did it<Select mode="multiple" aria-label="Who did it" value={who ?? seated} onChange={setWho} options={people.map((p) => ({ value: p.key, label: p.name }))} showSearch={{ optionFilterProp: "label" }} style={{ width: "100%" }} /></label>
+          <label>Who did it<Select mode="multiple" aria-label="Who did it" value={who ?? seated} onChange={setWho} options={review.people.map((p) => ({ value: p.key, label: p.name }))} showSearch={{ optionFilterProp: "label" }} style={{ width: "100%" }} /></label>
           <div className="row">
             <Button size="small" type="primary" onClick={() => say("done")}>Done</Button>
             <Button size="small" onClick={() => say("under way")}>Under way</Button>
             <Button size="small" onClick={() => say("to do")}>Not begun</Button>
           </div>
           <div className="row">
-            <select className="plainselect grow" aria-label="Why it was not done" value={why} onChange={(e) => setWhy(e.target.value)}><option value="">why not …</option>{reasons.map((r) => <option key={r}>{r}</option>)}</select>
+            <select className="plainselect grow" aria-label="Why it was not done" value={why} onChange={(e) => setWhy(e.target.value)}><option value="">why not …</option>{review.reasons.map((r) => <option key={r}>{r}</option>)}</select>
             <Button size="small" danger disabled={!why} onClick={() => say("not done")}>Not done</Button>
           </div>
         </section>

@@ -1,17 +1,14 @@
 import { NavLink } from "react-router";
 
 import type { Overview } from "../../api/client";
-import { useReview, useSummary } from "../../api/queries";
+import { useCompliance, useSummary } from "../../api/queries";
 import { count, percent } from "../../look/words";
-
-export const STEPS = ["gather", "balance", "agree", "crew", "publish", "run"] as const;
-export type Step = (typeof STEPS)[number];
-export const STEP_NAMES: Record<Step, string> = { gather: "Gather", balance: "Balance", agree: "Agree", crew: "Crew", publish: "Publish", run: "Run and review" };
+import { STEP_NAMES, STEPS, type Step } from "./steps";
 
 /** The six steps with a live figure each: the strip alone tells how the week stands. */
 export function Strip({ week, now }: { week: string; now: Overview }) {
   const summary = useSummary(week).data;
-  const review = useReview(week).data;
+  const compliance = useCompliance(week).data;
   const assets = now.conflicts.filter((c) => ["window", "one job", "tool", "earliest", "latest", "order"].includes(c.code)).length;
   const people = now.conflicts.length - assets;
   const fill = now.hours_available ? now.hours_placed / now.hours_available : 0;
@@ -21,7 +18,7 @@ export function Strip({ week, now }: { week: string; now: Overview }) {
     agree: [now.status === "drafting" ? "not agreed" : "agreed", assets ? `▲ ${count(assets, "conflict")}` : ""],
     crew: [count(now.open_seats, "open seat"), people ? `▲ ${count(people, "conflict")}` : ""],
     publish: [now.revision ? `revision ${now.revision}` : "nothing yet", now.changed_since ? "changed since" : ""],
-    run: [review && review.compliance.by_jobs !== null ? `${percent(review.compliance.by_jobs, 0)} of WOs done` : "not begun", ""],
+    run: [compliance && compliance.by_jobs !== null ? `${percent(compliance.by_jobs, 0)} of WOs done` : "not begun", ""],
   };
   return (
     <nav className="strip" aria-label="Steps of the week">

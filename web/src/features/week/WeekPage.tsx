@@ -14,18 +14,20 @@ import { MendPanel } from "../mend/MendPanel";
 import { BreakIn } from "../orders/BreakIn";
 import { OrderPanel } from "../orders/OrderPanel";
 import { WeekContext, type WeekView } from "./context";
-import { STEP_NAMES, STEPS, Strip, type Step } from "./Strip";
+import { SCREEN_FILES } from "./screens";
+import { STEP_NAMES, STEPS, type Step } from "./steps";
+import { Strip } from "./Strip";
 import { useAreas } from "./useAreas";
 import { useEdits } from "./useEdits";
 import { useEvents } from "./useEvents";
 
 const SCREENS: Record<Step, React.LazyExoticComponent<() => React.ReactNode>> = {
-  gather: lazy(() => import("../gather/Gather").then((m) => ({ default: m.Gather }))),
-  balance: lazy(() => import("../balance/Balance").then((m) => ({ default: m.Balance }))),
-  agree: lazy(() => import("../agree/Agree").then((m) => ({ default: m.Agree }))),
-  crew: lazy(() => import("../crew/Crew").then((m) => ({ default: m.Crew }))),
-  publish: lazy(() => import("../publish/Publish").then((m) => ({ default: m.Publish }))),
-  run: lazy(() => import("../review/Review").then((m) => ({ default: m.Review }))),
+  gather: lazy(SCREEN_FILES.gather),
+  balance: lazy(SCREEN_FILES.balance),
+  agree: lazy(SCREEN_FILES.agree),
+  crew: lazy(SCREEN_FILES.crew),
+  publish: lazy(SCREEN_FILES.publish),
+  run: lazy(SCREEN_FILES.run),
 };
 
 export function WeekPage({ me }: { me: Shapes["Me"] }) {
