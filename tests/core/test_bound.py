@@ -9,6 +9,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from nundine.core.timeline import Interval
 from nundine.core.week.build import compiled, exact
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.bound import bound as by_hours
@@ -16,7 +17,7 @@ from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.build.packing import Relaxation
 from nundine.core.week.build.prove import proven
 from nundine.core.week.check import check
-from nundine.core.week.problem import Craft, Job, Need, PersonHours, Task, WeekProblem
+from nundine.core.week.problem import After, Asset, Craft, Job, Need, PersonHours, Task, WeekProblem
 from tests.core.test_build import unfinished
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
@@ -193,3 +194,47 @@ def test_three_long_tasks_do_not_fit_into_two_shifts_and_the_packing_bound_knows
     assert by_hours(problem) == pytest.approx(150.0, rel=1e-3)
     assert packed(problem, 2000) == pytest.approx(100.0, rel=1e-2)
     assert proven(problem) == pytest.approx(100.0, rel=1e-2)
+
+
+def in_windows(jobs: tuple[Job, ...], *windows: tuple[int, float, float], people: int = 1) -> WeekProblem:
+    """Jobs on assets that may be stopped in these windows (day, from, to) only; people on five early shifts of 8 h."""
+    held = tuple(Interval(at(d, a), at(d, b)) for d, a, b in windows)
+    day = tuple(PersonHours(at(d, 6), at(d, 14), False, MONDAY + timedelta(days=d)) for d in range(5))
+    assets = tuple(Asset(a, None, held) for a in sorted({j.asset or "" for j in jobs}))
+    staff = tuple(replace(person(f"p{n}"), hours=day) for n in range(people))
+    return replace(check_problem(), crafts=(Craft("mech"),), people=staff, assets=assets, tools=(), jobs=jobs)
+
+
+def stopped(name: str, hours: float, *after: str) -> Task:
+    return Task(name, hours, "stopped", tuple(After(a) for a in after), needs=(Need("mech"),))
+
+
+def test_what_must_lie_in_a_window_is_packed_into_the_window_and_not_into_the_shift() -> None:
+    jobs = tuple(Job(f"WO-{n}", f"lift-{n}", 10.0, (stopped("10", 2.0),)) for n in range(3))
+    problem = in_windows(jobs, (0, 7, 10))
+    assert by_hours(problem) == pytest.approx(60.0, rel=1e-3)
+    assert packed(problem, 2000) == pytest.approx(20.0, rel=1e-2)
+
+
+def test_a_chain_that_does_not_fit_into_its_windows_adds_nothing_to_the_packing_bound() -> None:
+    chain = (stopped("10", 4.0), stopped("20", 4.0, "10"))
+    assert packed(in_windows((Job("WO-1", "lift", 10.0, chain),), (0, 6, 12), people=2)) == 0.0
+    assert packed(in_windows((Job("WO-1", "lift", 10.0, chain),), (0, 6, 12), (1, 6, 12), people=2)) >= 80.0
+
+
+def test_a_chain_that_waits_for_the_next_window_is_late_in_the_packing_bound_too() -> None:
+    chain = (stopped("10", 4.0), stopped("20", 4.0, "10"))
+    job = Job("WO-1", "lift", 10.0, chain, due=at(0, 0))
+    problem = in_windows((job,), (0, 6, 12), (2, 6, 12), people=2)
+    value = build(problem, limits=Limits(iterations=50), helps=False, known_bound=float("inf")).value
+    assert value == pytest.approx(80.0 * (1 - 3 * 0.08))
+    assert packed(problem, 2000) == pytest.approx(value, rel=1e-2)
+
+
+@slowly
+@given(WEEKS)
+def test_the_bounds_of_two_halves_of_the_jobs_add_up_to_no_less_than_any_plan(problem: WeekProblem) -> None:
+    half = len(problem.jobs) // 2
+    one, other = replace(problem, jobs=problem.jobs[:half]), replace(problem, jobs=problem.jobs[half:])
+    value = build(problem, limits=Limits(iterations=50), helps=False, known_bound=float("inf")).value
+    assert value <= packed(one) + packed(other) + 1e-6

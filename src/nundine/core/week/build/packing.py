@@ -2,7 +2,8 @@
 
 Every seat of a task has a price for each day on which the task may start. For any prices the sum of
   what jobs gain beyond the prices of their seats (each job at its best days, in order),
-  what each person's stretch of hours could earn by a set of seats that fits into it (a knapsack), and
+  what each person's stretch of hours could earn by a set of seats that fits into it (a knapsack; what must happen between two
+  hours of the stretch, by a window or a release, has to fit between them), and
   what the shared limits are worth (held-back hours of crafts, hours of assets that take one job at a time)
 is at least the value of every plan (weak duality; Geoffrion 1974), so the least such sum found is a bound. Prices move
 against what is over- and undersold (Polyak 1969 steps with a momentum). Unlike hours in a linear programme, three tasks of
@@ -11,6 +12,7 @@ against what is over- and undersold (Polyak 1969 steps with a momentum). Unlike 
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections import defaultdict
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -27,6 +29,7 @@ from nundine.core.week.problem import Job, Task, WeekProblem
 FAR = 1e15
 T_LENGTH, T_SPLIT, T_PARENT, T_FIRST, T_COUNT, T_LIMIT = range(6)
 R_FIRST, R_COUNT, R_SIZE, R_TIMES, R_CRAFT, R_OVERTIME = range(6)
+N_FIRST, N_COUNT, N_SIZE, N_PARENT = range(4)
 
 
 class Priced(NamedTuple):
@@ -38,8 +41,10 @@ class Priced(NamedTuple):
     gain: Any  # float64 (t,): points of the task alone, for divisible jobs
     room: Any  # float64 (t, b): slots in which it may start (1 or 0), of a splittable one slots on that day
     late: Any  # float64 (t, b): points lost by lateness if it starts that day
+    then: Any  # int64 (t, b): the soonest it may start when the task before it starts in b
     people: Any  # float64 (k,)
-    runs: Any  # int64 (r, 6)
+    runs: Any  # int64 (r, 6): first part, parts, slots, how many alike, craft, whether in overtime
+    nodes: Any  # int64 (n, 4): parts of a stretch from the narrowest to the whole: first item, items, slots, the part around it
     items: Any  # int64 (i, 3): seat, day, slots it takes (of a splittable one the most)
     flat: Any  # int64 (i,): 1 for a splittable task, which sells by the slot
     budget: Any  # float64 (c,): regular slots of crafts
@@ -57,6 +62,39 @@ class _Laid:
     starts: int
     allowed: int
     split: bool
+
+
+def _first(mask: int) -> int:
+    """The first slot of a mask that has one."""
+    return (mask & -mask).bit_length() - 1
+
+
+def _cover(starts: int, length: int) -> int:
+    """All slots of runs of `length` that begin at the starts."""
+    mask, have = starts, 1
+    while have < length:
+        step = min(have, length - have)
+        mask |= mask << step
+        have += step
+    return mask
+
+
+_Item = tuple[int, int, int, int, int]
+"""Seat, day, slots, first slot and end of the part of the stretch that it must lie in."""
+
+
+def _nested(items: tuple[_Item, ...], size: int) -> list[tuple[tuple[int, int], list[_Item], int]]:
+    """The parts of a stretch, each before the one around it: its slots, the items that must lie in just it, the part around it (-1: none)."""
+    inside: dict[tuple[int, int], list[_Item]] = {(0, size): []}
+    for one in items:
+        inside.setdefault(one[3:], []).append(one)
+    parts = sorted(inside, key=lambda p: (p[1] - p[0], p))
+
+    def around(n: int) -> int:
+        low, high = parts[n]
+        return next((m for m in range(n + 1, len(parts)) if parts[m][0] <= low and high <= parts[m][1]), -1)
+
+    return [(part, inside[part], around(n)) for n, part in enumerate(parts)]
 
 
 class Relaxation:
@@ -111,6 +149,7 @@ class Relaxation:
         self.gain: list[float] = []
         self.room: list[list[float]] = []
         self.late: list[list[float]] = []
+        self.then: list[list[int]] = []
         self.people: list[float] = []
         self.seats: list[tuple[Any, _Laid]] = []
         self.limits: dict[str, int] = {}
@@ -121,7 +160,7 @@ class Relaxation:
                 self._rest_of(job)
             else:
                 self._job(job)
-        run_rows, items, flat = self._runs()
+        run_rows, nodes, items, flat = self._runs()
         crafts = self.p.crafts
         budget = [float(max(0, self.board.budget.get(c.id, 0))) for c in crafts] or [0.0]
         price = self.p.weights.overtime_per_hour * self.p.slot_minutes / 60
@@ -132,8 +171,8 @@ class Relaxation:
         days = len(self.days)
         return Priced(
             table(self.jobs, 3), np.array(self.value, dtype=np.float64), table(self.tasks, 6), np.array(self.gain, dtype=np.float64),
-            table(self.room, days, np.float64), table(self.late, days, np.float64), np.array(self.people, dtype=np.float64),
-            table(run_rows, 6), table(items, 3), np.array(flat, dtype=np.int64), np.array(budget), np.array(self.limit_size or [0.0]), np.array([price]), self._units(days),
+            table(self.room, days, np.float64), table(self.late, days, np.float64), table(self.then, days), np.array(self.people, dtype=np.float64),
+            table(run_rows, 6), table(nodes, 4), table(items, 3), np.array(flat, dtype=np.int64), np.array(budget), np.array(self.limit_size or [0.0]), np.array([price]), self._units(days),
         )  # fmt: skip
 
     def _units(self, days: int) -> Any:
@@ -169,9 +208,30 @@ class Relaxation:
         laid = [self._lay(job, t, t.hours) for t in job.ordered_tasks]
         if not laid or (not job.divisible and any(not x.starts or x.allowed.bit_count() < x.length for x in laid)):
             return
+        self._in_order(laid, not job.divisible)
+        if not job.divisible and any(not x.starts for x in laid):
+            return
         at = {x.task.id: n for n, x in enumerate(laid)}
         parents = [at[x.task.after[0].task] if x.task.after else -1 for x in laid]
         self._add(job, laid, self.worth.most(job), job.divisible, parents)
+
+    def _in_order(self, laid: list[_Laid], whole: bool) -> None:
+        """Leave out slots that come before the soonest end of what a task waits for, or, of a whole job, after what waits for it must begin."""
+        slots, at = self.grid.slots_for, {x.task.id: x for x in laid}
+
+        def within(x: _Laid, first: int, last: int) -> None:
+            x.allowed &= span(first, max(first, last))
+            x.starts = run_starts(x.allowed, min(x.length, slots(x.task.min_portion)) if x.split else x.length)
+
+        end = self.board.slots
+        for x in laid:
+            before = [(at[a.task], slots(a.lag)) for a in x.task.after if a.task in at]
+            within(x, max((_first(y.starts) + y.length + lag if y.starts else end for y, lag in before), default=0), end)
+        last = {x.task.id: end for x in laid}
+        for x in reversed(laid if whole else []):
+            within(x, 0, last[x.task.id])
+            for a in x.task.after:
+                last[a.task] = min(last[a.task], x.starts.bit_length() - 1 - slots(a.lag))
 
     def _add(self, job: Job, laid: list[_Laid], value: float, divisible: bool, parents: list[int]) -> None:
         first = len(self.tasks)
@@ -188,7 +248,7 @@ class Relaxation:
                 here = x.starts & part
                 slots = float((x.allowed & part).bit_count()) if x.split else float(bool(here))
                 room.append(slots)
-                soonest = (here & -here).bit_length() - 1 + x.length if here else 0
+                soonest = _first(here) + x.length if here else 0
                 lost = share * value * self.worth.late_days(job, soonest) if n == last and here and not divisible else 0.0
                 late.append(min(lost, value))
             limit = self._limit(job) if n in chain else -1
@@ -197,9 +257,22 @@ class Relaxation:
             self.gain.append(rate * x.task.hours * x.task.people + extra)
             self.room.append(room)
             self.late.append(late)
+            self.then.append(self._then(laid[parents[n]] if parents[n] >= 0 else None, x))
             for need in x.task.needs:
                 self.people.append(float(need.people))
                 self.seats.append((need, x))
+
+    def _then(self, before: _Laid | None, x: _Laid) -> list[int]:
+        """For each part of the week in which the task before may start, the first in which this one may."""
+        if before is None or before.split or x.split:
+            return [0] * len(self.days)
+        lag = sum(self.grid.slots_for(a.lag) for a in x.task.after if a.task == before.task.id)
+        out = []
+        for part in self.days:
+            here = before.starts & part
+            left = x.starts & ~span(0, _first(here) + before.length + lag) if here else 0
+            out.append(bisect_right(self.cuts, _first(left)) - 1 if left else len(self.days))
+        return out
 
     def _chain(self, laid: list[_Laid]) -> set[int]:
         """The longest path of tasks that touch the asset: they never overlap one another."""
@@ -237,8 +310,8 @@ class Relaxation:
             self.limit_size.append(float((open_slots & taken).bit_count()))
         return self.limits[asset]
 
-    def _runs(self) -> tuple[list[list[int]], list[list[int]], list[int]]:
-        """Stretches of hours of people who are alike, with the seats that fit into them."""
+    def _runs(self) -> tuple[list[list[int]], list[list[int]], list[list[int]], list[int]]:
+        """Stretches of hours of people who are alike, their parts, and the seats that fit into them."""
         board = self.board
         crafts = {c.id: n for n, c in enumerate(self.p.crafts)}
         able: dict[int, dict[int, int]] = defaultdict(dict)
@@ -249,27 +322,18 @@ class Relaxation:
             for n, mask in board.qualified(need):
                 for k in ks:
                     able[n][k] = mask
-        fits: dict[tuple[int, int, int], list[tuple[int, int]]] = {}
-
-        def days_of(k: int, first: int, last: int, mask: int) -> list[int]:
-            x = self.seats[k][1]
-            inside = x.allowed & span(first, last) & mask
-            starts = run_starts(inside, min(x.length, self.grid.slots_for(x.task.min_portion)) if x.split else x.length)
-            return [b for b, part in enumerate(self.days) if starts & part]
-
+        fits: dict[tuple[int, int, int], list[_Item]] = {}
         kinds: dict[tuple[Any, ...], int] = {}
         for n in range(len(board.people)):
             for first, last in runs(board.free[n]):
-                rows: list[tuple[int, int, int]] = []
+                rows: list[_Item] = []
                 for k, mask in able[n].items():
-                    key = (k, first, last) if mask == board.everything else (-1, 0, 0)
-                    found = fits.get(key)
-                    if found is None or key[0] < 0:
-                        x = self.seats[k][1]
-                        found = [(b, min(x.length, last - first)) for b in days_of(k, first, last, mask)]
-                        if key[0] >= 0:
-                            fits[key] = found
-                    rows += [(k, b, size) for b, size in found]
+                    if mask != board.everything:
+                        rows += self._items(k, first, last, mask)
+                        continue
+                    if (k, first, last) not in fits:
+                        fits[(k, first, last)] = self._items(k, first, last, mask)
+                    rows += fits[(k, first, last)]
                 if rows:
                     part = span(first, last)
                     regular = (board.regular[n] & part).bit_count()
@@ -277,14 +341,34 @@ class Relaxation:
                     kind = (tuple(rows), last - first, crafts[board.main[n]], over)
                     kinds[kind] = kinds.get(kind, 0) + 1
         run_rows: list[list[int]] = []
+        nodes: list[list[int]] = []
         items: list[list[int]] = []
         flat: list[int] = []
         for (rows_, size, craft, over), times in kinds.items():
-            run_rows.append([len(items), len(rows_), size, times, craft, over])
-            for k, b, slots in rows_:
-                items.append([k, b, slots])
-                flat.append(int(self.seats[k][1].split))
-        return run_rows, items, flat
+            before = len(nodes)
+            for (low, high), inside, around in _nested(rows_, size):
+                nodes.append([len(items), len(inside), high - low, before + around if around >= 0 else -1])
+                for k, b, slots, _, _ in inside:
+                    items.append([k, b, slots])
+                    flat.append(int(self.seats[k][1].split))
+            run_rows.append([before, len(nodes) - before, size, times, craft, over])
+        return run_rows, nodes, items, flat
+
+    def _items(self, k: int, first: int, last: int, mask: int) -> list[_Item]:
+        """Days on which a seat may be taken in a stretch, the slots it takes, and between which slots of the stretch it must lie."""
+        x = self.seats[k][1]
+        inside = x.allowed & span(first, last) & mask
+        least = min(x.length, self.grid.slots_for(x.task.min_portion)) if x.split else x.length
+        starts = run_starts(inside, least)
+        if x.split:
+            starts = _cover(starts, least)  # it is counted by the slots that it uses, not by where it starts
+        found = []
+        for b, part in enumerate(self.days):
+            here = starts & part
+            if here:
+                low, high = (_first(here) - first, here.bit_length() - 1 + (0 if x.split else x.length - 1) - first + 1)
+                found.append((k, b, min(x.length, here.bit_count() if x.split else last - first), low, high))
+        return found
 
     # ---------------------------------------------------------------- prices
 

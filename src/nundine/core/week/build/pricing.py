@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from nundine.core.week.build.compiling import inner, making_arrays
 from nundine.core.week.build.packing import (
     FAR,
+    N_COUNT,
+    N_FIRST,
+    N_PARENT,
+    N_SIZE,
     R_COUNT,
     R_CRAFT,
     R_FIRST,
@@ -23,6 +27,18 @@ from nundine.core.week.build.packing import (
     T_PARENT,
     T_SPLIT,
 )  # fmt: skip
+
+
+class Room(NamedTuple):
+    """Where a stretch is worked out: for each of its parts the best points by slots, which pieces were taken, what parts inside get."""
+
+    table: Any  # float64 (part, slots)
+    took: Any  # int8 (piece, slots)
+    piece: Any  # int64 (piece, 2): item, slots
+    pieces: Any  # int64 (part, 2): first piece, end
+    share: Any  # int64 (part, slots)
+    left: Any  # int64 (part,)
+
 
 PATIENCE, SHORTER, MOMENTUM = 40, 0.85, 0.7
 
@@ -84,7 +100,12 @@ def _jobs(k: Any, prices: Any, limit_price: Any, cost: Any, best: Any, filled: A
                 free = k.tasks[t, T_SPLIT] == 1 or k.tasks[parent, T_SPLIT] == 1
                 for b in range(days):
                     if cost[parent, b] < FAR:
-                        cost[parent, b] += best[t, 0] if free else best[t, b]
+                        if free:
+                            cost[parent, b] += best[t, 0]
+                        elif k.then[t, b] < days:
+                            cost[parent, b] += best[t, k.then[t, b]]
+                        elif not divisible:
+                            cost[parent, b] += FAR
         gain = 0.0 if divisible else k.value[j]
         for t in range(first, first + count):
             if k.tasks[t, T_PARENT] < 0:
@@ -99,8 +120,8 @@ def _jobs(k: Any, prices: Any, limit_price: Any, cost: Any, best: Any, filled: A
             if parent >= 0:
                 if chosen[parent] < 0:
                     continue
-                since = 0 if k.tasks[t, T_SPLIT] == 1 or k.tasks[parent, T_SPLIT] == 1 else chosen[parent]
-            if divisible and best[t, since] >= 0.0:
+                since = 0 if k.tasks[t, T_SPLIT] == 1 or k.tasks[parent, T_SPLIT] == 1 else k.then[t, chosen[parent]]
+            if divisible and (since >= days or best[t, since] >= 0.0):
                 continue
             at = since
             for b in range(since, days):
@@ -121,18 +142,53 @@ def _jobs(k: Any, prices: Any, limit_price: Any, cost: Any, best: Any, filled: A
 
 
 @inner
-def _stretch(k: Any, r: int, prices: Any, craft_price: Any, table: Any, took: Any, piece: Any, supply: Any, craft_use: Any) -> float:
-    """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; a splittable task in pieces of any size)."""
+def _stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: Any, craft_use: Any) -> float:
+    """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; a splittable task in pieces of any size).
+
+    Its parts are filled from the narrowest to the whole: what a part holds is shared out between its own items and the parts inside.
+    """
+    table, took, piece, pieces, share, left = room.table, room.took, room.piece, room.pieces, room.share, room.left
     first, count, size, times = k.runs[r, R_FIRST], k.runs[r, R_COUNT], k.runs[r, R_SIZE], k.runs[r, R_TIMES]
     per_slot = 0.0
     if k.runs[r, R_OVERTIME] == 0:
         per_slot = craft_price[k.runs[r, R_CRAFT]]
     elif k.runs[r, R_OVERTIME] == 1:
         per_slot = k.price_over[0]
-    for c in range(size + 1):
-        table[c] = 0.0
-    pieces = 0
-    for i in range(first, first + count):
+    put = 0
+    for n in range(count):
+        cap = k.nodes[first + n, N_SIZE]
+        for c in range(cap + 1):
+            table[n, c] = 0.0
+        pieces[n, 0] = put
+        put = _own(k, first + n, prices, per_slot, cap, table[n], took, piece, put)
+        pieces[n, 1] = put
+        for m in range(n):
+            if k.nodes[first + m, N_PARENT] == first + n:
+                _share(table[n], cap, table[m], k.nodes[first + m, N_SIZE], share[m])
+    total = table[count - 1, size]
+    for n in range(count):
+        left[n] = 0
+    left[count - 1] = size
+    for n in range(count - 1, -1, -1):
+        c = left[n]
+        for m in range(n - 1, -1, -1):
+            if k.nodes[first + m, N_PARENT] == first + n:
+                left[m] = share[m, c]
+                c -= share[m, c]
+        for x in range(pieces[n, 1] - 1, pieces[n, 0] - 1, -1):
+            if took[x, c]:
+                i, slots = piece[x, 0], piece[x, 1]
+                supply[k.items[i, 0], k.items[i, 1]] += times * (slots if k.flat[i] else 1.0)
+                if k.runs[r, R_OVERTIME] == 0:
+                    craft_use[k.runs[r, R_CRAFT]] += times * slots
+                c -= slots
+    return total * times
+
+
+@inner
+def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, took: Any, piece: Any, put: int) -> int:
+    """Fill the table of a part with its own items; gives the number of pieces used so far."""
+    for i in range(k.nodes[n, N_FIRST], k.nodes[n, N_FIRST] + k.nodes[n, N_COUNT]):
         seat, day, slots = k.items[i, 0], k.items[i, 1], k.items[i, 2]
         if k.flat[i]:
             gain = prices[seat, day] - per_slot
@@ -141,27 +197,31 @@ def _stretch(k: Any, r: int, prices: Any, craft_price: Any, table: Any, took: An
             left, cut = slots, 1
             while left > 0:
                 part = min(cut, left)
-                _pack(table, took, pieces, part, gain * part, size)
-                piece[pieces, 0], piece[pieces, 1] = i, part
-                pieces += 1
+                _pack(table, took, put, part, gain * part, cap)
+                piece[put, 0], piece[put, 1] = i, part
+                put += 1
                 left -= part
                 cut *= 2
         else:
             gain = prices[seat, day] - per_slot * slots
-            if gain <= 0 or slots > size:
+            if gain <= 0 or slots > cap:
                 continue
-            _pack(table, took, pieces, slots, gain, size)
-            piece[pieces, 0], piece[pieces, 1] = i, slots
-            pieces += 1
-    c = size
-    for x in range(pieces - 1, -1, -1):
-        if took[x, c]:
-            i, slots = piece[x, 0], piece[x, 1]
-            supply[k.items[i, 0], k.items[i, 1]] += times * (slots if k.flat[i] else 1.0)
-            if k.runs[r, R_OVERTIME] == 0:
-                craft_use[k.runs[r, R_CRAFT]] += times * slots
-            c -= slots
-    return table[size] * times
+            _pack(table, took, put, slots, gain, cap)
+            piece[put, 0], piece[put, 1] = i, slots
+            put += 1
+    return put
+
+
+@inner
+def _share(table: Any, cap: int, inner_table: Any, inner_cap: int, share: Any) -> None:
+    """Slots of a part are shared with one inside it: at most so many, in the best way for each number of slots."""
+    for c in range(cap, -1, -1):
+        best, taken = table[c], 0
+        for d in range(1, min(inner_cap, c) + 1):
+            if table[c - d] + inner_table[d] > best:
+                best, taken = table[c - d] + inner_table[d], d
+        share[c] = taken
+        table[c] = best
 
 
 @inner
@@ -203,21 +263,24 @@ def descend(k: Any, prices: Any, moves: Any, state: Any, steps: int, known: floa
     cost, best, filled = np.zeros((tasks, days)), np.zeros((tasks, days)), np.zeros((tasks, days))
     chosen = np.zeros(tasks, dtype=np.int64)
     supply = np.zeros((seats, days))
-    widest, most = 1, 1
+    widest, most, parts = 1, 1, 1
     for r in range(len(k.runs)):
-        widest = max(widest, k.runs[r, R_SIZE])
+        widest, parts = max(widest, k.runs[r, R_SIZE]), max(parts, k.runs[r, R_COUNT])
         count = 0
-        for i in range(k.runs[r, R_FIRST], k.runs[r, R_FIRST] + k.runs[r, R_COUNT]):
-            count += 10 if k.flat[i] else 1
+        for n in range(k.runs[r, R_FIRST], k.runs[r, R_FIRST] + k.runs[r, R_COUNT]):
+            for i in range(k.nodes[n, N_FIRST], k.nodes[n, N_FIRST] + k.nodes[n, N_COUNT]):
+                count += 10 if k.flat[i] else 1
         most = max(most, count)
-    table = np.zeros(widest + 1)
-    took, piece = np.zeros((most, widest + 1), dtype=np.int8), np.zeros((most, 2), dtype=np.int64)
+    room = Room(
+        np.zeros((parts, widest + 1)), np.zeros((most, widest + 1), dtype=np.int8), np.zeros((most, 2), dtype=np.int64),
+        np.zeros((parts, 2), dtype=np.int64), np.zeros((parts, widest + 1), dtype=np.int64), np.zeros(parts, dtype=np.int64),
+    )  # fmt: skip
     for _ in range(steps):
         excess[:] = 0.0
         supply[:] = 0.0
         total = _jobs(k, seat_price, limit_price, cost, best, filled, chosen, demand, limit_use)
         for r in range(len(k.runs)):
-            total += _stretch(k, r, seat_price, craft_price, table, took, piece, supply, craft_use)
+            total += _stretch(k, r, seat_price, craft_price, room, supply, craft_use)
         demand -= supply
         for c in range(len(craft_price)):
             total += craft_price[c] * k.budget[c]

@@ -15,7 +15,7 @@ from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job
 
-MOST_VICTIMS, DISPLACE, WANT, LATER, NOISE = 9, 0.3, 0.85, 0.15, 0.3
+MOST_VICTIMS, DISPLACE, WANT, LATER, NOISE, HASTEN = 9, 0.3, 0.85, 0.15, 0.3, 0.2
 
 
 def in_rank(board: Board, jobs: list[Job]) -> list[Job]:
@@ -243,24 +243,44 @@ class Search:
         if not cheaper:
             return
         self._take_out(cheaper)
-        if not self.try_place(wanted, late):
+        self._in_place_of(wanted, cheaper, late, waiting)
+
+    def _in_place_of(self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None) -> None:
+        """Place a job, put back those of the others that still fit where they were, then the rest and some that wait."""
+        if not self.try_place(wanted, not_before):
             return
         out = []
-        for job in cheaper:
+        for job in others:
             if self._still_free(job):
                 self._put(job, self.before[job.id])
             else:
                 out.append(job)
-        out += self._some(waiting, wanted, 8, 0.2, wanted)
+        out += self._some(waiting or [], wanted, 8, 0.2, wanted)
         for job in self._by_noisy_order(out):
             self.try_place(job)
 
-    def step(self, temperature: float) -> None:
-        """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
-        dice, before = self.dice, self.value
-        self.before = {}
+    def _late(self) -> list[Job]:
+        """Jobs that end after they are due."""
+        free = {j.id: max(self.fitter.grid.ceil(j.due), 0) for j in self.rank if j.due is not None and self.movable(j.id)}
+        return [j for j in self.rank if j.id in free and max(p.end for p in self._free_portions(j.id)) > free[j.id]]
+
+    def _hasten(self) -> bool:
+        """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
+        dice, late = self.dice, self._late()
+        if not late:
+            return False
+        job = late[dice.below(len(late))]
+        sooner = dice.below(self._start_of(job) + 1)
+        width = 16 + dice.below(64)
+        around = [j for j in self.rank if j is not job and self.movable(j.id) and sooner - 16 <= self._start_of(j) < sooner + width]
+        around = [j for j in around if self._shares(job, j)]
+        self._take_out([job, *around])
+        self._in_place_of(job, around, sooner)
+        return True
+
+    def _ruin_or_displace(self) -> None:
+        dice, wanted = self.dice, None
         waiting = [j for j in self.rank if not self.movable(j.id) and j.id not in self.hopeless]
-        wanted = None
         if waiting and dice.unit() < WANT:
             u = dice.unit()
             wanted = waiting[int(len(waiting) * (u * u))]
@@ -268,6 +288,13 @@ class Search:
             self._displace(wanted, waiting)
         else:
             self._ruin(wanted, waiting)
+
+    def step(self, temperature: float) -> None:
+        """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
+        dice, before = self.dice, self.value
+        self.before = {}
+        if not (dice.unit() < HASTEN and self._hasten()):
+            self._ruin_or_displace()
         change = self.value - before
         if change >= -1e-9 or (temperature > 0 and dice.unit() < math.exp(change / temperature)):
             if self.value > self.best_value + 1e-6:

@@ -15,7 +15,7 @@ from nundine.core.week.build.kernel.board import take, vacate
 from nundine.core.week.build.kernel.fit import fit
 from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
 from nundine.core.week.build.kernel.words import below, unit
-from nundine.core.week.build.search import DISPLACE, LATER, MOST_VICTIMS, NOISE, WANT
+from nundine.core.week.build.search import DISPLACE, HASTEN, LATER, MOST_VICTIMS, NOISE, WANT
 from nundine.core.week.build.tables import (
     F_KEY,
     F_ORDER,
@@ -24,6 +24,7 @@ from nundine.core.week.build.tables import (
     J_BLOCK,
     J_CRAFTS,
     J_DIRTY,
+    J_DUE,
     J_HOPELESS,
     J_NCRAFTS,
     J_NOW,
@@ -178,8 +179,15 @@ def displace(k: Any, wanted: int, waiting: int) -> bool:
     for i in range(count):
         note(k, k.Z[i, Z_AGAIN])
         take(k, k.Z[i, Z_AGAIN])
-    if not try_place(k, wanted, late):
-        return True
+    in_place_of(k, wanted, count, late, waiting)
+    return True
+
+
+@inner
+def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) -> None:
+    """Place a job, put back those of the listed others that still fit where they were, then the rest and some that wait."""
+    if not try_place(k, wanted, not_before):
+        return
     out = 0
     for i in range(count):
         j = k.Z[i, Z_AGAIN]
@@ -192,14 +200,43 @@ def displace(k: Any, wanted: int, waiting: int) -> bool:
     shake(k, out)
     for _ in range(out):
         try_place(k, next_in_order(k, out), 0)
+
+
+@inner
+def hasten(k: Any) -> bool:
+    """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
+    pool = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        b = k.J[j, J_BLOCK]
+        for x in range(b, b + k.J[j, J_NOW]):
+            if k.X[x, 2] > k.J[j, J_DUE]:
+                k.Z[pool, Z_POOL] = j
+                pool += 1
+                break
+    if pool == 0:
+        return False
+    job = k.Z[below(k, pool), Z_POOL]
+    sooner = below(k, start_of(k, job) + 1)
+    width = 16 + below(k, 64)
+    count = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        if j == job or k.J[j, J_NOW] == 0 or not sooner - 16 <= start_of(k, j) < sooner + width or not shares(k, job, j):
+            continue
+        k.Z[count, Z_AGAIN] = j
+        count += 1
+    note(k, job)
+    take(k, job)
+    for i in range(count):
+        note(k, k.Z[i, Z_AGAIN])
+        take(k, k.Z[i, Z_AGAIN])
+    in_place_of(k, job, count, sooner, 0)
     return True
 
 
 @inner
-def step(k: Any, temperature: float) -> None:
-    """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
-    before = k.V[V_VALUE]
-    k.S[S_TOUCHED] = 0
+def ruin_or_displace(k: Any) -> None:
     waiting = list_waiting(k)
     wanted = -1
     if waiting > 0 and unit(k) < WANT:
@@ -209,6 +246,16 @@ def step(k: Any, temperature: float) -> None:
         displace(k, wanted, waiting)
     else:
         ruin(k, wanted, waiting)
+
+
+@inner
+def step(k: Any, temperature: float) -> None:
+    """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
+    before = k.V[V_VALUE]
+    k.S[S_TOUCHED] = 0
+    hastened = hasten(k) if unit(k) < HASTEN else False
+    if not hastened:
+        ruin_or_displace(k)
     change = k.V[V_VALUE] - before
     accept = change >= -1e-9 or (temperature > 0 and unit(k) < math.exp(change / temperature))
     for i in range(k.S[S_TOUCHED]):
