@@ -373,16 +373,22 @@ class Relaxation:
     # ---------------------------------------------------------------- prices
 
     def _start_prices(self) -> None:
-        """At first each seat costs the share of its job's points that its hours are of the job's."""
+        """At first a slot of a seat costs what the last job that still finds hours of its craft brings for a slot."""
         k = self.k
         seats = self.prices[: len(k.people) * len(self.days)].reshape(len(k.people), len(self.days))
-        for j, (first, count, _) in enumerate(k.jobs):
-            tasks = k.tasks[first : first + count]
-            own = [(t, range(t[T_FIRST], t[T_FIRST] + t[T_COUNT])) for t in tasks]
-            slots = sum(t[T_LENGTH] * float(k.people[i]) for t, ks in own for i in ks)
-            for t, ks in own:
-                for i in ks:
-                    seats[i, :] = 0.7 * k.value[j] / slots * (1 if t[T_SPLIT] else t[T_LENGTH])
+        own = [range(k.tasks[f, T_FIRST], k.tasks[f + n - 1, T_FIRST] + k.tasks[f + n - 1, T_COUNT]) for f, n, _ in k.jobs]
+        slots = [sum(self.seats[i][1].length * float(k.people[i]) for i in ks) for ks in own]
+        left = {c: float(max(0, n)) for c, n in self.board.budget.items()}
+        price: dict[str, float] = {}
+        for j in sorted(range(len(own)), key=lambda j: (-k.value[j] / slots[j], j)):
+            needs = [(self.seats[i][0].craft, self.seats[i][1].length * float(k.people[i])) for i in own[j]]
+            full = {c for c, _ in needs if left.get(c, 0.0) <= 0}
+            for c in full:
+                price.setdefault(c, k.value[j] / slots[j])
+            for c, n in needs if not full else ():
+                left[c] -= n
+        for i, (need, x) in enumerate(self.seats):
+            seats[i, :] = price.get(need.craft, 0.0) * (1 if x.split else x.length)
 
     def lower(self, steps: int, known: float) -> float:
         """Some steps of prices; gives the best bound so far. `known` is the value of a plan, at which steps aim."""
