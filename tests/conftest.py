@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import socket
 import tempfile
 from collections.abc import Iterator
@@ -10,9 +11,12 @@ from datetime import date
 from pathlib import Path
 
 import pytest
+from pwdlib import PasswordHash
+from pwdlib.hashers.argon2 import Argon2Hasher
 
 from nundine.demo import world
 from nundine.local.database import connect, private_database
+from nundine.services import accounts
 from nundine.services.state import forget
 from nundine.settings import Settings, settings
 from nundine.store.base import db
@@ -20,6 +24,8 @@ from nundine.store.schema import TABLES, migrate
 
 WEEK = "2026-W49"
 TODAY = date(2026, 11, 23)
+accounts.HASHES = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=64, parallelism=1),))
+"""Passwords of tests are hashed as in earnest, with less work."""
 PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
 
 
@@ -43,6 +49,7 @@ def database(here: Settings) -> Iterator[Settings]:
     with private_database(here, in_memory=True):
         connect(here)
         migrate()
+        worlds.append(KeptWorlds())
         yield here
         db.close_all()
 
@@ -57,27 +64,58 @@ def clear() -> None:
     forget()
 
 
-_made = {"world": False}
+WRITES = re.compile(r"\s*(?:INSERT|REPLACE|UPDATE|DELETE)\s+(?:INTO\s+|FROM\s+|IGNORE\s+)*`?(\w+)")
 
 
 def _name(table: type) -> str:
     return str(table._meta.table_name)  # type: ignore[attr-defined]
 
 
-def keep_world() -> None:
-    """A copy of every table of the demo world, from which each test starts."""
-    for table in TABLES:
-        db.execute_sql(f"CREATE OR REPLACE TABLE kept_{_name(table)} AS SELECT * FROM `{_name(table)}`")
+class KeptWorlds:
+    """Copies of every table, from which each test starts. Only tables that were written to since are brought back."""
 
+    def __init__(self) -> None:
+        self.kept: set[str] = set()
+        self.now = ""
+        self.written: set[str] = set()
+        execute = db.execute_sql
 
-def bring_back_world() -> None:
-    with db.atomic():
-        db.execute_sql("SET FOREIGN_KEY_CHECKS=0")
+        def noting(sql: str, params: object = None) -> object:
+            found = WRITES.match(sql)
+            if found:
+                self.written.add(found[1])
+            return execute(sql, params)
+
+        db.execute_sql = noting
+
+    def keep(self, world: str) -> None:
+        """A copy of all tables as they are now."""
         for table in TABLES:
-            table.delete().execute()
-            db.execute_sql(f"INSERT INTO `{_name(table)}` SELECT * FROM kept_{_name(table)}")
-        db.execute_sql("SET FOREIGN_KEY_CHECKS=1")
-    forget()
+            db.execute_sql(f"CREATE OR REPLACE TABLE kept_{world}_{_name(table)} AS SELECT * FROM `{_name(table)}`")
+        self.kept.add(world)
+        self.now = world
+        self.written.clear()
+
+    def bring_back(self, world: str) -> None:
+        """All tables as they were when the world was kept."""
+        changed = [t for t in TABLES if self.now != world or self._touched(t)]
+        with db.atomic():
+            db.execute_sql("SET FOREIGN_KEY_CHECKS=0")
+            for table in changed:
+                table.delete().execute()
+                db.execute_sql(f"INSERT INTO `{_name(table)}` SELECT * FROM kept_{world}_{_name(table)}")
+            db.execute_sql("SET FOREIGN_KEY_CHECKS=1")
+        self.now = world
+        self.written.clear()
+        forget()
+
+    def _touched(self, table: type) -> bool:
+        """Written to itself, or emptied with a row that it hangs on."""
+        fields = table._meta.refs.values()  # type: ignore[attr-defined]
+        return _name(table) in self.written or any(up is not table and self._touched(up) for up in fields)
+
+
+worlds: list[KeptWorlds] = []
 
 
 @pytest.fixture
@@ -85,6 +123,7 @@ def fresh(database: Settings) -> Iterator[None]:
     """An empty database."""
     with db.connection_context():
         clear()
+        worlds[0].now = ""
         yield
 
 
@@ -92,11 +131,10 @@ def fresh(database: Settings) -> Iterator[None]:
 def demo(database: Settings) -> Iterator[None]:
     """The demo world, as new."""
     with db.connection_context():
-        if not _made["world"]:
+        if "demo" not in worlds[0].kept:
             clear()
             world.make(TODAY, PASSWORDS)
-            keep_world()
-            _made["world"] = True
+            worlds[0].keep("demo")
         else:
-            bring_back_world()
+            worlds[0].bring_back("demo")
         yield

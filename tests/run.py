@@ -1,6 +1,7 @@
 """Everything that a change must pass: `./nundine test [--quick] [pytest's own arguments]`.
 
-Quick: formatting, types, layers, core and API. In full also the front end's checks and the screens in a real browser.
+Quick: formatting, types, layers, core and API. In full also files and the command line, kills, the front end's checks and the screens
+in a real browser. All but the screens run in two processes side by side, each with a database of its own.
 """
 
 from __future__ import annotations
@@ -16,6 +17,9 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 MEMORY = Path("/dev/shm")
+SIDE_BY_SIDE = ["-n", "2", "--dist", "loadfile"]
+QUICK = ["tests/api", "tests/core", "tests/published"]
+REST = ["tests/store", "tests/formats"]
 
 
 def step(name: str, command: list[str], cwd: Path = ROOT, env: dict[str, str] | None = None) -> bool:
@@ -58,8 +62,13 @@ def main() -> int:
                 current = types_are_current(python)
                 print(f"-- API types: {'passed' if current else 'FAILED'}", flush=True)
                 good &= current
-        chosen = more or (["tests/core", "tests/store", "tests/api", "tests/published"] if quick else ["tests"])
-        good &= step("tests", [python, "-m", "pytest", *chosen], env=env)
+        pytest = [python, "-m", "pytest"]
+        if more:
+            good &= step("tests", [*pytest, *more], env=env)
+        else:
+            good &= step("tests", [*pytest, *SIDE_BY_SIDE, *([*QUICK, "-m", "not long"] if quick else REST + QUICK)], env=env)
+            if not quick:
+                good &= step("screens", [*pytest, "tests/ui"], env=env)
     finally:
         shutil.rmtree(var, ignore_errors=True)
     return 0 if good else 1

@@ -1,5 +1,5 @@
 """`python -m nundine`."""
 
-from nundine.cli import app
+from nundine.cli import main
 
-app()
+main()

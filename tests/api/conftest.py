@@ -70,7 +70,7 @@ class Week:
         assert answer.status_code == 200, answer.text
         return answer.json()["week"]
 
-    def build(self, seconds: float = 0.5, accept: bool = True, **only: object) -> dict:
+    def build(self, seconds: float = 0.3, accept: bool = True, **only: object) -> dict:
         answer = self.http.post(f"{self.base}/builds", json={"seconds": seconds, **only})
         assert answer.status_code == 200, answer.text
         found = self.get("/builds/latest")

@@ -75,6 +75,7 @@ def test_a_pinned_placement_stays_and_its_conflict_is_named(sick: tuple[Week, di
     assert work["job"] in {j for c in found["conflicts"] for j in c["jobs"]}
 
 
+@pytest.mark.long
 def test_asks_are_worked_out_kept_and_marked_when_the_week_moved_on(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(asks_service, "SECONDS", 3.0)
     week.build()

@@ -35,6 +35,7 @@ def test_a_built_week_passes_the_independent_check_and_its_files_say_the_same(we
     assert week.get()["share"] == pytest.approx(plan.value / plan.bound, rel=1e-3)
 
 
+@pytest.mark.long
 def test_the_demo_world_has_jobs_left_out_for_every_different_reason(week: Week) -> None:
     week.build()
     found = set()
@@ -197,6 +198,7 @@ def test_publishing_freezes_a_revision_and_later_edits_are_told_apart_from_it(we
     assert not changes["added"]
 
 
+@pytest.mark.long
 def test_what_is_handed_out_says_what_the_week_says(week: Week) -> None:
     week.build()
     person, _, _ = first_seat(week)

@@ -25,6 +25,7 @@ def row(client: Client) -> list[Week]:
     return [Week(client("sven"), WEEK)]
 
 
+@pytest.mark.long
 @settings(max_examples=6, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(REPORTS)
 def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_reported(row: list[Week], reports: list[tuple]) -> None:

@@ -61,6 +61,7 @@ def test_the_week_of_a_clock_change_has_an_hour_less_or_more_and_nights_keep_the
     assert plan.value == pytest.approx(10.0 * long)
 
 
+@pytest.mark.long
 def test_ten_thousand_jobs_get_a_plan_that_breaks_no_rule() -> None:
     small = random_week(5, 12, 40)
     jobs = tuple(replace(j, id=f"{j.id}-{n}") for n in range(250) for j in small.jobs)

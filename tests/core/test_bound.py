@@ -108,6 +108,7 @@ def test_lateness_of_a_divisible_job_counts_in_the_exact_model_as_in_the_value()
             assert build(problem, limits=Limits(iterations=300), helps=False, known_bound=float("inf")).value <= found.bound + 1e-6
 
 
+@pytest.mark.long
 def test_a_small_week_is_built_to_its_proven_optimum() -> None:
     proved = 0
     for seed in range(8):
