@@ -28,6 +28,16 @@ def run_starts(mask: int, length: int) -> int:
     return mask
 
 
+def cover(starts: int, length: int) -> int:
+    """All slots of runs of `length` that begin at the starts."""
+    mask, have = starts, 1
+    while have < length:
+        step = min(have, length - have)
+        mask |= mask << step
+        have += step
+    return mask
+
+
 def first_bit(mask: int) -> int:
     """The lowest set bit; -1 for none."""
     return (mask & -mask).bit_length() - 1

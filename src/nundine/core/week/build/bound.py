@@ -13,9 +13,9 @@ import numpy as np
 from scipy.optimize import linprog
 from scipy.sparse import csr_matrix
 
-from nundine.core.week.build.bits import run_starts, span
+from nundine.core.week.build.bits import cover, span
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.fit import at_least
+from nundine.core.week.build.fit import at_least, starts_with_people
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Task, WeekProblem
 from nundine.core.work import earliest_ends
@@ -105,8 +105,7 @@ def _task_rows(
         allowed &= at_least([m for _, m in able], need.people)
         able_of.append((need, able))
     if not task.splittable and alone:
-        starts = run_starts(allowed, length)
-        allowed &= _cover(starts, length)
+        allowed &= cover(starts_with_people(board, task, allowed, length), length)
     if not allowed:
         model.upper[x] = 0.0
         return
@@ -128,16 +127,6 @@ def _task_rows(
                 use[(g, b)].append((y, 1.0))
             model.rows.append((0.0, 0.0, [*shares, (h, -float(need.people))]))
     model.rows.append((0.0, 0.0, [*total, (x, -float(length))]))
-
-
-def _cover(starts: int, length: int) -> int:
-    """All slots of runs of `length` that begin at the starts."""
-    mask, have = starts, 1
-    while have < length:
-        step = min(have, length - have)
-        mask |= mask << step
-        have += step
-    return mask
 
 
 def _capacity_rows(

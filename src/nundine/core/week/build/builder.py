@@ -81,13 +81,13 @@ def build(
     previous = _previous(board)
     search.place_previous(previous)
     search.dispatch()
-    course = Course(search, limits, tell, stop, started)
+    course = Course(search, limits, tell, stop, started, whole_week=not draft.loose and scope == Scope())
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
-    prover = Prover(problem, known_bound, lambda: course.best_value, lambda found: setattr(course, "bound", found), limits.aside)
+    prover = Prover(problem, known_bound, lambda: course.best_value, course.bounded, limits.aside, lambda: course.exact_bound is not None)
     course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers)
     Settling(search, previous).run()
     top = prover.end()
-    if course.exact_bound is not None and not problem.fixed and scope == Scope():
+    if course.exact_bound is not None:
         top = min(top, course.exact_bound)
     return finished(problem, board, draft, top, course.stopped, started, helps, scope.days_only)
 

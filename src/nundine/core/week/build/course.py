@@ -12,10 +12,12 @@ from nundine.core.week.build.board import Portion
 from nundine.core.week.build.compiled import Compiled
 from nundine.core.week.build.polish import Polish
 from nundine.core.week.build.search import Search
+from nundine.core.week.problem import Job
 
 CHUNK = 50
 HOT = 0.2
 EXACT_BELOW, POLISH_BELOW = 2500, 6000
+"""Decisions on people up to which a week is solved as one exact model, or by neighbourhoods."""
 
 
 @dataclass(frozen=True)
@@ -76,14 +78,18 @@ class _Runner:
 class Course:
     """Improves a plan that was dispatched, until time, steps, the bound or somebody says so."""
 
-    def __init__(self, search: Search, limits: Limits, tell: Callable[[Progress], None], stop: Callable[[], bool], started: float) -> None:
+    def __init__(
+        self, search: Search, limits: Limits, tell: Callable[[Progress], None], stop: Callable[[], bool], started: float, whole_week: bool
+    ) -> None:
         self.search, self.limits, self.tell, self.stop, self.started = search, limits, tell, stop, started
+        self.whole_week = whole_week
+        """Whether all that the week may hold may be built."""
         self.bound: float | None = None
         self.best_value, self.best = search.best_value, search.best()
         self.steps = 0
         self.stopped = False
         self.exact_bound: float | None = None
-        """Proven by the exact model, of the jobs and days that may be built."""
+        """Proven by the exact model of all that may be built, with what stands for good."""
         self._told = 0.0
 
     def report(self, value: float, placed: int | None = None) -> None:
@@ -95,6 +101,10 @@ class Course:
         count = len(self.best) if placed is None else placed
         self.tell(Progress(value, self.bound, count, len(self.search.rank), now, self.steps))
         self.stopped = self.stopped or self.stop()
+
+    def bounded(self, found: float) -> None:
+        """No plan is worth more than this."""
+        self.bound = found if self.bound is None else min(self.bound, found)
 
     def at_bound(self, value: float) -> bool:
         return self.bound is not None and value >= self.bound - 1e-6 * max(1.0, abs(self.bound))
@@ -154,7 +164,7 @@ class Course:
             self.put_best_on_board()
             return
         began = perf_counter()
-        self.improve(seconds * (0.35 if size < EXACT_BELOW else 0.85), workers)
+        self.improve(min(3.0, 0.2 * seconds) if size < EXACT_BELOW else 0.85 * seconds, workers)
         self.put_best_on_board()
         left = seconds - (perf_counter() - began)
         if self.stopped or self.at_bound(self.best_value) or left < 0.2:
@@ -175,7 +185,15 @@ class Course:
         jobs = [j for j in search.rank if not search.kept.get(j.id)]
         taken = {j.id: search._take(j) for j in jobs if search.movable(j.id)}
         rest = search.value
-        found = exact.solve(search.board, jobs, taken, seconds=seconds, workers=workers, stop=lambda: self._told_and_over(self.best_value))
+        proves = self.whole_week and all(self._done(j) for j in search.rank if search.kept.get(j.id))
+
+        def over(value: float, bound: float) -> bool:
+            if proves and bound < float("inf"):
+                self.exact_bound = rest + bound
+                self.bounded(rest + bound)
+            return self._told_and_over(max(self.best_value, rest + value))
+
+        found = exact.solve(search.board, jobs, taken, seconds=seconds, workers=workers, prove=True, stop=over)
         chosen = found.placed if rest + found.value > self.best_value + 1e-6 else taken
         for job in jobs:
             if chosen.get(job.id):
@@ -183,8 +201,12 @@ class Course:
         if search.value > self.best_value + 1e-6:
             search._keep_best()
             self.best_value, self.best = search.best_value, search.best()
-        if found.whole:
-            self.exact_bound = found.bound
+        self.exact_bound = rest + found.bound if proves and found.whole else None
+
+    def _done(self, job: Job) -> bool:
+        """Whether what stands for good is the whole job."""
+        grid, stands = self.search.board.problem.grid, self.search.board.placed[job.id][: self.search.kept[job.id]]
+        return all(sum(p.end - p.start for p in stands if p.task.id == t.id) >= grid.slots_for(t.hours) for t in job.tasks)
 
     def put_best_on_board(self) -> dict[str, list[Portion]]:
         """The search's board as it was at the best value."""

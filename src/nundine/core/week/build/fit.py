@@ -243,6 +243,15 @@ def enough_heads(runs_of: list[list[tuple[int, int]]], people: int) -> int:
     return at_least(list(heads.values()), people)
 
 
+def starts_with_people(board: Board, task: Task, allowed: int, length: int) -> int:
+    """Slots from which a task may run for `length` slots within `allowed`, enough people being free for all of it."""
+    able = [[(n, run_starts(board.free[n] & mask & allowed, length)) for n, mask in board.qualified(need)] for need in task.needs]
+    starts = run_starts(allowed, length)
+    for need, one in zip(task.needs, able, strict=True):
+        starts &= at_least([m for _, m in one], need.people)
+    return starts & enough_heads(able, task.people) if len(able) > 1 else starts
+
+
 def match(wanted: list[list[int]]) -> list[int] | None:
     """One distinct person for each seat, earlier candidates preferred; None if some seat must stay empty."""
     seat_of: dict[int, int] = {}

@@ -14,15 +14,14 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections import defaultdict
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 import numpy as np
 
-from nundine.core.week.build.bits import run_starts, runs, span
+from nundine.core.week.build.bits import cover, run_starts, runs, span
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.fit import at_least
+from nundine.core.week.build.fit import starts_with_people
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Task, WeekProblem
 
@@ -69,16 +68,6 @@ def _first(mask: int) -> int:
     return (mask & -mask).bit_length() - 1
 
 
-def _cover(starts: int, length: int) -> int:
-    """All slots of runs of `length` that begin at the starts."""
-    mask, have = starts, 1
-    while have < length:
-        step = min(have, length - have)
-        mask |= mask << step
-        have += step
-    return mask
-
-
 _Item = tuple[int, int, int, int, int]
 """Seat, day, slots, first slot and end of the part of the stretch that it must lie in."""
 
@@ -104,6 +93,8 @@ class Relaxation:
         self.p, self.board = problem, Board(problem)
         self.grid, self.worth = problem.grid, Worth(self.board)
         self.constant = 0.0
+        self.whole_jobs: dict[str, tuple[int, int]] = {}
+        """Where jobs stand that are placed whole or not at all: their row, and that of the task whose end may be late (-1: none)."""
         self.fixed: dict[tuple[str, str], float] = defaultdict(float)
         self._take_fixed()
         self.cuts = self._cuts()
@@ -187,10 +178,9 @@ class Relaxation:
         allowed &= span(grid.ceil(job.earliest) if job.earliest else 0, grid.floor(job.latest) if job.latest else board.slots)
         if any(len(board.tool_levels[t]) == 1 for t in task.tools):
             allowed = 0
-        for need in task.needs:
-            allowed &= at_least([board.free[n] & mask for n, mask in board.qualified(need)], need.people)
         least = min(length, grid.slots_for(task.min_portion)) if task.splittable else length
-        return _Laid(task, length, run_starts(allowed, least), allowed, task.splittable)
+        starts = starts_with_people(board, task, allowed, least)
+        return _Laid(task, length, starts, cover(starts, least), task.splittable)
 
     def _rest_of(self, job: Job) -> None:
         """What is left of a job that is fixed in part: each task for itself."""
@@ -213,7 +203,9 @@ class Relaxation:
             return
         at = {x.task.id: n for n, x in enumerate(laid)}
         parents = [at[x.task.after[0].task] if x.task.after else -1 for x in laid]
-        self._add(job, laid, self.worth.most(job), job.divisible, parents)
+        last = self._add(job, laid, self.worth.most(job), job.divisible, parents)
+        if not job.divisible:
+            self.whole_jobs[job.id] = (len(self.jobs) - 1, last)
 
     def _in_order(self, laid: list[_Laid], whole: bool) -> None:
         """Leave out slots that come before the soonest end of what a task waits for, or, of a whole job, after what waits for it must begin."""
@@ -221,7 +213,7 @@ class Relaxation:
 
         def within(x: _Laid, first: int, last: int) -> None:
             x.allowed &= span(first, max(first, last))
-            x.starts = run_starts(x.allowed, min(x.length, slots(x.task.min_portion)) if x.split else x.length)
+            x.starts &= run_starts(x.allowed, min(x.length, slots(x.task.min_portion)) if x.split else x.length)
 
         end = self.board.slots
         for x in laid:
@@ -233,7 +225,8 @@ class Relaxation:
             for a in x.task.after:
                 last[a.task] = min(last[a.task], x.starts.bit_length() - 1 - slots(a.lag))
 
-    def _add(self, job: Job, laid: list[_Laid], value: float, divisible: bool, parents: list[int]) -> None:
+    def _add(self, job: Job, laid: list[_Laid], value: float, divisible: bool, parents: list[int]) -> int:
+        """Add the rows of a job; gives the row of the task whose end may be late (-1: none)."""
         first = len(self.tasks)
         self.jobs.append([first, len(laid), int(divisible)])
         self.value.append(value)
@@ -261,6 +254,7 @@ class Relaxation:
             for need in x.task.needs:
                 self.people.append(float(need.people))
                 self.seats.append((need, x))
+        return first + last if last >= 0 else -1
 
     def _then(self, before: _Laid | None, x: _Laid) -> list[int]:
         """For each part of the week in which the task before may start, the first in which this one may."""
@@ -361,7 +355,7 @@ class Relaxation:
         least = min(x.length, self.grid.slots_for(x.task.min_portion)) if x.split else x.length
         starts = run_starts(inside, least)
         if x.split:
-            starts = _cover(starts, least)  # it is counted by the slots that it uses, not by where it starts
+            starts = cover(starts, least)  # it is counted by the slots that it uses, not by where it starts
         found = []
         for b, part in enumerate(self.days):
             here = starts & part
@@ -369,6 +363,23 @@ class Relaxation:
                 low, high = (_first(here) - first, here.bit_length() - 1 + (0 if x.split else x.length - 1) - first + 1)
                 found.append((k, b, min(x.length, here.bit_count() if x.split else last - first), low, high))
         return found
+
+    # ---------------------------------------------------------------- points of single jobs
+
+    def given(self, job: Job) -> float:
+        """The points that a job has here at its soonest, if hours were free."""
+        j, last = self.whole_jobs[job.id]
+        lost = min((self.k.late[last, b] for b in range(len(self.days)) if self.k.room[last, b] > 0), default=0.0) if last >= 0 else 0.0
+        return float(self.k.value[j] - lost)
+
+    def cap(self, job: Job, points: float) -> None:
+        """No place of the job is worth more than these points."""
+        j, last = self.whole_jobs[job.id]
+        lost = max(0.0, self.k.value[j] - points)
+        if last >= 0:
+            self.k.late[last] = np.maximum(self.k.late[last], lost)
+        else:
+            self.k.value[j] -= lost
 
     # ---------------------------------------------------------------- prices
 
@@ -397,20 +408,3 @@ class Relaxation:
         found = pricing.descend(self.k, self.prices, self._moves, self.step, steps, known - self.constant)
         self.best = min(self.best, found + self.constant)
         return self.best
-
-
-def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable[[float], None], over: Callable[[], bool]) -> float:
-    """Lower the bound until `over` says so or nothing more comes of it; each better bound is told."""
-    relaxation = Relaxation(problem)
-    if not len(relaxation.k.jobs):
-        tell(relaxation.constant)
-        return relaxation.constant
-    told = float("inf")
-    while not over():
-        best = relaxation.lower(5, known())
-        if best < told:
-            told = best
-            tell(best)
-        if relaxation.step[0] < 0.01 or best <= known() + 1e-6:
-            break
-    return relaxation.best

@@ -7,11 +7,14 @@ from collections.abc import Callable
 from time import perf_counter
 
 from nundine.core.week.build import compiled
+from nundine.core.week.build.alone import Alone
 from nundine.core.week.build.bound import bound as by_hours
-from nundine.core.week.build.packing import lower_until
+from nundine.core.week.build.packing import Relaxation
 from nundine.core.week.problem import WeekProblem
 
 MOST_JOBS_BY_HOURS = 450
+STEPS, PARTS = 5, 60
+"""Steps of prices between two looks at the clock; in how many such turns all jobs are looked at alone."""
 
 
 def proven(problem: WeekProblem, *, known: Callable[[], float] = lambda: 0.0, tell: Callable[[float], None] = lambda _: None,
@@ -46,6 +49,25 @@ def proven(problem: WeekProblem, *, known: Callable[[], float] = lambda: 0.0, te
     return best
 
 
+def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable[[float], None], over: Callable[[], bool]) -> float:
+    """Lower the bound until `over` says so or nothing more comes of it; each better bound is told."""
+    relaxation = Relaxation(problem)
+    if not len(relaxation.k.jobs):
+        tell(relaxation.constant)
+        return relaxation.constant
+    alone = Alone(relaxation)
+    told = float("inf")
+    while not over():
+        best = relaxation.lower(STEPS, known())
+        if best < told:
+            told = best
+            tell(best)
+        if best <= known() + 1e-6 or (relaxation.step[0] < 0.01 and not alone.left):
+            break
+        alone.some(1 + len(relaxation.whole_jobs) // PARTS)
+    return relaxation.best
+
+
 def proven_within(problem: WeekProblem, seconds: float) -> float:
     """The bound found in about so many seconds."""
     end = perf_counter() + seconds
@@ -53,10 +75,10 @@ def proven_within(problem: WeekProblem, seconds: float) -> float:
 
 
 class Prover:
-    """Proves beside a search, or takes a bound that is known."""
+    """Proves beside a search until it is told to end, or takes a bound that is known."""
 
     def __init__(self, problem: WeekProblem, given: float | None, known: Callable[[], float], then: Callable[[float], None],
-                 aside: Callable[[], None] = lambda: None) -> None:  # fmt: skip
+                 aside: Callable[[], None] = lambda: None, enough: Callable[[], bool] = lambda: False) -> None:  # fmt: skip
         self._best = float("inf") if given is None else given
         self._failed: BaseException | None = None
         self._over = threading.Event()
@@ -71,7 +93,7 @@ class Prover:
 
         def over() -> bool:
             aside()
-            return self._over.is_set()
+            return self._over.is_set() or enough()
 
         def prove() -> None:
             try:

@@ -15,7 +15,8 @@ from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job
 
-MOST_VICTIMS, DISPLACE, WANT, LATER, NOISE, HASTEN = 9, 0.3, 0.85, 0.15, 0.3, 0.2
+MOST_VICTIMS, DISPLACE, ANY, WANT, LATER, NOISE, HASTEN = 9, 0.3, 0.3, 0.85, 0.15, 0.3, 0.2
+FAR = 1e30
 
 
 def in_rank(board: Board, jobs: list[Job]) -> list[Job]:
@@ -232,10 +233,12 @@ class Search:
                 self.try_place(job)
 
     def _displace(self, wanted: Job, waiting: list[Job]) -> None:
-        """Place a wanted job as if cheaper ones were not there, put back what still fits, refill."""
+        """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
         dice = self.dice
         late = 0 if dice.unit() < 0.4 else dice.below(self.board.week_end)
         most = self.order[wanted.id] * (0.8 + 0.5 * dice.unit())
+        if dice.unit() < ANY:
+            most = FAR
         width = 96 + dice.below(288)
         cheaper = [j for j in self.rank if self.movable(j.id) and self.order[j.id] < most and self._shares(wanted, j)]
         if late:

@@ -15,7 +15,7 @@ from nundine.core.week.build.kernel.board import take, vacate
 from nundine.core.week.build.kernel.fit import fit
 from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
 from nundine.core.week.build.kernel.words import below, unit
-from nundine.core.week.build.search import DISPLACE, HASTEN, LATER, MOST_VICTIMS, NOISE, WANT
+from nundine.core.week.build.search import ANY, DISPLACE, FAR, HASTEN, LATER, MOST_VICTIMS, NOISE, WANT
 from nundine.core.week.build.tables import (
     F_KEY,
     F_ORDER,
@@ -161,9 +161,11 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
 
 @inner
 def displace(k: Any, wanted: int, waiting: int) -> bool:
-    """Place a wanted job as if cheaper ones were not there, put back what still fits, refill."""
+    """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
     late = 0 if unit(k) < 0.4 else below(k, k.S[S_WEEK_END])
     most = k.F[wanted, F_ORDER] * (0.8 + 0.5 * unit(k))
+    if unit(k) < ANY:
+        most = FAR
     width = 96 + below(k, 288)
     count = 0
     for r in range(k.S[S_MOVABLE]):
