@@ -14,6 +14,7 @@ from rich.progress import track
 from tests.weeks import random_week
 
 from nundine.core.week.build import compiled, exact
+from nundine.core.week.build.alone import Alone
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
@@ -26,6 +27,7 @@ CLOSE = 1e-6
 
 def packed(problem: object, steps: int = 300) -> float:
     relaxation = Relaxation(problem)  # type: ignore[arg-type]
+    Alone(relaxation).some(len(relaxation.whole_jobs))
     return relaxation.lower(steps, 0.0) if len(relaxation.k.jobs) else relaxation.constant
 
 
@@ -46,7 +48,7 @@ def main(arguments: list[str]) -> int:
         bounds = {"hours": by_hours(problem), "packing": packed(problem)}
         best = plan.value
         if jobs <= 5:
-            found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=2)
+            found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=2, prove=seed % 2 == 0)
             if found.whole and found.optimal:
                 proved, best = proved + 1, max(best, found.value)
         wrong = [name for name, b in bounds.items() if best > b + CLOSE * max(1.0, b)]

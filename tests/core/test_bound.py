@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
 from nundine.core.week.build import compiled, exact
+from nundine.core.week.build.alone import Alone
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
@@ -33,7 +34,9 @@ def loaded() -> None:
 
 
 def packed(problem: WeekProblem, steps: int = 400) -> float:
+    """The packing bound after so many steps, each job capped by what it is worth alone."""
     relaxation = Relaxation(problem)
+    Alone(relaxation).some(len(relaxation.whole_jobs))
     return relaxation.lower(steps, 0.0) if len(relaxation.k.jobs) else relaxation.constant
 
 
