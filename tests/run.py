@@ -59,6 +59,7 @@ def main() -> int:
             good &= step("layers", [str(Path(python).parent / "lint-imports")])
             if not quick:
                 good &= step("front end", ["npm", "run", "-s", "check"], ROOT / "web")
+                good &= step("front end tests", ["npm", "run", "-s", "test"], ROOT / "web")
                 current = types_are_current(python)
                 print(f"-- API types: {'passed' if current else 'FAILED'}", flush=True)
                 good &= current

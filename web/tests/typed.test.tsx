@@ -1,0 +1,84 @@
+/** Choosing by typing a part of a name: the first that fits is taken at once and told. */
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { useState } from "react";
+import { describe, expect, it } from "vitest";
+
+import { Typed } from "../src/look/Typed";
+import { Clock } from "../src/look/When";
+
+const ASSETS = [
+  { value: "N1-2", label: "Larch gondola, return station" },
+  { value: "N1-1", label: "Larch gondola, drive station" },
+  { value: "M1", label: "Drive hall" },
+];
+
+function Form({ options = ASSETS }: { options?: typeof ASSETS }) {
+  const [value, change] = useState<string | null>(null);
+  return <><Typed label="Where" options={options} value={value} change={change} /><code>{value ?? "none"}</code><button>Next</button></>;
+}
+
+const chosen = () => screen.getByText((_, node) => node?.tagName === "CODE").textContent;
+
+describe("Typed", () => {
+  it("takes the option that has all words, in any order", async () => {
+    render(<Form />);
+    await userEvent.type(screen.getByLabelText("Where"), "drive larch");
+    expect(chosen()).toBe("N1-1");
+    expect(screen.getByRole("status").textContent).toBe("→ Larch gondola, drive station");
+  });
+  it("prefers what begins with the words, and says that others fit", async () => {
+    render(<Form />);
+    await userEvent.type(screen.getByLabelText("Where"), "drive");
+    expect(chosen()).toBe("M1");
+    expect(screen.getByRole("status").textContent).toContain("first of 2");
+  });
+  it("says that nothing fits and chooses nothing", async () => {
+    render(<Form />);
+    const field = screen.getByLabelText("Where");
+    await userEvent.type(field, "moon");
+    expect(chosen()).toBe("none");
+    expect(screen.getByRole("status").textContent).toBe("nothing fits");
+    expect(field.getAttribute("aria-invalid")).toBe("true");
+  });
+  it("shows the whole name when the field is left", async () => {
+    render(<Form />);
+    const field = screen.getByLabelText<HTMLInputElement>("Where");
+    await userEvent.type(field, "return");
+    await userEvent.tab();
+    expect(field.value).toBe("Larch gondola, return station");
+    expect(screen.queryByRole("status")).toBeNull();
+  });
+  it("chooses as soon as the options come, if they come after what was typed", async () => {
+    const { rerender } = render(<Form options={[]} />);
+    await userEvent.type(screen.getByLabelText("Where"), "hall");
+    expect(chosen()).toBe("none");
+    rerender(<Form />);
+    expect(chosen()).toBe("M1");
+  });
+});
+
+function Times() {
+  const [value, change] = useState("07:00");
+  return <><Clock label="From" value={value} change={change} /><code>{value}</code></>;
+}
+
+describe("Clock", () => {
+  it.each([["6", "06:00"], ["6:15", "06:15"], ["0615", "06:15"], ["23.45", "23:45"]])("reads %s as %s", async (text, time) => {
+    render(<Times />);
+    const field = screen.getByLabelText("From");
+    await userEvent.clear(field);
+    await userEvent.type(field, text);
+    expect(chosen()).toBe(time);
+  });
+  it("keeps the time that was there when what is typed is no time", async () => {
+    render(<Times />);
+    const field = screen.getByLabelText<HTMLInputElement>("From");
+    await userEvent.clear(field);
+    await userEvent.type(field, "late");
+    expect(field.getAttribute("aria-invalid")).toBe("true");
+    expect(chosen()).toBe("07:00");
+    await userEvent.tab();
+    expect(field.value).toBe("07:00");
+  });
+});

@@ -1,0 +1,71 @@
+/** Figures, days and moments as people read and type them. */
+import { describe, expect, it } from "vitest";
+
+import { clock, count, dayName, figure, from, hours, localDay, localMoment, percent, thousands, tone, weekBeside, zoned } from "../src/look/words";
+
+const ZURICH = "Europe/Zurich";
+const QUARTERS = Array.from({ length: 96 }, (_, n) => `${String(Math.floor(n / 4)).padStart(2, "0")}:${String((n % 4) * 15).padStart(2, "0")}`);
+
+describe("figures", () => {
+  it("show hours without trailing zeros", () => {
+    expect([7.5, 8, 0.25, 7.249999].map(hours)).toEqual(["7.5 h", "8 h", "0.25 h", "7.25 h"]);
+    expect(figure(-1.5)).toBe("-1.5");
+  });
+  it("part thousands by a space and round to whole points", () => {
+    expect([0, 999, 1000, 128372.6, 1234567].map(thousands)).toEqual(["0", "999", "1 000", "128 373", "1 234 567"]);
+  });
+  it("give a share as a percentage with its digits", () => {
+    expect([percent(0.9486), percent(1, 0), percent(0)]).toEqual(["94.9 %", "100 %", "0.0 %"]);
+  });
+  it("count one thing as one and others as many", () => {
+    expect([count(1, "job"), count(0, "job"), count(2, "person", "people")]).toEqual(["1 job", "0 jobs", "2 people"]);
+  });
+});
+
+describe("days and weeks", () => {
+  it("name a day by weekday, day and month, a 29 February too", () => {
+    expect([dayName("2026-12-01"), dayName("2028-02-29"), dayName("2026-11-30", false)]).toEqual(["Tue 1 Dec", "Tue 29 Feb", "Mon 30"]);
+  });
+  it("step from week to week over years of 52 and of 53 weeks", () => {
+    // ISO 8601: 2020 and 2026 have 53 weeks
+    expect(weekBeside("2026-W53", 1)).toBe("2027-W01");
+    expect(weekBeside("2026-W01", -1)).toBe("2025-W52");
+    expect(weekBeside("2021-W01", -1)).toBe("2020-W53");
+  });
+  it("come back to where they began, however far", () => {
+    for (const week of ["2026-W01", "2026-W53", "2024-W09", "2027-W52"])
+      for (const by of [1, 7, 52, 53, 260]) expect(weekBeside(weekBeside(week, by), -by)).toBe(week);
+  });
+});
+
+describe("moments", () => {
+  it("are read in the site's zone, whatever the browser's", () => {
+    expect(clock("2026-11-30T23:30:00Z", ZURICH)).toBe("00:30");
+    expect(localDay("2026-11-30T23:30:00Z", ZURICH)).toBe("2026-12-01");
+    expect(clock("2026-11-30T23:30:00Z", "America/St_Johns")).toBe("20:00");
+  });
+  it("are said to be open without both ends", () => {
+    expect(from(null, null, ZURICH)).toBe("time open");
+    expect(from("2026-12-01T05:00:00Z", "2026-12-01T07:15:00Z", ZURICH)).toBe("06:00–08:15");
+  });
+  // 2026-03-29 02:00 -> 03:00 and 2026-10-25 03:00 -> 02:00: the rules of the European Union as the tz database has them
+  it.each(["2026-03-28", "2026-03-29", "2026-10-24", "2026-10-25", "2026-12-01"])("typed on %s come back as they were typed, each quarter of an hour that there is", (day) => {
+    const skipped = day === "2026-03-29" ? /^02:/ : /^$/;
+    for (const time of QUARTERS.filter((t) => !skipped.test(t))) expect(localMoment(zoned(day, time, ZURICH), ZURICH)).toBe(`${day}T${time}`);
+  });
+  it("before the clocks go back are an hour sooner than after", () => {
+    expect(zoned("2026-10-25", "01:30", ZURICH)).toBe("2026-10-24T23:30:00.000Z");
+    expect(zoned("2026-10-25", "03:30", ZURICH)).toBe("2026-10-25T02:30:00.000Z");
+  });
+  it("an hour that does not exist is taken as the hour after it", () => {
+    expect(zoned("2026-03-29", "02:30", ZURICH)).toBe("2026-03-29T01:30:00.000Z");
+  });
+});
+
+describe("the ink of a job", () => {
+  it("is that of must-work before that of its kind", () => {
+    expect(tone({ must: true, kind: "preventive" })).toBe("must");
+    expect(tone({ must: false, kind: "statutory" })).toBe("preventive");
+    expect(tone({ must: false, kind: "corrective" })).toBe("other");
+  });
+});
