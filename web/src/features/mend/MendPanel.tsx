@@ -16,13 +16,17 @@ export function MendPanel({ close, start = [] }: { close: () => void; start?: st
   const [putIn, setPutIn] = useState<string[]>(start);
   const [text, setText] = useState("");
   const found = useBacklog(week, { search: text, size: 12, page: 1, ready: true, placed: false }).data?.rows ?? [];
+  const [accepted, setAccepted] = useState(false);
   const plan = useQuery({
+    enabled: !accepted,
     queryKey: keys.part(week, "mend", now.edits, putIn.join(" ")),
     queryFn: () => need(http.POST("/api/weeks/{week}/mend", { params: { path: { week } }, body: { put_in: putIn } })),
     retry: false,
   });
   const accept = async () => {
+    setAccepted(true); // the week that comes back is not asked about once more
     if (await edit({ kind: "mend", put_in: putIn })) close();
+    else setAccepted(false);
   };
   return (
     <Drawer open onClose={close} title={`Mend week ${Number(week.slice(6))}`} size={460} mask={{ closable: true }}>

@@ -65,7 +65,7 @@ export function Review() {
           <select className="plainselect" aria-label="Crew" value={crew} onChange={(e) => { setCrew(e.target.value); setAt(0); }}><option value="">All crews</option>{crews.map((c) => <option key={c}>{c}</option>)}</select>
           <span className="grow" />
           {now.status === "closed" && <span className="strong">closed: can only be read</span>}
-          {can("edit") && now.status === "published" && <Button size="small" onClick={() => setClosing(true)}>Close the week <kbd>L</kbd></Button>}
+          {can("edit") && now.status === "published" && <Button size="small" aria-label="Close the week" title="Close the week" onClick={() => setClosing(true)}>Close <kbd>L</kbd></Button>}
           {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
           {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
         </div>
