@@ -13,8 +13,10 @@ from nundine.core.week.build.packing import Relaxation
 from nundine.core.week.problem import WeekProblem
 
 MOST_JOBS_BY_HOURS = 450
-STEPS, PARTS = 5, 60
-"""Steps of prices between two looks at the clock; in how many such turns all jobs are looked at alone."""
+STEPS = 5
+"""Steps of prices between two looks at the clock."""
+MOST_SHARE, SHARE_OF_JOBS = 0.5, 300
+"""Of the time, how much may go into looking at jobs alone: half, in large weeks 300 / jobs, for there each of them says less."""
 
 
 def proven(problem: WeekProblem, *, known: Callable[[], float] = lambda: 0.0, tell: Callable[[float], None] = lambda _: None,
@@ -55,7 +57,8 @@ def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable
     if not len(relaxation.k.jobs):
         tell(relaxation.constant)
         return relaxation.constant
-    alone = Alone(relaxation)
+    alone, spent, began = Alone(relaxation), 0.0, perf_counter()
+    share = min(MOST_SHARE, SHARE_OF_JOBS / len(relaxation.k.jobs))
     told = float("inf")
     while not over():
         best = relaxation.lower(STEPS, known())
@@ -64,7 +67,10 @@ def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable
             tell(best)
         if best <= known() + 1e-6 or (relaxation.step[0] < 0.01 and not alone.left):
             break
-        alone.some(1 + len(relaxation.whole_jobs) // PARTS)
+        while alone.left and (spent < share * (perf_counter() - began) or relaxation.step[0] < 0.01) and not over():
+            since = perf_counter()
+            alone.some(1)
+            spent += perf_counter() - since
     return relaxation.best
 
 
