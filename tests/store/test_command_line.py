@@ -31,6 +31,15 @@ def test_a_problem_file_is_solved_and_its_plan_passes_the_check(tmp_path: Path) 
     assert json.loads(printed.stdout)["placements"] == document["placements"]
 
 
+def test_commands_on_files_do_not_load_the_parts_of_the_site(tmp_path: Path) -> None:
+    problem = tmp_path / "problem.json"
+    problem.write_text("{}")
+    told = "import sys, atexit; atexit.register(lambda: print(sorted(m for m in ('fastapi', 'peewee', 'weasyprint') if m in sys.modules)))"
+    run = f"{told}; sys.argv = ['nundine', 'check', {str(problem)!r}, {str(problem)!r}]; from nundine.cli import main; main()"
+    assert subprocess.run([sys.executable, "-c", run], capture_output=True, text=True).stdout.strip() == "[]"
+    assert "fastapi" in subprocess.run([sys.executable, "-c", run.replace("'check'", "'export'")], capture_output=True, text=True).stdout
+
+
 def test_a_plan_that_breaks_a_rule_ends_with_exit_3(tmp_path: Path) -> None:
     problem, plan = tmp_path / "problem.json", tmp_path / "plan.json"
     problem.write_text(json.dumps(problem_document(random_week(2, 8, 25))))
