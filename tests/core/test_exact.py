@@ -15,7 +15,7 @@ from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.build.packing import Relaxation
 from nundine.core.week.check import check
-from nundine.core.week.problem import Asset, Craft, Job, Need, Person, PersonHours, Placement, Task, WeekProblem
+from nundine.core.week.problem import Asset, Craft, Job, Need, Person, PersonHours, Placement, Seat, Task, WeekProblem
 from tests.core.test_bound import in_windows, packed, stopped
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
@@ -52,6 +52,7 @@ def week(people: tuple[Person, ...], *jobs: Job, assets: tuple[Asset, ...] = ())
     return replace(check_problem(), crafts=(Craft("mech"),), people=people, assets=assets, tools=(), jobs=jobs)
 
 
+@pytest.mark.long
 @slowly
 @given(st.integers(0, 10**6))
 def test_no_plan_is_left_worse_than_it_was_given_and_no_rule_is_broken(seed: int) -> None:
@@ -128,6 +129,26 @@ def test_of_two_jobs_that_want_the_only_hours_the_dearer_is_proven_to_be_the_bes
     plan = build(in_windows(jobs, (0, 7, 12)), limits=Limits(seconds=2), helps=False)
     assert (plan.status, plan.value) == ("optimal", pytest.approx(120.0))
     assert {p.job for p in plan.placements} == {"WO-2"}
+
+
+def test_a_day_that_is_fixed_without_a_time_leaves_the_bound_open_for_every_time() -> None:
+    loose, bound = Job("WO-1", None, 10.0, (Task("10", 2.0, needs=(Need("mech"),)),)), Job("WO-2", "lift", 30.0, (stopped("10", 2.0),))
+    problem = replace(in_windows((bound,), (0, 6, 8)), jobs=(loose, bound))
+    day_alone = Placement("WO-1", "10", 1, MONDAY, None, None, (Seat(None, "mech"),), 2.0)
+    plan = build(problem.with_placements((day_alone,)), limits=Limits(seconds=2), helps=False)
+    assert plan.bound >= 10.0 * 2 + 30.0 * 2 - 1e-6
+    timed = replace(day_alone, start=at(0, 8), end=at(0, 10), people=(Seat("p0", "mech"),), hours=None)
+    assert build(problem.with_placements((timed,)), limits=Limits(seconds=2), helps=False).status == "optimal"
+
+
+@pytest.mark.parametrize(("least", "whole"), [(2.0, True), (0.5, False)])
+def test_a_bound_is_told_only_where_the_model_is_never_stricter_than_the_rules(least: float, whole: bool) -> None:
+    task = Task("10", 14.0, splittable=True, min_portion=least, needs=(Need("mech"),))
+    problem = week(in_windows((), people=1).people, Job("WO-1", None, 10.0, (task,)))
+    told: list[float] = []
+    found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=1, prove=True, stop=lambda value, bound: bool(told.append(bound)))
+    assert found.whole == whole
+    assert whole or set(told) <= {float("inf")}
 
 
 @pytest.mark.long

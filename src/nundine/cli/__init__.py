@@ -8,14 +8,12 @@ from importlib import import_module
 from nundine.cli import week_files
 from nundine.cli.app import app
 
-ON_FILES = ("solve", "check", "mend", "explain", "asks")
-
 
 def main() -> None:
     """Run what was typed. Commands on files answer without loading the parts of the site, which takes seconds."""
-    if sys.argv[1:2] and sys.argv[1] in ON_FILES:
-        app()
-    import_module("nundine.cli.site")
+    on_files = {one.callback.__name__ for one in app.registered_commands if one.callback}
+    if not on_files & set(sys.argv[1:2]):
+        import_module("nundine.cli.site")
     app()
 
 

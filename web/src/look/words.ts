@@ -1,3 +1,10 @@
+import dayjs from "dayjs";
+import timezone from "dayjs/plugin/timezone";
+import utc from "dayjs/plugin/utc";
+
+dayjs.extend(utc);
+dayjs.extend(timezone);
+
 /** Figures and days as people read them. */
 const DAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
@@ -68,19 +75,9 @@ export function tone(job: { must: boolean; kind: string }): "must" | "preventive
 /** Kinds of work, in the order of the trade's care for them. */
 export const WORK_KINDS = ["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"];
 
-/** Minutes that the zone's clocks are ahead of UTC at a moment. */
-function ahead(moment: number, zone: string): number {
-  const parts = new Intl.DateTimeFormat("en-CA", { timeZone: zone, hourCycle: "h23", year: "numeric", month: "2-digit", day: "2-digit", hour: "2-digit", minute: "2-digit" }).formatToParts(moment);
-  const get = (name: string) => Number(parts.find((p) => p.type === name)!.value);
-  return (Date.UTC(get("year"), get("month") - 1, get("day"), get("hour"), get("minute")) - moment) / 6e4;
-}
-
-/** A local day and clock of the site as a moment. Of an hour that comes twice the first; an hour that is left out counts as the one after it. */
+/** A local day and clock of the site as a moment. */
 export function zoned(day: string, time: string, zone: string): string {
-  const shown = Date.parse(`${day}T${time}:00Z`);
-  const [before, after] = [-864e5, 864e5].map((by) => ahead(shown + by, zone));
-  const [first, second] = [shown - before! * 6e4, shown - after! * 6e4];
-  return new Date(ahead(first, zone) === before || ahead(second, zone) !== after ? first : second).toISOString();
+  return dayjs.tz(`${day} ${time}`, zone).toISOString();
 }
 
 /** A moment as `2026-12-01T06:15` in the site's zone, as date and time fields hold it. */

@@ -81,7 +81,7 @@ def build(
     previous = _previous(board)
     search.place_previous(previous)
     search.dispatch()
-    course = Course(search, limits, tell, stop, started, whole_week=not draft.loose and scope == Scope())
+    course = Course(search, limits, tell, stop, started, whole_week=scope == Scope() and finished_by_hand(problem))
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
     prover = Prover(problem, known_bound, lambda: course.best_value, course.bounded, limits.aside, lambda: course.exact_bound is not None)
     course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers)
@@ -90,6 +90,11 @@ def build(
     if course.exact_bound is not None:
         top = min(top, course.exact_bound)
     return finished(problem, board, draft, top, course.stopped, started, helps, scope.days_only)
+
+
+def finished_by_hand(problem: WeekProblem) -> bool:
+    """Whether nothing of what is fixed is left to the engine: what it would decide there is one choice among many."""
+    return all(one.start is not None and all(seat.id for seat in one.people) for one in problem.fixed)
 
 
 def finished(

@@ -83,7 +83,7 @@ class Course:
     ) -> None:
         self.search, self.limits, self.tell, self.stop, self.started = search, limits, tell, stop, started
         self.whole_week = whole_week
-        """Whether all that the week may hold may be built."""
+        """Whether all that the week may hold may be built, and what is fixed is finished."""
         self.bound: float | None = None
         self.best_value, self.best = search.best_value, search.best()
         self.steps = 0

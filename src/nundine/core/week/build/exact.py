@@ -61,24 +61,25 @@ def solve(
     alone
         Whether it is so small that one strategy does.
     stop
-        Asked a few times a second, on the calling thread, whether to end with the best so far; is told the points found and bound.
+        Asked a few times a second, on the calling thread, whether to end with the best so far; is told the points found and the bound
+        (none where the model's own would not be that of plans).
     """
     model = ExactModel(board, jobs, MOST_PORTIONS if prove else FEW_PORTIONS)
     _begin_with(model, hint)
     solver, watch = cp_model.CpSolver(), _Watch()
     _set(solver.parameters, seconds, workers, seed, prove and not alone)
     solver.best_bound_callback = watch.bounded
+    slack = 0.5 * len(model.points) / SCALE
     found: list[Any] = []
     thread = threading.Thread(target=lambda: found.append(solver.solve(model.m, watch)), daemon=True)
     thread.start()
     while thread.is_alive():
         thread.join(0.1)
-        if stop(watch.value, watch.bound):
+        if stop(float("-inf") if model.mixed else watch.value, watch.bound + slack if model.whole else float("inf")):
             solver.stop_search()
     status = found[0] if found else cp_model.UNKNOWN
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Exact({}, 0.0, float("inf"), False, False)
-    slack = 0.5 * len(model.points) / SCALE
     bound = solver.best_objective_bound / SCALE + slack
     placed = {j.id: portions for j in jobs if (portions := _read(solver, model.parts[j.id]))}
     if not _keeps_hours(board, placed):

@@ -53,7 +53,7 @@ class ExactModel:
         self.board, self.jobs, self.grid, self.most_portions = board, jobs, board.problem.grid, portions
         self.m = cp_model.CpModel()
         self.worth = Worth(board)
-        self.whole = True
+        self.whole, self.mixed = True, False
         self.parts: dict[str, list[Part]] = {}
         self.on: dict[int, list[Any]] = {}
         self.hours: dict[tuple[int, int, int], list[Any]] = {}
@@ -243,6 +243,7 @@ class ExactModel:
             return [(0, starts)] if starts else []
         if not fixed:
             if extra & (self.board.regular[n] << 1) or extra & (self.board.regular[n] >> 1):
+                self.mixed = True
                 return [(MIXED, starts)]
             return [(k, s) for k, s in ((0, starts & ~extra), (1, starts & extra)) if s]
         by_count: dict[int, int] = {}
