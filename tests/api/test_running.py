@@ -169,3 +169,15 @@ def test_the_figure_of_the_strip_is_the_compliance_of_the_review(published: Week
     alone = published.get("/review/compliance")
     assert alone == published.get("/review")["compliance"]
     assert alone["hours_done"] > 0
+
+
+def test_only_another_day_time_or_person_changes_what_was_promised(published: Week) -> None:
+    one = published.get("/review")["tasks"][0]
+    assert published.get()["changed_since"] is False
+    assert say(published, [one], "done").status_code == 200
+    assert published.get()["changed_since"] is False
+    other = next(t for t in published.get("/review")["tasks"] if t["state"] == "to do" and t["day"] == "2026-12-01")
+    assert published.edit(kind="take out", jobs=[other["job"]])["changed_since"] is True
+    assert any(published.get("/revisions/0/changes").values())
+    assert published.edit(kind="undo")["changed_since"] is False
+    assert not any(published.get("/revisions/0/changes").values())

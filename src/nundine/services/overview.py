@@ -12,7 +12,7 @@ from nundine.services.state import WeekState, remember
 from nundine.settings import settings
 from nundine.store.roster import Person
 from nundine.store.site import Area, Craft
-from nundine.store.week import Revision
+from nundine.store.week import Command, Revision
 from nundine.store.work_order import WorkOrder
 
 PREVENTIVE = ("preventive", "statutory")
@@ -77,6 +77,26 @@ def _lists() -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
     return areas, [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
 
 
+def promise_changed(state: WeekState, revision: Revision) -> bool:
+    """Whether any work has another day, time or person than when the revision went out; reports, answers and pins change no promise."""
+
+    def promise(row: dict[str, Any] | None) -> tuple[Any, ...] | None:
+        return (row["day"], row["start"], [s["id"] for s in row["people"]]) if row else None
+
+    def make() -> bool:
+        first: dict[tuple[Any, ...], Any] = {}
+        last: dict[tuple[Any, ...], Any] = {}
+        later = Command.select(Command.changes).where((Command.week == state.week) & (Command.seq > revision.edits)).order_by(Command.seq)
+        for (changes,) in later.tuples():
+            for one in changes:
+                if one["entity"] == "placement":
+                    first.setdefault(tuple(one["id"]), promise(one["before"]))
+                    last[tuple(one["id"])] = promise(one["after"])
+        return first != last
+
+    return bool(remember(("promise", state.week.name, state.week.edits, revision.number), state.problem, make))
+
+
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
     kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
@@ -97,6 +117,6 @@ def overview(state: WeekState) -> dict[str, Any]:
         "conflicts": [conflict_row(b, names) for b in state.checked.conflicts],
         "changed_jobs": marked(jobs),
         "revision": revision.number if revision else 0,
-        "changed_since": bool(revision and revision.edits < state.week.edits),
+        "changed_since": bool(revision) and promise_changed(state, revision),
         **value_against_bound(state),
     }  # fmt: skip
