@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from nundine.core.metrics import CraftHours, Scheduled, break_in_share, days_off, schedule_compliance
 from nundine.formats.tables import write_csv
@@ -62,13 +63,14 @@ def measured(state: WeekState) -> dict[str, Any]:
     board: dict[tuple[str, str, str], dict[str, Any]] = {}
     seats = lines(state)
     names, areas = people_names(), {j.id: j.area for j in state.problem.jobs}
+    today = settings().day(state.site.timezone)
     promised: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for r in frozen:
         promised.setdefault((r["job"], r["task"]), []).append(r)
     for r in seats:
         row = tasks[(r["job"], r["task"])]
         fresh = {**_progress(row, names), "people": [], "crews": [], "seats": [], **_where(r), "area": areas.get(r["job"]),
-                 **_against(promised.get((r["job"], r["task"])), row["ended"], state)}  # fmt: skip
+                 **_against(promised.get((r["job"], r["task"])), row["ended"], state.zone, today)}  # fmt: skip
         item = board.setdefault((r["day"], r["job"], r["task"]), fresh)
         item["people"].append(r["name"])
         item["crews"] = sorted({*item["crews"], r["crew"]} - {None})
@@ -162,16 +164,16 @@ def _done(tasks: dict[tuple[str, str], dict[str, Any]], job: str, task: str) -> 
     return (job, task) in tasks and tasks[(job, task)]["state"] == "done"
 
 
-def _against(promised: list[dict[str, Any]] | None, ended: datetime | None, state: WeekState) -> dict[str, Any]:
+def _against(promised: list[dict[str, Any]] | None, ended: datetime | None, zone: ZoneInfo, today: date) -> dict[str, Any]:
     """The day and hours of the revision in force, and by how many days the task was done early or late, or is overdue."""
     if not promised:
         return {"published_day": None, "published_start": None, "published_end": None, "days_off": None}
     day = max(r["day"] for r in promised)
-    done = ended.astimezone(state.zone).date() if ended else None
+    done = ended.astimezone(zone).date() if ended else None
     return {
         "published_day": day, "published_start": min((r["start"] for r in promised if r["start"]), default=None),
         "published_end": max((r["end"] for r in promised if r["end"]), default=None),
-        "days_off": days_off(date.fromisoformat(day), done, settings().day(state.site.timezone)),
+        "days_off": days_off(date.fromisoformat(day), done, today),
     }  # fmt: skip
 
 

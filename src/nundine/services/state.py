@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from dataclasses import dataclass, replace
 from functools import cached_property
-from threading import Lock
+from threading import Lock, RLock
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -25,21 +25,31 @@ from nundine.store.work_order import Task as TaskRow
 from nundine.store.work_order import WorkOrder
 
 _kept: OrderedDict[tuple[Any, ...], Any] = OrderedDict()
+_making: dict[tuple[Any, ...], RLock] = {}
 _lock = Lock()
 
 
 def remember_value(key: tuple[Any, ...], make: Any) -> Any:
-    """Keep what was computed under a key that says all that it depends on."""
+    """Keep what was computed under a key that says all that it depends on; who asks while it is being made waits for it."""
     with _lock:
         if key in _kept:
             _kept.move_to_end(key)
             return _kept[key]
-    made = make()
-    with _lock:
-        _kept[key] = made
-        while len(_kept) > 60:
-            _kept.popitem(last=False)
-    return made
+        turn = _making.setdefault(key, RLock())
+    with turn:
+        with _lock:
+            if key in _kept:
+                return _kept[key]
+        try:
+            made = make()
+            with _lock:
+                _kept[key] = made
+                while len(_kept) > 60:
+                    _kept.popitem(last=False)
+            return made
+        finally:
+            with _lock:
+                _making.pop(key, None)
 
 
 def remember(key: tuple[Any, ...], owner: object, make: Any) -> Any:

@@ -33,14 +33,24 @@ export function thousands(n: number): string {
   return Math.round(n).toString().replace(/\B(?=(\d{3})+$)/g, " ");
 }
 
+/** Formatters by zone: making one takes far longer than using it. */
+const kept = new Map<string, Intl.DateTimeFormat>();
+
+function format(zone: string, language: string, parts: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = `${language} ${zone}`;
+  const one = kept.get(key) ?? new Intl.DateTimeFormat(language, { ...parts, timeZone: zone });
+  kept.set(key, one);
+  return one;
+}
+
 /** A moment in the site's zone: `06:15`. */
 export function clock(moment: string, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(moment));
+  return format(zone, "en-GB", { hour: "2-digit", minute: "2-digit" }).format(new Date(moment));
 }
 
 /** A moment as the day of the site's zone: `2026-12-01`. */
 export function localDay(moment: string, zone: string): string {
-  return new Intl.DateTimeFormat("en-CA", { year: "numeric", month: "2-digit", day: "2-digit", timeZone: zone }).format(new Date(moment));
+  return format(zone, "en-CA", { year: "numeric", month: "2-digit", day: "2-digit" }).format(new Date(moment));
 }
 
 export function from(start: string | null, end: string | null, zone: string): string {

@@ -5,6 +5,7 @@ import { useCallback, useRef, useState } from "react";
 
 import { http, need, Problem, type AnyEdit, type Key, type Overview, type Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
+import { sendingBegins, sendingEnds } from "./underWay";
 
 export function useEdits(week: string) {
   const client = useQueryClient();
@@ -17,6 +18,7 @@ export function useEdits(week: string) {
   const run = useCallback(
     async (send: () => Promise<Shapes["Edited"]>): Promise<boolean> => {
       setWaiting((n) => n + 1);
+      sendingBegins(week);
       try {
         const done = await send();
         client.setQueryData(keys.part(week, "overview"), done.week);
@@ -33,9 +35,10 @@ export function useEdits(week: string) {
         return false;
       } finally {
         setWaiting((n) => n - 1);
+        if (sendingEnds(week, seen())) void refresh(week, true);
       }
     },
-    [client, message, notification, refresh, week],
+    [client, message, notification, refresh, seen, week],
   );
 
   const path = { path: { week } };

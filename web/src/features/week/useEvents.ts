@@ -5,6 +5,7 @@ import { useEffect } from "react";
 
 import type { Overview, Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
+import { answerComes } from "./underWay";
 
 export function useEvents(week: string, me: Shapes["Me"]): void {
   const client = useQueryClient();
@@ -15,7 +16,7 @@ export function useEvents(week: string, me: Shapes["Me"]): void {
     source.addEventListener("edit", (event) => {
       const body = JSON.parse(event.data) as { edits: number; label: string; by: string };
       const known = client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0;
-      if (body.edits <= known) return;
+      if (body.edits <= known || (body.by === me.full_name && answerComes(week, body.edits))) return;
       void refresh(week, true);
       if (body.by !== me.full_name) void message.info({ key: "other", content: `${body.by}: ${body.label}`, duration: 4 });
     });
