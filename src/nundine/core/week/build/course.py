@@ -15,7 +15,10 @@ from nundine.core.week.build.search import Search
 from nundine.core.week.problem import Job
 
 CHUNK = 50
-HOT = 0.2
+HOT, MANY_JOBS = 0.2, 300
+"""A search begins at a fifth of the mean job value; where there are more jobs it has fewer steps for each, and begins colder."""
+ONE_PROVES = 450
+"""Jobs from which on proving takes a processor for itself, so that one search less runs beside it."""
 EXACT_BELOW, POLISH_BELOW = 2500, 6000
 """Decisions on people up to which a week is solved as one exact model, or by neighbourhoods."""
 
@@ -48,8 +51,8 @@ class Limits:
 class _Runner:
     """One search on its way: steps in chunks, cooling down with its steps or with the clock."""
 
-    def __init__(self, search: Search | Compiled, limits: Limits, started: float, seconds: float, mean: float) -> None:
-        self.search, self.limits, self.started, self.seconds, self.mean = search, limits, started, seconds, mean
+    def __init__(self, search: Search | Compiled, limits: Limits, started: float, seconds: float, hot: float) -> None:
+        self.search, self.limits, self.started, self.seconds, self.hot = search, limits, started, seconds, hot
         self.done = 0
 
     def finished(self) -> bool:
@@ -58,7 +61,7 @@ class _Runner:
         return perf_counter() - self.started >= self.seconds
 
     def chunk(self) -> None:
-        """Some steps at one temperature: a fifth of the mean job value when hot, none when cold."""
+        """Some steps at one temperature, which falls evenly to nothing."""
         if self.limits.iterations is not None:
             count, gone = min(CHUNK, self.limits.iterations - self.done), self.done / max(1, self.limits.iterations)
         else:
@@ -66,7 +69,7 @@ class _Runner:
             gone = (perf_counter() - self.started) / max(self.seconds, 0.01)
         if isinstance(self.search, Search) and compiled.ready():
             self.search = Compiled(self.search)
-        self.search.steps(count, HOT * self.mean * max(0.0, 1 - gone))
+        self.search.steps(count, self.hot * max(0.0, 1 - gone))
         self.done += count
 
     def run(self, end: threading.Event) -> None:
@@ -113,11 +116,14 @@ class Course:
         """Ruin and recreate with `workers` searches of different seeds (one where the search is not compiled)."""
         seed = self.search.dice.state
         mean = self.search.value / max(1, sum(1 for v in self.search.value_of.values() if v))
+        hot = HOT * mean * min(1.0, (MANY_JOBS / max(1, len(self.search.rank))) ** 0.5)
         began = perf_counter()
         first: Search | Compiled = Compiled(self.search) if compiled.ready() else self.search
         searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, workers)] if isinstance(first, Compiled) else [])
         limits = self.limits
-        runners = [_Runner(s, limits, began, seconds, mean) for s in searches]
+        if limits.iterations is None and len(self.search.rank) > ONE_PROVES:
+            searches = searches[: max(1, workers - 1)]
+        runners = [_Runner(s, limits, began, seconds, hot) for s in searches]
         if len(runners) == 1:
             while not self._over(runners) and not runners[0].finished():
                 limits.aside()

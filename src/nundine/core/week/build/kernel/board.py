@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from nundine.core.week.build.compiling import inner
-from nundine.core.week.build.kernel.words import U1, count_in, part
+from nundine.core.week.build.kernel.words import U1, count_in, longest_run, part
 from nundine.core.week.build.tables import (
     C_BUDGET,
     F_BASE,
@@ -27,6 +27,8 @@ from nundine.core.week.build.tables import (
     J_NTASKS,
     J_TASKS,
     P_CRAFT,
+    P_LONGEST,
+    P_LONGEST_EXTRA,
     S_FREE,
     S_REGULAR,
     S_THERE,
@@ -55,6 +57,7 @@ def occupy(k: Any, x: int) -> None:
         k.C[k.P[n, P_CRAFT], C_BUDGET] -= count_in(k.W, k.S[S_REGULAR] + n, first, last)
         for w in range(first >> 6, ((last - 1) >> 6) + 1):
             k.W[k.S[S_FREE] + n, w] &= ~part(w, first, last)
+        k.P[n, P_LONGEST] = -1
     for i in range(k.T[t, T_NTOOLS]):
         tool = k.L[k.T[t, T_TOOLS] + i]
         for s in range(first, last):
@@ -71,12 +74,20 @@ def vacate(k: Any, x: int) -> None:
         k.C[k.P[n, P_CRAFT], C_BUDGET] += count_in(k.W, k.S[S_REGULAR] + n, first, last)
         for w in range(first >> 6, ((last - 1) >> 6) + 1):
             k.W[k.S[S_FREE] + n, w] |= part(w, first, last) & k.W[k.S[S_THERE] + n, w]
+        k.P[n, P_LONGEST] = -1
     for i in range(k.T[t, T_NTOOLS]):
         tool = k.L[k.T[t, T_TOOLS] + i]
         for s in range(first, last):
             k.U[tool, 1 + s] -= 1
             if k.U[tool, 1 + s] < k.U[tool, 0]:
                 k.W[k.S[S_TOOL_FREE] + tool, s >> 6] |= U1 << np.uint64(s & 63)
+
+
+@inner
+def know_runs(k: Any, n: int) -> None:
+    """Look up how long a person is free at most, if that is not known."""
+    if k.P[n, P_LONGEST] < 0:
+        k.P[n, P_LONGEST], k.P[n, P_LONGEST_EXTRA] = longest_run(k.W, k.S[S_FREE] + n, k.S[S_REGULAR] + n)
 
 
 @inner

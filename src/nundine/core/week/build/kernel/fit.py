@@ -8,7 +8,7 @@ import numpy as np
 
 from nundine.core.week.build.compiling import inner
 from nundine.core.week.build.fit import TRIES
-from nundine.core.week.build.kernel.board import occupy, vacate
+from nundine.core.week.build.kernel.board import know_runs, occupy, vacate
 from nundine.core.week.build.kernel.words import U0, U1, count_in, first_bit, has_bit, part, run_length, run_starts
 from nundine.core.week.build.tables import (
     C_BUDGET,
@@ -29,6 +29,8 @@ from nundine.core.week.build.tables import (
     N_LIST,
     N_SIZE,
     P_CRAFT,
+    P_LONGEST,
+    P_LONGEST_EXTRA,
     P_SEAT,
     P_TRIED,
     Q_AT,
@@ -191,6 +193,9 @@ def portion(k: Any, t: int, length: int, overtime: bool, lo: int, hi: int) -> in
         k.B[i, 1] = 0
         for q in range(k.N[need, N_SIZE]):
             n, mask = k.L[k.N[need, N_LIST] + 2 * q], k.L[k.N[need, N_LIST] + 2 * q + 1]
+            know_runs(k, n)
+            if k.P[n, P_LONGEST] < length:
+                continue
             no_regular = k.C[k.P[n, P_CRAFT], C_BUDGET] < length
             if no_regular and not overtime:
                 continue
@@ -356,6 +361,21 @@ def tasks_in(k: Any, j: int, overtime: bool, not_before: int, first_asset: int, 
             if not partly:
                 return False
     return k.J[j, J_NOW] > 0
+
+
+@inner
+def overtime_may_help(k: Any, j: int) -> bool:
+    """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's tasks."""
+    for i in range(k.J[j, J_NTASKS]):
+        t = k.J[j, J_TASKS] + i
+        for d in range(k.T[t, T_NNEEDS]):
+            need = k.L[k.T[t, T_NEEDS] + 2 * d]
+            for q in range(k.N[need, N_SIZE]):
+                n = k.L[k.N[need, N_LIST] + 2 * q]
+                know_runs(k, n)
+                if k.P[n, P_LONGEST_EXTRA] > 0 and k.P[n, P_LONGEST_EXTRA] >= min(k.T[t, T_LEAST], k.T[t, T_LENGTH] - k.T[t, T_HAVE_SLOTS]):
+                    return True
+    return False
 
 
 @inner

@@ -6,7 +6,7 @@ from typing import Any
 
 from nundine.core.week.build.compiling import inner
 from nundine.core.week.build.kernel.board import occupy, spread, vacate, worth
-from nundine.core.week.build.kernel.fit import fit
+from nundine.core.week.build.kernel.fit import fit, overtime_may_help
 from nundine.core.week.build.kernel.words import U0, count_in, part
 from nundine.core.week.build.tables import (
     C_BUDGET,
@@ -71,6 +71,8 @@ def try_place(k: Any, j: int, not_before: int) -> bool:
     """Place the job if that is worth more than without; regular hours before overtime."""
     note(k, j)
     for overtime in (False, True):
+        if overtime and not overtime_may_help(k, j):
+            return False
         if not fit(k, j, overtime, not_before):
             continue
         if worth(k, j) > k.F[j, F_BASE]:

@@ -109,6 +109,30 @@ def run_length(rows: Any, r: int, start: int, slots: int) -> int:
 
 
 @inner
+def longest_run(rows: Any, r: int, besides: int) -> tuple[int, int]:
+    """The most bits of row r that are set one after another; the same of runs that are not all set in row `besides`."""
+    longest, longest_out, run, out = 0, 0, 0, False
+    for w in range(rows.shape[1]):
+        word, outside, at = rows[r, w], rows[r, w] & ~rows[besides, w], 0
+        while at < 64:
+            left = word >> np.uint64(at)
+            if left & U1 == U0:
+                run, out = 0, False
+                if left == U0:
+                    break
+                at += trailing(left)
+            else:
+                ahead = 64 - at if left == FULL >> np.uint64(at) else trailing(~left)
+                out = out or outside & part(0, at, at + ahead) != U0
+                run += ahead
+                at += ahead
+                longest = max(longest, run)
+                if out:
+                    longest_out = max(longest_out, run)
+    return longest, longest_out
+
+
+@inner
 def count_in(rows: Any, r: int, first: int, last: int) -> int:
     n = 0
     for w in range(first >> 6, ((last - 1) >> 6) + 1):
