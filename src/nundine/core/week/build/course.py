@@ -17,8 +17,6 @@ from nundine.core.week.problem import Job
 CHUNK = 50
 HOT, MANY_JOBS = 0.2, 300
 """A search begins at a fifth of the mean job value; where there are more jobs it has fewer steps for each, and begins colder."""
-ONE_PROVES = 450
-"""Jobs from which on proving takes a processor for itself, so that one search less runs beside it."""
 EXACT_BELOW, POLISH_BELOW = 2500, 6000
 """Decisions on people up to which a week is solved as one exact model, or by neighbourhoods."""
 
@@ -121,8 +119,8 @@ class Course:
         first: Search | Compiled = Compiled(self.search) if compiled.ready() else self.search
         searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, workers)] if isinstance(first, Compiled) else [])
         limits = self.limits
-        if limits.iterations is None and len(self.search.rank) > ONE_PROVES:
-            searches = searches[: max(1, workers - 1)]
+        if limits.iterations is None:
+            searches = searches[: max(1, workers - 1)]  # one of the workers proves
         runners = [_Runner(s, limits, began, seconds, hot) for s in searches]
         if len(runners) == 1:
             while not self._over(runners) and not runners[0].finished():

@@ -16,6 +16,8 @@ from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job
 
 MOST_VICTIMS, DISPLACE, ANY, WANT, LATER, NOISE, HASTEN = 9, 0.3, 0.3, 0.85, 0.15, 0.3, 0.2
+BESIDE, BESIDE_SHARE, AFTER, AFTER_SHARE = 3, 0.12, 4, 0.15
+"""How many waiting jobs are tried beside those taken out, and after a displacement, each with what chance: most find no place, and cost time."""
 FAR = 1e30
 
 
@@ -226,7 +228,7 @@ class Search:
         victims = [pool[n] for n in sorted(range(len(pool)), key=lambda n: far[n])[:size]]
         self._take_out(victims)
         again = victims + ([wanted] if wanted is not None else [])
-        again += self._some(waiting, again[-1], 12, 0.25, wanted)
+        again += self._some(waiting, again[-1], BESIDE, BESIDE_SHARE, wanted)
         for job in self._by_noisy_order(again, wanted):
             late = dice.below(self.board.week_end) if dice.unit() < LATER else 0
             if not self.try_place(job, late) and late:
@@ -258,7 +260,7 @@ class Search:
                 self._put(job, self.before[job.id])
             else:
                 out.append(job)
-        out += self._some(waiting or [], wanted, 8, 0.2, wanted)
+        out += self._some(waiting or [], wanted, AFTER, AFTER_SHARE, wanted)
         for job in self._by_noisy_order(out):
             self.try_place(job)
 

@@ -15,7 +15,7 @@ from nundine.core.week.build.kernel.board import take, vacate
 from nundine.core.week.build.kernel.fit import fit
 from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
 from nundine.core.week.build.kernel.words import below, unit
-from nundine.core.week.build.search import ANY, DISPLACE, FAR, HASTEN, LATER, MOST_VICTIMS, NOISE, WANT
+from nundine.core.week.build.search import AFTER, AFTER_SHARE, ANY, BESIDE, BESIDE_SHARE, DISPLACE, FAR, HASTEN, LATER, MOST_VICTIMS, NOISE, WANT
 from nundine.core.week.build.tables import (
     F_KEY,
     F_ORDER,
@@ -147,7 +147,7 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
         k.Z[count, Z_AGAIN] = wanted
         count += 1
     lead = victims - 1 if wanted < 0 else victims
-    count = some_waiting(k, waiting, k.Z[lead, Z_AGAIN], wanted, count, 12, 0.25)
+    count = some_waiting(k, waiting, k.Z[lead, Z_AGAIN], wanted, count, BESIDE, BESIDE_SHARE)
     shake(k, count)
     if wanted >= 0 and unit(k) < 0.5:
         k.F[victims, F_KEY] = 1e30
@@ -198,7 +198,7 @@ def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) 
         else:
             k.Z[out, Z_AGAIN] = j
             out += 1
-    out = some_waiting(k, waiting, wanted, wanted, out, 8, 0.2)
+    out = some_waiting(k, waiting, wanted, wanted, out, AFTER, AFTER_SHARE)
     shake(k, out)
     for _ in range(out):
         try_place(k, next_in_order(k, out), 0)
