@@ -49,7 +49,7 @@ class Settings:
 
 def settings() -> Settings:
     """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY,
-    NUNDINE_WORKERS (searches side by side of one build; one processor is left for the rest)."""
+    NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for the rest)."""
     get = os.environ.get
     today = get("NUNDINE_TODAY")
     return Settings(

@@ -64,7 +64,7 @@ def build(
     seed
         The same seed, iterations and workers give the same plan.
     workers
-        Searches side by side, each with a seed of its own, where the search is compiled.
+        Where the search is compiled: one proves, the others search side by side, each with a seed of its own; with `iterations` all search.
     tell, stop
         Called a few times a second with the progress; asked as often whether to end with the best so far.
     known_bound
