@@ -111,16 +111,15 @@ class Course:
         return self.bound is not None and value >= self.bound - 1e-6 * max(1.0, abs(self.bound))
 
     def improve(self, seconds: float, workers: int) -> None:
-        """Ruin and recreate with `workers` searches of different seeds (one where the search is not compiled)."""
+        """Ruin and recreate with searches of different seeds side by side (one where the search is not compiled)."""
         seed = self.search.dice.state
         mean = self.search.value / max(1, sum(1 for v in self.search.value_of.values() if v))
         hot = HOT * mean * min(1.0, (MANY_JOBS / max(1, len(self.search.rank))) ** 0.5)
         began = perf_counter()
         first: Search | Compiled = Compiled(self.search) if compiled.ready() else self.search
-        searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, workers)] if isinstance(first, Compiled) else [])
         limits = self.limits
-        if limits.iterations is None:
-            searches = searches[: max(1, workers - 1)]  # one of the workers proves
+        count = workers if limits.iterations is not None else workers - 1  # by the clock one of the workers proves
+        searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, count)] if isinstance(first, Compiled) else [])
         runners = [_Runner(s, limits, began, seconds, hot) for s in searches]
         if len(runners) == 1:
             while not self._over(runners) and not runners[0].finished():
