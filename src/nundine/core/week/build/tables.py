@@ -17,17 +17,20 @@ from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Need, Task
 
 (J_TASKS, J_NTASKS, J_EARLIEST, J_LATEST, J_ASSET, J_PARTLY, J_DUE, J_BLOCK, J_CRAFTS, J_NCRAFTS, J_MUST, J_TOUCHES, J_FIXED, J_FIXED_LAST,
- J_HOPELESS, J_FIRST, J_LAST, J_NOW, J_SAVED, J_BEST, J_TOUCHED, J_DIRTY) = range(22)  # fmt: skip
+ J_HOPELESS, J_FIRST, J_LAST, J_NOW, J_SAVED, J_BEST, J_TOUCHED, J_DIRTY, J_MARKS) = range(23)  # fmt: skip
+"""J_MARKS: a bit for each craft (of more than 63, some share one)."""
 F_RATE, F_ORDER, F_BASE, F_FIXED, F_VALUE, F_KEY = range(6)
 Z_RANK, Z_WAITING, Z_POOL, Z_AGAIN, Z_UNDO, Z_DIRTY = range(6)
 (T_JOB, T_LENGTH, T_LEAST, T_SPLIT, T_STATE, T_TOUCHES, T_NEEDS, T_NNEEDS, T_TOOLS, T_NTOOLS, T_AFTER, T_NAFTER, T_PEOPLE, T_HAVE_END, T_HAVE_SLOTS,
  T_HAVE_START, T_HAVE_N, T_ENDS) = range(18)  # fmt: skip
 N_LIST, N_SIZE = range(2)
-P_CRAFT, P_SEAT, P_TRIED, P_LONGEST, P_LONGEST_EXTRA = range(5)
-"""P_LONGEST: the most free slots of a person one after another, -1 where that is not known; P_LONGEST_EXTRA: of those with overtime among them."""
+P_CRAFT, P_SEAT, P_TRIED, P_LEVELS = range(4)
+"""P_LEVELS and the two after it: how many of a person's rows of starts have any (-1: not known), in regular hours, all hours, overtime alone."""
+LEVELS = 6
+"""Rows of starts of a person and a kind of hours: slots from which 1, 2, 4 ... 32 are free."""
 C_BUDGET, C_SPENT = range(2)
 Q_CHOSEN, Q_NWANT, Q_STACK, Q_AT, Q_PICK, Q_WANT = range(6)
-(S_SLOTS, S_WEEK_END, S_TOUCHED, S_DIRTY, S_MOVABLE, S_WIDTH, S_THERE, S_REGULAR, S_FREE, S_TOOL_FREE, S_ROWS, S_ABLE) = range(12)
+(S_SLOTS, S_WEEK_END, S_TOUCHED, S_DIRTY, S_MOVABLE, S_WIDTH, S_THERE, S_REGULAR, S_FREE, S_TOOL_FREE, S_ROWS, S_ABLE, S_STARTS) = range(13)
 V_VALUE, V_BEST, V_HOURS, V_LATE, V_OVERTIME, V_MUST_JOB, V_PER_DAY = range(7)
 NEVER = 1 << 40
 
@@ -35,14 +38,14 @@ NEVER = 1 << 40
 class Tables(NamedTuple):
     """Everything that the compiled search reads and writes, in few arrays so that it compiles fast."""
 
-    J: Any  # int64 (jobs, 22)
+    J: Any  # int64 (jobs, 23)
     F: Any  # float64 (jobs, 6): points an hour, value an hour for the order, values now and of the fixed part
     Z: Any  # int64 (jobs, 6): lists of jobs
     T: Any  # int64 (tasks, 18)
     TH: Any  # float64 (tasks,): hours
     N: Any  # int64 (needs, 2)
     A: Any  # int64 (assets, 2): jobs of assets that take one at a time
-    P: Any  # int64 (people, 5)
+    P: Any  # int64 (people, 6)
     C: Any  # int64 (crafts, 2)
     U: Any  # int64 (tools, 1 + slots): how many there are, how many are in use
     X: Any  # int64 (portions, 3 x width): task, start, end, people: now, before the step, at the best value; a block for each job
@@ -152,7 +155,7 @@ class Layer:
             latest = grid.floor(job.latest) if job.latest is not None else board.slots
             jobs.append([
                 first_task, len(job.tasks), earliest, latest, asset, int(job.divisible or bool(have)), due, blocks, lists.add(own), len(own),
-                int(job.must), int(touches), first_fixed, *[0] * 9,
+                int(job.must), int(touches), first_fixed, *[0] * 9, sum(1 << c for c in {c % 63 for c in own}),
             ])  # fmt: skip
             worths.append([self.worth.rate(job), self.worth.per_hour(job)])
             fixed_cost.append(problem.weights.overtime_per_hour * self.worth.overtime_hours(have))
@@ -180,7 +183,8 @@ class Layer:
         groups = max((len(t.needs) for t in self.tasks), default=0) + 1
         at, row_sets = len(masks), [masks]
         places = []
-        for rows in (board.there, board.regular, board.there if blank else board.free, tool_free, [0] * (5 + widest), [0] * longest):
+        free, starts = board.there if blank else board.free, [0] * (3 * LEVELS * people)
+        for rows in (board.there, board.regular, free, tool_free, [0] * (5 + widest), [0] * longest, starts):
             places.append(at)
             at += len(rows)
             row_sets.append(rows)
@@ -201,8 +205,8 @@ class Layer:
             return np.zeros(shape, dtype=np.int64)
 
         return Tables(
-            table(jobs, 22), floats, z, table(tasks, 18), np.array(hours, dtype=np.float64), table(need_rows, 2), table(assets, 2),
-            table([[crafts[c], 0, 0, -1, 0] for c in board.main], 5), table(budget, 2), in_use, empty(blocks + 1, 3 * (3 + seats)),
+            table(jobs, 23), floats, z, table(tasks, 18), np.array(hours, dtype=np.float64), table(need_rows, 2), table(assets, 2),
+            table([[crafts[c], 0, 0, -1, -1, -1] for c in board.main], 6), table(budget, 2), in_use, empty(blocks + 1, 3 * (3 + seats)),
             empty(seats + 1, 5 + max(1, people)), empty(max(longest, groups), 3), np.array(lists.all or [0], dtype=np.int64),
             words_of([m for rows in row_sets for m in rows], words),
             np.array([board.slots, board.week_end, 0, 0, len(movable), 3 + seats, *places], dtype=np.int64), np.array(single, dtype=np.float64),

@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from nundine.core.week.build.compiling import inner
-from nundine.core.week.build.kernel.words import U1, count_in, longest_run, part
+from nundine.core.week.build.compiling import inlined, inner
+from nundine.core.week.build.kernel.words import U0, U1, count_in, part, run_starts, shifted_and, words_of
 from nundine.core.week.build.tables import (
     C_BUDGET,
     F_BASE,
@@ -26,11 +26,12 @@ from nundine.core.week.build.tables import (
     J_NOW,
     J_NTASKS,
     J_TASKS,
+    LEVELS,
     P_CRAFT,
-    P_LONGEST,
-    P_LONGEST_EXTRA,
+    P_LEVELS,
     S_FREE,
     S_REGULAR,
+    S_STARTS,
     S_THERE,
     S_TOOL_FREE,
     T_HAVE_END,
@@ -48,16 +49,70 @@ from nundine.core.week.build.tables import (
 )
 
 
+@inlined
+def forget_starts(k: Any, n: int) -> None:
+    """The free hours of a person have changed."""
+    for kind in range(3):
+        k.P[n, P_LEVELS + kind] = -1
+
+
 @inner
+def find_starts(W: Any, free: Any, regular: Any, at: int, kind: int) -> int:
+    """Fill the rows of starts of a person from row `at` on; gives how many have any."""
+    words, row, some = np.uint64(W.shape[1]), W[at], U0
+    for w in range(words):
+        m = free[w]
+        if kind == 0:
+            m &= regular[w]
+        elif kind == 2:
+            m &= ~regular[w]
+        row[w] = m
+        some |= m
+    levels = 0
+    while some != U0:
+        levels += 1
+        if levels == LEVELS:
+            break
+        some = shifted_and(W[at + levels - 1], 1 << (levels - 1), W[at + levels], U0, words)
+    return levels
+
+
+@inlined
+def know_starts(k: Any, n: int, kind: int) -> int:
+    """How many rows of starts of a person have any: in regular hours (kind 0), all (1), overtime alone (2); filled if they are not known."""
+    if k.P[n, P_LEVELS + kind] < 0:
+        k.P[n, P_LEVELS + kind] = find_starts(k.W, k.W[k.S[S_FREE] + n], k.W[k.S[S_REGULAR] + n], k.S[S_STARTS] + LEVELS * (3 * n + kind), kind)
+    return int(k.P[n, P_LEVELS + kind])
+
+
+@inlined
+def starts(k: Any, n: int, kind: int, length: int, into: Any, lo: Any, hi: Any) -> None:
+    """Words lo..hi-1 of a row become the slots from which a person is free so long. The person has starts of half that length, by `know_starts`."""
+    level = 0
+    while level < LEVELS - 1 and 2 << level <= length:
+        level += 1
+    have = 1 << level
+    known = k.W[k.S[S_STARTS] + LEVELS * (3 * n + kind) + level]
+    if length <= 2 * have:
+        shifted_and(known, length - have, into, lo, hi)
+        return
+    words = np.uint64(len(known))
+    shifted_and(known, 0, into, U0, words)
+    run_starts(into, length - have + 1, U0, words)
+
+
+@inlined
 def occupy(k: Any, x: int) -> None:
     """Portion x of the placed ones takes its people, hours and tools."""
     t, first, last = k.X[x, 0], k.X[x, 1], k.X[x, 2]
+    W, free, regular = k.W, k.S[S_FREE], k.S[S_REGULAR]
     for c in range(k.T[t, T_PEOPLE]):
         n = k.X[x, 3 + c]
-        k.C[k.P[n, P_CRAFT], C_BUDGET] -= count_in(k.W, k.S[S_REGULAR] + n, first, last)
-        for w in range(first >> 6, ((last - 1) >> 6) + 1):
-            k.W[k.S[S_FREE] + n, w] &= ~part(w, first, last)
-        k.P[n, P_LONGEST] = -1
+        k.C[k.P[n, P_CRAFT], C_BUDGET] -= count_in(W[regular + n], first, last)
+        row = W[free + n]
+        for w in words_of(first, last):
+            row[w] &= ~part(w, first, last)
+        forget_starts(k, n)
     for i in range(k.T[t, T_NTOOLS]):
         tool = k.L[k.T[t, T_TOOLS] + i]
         for s in range(first, last):
@@ -66,15 +121,17 @@ def occupy(k: Any, x: int) -> None:
                 k.W[k.S[S_TOOL_FREE] + tool, s >> 6] &= ~(U1 << np.uint64(s & 63))
 
 
-@inner
+@inlined
 def vacate(k: Any, x: int) -> None:
     t, first, last = k.X[x, 0], k.X[x, 1], k.X[x, 2]
+    W, free, regular, there = k.W, k.S[S_FREE], k.S[S_REGULAR], k.S[S_THERE]
     for c in range(k.T[t, T_PEOPLE]):
         n = k.X[x, 3 + c]
-        k.C[k.P[n, P_CRAFT], C_BUDGET] += count_in(k.W, k.S[S_REGULAR] + n, first, last)
-        for w in range(first >> 6, ((last - 1) >> 6) + 1):
-            k.W[k.S[S_FREE] + n, w] |= part(w, first, last) & k.W[k.S[S_THERE] + n, w]
-        k.P[n, P_LONGEST] = -1
+        k.C[k.P[n, P_CRAFT], C_BUDGET] += count_in(W[regular + n], first, last)
+        row, all_day = W[free + n], W[there + n]
+        for w in words_of(first, last):
+            row[w] |= part(w, first, last) & all_day[w]
+        forget_starts(k, n)
     for i in range(k.T[t, T_NTOOLS]):
         tool = k.L[k.T[t, T_TOOLS] + i]
         for s in range(first, last):
@@ -83,14 +140,7 @@ def vacate(k: Any, x: int) -> None:
                 k.W[k.S[S_TOOL_FREE] + tool, s >> 6] |= U1 << np.uint64(s & 63)
 
 
-@inner
-def know_runs(k: Any, n: int) -> None:
-    """Look up how long a person is free at most, if that is not known."""
-    if k.P[n, P_LONGEST] < 0:
-        k.P[n, P_LONGEST], k.P[n, P_LONGEST_EXTRA] = longest_run(k.W, k.S[S_FREE] + n, k.S[S_REGULAR] + n)
-
-
-@inner
+@inlined
 def spread(k: Any, j: int) -> None:
     """The job's span on an asset that takes one job at a time, from its placed and fixed portions."""
     if k.J[j, J_ASSET] < 0:
@@ -115,7 +165,7 @@ def take(k: Any, j: int) -> None:
     spread(k, j)
 
 
-@inner
+@inlined
 def worth(k: Any, j: int) -> float:
     """Points of the job as it stands on the board."""
     block, count = k.J[j, J_BLOCK], k.J[j, J_NOW]
@@ -130,7 +180,7 @@ def worth(k: Any, j: int) -> float:
                 slots += end - first
                 last = max(last, end)
                 for c in range(k.T[t, T_PEOPLE]):
-                    over += end - first - count_in(k.W, k.S[S_REGULAR] + k.X[x, 3 + c], first, end)
+                    over += end - first - count_in(k.W[k.S[S_REGULAR] + k.X[x, 3 + c]], first, end)
         placed = min(k.TH[t], slots * k.V[V_HOURS])
         whole = whole and placed >= k.TH[t] - 1e-9
         hours += placed * k.T[t, T_PEOPLE]

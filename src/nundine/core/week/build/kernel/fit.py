@@ -6,10 +6,10 @@ from typing import Any
 
 import numpy as np
 
-from nundine.core.week.build.compiling import inner
+from nundine.core.week.build.compiling import inlined, inner
 from nundine.core.week.build.fit import TRIES
-from nundine.core.week.build.kernel.board import know_runs, occupy, vacate
-from nundine.core.week.build.kernel.words import U0, U1, count_in, first_bit, has_bit, part, run_length, run_starts
+from nundine.core.week.build.kernel.board import know_starts, occupy, starts, vacate
+from nundine.core.week.build.kernel.words import U0, U1, count_in, first_bit, has_bit, part, run_length, run_starts, words_of
 from nundine.core.week.build.tables import (
     C_BUDGET,
     C_SPENT,
@@ -29,8 +29,6 @@ from nundine.core.week.build.tables import (
     N_LIST,
     N_SIZE,
     P_CRAFT,
-    P_LONGEST,
-    P_LONGEST_EXTRA,
     P_SEAT,
     P_TRIED,
     Q_AT,
@@ -65,11 +63,11 @@ from nundine.core.week.build.tables import (
 )
 
 
-@inner
-def give(k: Any, seat: int, wide: int) -> bool:
-    """An augmenting path from a seat (Kuhn 1955), depth first."""
-    for i in range(wide):
-        k.P[i, P_TRIED] = 0
+@inlined
+def give(k: Any, seat: int, rows: int) -> bool:
+    """An augmenting path from a seat (Kuhn 1955), depth first, among the people of so many rows of those able."""
+    for r in range(rows):
+        k.P[k.B[r, 0], P_TRIED] = 0
     depth = 0
     k.Q[0, Q_STACK] = seat
     k.Q[seat, Q_AT] = 0
@@ -94,21 +92,21 @@ def give(k: Any, seat: int, wide: int) -> bool:
     return False
 
 
-@inner
+@inlined
 def seats(k: Any, t: int, s: int, length: int) -> bool:
     """A person for each seat of the task at start s, into k.chosen; main craft first, the least able first."""
     seat, row = 0, 0
-    people = len(k.P)
+    W, able, hours = k.W, k.S[S_ABLE], k.S[S_REGULAR]
     for i in range(k.T[t, T_NNEEDS]):
         count = k.L[k.T[t, T_NEEDS] + 2 * i + 1]
         base = seat
         n_want = 0
         for outside in range(2):
             for r in range(row, row + k.B[i, 1]):
-                if not has_bit(k.W, k.S[S_ABLE] + r, s):
+                if not has_bit(W[able + r], s):
                     continue
                 n = k.B[r, 0]
-                regular = count_in(k.W, k.S[S_REGULAR] + n, s, s + length)
+                regular = count_in(W[hours + n], s, s + length)
                 if (regular < length) != (outside == 1) or k.C[k.P[n, P_CRAFT], C_BUDGET] < regular:
                     continue
                 k.Q[base, Q_WANT + n_want] = n
@@ -120,8 +118,8 @@ def seats(k: Any, t: int, s: int, length: int) -> bool:
                     k.Q[seat, Q_WANT + i2] = k.Q[base, Q_WANT + i2]
             seat += 1
         row += k.B[i, 1]
-    for n in range(people):
-        k.P[n, P_SEAT] = -1
+    for r in range(row):
+        k.P[k.B[r, 0], P_SEAT] = -1
     done = 0
     for c in range(seat):
         k.Q[c, Q_CHOSEN] = -1
@@ -131,111 +129,145 @@ def seats(k: Any, t: int, s: int, length: int) -> bool:
             if k.Q[c, Q_CHOSEN] < 0 and (least < 0 or k.Q[c, Q_NWANT] < best):
                 least, best = c, k.Q[c, Q_NWANT]
         k.Q[least, Q_CHOSEN] = 0
-        if not give(k, least, people):
+        if not give(k, least, row):
             return False
         done += 1
-    for n in range(people):
+    for r in range(row):
+        n = k.B[r, 0]
         if k.P[n, P_SEAT] >= 0:
             k.Q[k.P[n, P_SEAT], Q_CHOSEN] = n
     for c in range(len(k.C)):
         k.C[c, C_SPENT] = 0
     for c in range(seat):
         n = k.Q[c, Q_CHOSEN]
-        k.C[k.P[n, P_CRAFT], C_SPENT] += count_in(k.W, k.S[S_REGULAR] + n, s, s + length)
+        k.C[k.P[n, P_CRAFT], C_SPENT] += count_in(W[hours + n], s, s + length)
     for c in range(len(k.C)):
         if k.C[c, C_SPENT] > 0 and k.C[c, C_SPENT] > k.C[c, C_BUDGET]:
             return False
     return True
 
 
-@inner
-def enough_heads(k: Any, rows: int, seats: int, lo: int, hi: int) -> None:
-    """Leave in row 1 the slots at which as many people as there are seats are able to take one or another."""
-    for level in range(seats):
+@inlined
+def cascade(k: Any, seats: int, able: Any, lo: Any, hi: Any) -> None:
+    """One person more in the rows of the slots at which one, two, three ... are able."""
+    at = k.S[S_ROWS] + 4
+    for level in range(seats - 1, 0, -1):
+        more, fewer = k.W[at + level], k.W[at + level - 1]
         for w in range(lo, hi):
-            k.W[k.S[S_ROWS] + 4 + level, w] = U0
+            more[w] |= fewer[w] & able[w]
+    one = k.W[at]
+    for w in range(lo, hi):
+        one[w] |= able[w]
+
+
+@inlined
+def clear_heads(k: Any, seats: int, lo: Any, hi: Any) -> None:
+    for level in range(seats):
+        row = k.W[k.S[S_ROWS] + 4 + level]
+        for w in range(lo, hi):
+            row[w] = U0
+
+
+@inlined
+def keep_with_heads(k: Any, seats: int, lo: Any, hi: Any) -> None:
+    """Leave in the row of starts the slots at which so many are able."""
+    row, heads = k.W[k.S[S_ROWS] + 1], k.W[k.S[S_ROWS] + 3 + seats]
+    for w in range(lo, hi):
+        row[w] &= heads[w]
+
+
+@inlined
+def enough_heads(k: Any, rows: int, seats: int, lo: Any, hi: Any) -> None:
+    """Leave in the row of starts the slots at which as many people as there are seats are able to take one or another."""
+    clear_heads(k, seats, lo, hi)
     for r in range(rows):
         k.P[k.B[r, 0], P_SEAT] = -1
     for r in range(rows):
         k.B[r, 2], k.P[k.B[r, 0], P_SEAT] = k.P[k.B[r, 0], P_SEAT], r
+    able, either = k.S[S_ABLE], k.W[k.S[S_ROWS] + 2]
     for r in range(rows):
         if k.P[k.B[r, 0], P_SEAT] != r:
             continue
+        row, one = k.W[able + r], k.B[r, 2]
+        if one < 0:
+            cascade(k, seats, row, lo, hi)
+            continue
         for w in range(lo, hi):
-            m = U0
-            one = r
-            while one >= 0:
-                m |= k.W[k.S[S_ABLE] + one, w]
-                one = k.B[one, 2]
-            for level in range(seats - 1, 0, -1):
-                k.W[k.S[S_ROWS] + 4 + level, w] |= k.W[k.S[S_ROWS] + 3 + level, w] & m
-            k.W[k.S[S_ROWS] + 4, w] |= m
-    for w in range(lo, hi):
-        k.W[k.S[S_ROWS] + 1, w] &= k.W[k.S[S_ROWS] + 3 + seats, w]
+            either[w] = row[w]
+        while one >= 0:
+            also = k.W[able + one]
+            for w in range(lo, hi):
+                either[w] |= also[w]
+            one = k.B[one, 2]
+        cascade(k, seats, either, lo, hi)
+    keep_with_heads(k, seats, lo, hi)
 
 
-@inner
-def portion(k: Any, t: int, length: int, overtime: bool, lo: int, hi: int) -> int:
+@inlined
+def able_for(k: Any, need: int, count: int, length: int, overtime: bool, row: int, lo: Any, hi: Any) -> int:
+    """Rows, from one on, of who can take a seat of a need and from when; counted in the rows of heads. Gives how many there are."""
+    W, found, at = k.W, 0, k.N[need, N_LIST]
+    allowed, open_, part_ = W[k.S[S_ROWS]], W[k.S[S_ROWS] + 1], W[k.S[S_ROWS] + 2]
+    for q in range(k.N[need, N_SIZE]):
+        n, mask = k.L[at + 2 * q], k.L[at + 2 * q + 1]
+        kind = int(overtime)
+        if k.C[k.P[n, P_CRAFT], C_BUDGET] < length:
+            if not overtime:
+                continue
+            kind = 2
+        if length >= 1 << know_starts(k, n, kind):
+            continue
+        able = W[k.S[S_ABLE] + row + found]
+        starts(k, n, kind, length, able, lo, hi)
+        if mask >= 0:
+            valid = W[mask]
+            for w in range(lo, hi):
+                part_[w] = valid[w] & allowed[w]
+            run_starts(part_, length, lo, hi)
+            for w in range(lo, hi):
+                able[w] &= part_[w]
+        hit = U0
+        for w in range(lo, hi):
+            m = able[w] & open_[w]
+            able[w] = m
+            hit |= m
+        if hit != U0:
+            cascade(k, count, able, lo, hi)
+            k.B[row + found, 0] = n
+            found += 1
+    return found
+
+
+@inlined
+def portion(k: Any, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> int:
     """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is none."""
+    allowed, open_ = k.W[k.S[S_ROWS]], k.W[k.S[S_ROWS] + 1]
     for w in range(lo, hi):
-        k.W[k.S[S_ROWS] + 1, w] = k.W[k.S[S_ROWS] + 0, w]
-    run_starts(k.W, k.S[S_ROWS] + 1, length, lo, hi)
-    if k.T[t, T_NNEEDS] == 0:
-        return first_bit(k.W, k.S[S_ROWS] + 1, lo, hi)
+        open_[w] = allowed[w]
+    run_starts(open_, length, lo, hi)
     row = 0
     for i in range(k.T[t, T_NNEEDS]):
-        need, count = k.L[k.T[t, T_NEEDS] + 2 * i], k.L[k.T[t, T_NEEDS] + 2 * i + 1]
-        if first_bit(k.W, k.S[S_ROWS] + 1, lo, hi) < 0:
+        if first_bit(open_, lo, hi) < 0:
             return -1
-        for level in range(count):
-            for w in range(lo, hi):
-                k.W[k.S[S_ROWS] + 4 + level, w] = U0
-        k.B[i, 1] = 0
-        for q in range(k.N[need, N_SIZE]):
-            n, mask = k.L[k.N[need, N_LIST] + 2 * q], k.L[k.N[need, N_LIST] + 2 * q + 1]
-            know_runs(k, n)
-            if k.P[n, P_LONGEST] < length:
-                continue
-            no_regular = k.C[k.P[n, P_CRAFT], C_BUDGET] < length
-            if no_regular and not overtime:
-                continue
-            for w in range(lo, hi):
-                m = k.W[k.S[S_FREE] + n, w] & k.W[k.S[S_ROWS] + 0, w]
-                if not overtime:
-                    m &= k.W[k.S[S_REGULAR] + n, w]
-                if no_regular:
-                    m &= ~k.W[k.S[S_REGULAR] + n, w]
-                if mask >= 0:
-                    m &= k.W[mask, w]
-                k.W[k.S[S_ABLE] + row, w] = m
-            run_starts(k.W, k.S[S_ABLE] + row, length, lo, hi)
-            hit = U0
-            for w in range(lo, hi):
-                m = k.W[k.S[S_ABLE] + row, w]
-                hit |= m & k.W[k.S[S_ROWS] + 1, w]
-                for level in range(count - 1, 0, -1):
-                    k.W[k.S[S_ROWS] + 4 + level, w] |= k.W[k.S[S_ROWS] + 3 + level, w] & m
-                k.W[k.S[S_ROWS] + 4, w] |= m
-            if hit != U0:
-                k.B[row, 0] = n
-                k.B[i, 1] += 1
-                row += 1
-        for w in range(lo, hi):
-            k.W[k.S[S_ROWS] + 1, w] &= k.W[k.S[S_ROWS] + 3 + count, w]
+        need, count = k.L[k.T[t, T_NEEDS] + 2 * i], k.L[k.T[t, T_NEEDS] + 2 * i + 1]
+        clear_heads(k, count, lo, hi)
+        k.B[i, 1] = able_for(k, need, count, length, overtime, row, lo, hi)
+        row += k.B[i, 1]
+        if k.B[i, 1] < count:
+            return -1
+        keep_with_heads(k, count, lo, hi)
     if k.T[t, T_NNEEDS] > 1:
         enough_heads(k, row, k.T[t, T_PEOPLE], lo, hi)
     for _ in range(TRIES):
-        s = first_bit(k.W, k.S[S_ROWS] + 1, lo, hi)
-        if s < 0:
-            return -1
-        if seats(k, t, s, length):
+        s = first_bit(open_, lo, hi)
+        if s < 0 or k.T[t, T_NNEEDS] == 0 or seats(k, t, s, length):
             return s
-        k.W[k.S[S_ROWS] + 1, s >> 6] &= ~(U1 << np.uint64(s & 63))
+        open_[np.uint64(s >> 6)] &= ~(U1 << np.uint64(s & 63))
     return -1
 
 
-@inner
-def allow(k: Any, j: int, t: int, not_before: int, first_asset: int, last_asset: int) -> tuple[int, int]:
+@inlined
+def allow(k: Any, j: int, t: int, not_before: int, first_asset: int, last_asset: int) -> tuple[Any, Any]:
     """Slots that the task may use, people aside, into row 0 of k.rows; the words lo..hi-1 in which they lie."""
     first = max(not_before, k.J[j, J_EARLIEST])
     for i in range(k.T[t, T_NAFTER]):
@@ -255,23 +287,27 @@ def allow(k: Any, j: int, t: int, not_before: int, first_asset: int, last_asset:
     if k.T[t, T_TOUCHES]:
         first, last = max(first, first_asset), min(last, last_asset)
     first, last = max(first, 0), min(last, k.S[S_SLOTS])
-    words = k.W.shape[1]
-    lo, hi = words, 0
+    lo, hi = np.uint64(k.W.shape[1]), U0
     if last <= first:
-        return 0, 0
-    for w in range(first >> 6, ((last - 1) >> 6) + 1):
-        m = part(w, first, last)
-        if k.T[t, T_STATE] >= 0:
-            m &= k.W[k.T[t, T_STATE], w]
-        for i in range(k.T[t, T_NTOOLS]):
-            m &= k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i], w]
-        k.W[k.S[S_ROWS] + 0, w] = m
-        if m != U0:
-            lo, hi = min(lo, w), w + 1
-    return (lo, hi) if lo < hi else (0, 0)
+        return U0, U0
+    row, state = k.W[k.S[S_ROWS]], k.T[t, T_STATE]
+    for w in words_of(first, last):
+        row[w] = part(w, first, last)
+    if state >= 0:
+        opened = k.W[state]
+        for w in words_of(first, last):
+            row[w] &= opened[w]
+    for i in range(k.T[t, T_NTOOLS]):
+        tool = k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i]]
+        for w in words_of(first, last):
+            row[w] &= tool[w]
+    for w in words_of(first, last):
+        if row[w] != U0:
+            lo, hi = min(lo, w), w + U1
+    return (lo, hi) if lo < hi else (U0, U0)
 
 
-@inner
+@inlined
 def push(k: Any, j: int, t: int, first: int, last: int) -> None:
     x = k.J[j, J_BLOCK] + k.J[j, J_NOW]
     k.X[x, 0], k.X[x, 1], k.X[x, 2] = t, first, last
@@ -281,23 +317,23 @@ def push(k: Any, j: int, t: int, first: int, last: int) -> None:
     occupy(k, x)
 
 
-@inner
-def stretch(k: Any, t: int, s: int, least: int, left: int, overtime: bool, lo: int, hi: int) -> int:
+@inlined
+def stretch(k: Any, t: int, s: int, least: int, left: int, overtime: bool, lo: Any, hi: Any) -> int:
     """The longest portion of the same people from s on that leaves nothing or at least `least`."""
-    people = k.T[t, T_PEOPLE]
-    for w in range(lo, hi):
-        m = k.W[k.S[S_ROWS] + 0, w]
-        for c in range(people):
-            n = k.Q[c, Q_CHOSEN]
-            m &= k.W[k.S[S_FREE] + n, w]
+    people, row, allowed = k.T[t, T_PEOPLE], k.W[k.S[S_ROWS] + 2], k.W[k.S[S_ROWS]]
+    for w in range(np.uint64(len(row))):
+        row[w] = allowed[w] if lo <= w < hi else U0
+    for c in range(people):
+        n = k.Q[c, Q_CHOSEN]
+        free, regular = k.W[k.S[S_FREE] + n], k.W[k.S[S_REGULAR] + n]
+        spent = k.C[k.P[n, P_CRAFT], C_BUDGET] < 1
+        for w in range(lo, hi):
+            row[w] &= free[w]
             if not overtime:
-                m &= k.W[k.S[S_REGULAR] + n, w]
-            if k.C[k.P[n, P_CRAFT], C_BUDGET] < 1:
-                m &= ~k.W[k.S[S_REGULAR] + n, w]
-        k.W[k.S[S_ROWS] + 2, w] = m
-    for w in range(hi, k.W.shape[1]):
-        k.W[k.S[S_ROWS] + 2, w] = U0
-    longest = min(left, run_length(k.W, k.S[S_ROWS] + 2, s, k.S[S_SLOTS]))
+                row[w] &= regular[w]
+            if spent:
+                row[w] &= ~regular[w]
+    longest = min(left, run_length(row, s, k.S[S_SLOTS]))
     for c in range(people):
         main = k.P[k.Q[c, Q_CHOSEN], P_CRAFT]
         heads = 0
@@ -310,7 +346,7 @@ def stretch(k: Any, t: int, s: int, least: int, left: int, overtime: bool, lo: i
     return longest
 
 
-@inner
+@inlined
 def task_in(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset: int, last_asset: int) -> bool:
     """Portions for what is left of one task."""
     left = k.T[t, T_LENGTH] - k.T[t, T_HAVE_SLOTS]
@@ -319,13 +355,14 @@ def task_in(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset
         return False
     while left > 0:
         lo, hi = allow(k, j, t, not_before, first_asset, last_asset)
-        if hi == 0:
+        if hi == U0:
             return False
-        length = left
-        s = portion(k, t, left, overtime, lo, hi)
-        if s < 0 and k.T[t, T_SPLIT] and left >= 2 * least:
-            s = portion(k, t, least, overtime, lo, hi)
-            if s >= 0:
+        length, s = left, -1
+        for whole in range(2):
+            if whole == 1 and (s >= 0 or not k.T[t, T_SPLIT] or left < 2 * least):
+                break
+            s = portion(k, t, left if whole == 0 else least, overtime, lo, hi)
+            if whole == 1 and s >= 0:
                 length = stretch(k, t, s, least, left, overtime, lo, hi)
         if s < 0:
             return False
@@ -363,7 +400,7 @@ def tasks_in(k: Any, j: int, overtime: bool, not_before: int, first_asset: int, 
     return k.J[j, J_NOW] > 0
 
 
-@inner
+@inlined
 def overtime_may_help(k: Any, j: int) -> bool:
     """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's tasks."""
     for i in range(k.J[j, J_NTASKS]):
@@ -372,8 +409,8 @@ def overtime_may_help(k: Any, j: int) -> bool:
             need = k.L[k.T[t, T_NEEDS] + 2 * d]
             for q in range(k.N[need, N_SIZE]):
                 n = k.L[k.N[need, N_LIST] + 2 * q]
-                know_runs(k, n)
-                if k.P[n, P_LONGEST_EXTRA] > 0 and k.P[n, P_LONGEST_EXTRA] >= min(k.T[t, T_LEAST], k.T[t, T_LENGTH] - k.T[t, T_HAVE_SLOTS]):
+                least = min(k.T[t, T_LEAST], k.T[t, T_LENGTH] - k.T[t, T_HAVE_SLOTS])
+                if know_starts(k, n, 2) > 0 and least < 1 << know_starts(k, n, 1):
                     return True
     return False
 

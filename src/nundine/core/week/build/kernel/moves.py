@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from nundine.core.week.build.compiling import entry, inner
+from nundine.core.week.build.compiling import entry, inlined, inner
 from nundine.core.week.build.kernel.board import take, vacate
 from nundine.core.week.build.kernel.fit import fit
 from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
@@ -26,6 +26,7 @@ from nundine.core.week.build.tables import (
     J_DIRTY,
     J_DUE,
     J_HOPELESS,
+    J_MARKS,
     J_NCRAFTS,
     J_NOW,
     J_SAVED,
@@ -46,11 +47,13 @@ from nundine.core.week.build.tables import (
 )
 
 
-@inner
+@inlined
 def shares(k: Any, a: int, b: int) -> bool:
     """Whether two jobs want a craft, or an asset that takes one job at a time, in common."""
     if k.J[a, J_ASSET] >= 0 and k.J[a, J_ASSET] == k.J[b, J_ASSET]:
         return True
+    if k.J[a, J_MARKS] & k.J[b, J_MARKS] == 0:
+        return False
     for i in range(k.J[a, J_NCRAFTS]):
         for c in range(k.J[b, J_NCRAFTS]):
             if k.L[k.J[a, J_CRAFTS] + i] == k.L[k.J[b, J_CRAFTS] + c]:
@@ -58,7 +61,7 @@ def shares(k: Any, a: int, b: int) -> bool:
     return False
 
 
-@inner
+@inlined
 def list_waiting(k: Any) -> int:
     count = 0
     for r in range(k.S[S_MOVABLE]):
@@ -69,12 +72,12 @@ def list_waiting(k: Any) -> int:
     return count
 
 
-@inner
+@inlined
 def start_of(k: Any, j: int) -> int:
     return int(k.X[k.J[j, J_BLOCK], 1])
 
 
-@inner
+@inlined
 def some_waiting(k: Any, waiting: int, near: int, wanted: int, count: int, most: int, share: float) -> int:
     """Add some waiting jobs that share something with one to the list of those to place, better ranked ones first."""
     extra = 0
@@ -86,14 +89,14 @@ def some_waiting(k: Any, waiting: int, near: int, wanted: int, count: int, most:
     return count + extra
 
 
-@inner
+@inlined
 def shake(k: Any, count: int) -> None:
     """Keys of the jobs to place: value an hour with noise."""
     for i in range(count):
         k.F[i, F_KEY] = k.F[k.Z[i, Z_AGAIN], F_ORDER] * (1 - NOISE + 2 * NOISE * unit(k))
 
 
-@inner
+@inlined
 def next_in_order(k: Any, count: int) -> int:
     """The job with the greatest key, which it then loses."""
     best = -1
@@ -102,6 +105,26 @@ def next_in_order(k: Any, count: int) -> int:
             best = i
     k.F[best, F_KEY] = -1e31
     return int(k.Z[best, Z_AGAIN])
+
+
+@inlined
+def nearest(k: Any, pool: int, centre: int) -> int:
+    """One to nine jobs of the pool that start nearest to a slot, with some noise, into the list of those to place; gives how many."""
+    for i in range(pool):
+        k.F[i, F_KEY] = abs(start_of(k, k.Z[i, Z_POOL]) - centre) + below(k, 24)
+    size, count = min(1 + below(k, MOST_VICTIMS), pool), 0
+    for i in range(pool):
+        if count == size and k.F[i, F_KEY] >= k.F[k.Z[count - 1, Z_AGAIN], F_KEY]:
+            continue
+        at = count if count < size else count - 1
+        count = max(count, at + 1)
+        while at > 0 and k.F[i, F_KEY] < k.F[k.Z[at - 1, Z_AGAIN], F_KEY]:
+            k.Z[at, Z_AGAIN] = k.Z[at - 1, Z_AGAIN]
+            at -= 1
+        k.Z[at, Z_AGAIN] = i
+    for i in range(count):
+        k.Z[i, Z_AGAIN] = k.Z[k.Z[i, Z_AGAIN], Z_POOL]
+    return count
 
 
 @inner
@@ -119,6 +142,8 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
             k.Z[pool, Z_POOL] = j
             pool += 1
             continue
+        if k.J[j, J_MARKS] & (1 << (craft % 63)) == 0:
+            continue
         for i in range(k.J[j, J_NCRAFTS]):
             if k.L[k.J[j, J_CRAFTS] + i] == craft:
                 k.Z[pool, Z_POOL] = j
@@ -126,19 +151,7 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
                 break
     if pool == 0:
         return False
-    centre = start_of(k, k.Z[below(k, pool), Z_POOL])
-    for i in range(pool):
-        k.F[i, F_KEY] = abs(start_of(k, k.Z[i, Z_POOL]) - centre) + below(k, 24)
-    size = min(1 + below(k, MOST_VICTIMS), pool)
-    count = 0
-    for _ in range(size):
-        nearest = -1
-        for i in range(pool):
-            if k.F[i, F_KEY] >= 0 and (nearest < 0 or k.F[i, F_KEY] < k.F[nearest, F_KEY]):
-                nearest = i
-        k.F[nearest, F_KEY] = -1.0
-        k.Z[count, Z_AGAIN] = k.Z[nearest, Z_POOL]
-        count += 1
+    count = nearest(k, pool, start_of(k, k.Z[below(k, pool), Z_POOL]))
     for i in range(count):
         note(k, k.Z[i, Z_AGAIN])
         take(k, k.Z[i, Z_AGAIN])
@@ -278,7 +291,7 @@ def step(k: Any, temperature: float) -> None:
         keep_best(k)
 
 
-@inner
+@inlined
 def keep_best(k: Any) -> None:
     k.V[V_BEST] = k.V[V_VALUE]
     for i in range(k.S[S_DIRTY]):

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.core.week.build.compiling import inner
+from nundine.core.week.build.compiling import inlined, inner
 from nundine.core.week.build.kernel.board import occupy, spread, vacate, worth
 from nundine.core.week.build.kernel.fit import fit, overtime_may_help
-from nundine.core.week.build.kernel.words import U0, count_in, part
+from nundine.core.week.build.kernel.words import U0, count_in, part, words_of
 from nundine.core.week.build.tables import (
     C_BUDGET,
     C_SPENT,
@@ -37,7 +37,7 @@ from nundine.core.week.build.tables import (
 )
 
 
-@inner
+@inlined
 def note(k: Any, j: int) -> None:
     """Remember how the job stood before this step, so that the step can be undone."""
     if k.J[j, J_TOUCHED]:
@@ -49,7 +49,7 @@ def note(k: Any, j: int) -> None:
     copy(k, j, 0, k.S[S_WIDTH], k.J[j, J_NOW])
 
 
-@inner
+@inlined
 def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
     """Portions of the job from one set of columns to another (now, saved, best)."""
     b = k.J[j, J_BLOCK]
@@ -58,7 +58,7 @@ def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
             k.X[x, target + c] = k.X[x, source + c]
 
 
-@inner
+@inlined
 def count_value(k: Any, j: int) -> None:
     value = worth(k, j)
     k.V[V_VALUE] += value - k.F[j, F_VALUE]
@@ -97,6 +97,15 @@ def bring(k: Any, j: int, source: int, count: int) -> None:
         count_value(k, j)
 
 
+@inlined
+def all_set(row: Any, first: int, last: int) -> bool:
+    """Whether a row is set throughout the stretch first..last-1."""
+    for w in words_of(first, last):
+        if part(w, first, last) & ~row[w] != U0:
+            return False
+    return True
+
+
 @inner
 def still_free(k: Any, j: int) -> bool:
     """Whether the job would fit back exactly as it was copied: people, hours, tools, asset."""
@@ -106,16 +115,15 @@ def still_free(k: Any, j: int) -> bool:
     first_touch, last_touch = k.J[j, J_FIXED], k.J[j, J_FIXED_LAST]
     for x in range(b, b + k.J[j, J_SAVED]):
         t, first, last = k.X[x, saved], k.X[x, saved + 1], k.X[x, saved + 2]
-        for w in range(first >> 6, ((last - 1) >> 6) + 1):
-            m = part(w, first, last)
-            for c in range(k.T[t, T_PEOPLE]):
-                if m & ~k.W[k.S[S_FREE] + k.X[x, saved + 3 + c], w] != U0:
-                    return False
-            for i in range(k.T[t, T_NTOOLS]):
-                if m & ~k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i], w] != U0:
-                    return False
         for c in range(k.T[t, T_PEOPLE]):
-            k.C[k.P[k.X[x, saved + 3 + c], P_CRAFT], C_SPENT] += count_in(k.W, k.S[S_REGULAR] + k.X[x, saved + 3 + c], first, last)
+            if not all_set(k.W[k.S[S_FREE] + k.X[x, saved + 3 + c]], first, last):
+                return False
+        for i in range(k.T[t, T_NTOOLS]):
+            if not all_set(k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i]], first, last):
+                return False
+        for c in range(k.T[t, T_PEOPLE]):
+            n = k.X[x, saved + 3 + c]
+            k.C[k.P[n, P_CRAFT], C_SPENT] += count_in(k.W[k.S[S_REGULAR] + n], first, last)
         if k.T[t, T_TOUCHES]:
             first_touch = first if first_touch < 0 else min(first_touch, first)
             last_touch = max(last_touch, last)

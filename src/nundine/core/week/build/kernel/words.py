@@ -1,6 +1,7 @@
 """Random numbers and sets of slots of the compiled search: rows of 64-bit words, as `dice.py` and `bits.py` have them.
 
-Words are uint64 and never mix with signed integers, which would make floats of them.
+Words are uint64 and never mix with signed integers, which would make floats of them. What counts words is uint64 as well: an
+index with a sign costs a look at it for each word.
 """
 
 from __future__ import annotations
@@ -9,12 +10,12 @@ from typing import Any
 
 import numpy as np
 
-from nundine.core.week.build.compiling import inner
+from nundine.core.week.build.compiling import bits_set, inlined, inner, zeros_below
 
 U0, U1, U63, U64, FULL = np.uint64(0), np.uint64(1), np.uint64(63), np.uint64(64), np.uint64(0xFFFFFFFFFFFFFFFF)
 
 
-@inner
+@inlined
 def roll(k: Any) -> Any:
     k.dice[0] += np.uint64(0x9E3779B97F4A7C15)
     z = k.dice[0]
@@ -23,118 +24,92 @@ def roll(k: Any) -> Any:
     return z ^ (z >> np.uint64(31))
 
 
-@inner
+@inlined
 def unit(k: Any) -> float:
     return float(roll(k) >> np.uint64(11)) * (1.0 / 9007199254740992.0)
 
 
-@inner
+@inlined
 def below(k: Any, n: int) -> Any:
     return np.int64(roll(k) % np.uint64(n))
 
 
-@inner
-def trailing(x: Any) -> int:
-    """Zeros below the lowest set bit of a word that is not 0."""
-    n = 0
-    low = x & (~x + U1)
-    if low & np.uint64(0xFFFFFFFF00000000):
-        n += 32
-    if low & np.uint64(0xFFFF0000FFFF0000):
-        n += 16
-    if low & np.uint64(0xFF00FF00FF00FF00):
-        n += 8
-    if low & np.uint64(0xF0F0F0F0F0F0F0F0):
-        n += 4
-    if low & np.uint64(0xCCCCCCCCCCCCCCCC):
-        n += 2
-    if low & np.uint64(0xAAAAAAAAAAAAAAAA):
-        n += 1
-    return n
-
-
-@inner
-def ones(x: Any) -> Any:
-    x = x - ((x >> U1) & np.uint64(0x5555555555555555))
-    x = (x & np.uint64(0x3333333333333333)) + ((x >> np.uint64(2)) & np.uint64(0x3333333333333333))
-    x = (x + (x >> np.uint64(4))) & np.uint64(0x0F0F0F0F0F0F0F0F)
-    return np.int64((x * np.uint64(0x0101010101010101)) >> np.uint64(56))
-
-
-@inner
-def part(word: int, first: int, last: int) -> Any:
+@inlined
+def part(word: Any, first: int, last: int) -> Any:
     """Bits of one word of the stretch first..last-1."""
-    low, high = max(first - 64 * word, 0), min(last - 64 * word, 64)
-    if high <= low:
+    base = 64 * np.int64(word)
+    if last <= base or first >= base + 64 or last <= first:
         return U0
-    mask = FULL if high == 64 else (U1 << np.uint64(high)) - U1
-    return mask & ~((U1 << np.uint64(low)) - U1)
+    mask = FULL if last >= base + 64 else (U1 << np.uint64(last - base)) - U1
+    return mask if first <= base else mask & ~((U1 << np.uint64(first - base)) - U1)
+
+
+@inlined
+def words_of(first: int, last: int) -> Any:
+    """The words in which the stretch first..last-1 lies, from the first to behind the last."""
+    return range(np.uint64(first >> 6), np.uint64(((last - 1) >> 6) + 1))
 
 
 @inner
-def run_starts(rows: Any, r: int, length: int, lo: int, hi: int) -> None:
-    """Row r becomes the slots from which `length` bits are set, by doubling; only words lo..hi-1 may be set."""
+def run_starts(row: Any, length: int, lo: Any, hi: Any) -> None:
+    """A row becomes the slots from which `length` bits are set, by doubling; only words lo..hi-1 may be set."""
     have = 1
     while have < length:
         step = min(have, length - have)
-        jump, bits = step >> 6, np.uint64(step & 63)
+        jump, bits = np.uint64(step >> 6), np.uint64(step & 63)
         for w in range(lo, hi):
-            a = rows[r, w + jump] if w + jump < hi else U0
+            a = row[w + jump] if w + jump < hi else U0
             if bits != U0:
-                b = rows[r, w + jump + 1] if w + jump + 1 < hi else U0
+                b = row[w + jump + U1] if w + jump + U1 < hi else U0
                 a = (a >> bits) | (b << (U64 - bits))
-            rows[r, w] &= a
+            row[w] &= a
         have += step
 
 
 @inner
-def first_bit(rows: Any, r: int, lo: int, hi: int) -> int:
+def shifted_and(row: Any, by: int, into: Any, lo: Any, hi: Any) -> Any:
+    """Words lo..hi-1 of another row become the slots s at which this one is set at s and at s + by (0 to 63); gives whether any is (0: none)."""
+    bits, some = np.uint64(by), U0
+    inside = min(hi, np.uint64(len(row)) - U1)
+    if bits == U0:
+        for w in range(lo, hi):
+            into[w] = row[w]
+            some |= row[w]
+        return some
+    for w in range(lo, inside):
+        m = row[w] & ((row[w] >> bits) | (row[w + U1] << (U64 - bits)))
+        into[w] = m
+        some |= m
+    for w in range(inside, hi):
+        into[w] = row[w] & (row[w] >> bits)
+        some |= into[w]
+    return some
+
+
+@inlined
+def first_bit(row: Any, lo: Any, hi: Any) -> int:
     for w in range(lo, hi):
-        if rows[r, w] != U0:
-            return 64 * w + trailing(rows[r, w])
+        if row[w] != U0:
+            return int(64 * np.int64(w) + np.int64(zeros_below(row[w])))
     return -1
 
 
-@inner
-def has_bit(rows: Any, r: int, s: int) -> bool:
-    return (rows[r, s >> 6] >> np.uint64(s & 63)) & U1 != U0
+@inlined
+def has_bit(row: Any, s: int) -> bool:
+    return (row[np.uint64(s >> 6)] >> np.uint64(s & 63)) & U1 != U0
 
 
 @inner
-def run_length(rows: Any, r: int, start: int, slots: int) -> int:
+def run_length(row: Any, start: int, slots: int) -> int:
     n = 0
-    while start + n < slots and has_bit(rows, r, start + n):
+    while start + n < slots and has_bit(row, start + n):
         n += 1
     return n
 
 
 @inner
-def longest_run(rows: Any, r: int, besides: int) -> tuple[int, int]:
-    """The most bits of row r that are set one after another; the same of runs that are not all set in row `besides`."""
-    longest, longest_out, run, out = 0, 0, 0, False
-    for w in range(rows.shape[1]):
-        word, outside, at = rows[r, w], rows[r, w] & ~rows[besides, w], 0
-        while at < 64:
-            left = word >> np.uint64(at)
-            if left & U1 == U0:
-                run, out = 0, False
-                if left == U0:
-                    break
-                at += trailing(left)
-            else:
-                ahead = 64 - at if left == FULL >> np.uint64(at) else trailing(~left)
-                out = out or outside & part(0, at, at + ahead) != U0
-                run += ahead
-                at += ahead
-                longest = max(longest, run)
-                if out:
-                    longest_out = max(longest_out, run)
-    return longest, longest_out
-
-
-@inner
-def count_in(rows: Any, r: int, first: int, last: int) -> int:
-    n = 0
-    for w in range(first >> 6, ((last - 1) >> 6) + 1):
-        n += ones(rows[r, w] & part(w, first, last))
+def count_in(row: Any, first: int, last: int) -> int:
+    n: Any = 0
+    for w in words_of(first, last):
+        n += np.int64(bits_set(row[w] & part(w, first, last)))
     return n
