@@ -4,6 +4,7 @@ from dataclasses import replace
 from datetime import timedelta
 from itertools import permutations, product
 from random import Random
+from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -15,7 +16,19 @@ from nundine.core.week.build.alone import Alone
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.packing import Relaxation
+from nundine.core.week.build.packing import (
+    N_COUNT,
+    N_FIRST,
+    N_PARENT,
+    N_SIZE,
+    N_SPLIT,
+    R_COUNT,
+    R_FIRST,
+    R_OVERTIME,
+    R_TIMES,
+    Priced,
+    Relaxation,
+)
 from nundine.core.week.build.prove import proven
 from nundine.core.week.check import check
 from nundine.core.week.problem import After, Asset, Craft, Job, Need, PersonHours, Task, WeekProblem
@@ -242,3 +255,41 @@ def test_the_bounds_of_two_halves_of_the_jobs_add_up_to_no_less_than_any_plan(pr
     one, other = replace(problem, jobs=problem.jobs[:half]), replace(problem, jobs=problem.jobs[half:])
     value = build(problem, limits=Limits(iterations=50), helps=False, known_bound=float("inf")).value
     assert value <= packed(one) + packed(other) + 1e-6
+
+
+def dearest(k: Priced, r: int, prices: Any) -> float:
+    """The dearest set of seats of a stretch, every item tried at every number of slots."""
+    first, count = int(k.runs[r, R_FIRST]), int(k.runs[r, R_COUNT])
+    per_slot = float(k.price_over[0]) if k.runs[r, R_OVERTIME] == 1 else 0.0
+
+    def table(n: int) -> list[float]:
+        own = k.nodes[n]
+        best = [0.0] * (int(own[N_SIZE]) + 1)
+
+        def choose(worth: list[float]) -> None:
+            best[:] = [max(best[c - d] + worth[d] for d in range(min(c, len(worth) - 1) + 1)) for c in range(len(best))]
+
+        for i in range(own[N_FIRST], own[N_FIRST] + own[N_COUNT] + own[N_SPLIT]):
+            price, slots = prices[k.items[i, 0]], int(k.items[i, 1])
+            if i < own[N_FIRST] + own[N_COUNT]:
+                choose([0.0] * slots + [max(0.0, price - per_slot * slots)])
+            else:
+                choose([max(0.0, price - per_slot) * d for d in range(slots + 1)])
+        for m in range(first, first + count):
+            if k.nodes[m, N_PARENT] == n:
+                choose(table(m))
+        return best
+
+    return table(first + count - 1)[-1] * int(k.runs[r, R_TIMES])
+
+
+@pytest.mark.parametrize("seed", range(25))
+def test_what_hours_could_earn_is_the_dearest_of_all_sets_of_seats(seed: int) -> None:
+    compiled.load()
+    relaxation = Relaxation(random_week(seed, 6, 25))
+    k, dice = relaxation.k, Random(seed)
+    beyond = 2 * float(k.value.sum())  # so dear that no job buys a seat: what is left of the bound is what hours could earn
+    relaxation.prices[:] = 0.0
+    relaxation.prices[: len(k.people) * len(relaxation.days)] = [beyond * (1 + dice.random()) for _ in range(len(k.people) * len(relaxation.days))]
+    prices = relaxation.prices.copy()
+    assert relaxation.lower(1, 0.0) == pytest.approx(relaxation.constant + sum(dearest(k, r, prices) for r in range(len(k.runs))))

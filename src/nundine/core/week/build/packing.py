@@ -28,7 +28,7 @@ from nundine.core.week.problem import Job, Task, WeekProblem
 FAR = 1e15
 T_LENGTH, T_SPLIT, T_PARENT, T_FIRST, T_COUNT, T_LIMIT = range(6)
 R_FIRST, R_COUNT, R_SIZE, R_TIMES, R_CRAFT, R_OVERTIME = range(6)
-N_FIRST, N_COUNT, N_SIZE, N_PARENT = range(4)
+N_FIRST, N_COUNT, N_SPLIT, N_SIZE, N_PARENT = range(5)
 
 
 class Priced(NamedTuple):
@@ -43,9 +43,8 @@ class Priced(NamedTuple):
     then: Any  # int64 (t, b): the soonest it may start when the task before it starts in b
     people: Any  # float64 (k,)
     runs: Any  # int64 (r, 6): first part, parts, slots, how many alike, craft, whether in overtime
-    nodes: Any  # int64 (n, 4): parts of a stretch from the narrowest to the whole: first item, items, slots, the part around it
-    items: Any  # int64 (i, 3): seat, day, slots it takes (of a splittable one the most)
-    flat: Any  # int64 (i,): 1 for a splittable task, which sells by the slot
+    nodes: Any  # int64 (n, 5): parts of a stretch from the narrowest to the whole: first item, items of whole tasks, then of splittable ones, slots, the part around it
+    items: Any  # int32 (i, 2): seat x days + day, slots it takes (of a splittable one, which sells by the slot, the most)
     budget: Any  # float64 (c,): regular slots of crafts
     limit: Any  # float64 (a,): slots of limits on assets
     price_over: Any  # float64 (1,): points a slot of overtime
@@ -72,7 +71,7 @@ _Item = tuple[int, int, int, int, int]
 """Seat, day, slots, first slot and end of the part of the stretch that it must lie in."""
 
 
-def _nested(items: tuple[_Item, ...], size: int) -> list[tuple[tuple[int, int], list[_Item], int]]:
+def _nested(items: list[_Item], size: int) -> list[tuple[tuple[int, int], list[_Item], int]]:
     """The parts of a stretch, each before the one around it: its slots, the items that must lie in just it, the part around it (-1: none)."""
     inside: dict[tuple[int, int], list[_Item]] = {(0, size): []}
     for one in items:
@@ -151,7 +150,7 @@ class Relaxation:
                 self._rest_of(job)
             else:
                 self._job(job)
-        run_rows, nodes, items, flat = self._runs()
+        run_rows, nodes, items = self._runs()
         crafts = self.p.crafts
         budget = [float(max(0, self.board.budget.get(c.id, 0))) for c in crafts] or [0.0]
         price = self.p.weights.overtime_per_hour * self.p.slot_minutes / 60
@@ -163,7 +162,7 @@ class Relaxation:
         return Priced(
             table(self.jobs, 3), np.array(self.value, dtype=np.float64), table(self.tasks, 6), np.array(self.gain, dtype=np.float64),
             table(self.room, days, np.float64), table(self.late, days, np.float64), table(self.then, days), np.array(self.people, dtype=np.float64),
-            table(run_rows, 6), table(nodes, 4), table(items, 3), np.array(flat, dtype=np.int64), np.array(budget), np.array(self.limit_size or [0.0]), np.array([price]), self._units(days),
+            table(run_rows, 6), table(nodes, 5), table(items, 2, np.int32), np.array(budget), np.array(self.limit_size or [0.0]), np.array([price]), self._units(days),
         )  # fmt: skip
 
     def _units(self, days: int) -> Any:
@@ -304,49 +303,47 @@ class Relaxation:
             self.limit_size.append(float((open_slots & taken).bit_count()))
         return self.limits[asset]
 
-    def _runs(self) -> tuple[list[list[int]], list[list[int]], list[list[int]], list[int]]:
+    def _runs(self) -> tuple[list[list[int]], list[list[int]], list[list[int]]]:
         """Stretches of hours of people who are alike, their parts, and the seats that fit into them."""
         board = self.board
         crafts = {c.id: n for n, c in enumerate(self.p.crafts)}
-        able: dict[int, dict[int, int]] = defaultdict(dict)
+        able: dict[int, list[tuple[Any, int]]] = defaultdict(list)
         wanted: dict[Any, list[int]] = defaultdict(list)
         for k, (need, _) in enumerate(self.seats):
             wanted[need].append(k)
-        for need, ks in wanted.items():
+        for need in wanted:
             for n, mask in board.qualified(need):
-                for k in ks:
-                    able[n][k] = mask
-        fits: dict[tuple[int, int, int], list[_Item]] = {}
+                able[n].append((need, mask))
         kinds: dict[tuple[Any, ...], int] = {}
         for n in range(len(board.people)):
             for first, last in runs(board.free[n]):
-                rows: list[_Item] = []
-                for k, mask in able[n].items():
-                    if mask != board.everything:
-                        rows += self._items(k, first, last, mask)
-                        continue
-                    if (k, first, last) not in fits:
-                        fits[(k, first, last)] = self._items(k, first, last, mask)
-                    rows += fits[(k, first, last)]
-                if rows:
-                    part = span(first, last)
-                    regular = (board.regular[n] & part).bit_count()
-                    over = 0 if regular == last - first else 1 if regular == 0 else 2
-                    kind = (tuple(rows), last - first, crafts[board.main[n]], over)
-                    kinds[kind] = kinds.get(kind, 0) + 1
+                part = span(first, last)
+                regular = (board.regular[n] & part).bit_count()
+                over = 0 if regular == last - first else 1 if regular == 0 else 2
+                kind = (tuple((need, mask & part) for need, mask in able[n]), first, last, crafts[board.main[n]], over)
+                kinds[kind] = kinds.get(kind, 0) + 1
+        fits: dict[tuple[Any, int, int, int], list[_Item]] = {}
         run_rows: list[list[int]] = []
         nodes: list[list[int]] = []
         items: list[list[int]] = []
-        flat: list[int] = []
-        for (rows_, size, craft, over), times in kinds.items():
+        days, split = len(self.days), [int(x.split) for _, x in self.seats]
+        for (needs, first, last, craft, over), times in kinds.items():
+            rows: list[_Item] = []
+            for need, mask in needs:
+                at = (need, mask, first, last)
+                if at not in fits:
+                    fits[at] = [one for k in wanted[need] for one in self._items(k, first, last, mask)]
+                rows += fits[at]
+            if not rows:
+                continue
             before = len(nodes)
-            for (low, high), inside, around in _nested(rows_, size):
-                nodes.append([len(items), len(inside), high - low, before + around if around >= 0 else -1])
-                for k, b, slots, _, _ in inside:
-                    items.append([k, b, slots])
-                    flat.append(int(self.seats[k][1].split))
-            run_rows.append([before, len(nodes) - before, size, times, craft, over])
-        return run_rows, nodes, items, flat
+            for (low, high), inside, around in _nested(rows, last - first):
+                inside.sort(key=lambda one: split[one[0]])
+                splittable = sum(split[one[0]] for one in inside)
+                nodes.append([len(items), len(inside) - splittable, splittable, high - low, before + around if around >= 0 else -1])
+                items += [[k * days + b, slots] for k, b, slots, _, _ in inside]
+            run_rows.append([before, len(nodes) - before, last - first, times, craft, over])
+        return run_rows, nodes, items
 
     def _items(self, k: int, first: int, last: int, mask: int) -> list[_Item]:
         """Days on which a seat may be taken in a stretch, the slots it takes, and between which slots of the stretch it must lie."""

@@ -7,13 +7,14 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from nundine.core.week.build.compiling import inner, making_arrays
+from nundine.core.week.build.compiling import inlined, inner, making_arrays
 from nundine.core.week.build.packing import (
     FAR,
     N_COUNT,
     N_FIRST,
     N_PARENT,
     N_SIZE,
+    N_SPLIT,
     R_COUNT,
     R_CRAFT,
     R_FIRST,
@@ -38,12 +39,17 @@ class Room(NamedTuple):
     pieces: Any  # int64 (part, 2): first piece, end
     share: Any  # int64 (part, slots)
     left: Any  # int64 (part,)
+    dearest: Any  # float64 (slots, pieces): of a part, the gains of the dearest items of each length, falling
+    whose: Any  # int64 (slots, pieces): which items they are
+    many: Any  # int64 (slots,): how many there are
+    least: Any  # float64 (slots,): what a gain has to be above to be among them
+    spare: Any  # float64 (slots,)
 
 
 PATIENCE, SHORTER, MOMENTUM = 40, 0.85, 0.7
 
 
-@inner
+@inlined
 def _task_costs(k: Any, prices: Any, limit_price: Any, t: int, cost: Any, filled: Any) -> None:
     """What the seats of a task cost for each day of its start; of a splittable one, its slots at the cheapest days."""
     days = prices.shape[1]
@@ -156,15 +162,15 @@ def _stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: A
         per_slot = k.price_over[0]
     put = 0
     for n in range(count):
-        cap = k.nodes[first + n, N_SIZE]
-        for c in range(cap + 1):
-            table[n, c] = 0.0
+        cap, own = k.nodes[first + n, N_SIZE], table[n]
+        for c in range(np.uint64(cap + 1)):
+            own[c] = 0.0
         pieces[n, 0] = put
-        put = _own(k, first + n, prices, per_slot, cap, table[n], took, piece, put)
+        put = _own(k, first + n, prices, per_slot, cap, own, room, put)
         pieces[n, 1] = put
         for m in range(n):
-            if k.nodes[first + m, N_PARENT] == first + n:
-                _share(table[n], cap, table[m], k.nodes[first + m, N_SIZE], share[m])
+            if k.nodes[first + m, N_PARENT] == first + n and table[m, k.nodes[first + m, N_SIZE]] > 0:
+                _share(own, cap, table[m], k.nodes[first + m, N_SIZE], share[m])
     total = table[count - 1, size]
     for n in range(count):
         left[n] = 0
@@ -172,42 +178,59 @@ def _stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: A
     for n in range(count - 1, -1, -1):
         c = left[n]
         for m in range(n - 1, -1, -1):
-            if k.nodes[first + m, N_PARENT] == first + n:
+            if k.nodes[first + m, N_PARENT] == first + n and table[m, k.nodes[first + m, N_SIZE]] > 0:
                 left[m] = share[m, c]
                 c -= share[m, c]
         for x in range(pieces[n, 1] - 1, pieces[n, 0] - 1, -1):
             if took[x, c]:
                 i, slots = piece[x, 0], piece[x, 1]
-                supply[k.items[i, 0], k.items[i, 1]] += times * (slots if k.flat[i] else 1.0)
+                supply[k.items[i, 0]] += times * (slots if i >= k.nodes[first + n, N_FIRST] + k.nodes[first + n, N_COUNT] else 1.0)
                 if k.runs[r, R_OVERTIME] == 0:
                     craft_use[k.runs[r, R_CRAFT]] += times * slots
                 c -= slots
     return total * times
 
 
-@inner
-def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, took: Any, piece: Any, put: int) -> int:
-    """Fill the table of a part with its own items; gives the number of pieces used so far."""
-    for i in range(k.nodes[n, N_FIRST], k.nodes[n, N_FIRST] + k.nodes[n, N_COUNT]):
-        seat, day, slots = k.items[i, 0], k.items[i, 1], k.items[i, 2]
-        if k.flat[i]:
-            gain = prices[seat, day] - per_slot
-            if gain <= 0:
-                continue
-            left, cut = slots, 1
-            while left > 0:
-                part = min(cut, left)
-                _pack(table, took, put, part, gain * part, cap)
-                piece[put, 0], piece[put, 1] = i, part
-                put += 1
-                left -= part
-                cut *= 2
+@inlined
+def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, room: Any, put: int) -> int:
+    """Fill the table of a part with its own items; gives the number of pieces used so far.
+
+    Of whole items only the dearest of each length are tried, as many as the part can hold.
+    """
+    took, piece, dearest, whose, many, least = room.took, room.piece, room.dearest, room.whose, room.many, room.least
+    first, end = k.nodes[n, N_FIRST], k.nodes[n, N_FIRST] + k.nodes[n, N_COUNT]
+    for slots in range(cap + 1):
+        many[slots], least[slots] = 0, 0.0
+    for i in range(np.uint64(first), np.uint64(end)):
+        length = np.uint64(k.items[i, 1])
+        gain = prices[np.uint64(k.items[i, 0])] - per_slot * k.items[i, 1]
+        if gain <= least[length]:
+            continue
+        at = many[length]
+        if (at + 1) * np.int64(length) > cap:
+            at -= 1
         else:
-            gain = prices[seat, day] - per_slot * slots
-            if gain <= 0 or slots > cap:
-                continue
-            _pack(table, took, put, slots, gain, cap)
-            piece[put, 0], piece[put, 1] = i, slots
+            many[length] = at + 1
+        while at > 0 and dearest[length, at - 1] < gain:
+            dearest[length, at], whose[length, at] = dearest[length, at - 1], whose[length, at - 1]
+            at -= 1
+        dearest[length, at], whose[length, at] = gain, i
+        if (many[length] + 1) * np.int64(length) > cap:
+            least[length] = dearest[length, many[length] - 1]
+    for i in range(end, end + k.nodes[n, N_SPLIT]):
+        gain, cut = prices[k.items[i, 0]] - per_slot, 1
+        left: Any = np.int64(k.items[i, 1])
+        while gain > 0 and left > 0:
+            part = min(cut, left)
+            _pack(table, took[put], part, gain * part, cap, room.spare)
+            piece[put, 0], piece[put, 1] = i, part
+            put += 1
+            left -= part
+            cut *= 2
+    for slots in range(1, cap + 1):
+        for x in range(many[slots]):
+            _pack(table, took[put], slots, dearest[slots, x], cap, room.spare)
+            piece[put, 0], piece[put, 1] = whose[slots, x], slots
             put += 1
     return put
 
@@ -216,21 +239,28 @@ def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, too
 def _share(table: Any, cap: int, inner_table: Any, inner_cap: int, share: Any) -> None:
     """Slots of a part are shared with one inside it: at most so many, in the best way for each number of slots."""
     for c in range(cap, -1, -1):
-        best, taken = table[c], 0
-        for d in range(1, min(inner_cap, c) + 1):
-            if table[c - d] + inner_table[d] > best:
-                best, taken = table[c - d] + inner_table[d], d
-        share[c] = taken
-        table[c] = best
+        here: Any = np.uint64(c)
+        taken: Any = np.uint64(0)
+        best = table[here]
+        for d in range(np.uint64(1), np.uint64(min(inner_cap, c)) + np.uint64(1)):
+            if table[here - d] + inner_table[d] > best:
+                best, taken = table[here - d] + inner_table[d], d
+        share[here] = taken
+        table[here] = best
 
 
 @inner
-def _pack(table: Any, took: Any, x: int, slots: int, gain: float, size: int) -> None:
-    for c in range(size, -1, -1):
-        took[x, c] = 0
-        if c >= slots and table[c - slots] + gain > table[c]:
-            table[c] = table[c - slots] + gain
-            took[x, c] = 1
+def _pack(table: Any, took: Any, slots: int, gain: float, size: int, spare: Any) -> None:
+    """One piece more: for each number of slots, whether it is better to take it."""
+    length: Any = np.uint64(slots)
+    end = np.uint64(size + 1)
+    for c in range(length):
+        took[c] = 0
+    for c in range(length, end):
+        spare[c] = table[c - length] + gain
+    for c in range(length, end):
+        took[c] = spare[c] > table[c]
+        table[c] = max(table[c], spare[c])
 
 
 @inner
@@ -263,24 +293,25 @@ def descend(k: Any, prices: Any, moves: Any, state: Any, steps: int, known: floa
     cost, best, filled = np.zeros((tasks, days)), np.zeros((tasks, days)), np.zeros((tasks, days))
     chosen = np.zeros(tasks, dtype=np.int64)
     supply = np.zeros((seats, days))
+    sold = supply.reshape(seats * days)
     widest, most, parts = 1, 1, 1
     for r in range(len(k.runs)):
         widest, parts = max(widest, k.runs[r, R_SIZE]), max(parts, k.runs[r, R_COUNT])
         count = 0
         for n in range(k.runs[r, R_FIRST], k.runs[r, R_FIRST] + k.runs[r, R_COUNT]):
-            for i in range(k.nodes[n, N_FIRST], k.nodes[n, N_FIRST] + k.nodes[n, N_COUNT]):
-                count += 10 if k.flat[i] else 1
+            count += k.nodes[n, N_COUNT] + 10 * k.nodes[n, N_SPLIT]
         most = max(most, count)
     room = Room(
         np.zeros((parts, widest + 1)), np.zeros((most, widest + 1), dtype=np.int8), np.zeros((most, 2), dtype=np.int64),
         np.zeros((parts, 2), dtype=np.int64), np.zeros((parts, widest + 1), dtype=np.int64), np.zeros(parts, dtype=np.int64),
+        np.zeros((widest + 1, widest)), np.zeros((widest + 1, widest), dtype=np.int64), np.zeros(widest + 1, dtype=np.int64), np.zeros(widest + 1), np.zeros(widest + 1),
     )  # fmt: skip
     for _ in range(steps):
         excess[:] = 0.0
         supply[:] = 0.0
         total = _jobs(k, seat_price, limit_price, cost, best, filled, chosen, demand, limit_use)
         for r in range(len(k.runs)):
-            total += _stretch(k, r, seat_price, craft_price, room, supply, craft_use)
+            total += _stretch(k, r, prices, craft_price, room, sold, craft_use)
         demand -= supply
         for c in range(len(craft_price)):
             total += craft_price[c] * k.budget[c]
