@@ -1,12 +1,16 @@
 """The compiled search and the plain one: the very same moves; the same plan for a seed."""
 
+from dataclasses import replace
+
 import pytest
+from bench.weeks import sized_week
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from nundine.core.week.build import compiled
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.builder import Limits, build, plan_placements
+from nundine.core.week.build.builder import _previous as previous_of
 from nundine.core.week.build.compiled import Compiled
 from nundine.core.week.build.dice import Dice
 from nundine.core.week.build.draft import Draft
@@ -101,3 +105,31 @@ def test_the_dice_are_splitmix64() -> None:
     # First outputs for the seed 1234567, as its authors' reference implementation gives them (value from memory).
     dice = Dice(1234567)
     assert [dice.roll() for _ in range(3)] == [6457827717110365317, 3203168211198807973, 9817491932198370423]
+
+
+def test_dispatch_compiled_leaves_the_board_that_the_plain_one_leaves_with_a_draft_before_too() -> None:
+    problem = random_week(21, 8, 30)
+    placed = build(problem, limits=Limits(iterations=50), helps=False).placements
+    again = replace(problem, previous=placed[::2])
+    for week in (problem, again):
+        a, b = plain(week), plain(week)
+        for search in (a, b):
+            search.place_previous(previous_of(search.board))
+        a.dispatch()
+        compiled.dispatch(b)
+        assert b.value == pytest.approx(a.value)
+        assert (b.best(), b.hopeless, b.board.free, b.board.budget) == (a.best(), a.hopeless, a.board.free, a.board.budget)
+
+
+@pytest.mark.parametrize(("size", "seed"), [("S", 1), ("S", 4), ("M", 2)])
+def test_weeks_with_teams_certificates_tools_and_split_tasks_are_searched_alike_too(size: str, seed: int) -> None:
+    problem = sized_week(size, seed)
+    a, c = plain(problem), plain(problem)
+    a.dispatch()
+    c.dispatch()
+    b = Compiled(c)
+    for step in range(120):
+        a.step(50.0)
+        b.steps(1, 50.0)
+        assert b.value == pytest.approx(a.value), f"step {step}"
+        assert int(b.k.dice[0]) == a.dice.state, f"step {step}"

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import UTC, date
 from time import perf_counter
 
+from nundine.core.week.build import compiled
 from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.build.course import Course, Limits, Progress
 from nundine.core.week.build.draft import Draft
@@ -80,7 +81,7 @@ def build(
     search = Search(board, jobs, draft.kept, seed)
     previous = _previous(board)
     search.place_previous(previous)
-    search.dispatch()
+    compiled.dispatch(search)
     course = Course(search, limits, tell, stop, started, whole_week=scope == Scope() and finished_by_hand(problem))
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
     prover = Prover(problem, known_bound, lambda: course.best_value, course.bounded, limits.aside, lambda: course.exact_bound is not None)

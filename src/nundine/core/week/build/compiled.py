@@ -44,6 +44,18 @@ def ready() -> bool:
     return bool(_loaded)
 
 
+def dispatch(search: Search) -> None:
+    """`Search.dispatch`, compiled where that is there."""
+    if not ready():
+        search.dispatch()
+        return
+    fast = Compiled(search)
+    fast.dispatch()
+    search.best_placed, search.best_value = fast.best(), fast.best_value
+    search.restore_best()
+    search.hopeless = {job.id for n, job in enumerate(fast.layer.jobs) if fast.k.J[n, J_HOPELESS] and not search.movable(job.id)}
+
+
 class Compiled:
     """A search that runs compiled, taken over from a plain one as it stands."""
 

@@ -17,8 +17,8 @@ from nundine.core.week.problem import Job
 CHUNK = 50
 HOT, MANY_JOBS = 0.2, 300
 """A search begins at a fifth of the mean job value; where there are more jobs it has fewer steps for each, and begins colder."""
-EXACT_BELOW, POLISH_BELOW = 2500, 6000
-"""Decisions on people up to which a week is solved as one exact model, or by neighbourhoods."""
+EXACT_BELOW, POLISH_BELOW, SOON_PROVEN_BELOW = 2500, 6000, 20000
+"""Decisions on people up to which a week is solved as one exact model, by neighbourhoods, and up to which its bound soon stands still."""
 
 
 @dataclass(frozen=True)
@@ -110,15 +110,14 @@ class Course:
     def at_bound(self, value: float) -> bool:
         return self.bound is not None and value >= self.bound - 1e-6 * max(1.0, abs(self.bound))
 
-    def improve(self, seconds: float, workers: int) -> None:
-        """Ruin and recreate with searches of different seeds side by side (one where the search is not compiled)."""
+    def improve(self, seconds: float, count: int) -> None:
+        """Ruin and recreate with so many searches of different seeds side by side (one where the search is not compiled)."""
         seed = self.search.dice.state
         mean = self.search.value / max(1, sum(1 for v in self.search.value_of.values() if v))
         hot = HOT * mean * min(1.0, (MANY_JOBS / max(1, len(self.search.rank))) ** 0.5)
         began = perf_counter()
         first: Search | Compiled = Compiled(self.search) if compiled.ready() else self.search
         limits = self.limits
-        count = workers if limits.iterations is not None else workers - 1  # by the clock one of the workers proves
         searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, count)] if isinstance(first, Compiled) else [])
         runners = [_Runner(s, limits, began, seconds, hot) for s in searches]
         if len(runners) == 1:
@@ -159,15 +158,17 @@ class Course:
     def run(self, seconds: float, workers: int) -> None:
         """All of it: search, and what exact methods add where the week is small enough for them.
 
-        With a budget of steps there is the search alone, which is repeatable; exact methods end by the clock.
+        With a budget of steps there is the search alone, which is repeatable; exact methods end by the clock. In large weeks one of the
+        workers proves meanwhile; where the bound soon stands still all of them search, and proving has its share of them at first.
         """
         size = exact.literals(self.search.board, self.search.rank)
+        searching = workers if self.limits.iterations is not None or size < SOON_PROVEN_BELOW else workers - 1
         if self.limits.iterations is not None or seconds < 1 or size >= POLISH_BELOW:
-            self.improve(seconds, workers)
+            self.improve(seconds, searching)
             self.put_best_on_board()
             return
         began = perf_counter()
-        self.improve(min(3.0, 0.2 * seconds) if size < EXACT_BELOW else 0.85 * seconds, workers)
+        self.improve(min(3.0, 0.2 * seconds) if size < EXACT_BELOW else 0.85 * seconds, searching)
         self.put_best_on_board()
         left = seconds - (perf_counter() - began)
         if self.stopped or self.at_bound(self.best_value) or left < 0.2:
