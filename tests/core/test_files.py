@@ -1,5 +1,7 @@
 """Problems and plans as files: what is written is read back equal, what is wrong is named with its path."""
 
+from typing import Any
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -42,3 +44,51 @@ def test_contradictions_are_named() -> None:
     assert any("circle" in e for e in errors_of(lambda d: d["jobs"][0]["tasks"][0].update(after=[{"task": d["jobs"][0]["tasks"][0]["id"]}])))
     assert any("stands twice" in e for e in errors_of(lambda d: d["jobs"].append(d["jobs"][0])))
     assert errors_of(lambda d: d.update(format="other/1")) == ["$.format: must be 'nundine-week/1', not 'other/1'"]
+
+
+def places_of(value: Any, path: tuple[str | int, ...] = ()) -> list[tuple[str | int, ...]]:
+    """Every place of a document, as steps from its root."""
+    inside = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    return [place for step, one in inside for place in [(*path, step), *places_of(one, (*path, step))]]
+
+
+def said(place: tuple[str | int, ...]) -> str:
+    """A place as errors name it."""
+    return "$" + "".join(f"[{step}]" if isinstance(step, int) else f".{step}" for step in place)
+
+
+STRANGE: list[Any] = [None, True, -1, 0, 0.5, 1e300, float("nan"), "", "moon", "2026-11-30", "2026-11-30T06:00:00", [], [None], [1], {}, {"id": 1}]
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.data())
+def test_whatever_stands_in_a_place_is_read_or_refused_with_its_path_and_nothing_else_is_raised(data: st.DataObject) -> None:
+    document = problem_document(random_week(data.draw(st.integers(0, 20)), 3, 4))
+    place = data.draw(st.sampled_from(places_of(document)))
+    around: Any = document
+    for step in place[:-1]:
+        around = around[step]
+    around[place[-1]] = data.draw(st.sampled_from(STRANGE))
+    try:
+        read_problem(document)
+    except ProblemError as refused:
+        assert refused.errors
+        assert all(e.startswith("$") and ": " in e for e in refused.errors)
+        # what is wrong is told where it was put, inside it, around it, or where something names it
+        assert len(place) < 2 or any(e.startswith(said(place[:2])) or said(place[:2]) in e or "unknown" in e for e in refused.errors)
+
+
+@settings(max_examples=100, deadline=None)
+@given(st.data())
+def test_a_place_left_out_has_its_default_or_is_told_once(data: st.DataObject) -> None:
+    document = problem_document(random_week(data.draw(st.integers(0, 20)), 3, 4))
+    place = data.draw(st.sampled_from([p for p in places_of(document) if isinstance(p[-1], str) and p != ("format",)]))
+    around: Any = document
+    for step in place[:-1]:
+        around = around[step]
+    del around[place[-1]]
+    try:
+        read_problem(document)
+    except ProblemError as refused:
+        told = [e for e in refused.errors if e.startswith(said(place))]
+        assert len(told) == 1 or not told and any("unknown" in e or "must" in e for e in refused.errors)

@@ -126,7 +126,10 @@ def read_problem(document: Any) -> WeekProblem:
     if document.get("format") != WEEK_FORMAT:
         raise ProblemError([f"$.format: must be {WEEK_FORMAT!r}, not {document.get('format')!r}"])
     r = Reader(document, "$", errors)
-    w = Reader(document.get("weights") or {}, "$.weights", errors)
+    given = document.get("weights")
+    if given is not None and not isinstance(given, dict):
+        errors.append("$.weights: must be an object")
+    w = Reader(given if isinstance(given, dict) else {}, "$.weights", errors)
     weights = Weights(
         w.number("must_per_hour", 200.0),
         w.number("must_per_job", 500.0),

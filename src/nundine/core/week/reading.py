@@ -21,6 +21,10 @@ class Reader:
         self.errors.append(f"{path}: {what}")
         return fallback
 
+    def _unless_missing(self, found: Any, name: str, what: str, fallback: T) -> T:
+        """Say what is wrong, but of what is missing, which is said already."""
+        return fallback if found is MISSING else self._wrong(f"{self.path}.{name}", what, fallback)
+
     def _get(self, name: str, default: Any) -> Any:
         if not isinstance(self.value, dict):
             return MISSING
@@ -64,7 +68,7 @@ class Reader:
             return moment
         except (TypeError, ValueError):
             what = "must be a time with its offset, like 2026-11-30T06:00:00+01:00"
-            return self._wrong(f"{self.path}.{name}", what, datetime.fromisoformat("2000-01-03T00:00:00+00:00"))
+            return self._unless_missing(found, name, what, datetime.fromisoformat("2000-01-03T00:00:00+00:00"))
 
     def day(self, name: str, default: Any = MISSING) -> Any:
         found = self._get(name, default)
@@ -73,7 +77,7 @@ class Reader:
         try:
             return date.fromisoformat(found)
         except (TypeError, ValueError):
-            return self._wrong(f"{self.path}.{name}", "must be a day, like 2026-11-30", date(2000, 1, 3))
+            return self._unless_missing(found, name, "must be a day, like 2026-11-30", date(2000, 1, 3))
 
     def list_of(self, name: str, make: Callable[[Reader], T], default: Any = ()) -> Any:
         """Tuple of `make` over a list of objects; None stays None where that is the default."""
