@@ -65,7 +65,7 @@ def build(
     seed
         The same seed, iterations and workers give the same plan.
     workers
-        Where the search is compiled: one proves, the others search side by side, each with a seed of its own; with `iterations` all search.
+        Where the search is compiled: that many search side by side, each with a seed of its own; in large weeks, by the clock, one proves instead.
     tell, stop
         Called a few times a second with the progress; asked as often whether to end with the best so far.
     known_bound
