@@ -53,7 +53,9 @@ def solve(
     output: Annotated[Path | None, typer.Option("-o", "--output", help="Where the plan goes; without it, to standard output.")] = None,
     seconds: Annotated[float, typer.Option(min=0)] = 20.0,
     seed: int = 1,
-    workers: Annotated[int, typer.Option(min=1, max=64, help="Searches side by side, each with its own seed; in large weeks one of them proves the bound instead.")] = 1,
+    workers: Annotated[
+        int, typer.Option(min=1, max=64, help="Searches side by side, each with its own seed; in large weeks one of them proves the bound instead.")
+    ] = 1,
     iterations: Annotated[int | None, typer.Option(min=0, help="Steps of each search instead of seconds: repeatable.")] = None,
     days_only: Annotated[bool, typer.Option("--days-only", help="Decide the day of each job, without times and people.")] = False,
     seats_only: Annotated[bool, typer.Option("--seats-only", help="Only finish what is fixed: open seats and times.")] = False,
