@@ -11,24 +11,12 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
-from nundine.core.week.build import compiled, exact
+from nundine.core.week.build import compiled, exact, packing
 from nundine.core.week.build.alone import Alone
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.packing import (
-    N_COUNT,
-    N_FIRST,
-    N_PARENT,
-    N_SIZE,
-    N_SPLIT,
-    R_COUNT,
-    R_FIRST,
-    R_OVERTIME,
-    R_TIMES,
-    Priced,
-    Relaxation,
-)
+from nundine.core.week.build.packing import Priced, Relaxation
 from nundine.core.week.build.prove import proven
 from nundine.core.week.check import check
 from nundine.core.week.problem import After, Asset, Craft, Job, Need, PersonHours, Task, WeekProblem
@@ -259,28 +247,28 @@ def test_the_bounds_of_two_halves_of_the_jobs_add_up_to_no_less_than_any_plan(pr
 
 def dearest(k: Priced, r: int, prices: Any) -> float:
     """The dearest set of seats of a stretch, every item tried at every number of slots."""
-    first, count = int(k.runs[r, R_FIRST]), int(k.runs[r, R_COUNT])
-    per_slot = float(k.price_over[0]) if k.runs[r, R_OVERTIME] == 1 else 0.0
+    first, count = int(k.runs[r, packing.R_FIRST]), int(k.runs[r, packing.R_COUNT])
+    per_slot = float(k.price_over[0]) if k.runs[r, packing.R_OVERTIME] == 1 else 0.0
 
     def table(n: int) -> list[float]:
         own = k.nodes[n]
-        best = [0.0] * (int(own[N_SIZE]) + 1)
+        best = [0.0] * (int(own[packing.N_SIZE]) + 1)
 
         def choose(worth: list[float]) -> None:
             best[:] = [max(best[c - d] + worth[d] for d in range(min(c, len(worth) - 1) + 1)) for c in range(len(best))]
 
-        for i in range(own[N_FIRST], own[N_FIRST] + own[N_COUNT] + own[N_SPLIT]):
+        for i in range(own[packing.N_FIRST], own[packing.N_FIRST] + own[packing.N_COUNT] + own[packing.N_SPLIT]):
             price, slots = prices[k.items[i, 0]], int(k.items[i, 1])
-            if i < own[N_FIRST] + own[N_COUNT]:
+            if i < own[packing.N_FIRST] + own[packing.N_COUNT]:
                 choose([0.0] * slots + [max(0.0, price - per_slot * slots)])
             else:
                 choose([max(0.0, price - per_slot) * d for d in range(slots + 1)])
         for m in range(first, first + count):
-            if k.nodes[m, N_PARENT] == n:
+            if k.nodes[m, packing.N_PARENT] == n:
                 choose(table(m))
         return best
 
-    return table(first + count - 1)[-1] * int(k.runs[r, R_TIMES])
+    return table(first + count - 1)[-1] * int(k.runs[r, packing.R_TIMES])
 
 
 @pytest.mark.parametrize("seed", range(25))

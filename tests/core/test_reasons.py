@@ -1,6 +1,7 @@
 """Reasons and what would help, each read again from the problem and tried on the plan."""
 
 from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -72,8 +73,6 @@ def test_where_nobody_is_told_fewer_are_on_shift_than_the_task_needs(problem: We
 @slowly
 @given(FULL_WEEKS, st.integers(1, 30))
 def test_a_job_that_may_start_after_the_week_says_not_yet_and_when(problem: WeekProblem, days: int) -> None:
-    from datetime import timedelta
-
     first = problem.jobs[0]
     later = replace(first, earliest=problem.end + timedelta(days=days), latest=None)
     week = replace(problem, jobs=(later, *problem.jobs[1:]))
