@@ -95,3 +95,12 @@ def test_explaining_leaves_the_plan_as_it_was(seed: int) -> None:
         if job.id not in held:
             explainer.explain(job)
     assert (list(board.free), dict(board.budget), {j: list(p) for j, p in board.placed.items()}) == before
+
+
+@slowly
+@given(FULL_WEEKS)
+def test_hours_that_a_full_craft_is_short_of_are_those_of_all_tasks_of_the_job(problem: WeekProblem) -> None:
+    for job, reason, _ in left_out(problem, built(problem)):
+        if reason.code == "hours":
+            of_craft = [t.hours * n.people for t in job.tasks for n in t.needs if n.craft == reason.facts["craft"]]
+            assert reason.facts["needed"] == pytest.approx(sum(of_craft))

@@ -133,18 +133,23 @@ class Explainer:
 
     def _full(self, job: Job) -> Finding:
         """Which crafts are full on which days, within the times at which the job could be done."""
-        short: dict[str, dict[str, float]] = {}
+        usable: dict[str, dict[int, int]] = {}
+        wanted: dict[str, float] = {}
         for task in job.tasks:
             when = self.board.asset_mask(job, task)
             for need in task.needs:
-                by_day: dict[str, float] = {}
+                wanted[need.craft] = wanted.get(need.craft, 0.0) + task.hours * need.people
+                people = usable.setdefault(need.craft, {})
                 for n, mask in self.board.qualified(need):
-                    for day, slots in self.board.day_of[n].items():
-                        left = (self.board.free[n] & mask & slots & when).bit_count() * self.problem.slot_minutes / 60
-                        if day in self.problem.days:
-                            by_day[day.isoformat()] = by_day.get(day.isoformat(), 0.0) + left
-                short[need.craft] = by_day
-        wanted = {n.craft: t.hours * n.people for t in job.tasks for n in t.needs}
+                    people[n] = people.get(n, 0) | mask & when
+        short: dict[str, dict[str, float]] = {}
+        for craft, people in usable.items():
+            by_day = short.setdefault(craft, {})
+            for n, mask in people.items():
+                for day, slots in self.board.day_of[n].items():
+                    left = (self.board.free[n] & mask & slots).bit_count() * self.problem.slot_minutes / 60
+                    if day in self.problem.days:
+                        by_day[day.isoformat()] = by_day.get(day.isoformat(), 0.0) + left
         tight = min(short, key=lambda c: sum(short[c].values()) / max(wanted.get(c, 1.0), 0.25), default="")
         jobs = self._cheaper(job, 3)
         facts: dict[str, Any] = {"craft": tight, "free_by_day": short.get(tight, {}), "needed": wanted.get(tight, 0.0), "jobs": [j for j, _ in jobs]}
