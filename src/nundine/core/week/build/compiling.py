@@ -20,10 +20,10 @@ HERE = Path(__file__).parent
 WORD: Any = numba.types.uint64
 SOURCES = (
     "compiling.py",
+    "chances.py",
     *(f"kernel/{name}.py" for name in ("words", "board", "fit", "trial", "moves")),
     "packing.py",
     "pricing.py",
-    "search.py",
     "tables.py",
 )
 

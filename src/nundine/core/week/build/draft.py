@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from nundine.core.week.build.bits import first_bit, run_starts, span, union
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.fit import TRIES, Fitter, Freedom, enough_heads
+from nundine.core.week.build.chances import TRIES
+from nundine.core.week.build.fit import Fitter, Freedom, enough_heads
 from nundine.core.week.problem import Need, Placement, Task
 
 

@@ -6,15 +6,14 @@ from dataclasses import dataclass, field
 
 from nundine.core.week.build.bits import first_bit, run_length, run_starts, runs, span
 from nundine.core.week.build.board import Board, Portion
+from nundine.core.week.build.chances import AROUND, FLUSH, SNUG, TRIES
+from nundine.core.week.build.dice import Dice
 from nundine.core.week.problem import Job, Need, Task
-
-TRIES = 24
-"""Starts at which seats are tried before a search gives up."""
 
 
 @dataclass(frozen=True)
 class Freedom:
-    """Which rules a search may pass over; explanations relax one at a time."""
+    """Which rules a search may pass over; explanations relax one at a time. With `dice`, places are at times chosen to leave little free around."""
 
     overtime: bool = True
     held_back: bool = False
@@ -24,6 +23,7 @@ class Freedom:
     busy: bool = False
     earliest: bool = False
     not_before: int = 0
+    dice: Dice | None = None
 
 
 EMPTY_WEEK = Freedom(held_back=True, other_jobs=True, tools=True, busy=True)
@@ -174,7 +174,10 @@ class Fitter:
         return mask & ~state.busy.get(n, 0)
 
     def _portion(self, task: Task, length: int, number: int, allowed: int, freedom: Freedom, state: _Job) -> Portion | None:
-        """The earliest start at which every seat can be filled, and the people for it."""
+        """The earliest start at which every seat can be filled, and the people for it.
+
+        By dice, a start at which somebody's free stretch is filled, or the people of whose free stretches the least is left.
+        """
         starts = run_starts(allowed, length)
         if not task.needs:
             s = first_bit(starts)
@@ -189,20 +192,48 @@ class Fitter:
             runs_of.append(able)
         if len(task.needs) > 1:
             starts &= enough_heads(runs_of, task.people)
-        for _ in range(TRIES):
-            s = first_bit(starts)
-            if s < 0:
-                return None
-            people = self.seats(task.needs, runs_of, s, length, freedom, state.budget)
-            if people is not None:
-                return Portion(task, number, s, s + length, people)
-            starts &= starts - 1
+        flush = starts != 0 and freedom.dice is not None and freedom.dice.unit() < FLUSH
+        snug = flush or (starts != 0 and freedom.dice is not None and freedom.dice.unit() < SNUG)
+        for those in ([starts & self._flush(runs_of, length, state)] if flush else []) + [starts]:
+            for _ in range(TRIES):
+                s = first_bit(those)
+                if s < 0:
+                    break
+                people = self.seats(task.needs, runs_of, s, length, freedom, state.budget, state.busy if snug else None)
+                if people is not None:
+                    return Portion(task, number, s, s + length, people)
+                those &= those - 1
         return None
 
+    def _flush(self, runs_of: list[list[tuple[int, int]]], length: int, state: _Job) -> int:
+        """Starts at which somebody able is free neither just before nor just after."""
+        found = 0
+        for able in runs_of:
+            for n, m in able:
+                free = self.board.free[n] & ~state.busy.get(n, 0)
+                found |= m & ~(free << 1) & ~(free >> length)
+        return found
+
+    def _around(self, n: int, part: int, busy: dict[int, int]) -> int:
+        """Free slots of a person just before and just after a stretch; from `AROUND` on more is no matter."""
+        free, start, end = self.board.free[n] & ~busy.get(n, 0), first_bit(part), part.bit_length()
+        before = start - (~free & span(0, start)).bit_length()
+        return min(AROUND, before + run_length(free, end))
+
     def seats(
-        self, needs: tuple[Need, ...], runs_of: list[list[tuple[int, int]]], s: int, length: int, freedom: Freedom, spent: dict[str, int]
+        self,
+        needs: tuple[Need, ...],
+        runs_of: list[list[tuple[int, int]]],
+        s: int,
+        length: int,
+        freedom: Freedom,
+        spent: dict[str, int],
+        snug_beside: dict[int, int] | None = None,
     ) -> tuple[int | None, ...] | None:
-        """A person for each seat at start `s`: main craft first, the least able first; augmenting paths (Kuhn 1955)."""
+        """A person for each seat at start `s`: main craft first, the least able first; augmenting paths (Kuhn 1955).
+
+        Given the slots that the job's other portions take of people, first whoever has the least free around.
+        """
         board, part = self.board, span(s, s + length)
         wanted = []
         for need, able in zip(needs, runs_of, strict=True):
@@ -210,7 +241,8 @@ class Fitter:
             if not freedom.held_back:
                 left = {c: b - spent.get(c, 0) for c, b in board.budget.items()}
                 here = [n for n in here if left[board.main[n]] >= board.regular_slots(n, part)]
-            here.sort(key=lambda n: (board.regular_slots(n, part) < length, board.main[n] != need.craft, board.breadth[n], n))
+            around = {n: self._around(n, part, snug_beside) for n in here} if snug_beside is not None else dict.fromkeys(here, 0)
+            here.sort(key=lambda n: (board.regular_slots(n, part) < length, around[n], board.main[n] != need.craft, board.breadth[n], n))
             wanted += [here] * need.people
         chosen = match(wanted)
         if chosen is None:

@@ -8,17 +8,30 @@ from __future__ import annotations
 
 import math
 
-from nundine.core.week.build.bits import span
+from nundine.core.week.build.bits import run_starts, span
 from nundine.core.week.build.board import Board, Portion
+from nundine.core.week.build.chances import (
+    AFTER,
+    AFTER_SHARE,
+    ANY,
+    BESIDE,
+    BESIDE_SHARE,
+    DISPLACE,
+    FAR,
+    HASTEN,
+    LATER,
+    MOST_PEOPLE,
+    MOST_VICTIMS,
+    NOISE,
+    OF_PEOPLE,
+    PEOPLE_TRIES,
+    SAME_TIME,
+    WANT,
+)
 from nundine.core.week.build.dice import Dice
 from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job
-
-MOST_VICTIMS, DISPLACE, ANY, WANT, LATER, NOISE, HASTEN = 9, 0.3, 0.3, 0.85, 0.15, 0.3, 0.2
-BESIDE, BESIDE_SHARE, AFTER, AFTER_SHARE = 3, 0.12, 4, 0.15
-"""How many waiting jobs are tried beside those taken out, and after a displacement, each with what chance: most find no place, and cost time."""
-FAR = 1e30
 
 
 def in_rank(board: Board, jobs: list[Job]) -> list[Job]:
@@ -94,15 +107,30 @@ class Search:
         """Remember how the job stood before this step, so that the step can be undone."""
         self.before.setdefault(job.id, self._free_portions(job.id))
 
-    def try_place(self, job: Job, not_before: int = 0) -> bool:
+    def try_place(self, job: Job, not_before: int = 0, dice: Dice | None = None) -> bool:
         """Place the job if that is worth more than without; regular hours before overtime."""
         self._note(job)
         have = self.board.placed.get(job.id, [])
         for overtime in (False, True):
-            found = self.fitter.fit(job, Freedom(overtime=overtime, not_before=not_before), have, job.divisible or bool(have))
+            if overtime and not self._overtime_may_help(job):
+                return False
+            found = self.fitter.fit(job, Freedom(overtime=overtime, not_before=not_before, dice=dice), have, job.divisible or bool(have))
             if found and self.worth.of(job, have + found) > self.base[job.id]:
                 self._put(job, found)
                 return True
+        return False
+
+    def _overtime_may_help(self, job: Job) -> bool:
+        """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's tasks."""
+        board, grid = self.board, self.fitter.grid
+        have = board.placed.get(job.id, [])
+        for task in job.tasks:
+            length = grid.slots_for(task.hours)
+            least = min(length, grid.slots_for(task.min_portion)) if task.splittable else length
+            least = min(least, length - sum(p.end - p.start for p in have if p.task.id == task.id))
+            for n in {n for need in task.needs for n, _ in board.qualified(need)}:
+                if board.free[n] & ~board.regular[n] and (least < 1 or run_starts(board.free[n], 1 << min(5, least.bit_length() - 1))):
+                    return True
         return False
 
     def finish(self) -> None:
@@ -222,7 +250,10 @@ class Search:
                     pool.append(job)
         if not pool:
             return
-        centre = self._start_of(pool[dice.below(len(pool))])
+        lead = pool[dice.below(len(pool))]
+        if dice.unit() < OF_PEOPLE:
+            pool = self._of_people(pool, lead)
+        centre = self._start_of(lead)
         far = [abs(self._start_of(j) - centre) + dice.below(24) for j in pool]
         size = min(1 + dice.below(MOST_VICTIMS), len(pool))
         victims = [pool[n] for n in sorted(range(len(pool)), key=lambda n: far[n])[:size]]
@@ -231,8 +262,27 @@ class Search:
         again += self._some(waiting, again[-1], BESIDE, BESIDE_SHARE, wanted)
         for job in self._by_noisy_order(again, wanted):
             late = dice.below(self.board.week_end) if dice.unit() < LATER else 0
-            if not self.try_place(job, late) and late:
-                self.try_place(job)
+            if not self.try_place(job, late, dice) and late:
+                self.try_place(job, 0, dice)
+
+    def _one_of(self, job: Job) -> set[int]:
+        """Somebody who works on the job, by dice."""
+        portions = self._free_portions(job.id)
+        portion = portions[self.dice.below(len(portions))]
+        return {n for n in [portion.people[self.dice.below(len(portion.people))]] if n is not None} if portion.people else set()
+
+    def _of_people(self, pool: list[Job], lead: Job) -> list[Job]:
+        """The work of a few people: of one on the leading job, and of some on jobs of the pool at about the same time."""
+        people = self._one_of(lead)
+        more = self.dice.below(MOST_PEOPLE)
+        for _ in range(PEOPLE_TRIES):
+            if more == 0:
+                break
+            job = pool[self.dice.below(len(pool))]
+            if abs(self._start_of(job) - self._start_of(lead)) <= SAME_TIME:
+                people |= self._one_of(job)
+                more -= 1
+        return [j for j in self.rank if j is lead or any(n in people for p in self._free_portions(j.id) for n in p.people)]
 
     def _displace(self, wanted: Job, waiting: list[Job]) -> None:
         """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
@@ -252,7 +302,7 @@ class Search:
 
     def _in_place_of(self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None) -> None:
         """Place a job, put back those of the others that still fit where they were, then the rest and some that wait."""
-        if not self.try_place(wanted, not_before):
+        if not self.try_place(wanted, not_before, self.dice):
             return
         out = []
         for job in others:
@@ -262,7 +312,7 @@ class Search:
                 out.append(job)
         out += self._some(waiting or [], wanted, AFTER, AFTER_SHARE, wanted)
         for job in self._by_noisy_order(out):
-            self.try_place(job)
+            self.try_place(job, 0, self.dice)
 
     def _late(self) -> list[Job]:
         """Jobs that end after they are due."""

@@ -24,13 +24,13 @@ Z_RANK, Z_WAITING, Z_POOL, Z_AGAIN, Z_UNDO, Z_DIRTY = range(6)
 (T_JOB, T_LENGTH, T_LEAST, T_SPLIT, T_STATE, T_TOUCHES, T_NEEDS, T_NNEEDS, T_TOOLS, T_NTOOLS, T_AFTER, T_NAFTER, T_PEOPLE, T_HAVE_END, T_HAVE_SLOTS,
  T_HAVE_START, T_HAVE_N, T_ENDS) = range(18)  # fmt: skip
 N_LIST, N_SIZE = range(2)
-P_CRAFT, P_SEAT, P_TRIED, P_LEVELS = range(4)
+P_CRAFT, P_SEAT, P_TRIED, P_AROUND, P_LEVELS = range(5)
 """P_LEVELS and the two after it: how many of a person's rows of starts have any (-1: not known), in regular hours, all hours, overtime alone."""
-LEVELS = 6
+LEVELS, MANY_LEVELS = 6, 60
 """Rows of starts of a person and a kind of hours: slots from which 1, 2, 4 ... 32 are free."""
 C_BUDGET, C_SPENT = range(2)
 Q_CHOSEN, Q_NWANT, Q_STACK, Q_AT, Q_PICK, Q_WANT = range(6)
-(S_SLOTS, S_WEEK_END, S_TOUCHED, S_DIRTY, S_MOVABLE, S_WIDTH, S_THERE, S_REGULAR, S_FREE, S_TOOL_FREE, S_ROWS, S_ABLE, S_STARTS) = range(13)
+(S_SLOTS, S_WEEK_END, S_TOUCHED, S_DIRTY, S_MOVABLE, S_WIDTH, S_THERE, S_REGULAR, S_FREE, S_TOOL_FREE, S_ROWS, S_ABLE, S_STARTS, S_CHANCE) = range(14)
 V_VALUE, V_BEST, V_HOURS, V_LATE, V_OVERTIME, V_MUST_JOB, V_PER_DAY = range(7)
 NEVER = 1 << 40
 
@@ -45,7 +45,7 @@ class Tables(NamedTuple):
     TH: Any  # float64 (tasks,): hours
     N: Any  # int64 (needs, 2)
     A: Any  # int64 (assets, 2): jobs of assets that take one at a time
-    P: Any  # int64 (people, 6)
+    P: Any  # int64 (people, 7)
     C: Any  # int64 (crafts, 2)
     U: Any  # int64 (tools, 1 + slots): how many there are, how many are in use
     X: Any  # int64 (portions, 3 x width): task, start, end, people: now, before the step, at the best value; a block for each job
@@ -206,10 +206,10 @@ class Layer:
 
         return Tables(
             table(jobs, 23), floats, z, table(tasks, 18), np.array(hours, dtype=np.float64), table(need_rows, 2), table(assets, 2),
-            table([[crafts[c], 0, 0, -1, -1, -1] for c in board.main], 6), table(budget, 2), in_use, empty(blocks + 1, 3 * (3 + seats)),
+            table([[crafts[c], 0, 0, 0, -1, -1, -1] for c in board.main], 7), table(budget, 2), in_use, empty(blocks + 1, 3 * (3 + seats)),
             empty(seats + 1, 5 + max(1, people)), empty(max(longest, groups), 3), np.array(lists.all or [0], dtype=np.int64),
             words_of([m for rows in row_sets for m in rows], words),
-            np.array([board.slots, board.week_end, 0, 0, len(movable), 3 + seats, *places], dtype=np.int64), np.array(single, dtype=np.float64),
+            np.array([board.slots, board.week_end, 0, 0, len(movable), 3 + seats, *places, 0], dtype=np.int64), np.array(single, dtype=np.float64),
             np.array([seed], dtype=np.uint64),
         )  # fmt: skip
 

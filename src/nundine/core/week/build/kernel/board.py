@@ -27,6 +27,7 @@ from nundine.core.week.build.tables import (
     J_NTASKS,
     J_TASKS,
     LEVELS,
+    MANY_LEVELS,
     P_CRAFT,
     P_LEVELS,
     S_FREE,
@@ -58,7 +59,7 @@ def forget_starts(k: Any, n: int) -> None:
 
 @inner
 def find_starts(W: Any, free: Any, regular: Any, at: int, kind: int) -> int:
-    """Fill the rows of starts of a person from row `at` on; gives how many have any."""
+    """Fill the rows of starts of a person from row `at` on; gives how many have any (many if all have: then it may be any length)."""
     words, row, some = np.uint64(W.shape[1]), W[at], U0
     for w in range(words):
         m = free[w]
@@ -72,7 +73,7 @@ def find_starts(W: Any, free: Any, regular: Any, at: int, kind: int) -> int:
     while some != U0:
         levels += 1
         if levels == LEVELS:
-            break
+            return MANY_LEVELS
         some = shifted_and(W[at + levels - 1], 1 << (levels - 1), W[at + levels], U0, words)
     return levels
 

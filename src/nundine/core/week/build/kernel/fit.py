@@ -6,10 +6,10 @@ from typing import Any
 
 import numpy as np
 
+from nundine.core.week.build.chances import AROUND, FLUSH, SNUG, TRIES
 from nundine.core.week.build.compiling import inlined, inner
-from nundine.core.week.build.fit import TRIES
 from nundine.core.week.build.kernel.board import know_starts, occupy, starts, vacate
-from nundine.core.week.build.kernel.words import U0, U1, count_in, first_bit, has_bit, part, run_length, run_starts, words_of
+from nundine.core.week.build.kernel.words import U0, U1, U63, U64, count_in, first_bit, has_bit, part, run_length, run_starts, unit, words_of
 from nundine.core.week.build.tables import (
     C_BUDGET,
     C_SPENT,
@@ -28,6 +28,7 @@ from nundine.core.week.build.tables import (
     J_TOUCHES,
     N_LIST,
     N_SIZE,
+    P_AROUND,
     P_CRAFT,
     P_SEAT,
     P_TRIED,
@@ -38,6 +39,7 @@ from nundine.core.week.build.tables import (
     Q_STACK,
     Q_WANT,
     S_ABLE,
+    S_CHANCE,
     S_FREE,
     S_REGULAR,
     S_ROWS,
@@ -93,8 +95,34 @@ def give(k: Any, seat: int, rows: int) -> bool:
 
 
 @inlined
-def seats(k: Any, t: int, s: int, length: int) -> bool:
-    """A person for each seat of the task at start s, into k.chosen; main craft first, the least able first."""
+def around(k: Any, n: int, first: int, last: int) -> int:
+    """Free slots of a person just before and just after a stretch; from `AROUND` on more is no matter."""
+    free, count = k.W[k.S[S_FREE] + n], 0
+    s = first - 1
+    while s >= 0 and count < AROUND and has_bit(free, s):
+        count += 1
+        s -= 1
+    s = last
+    while s < k.S[S_SLOTS] and count < AROUND and has_bit(free, s):
+        count += 1
+        s += 1
+    return count
+
+
+@inlined
+def want(k: Any, seat: int, count: int, n: int, key: int) -> None:
+    """Add a person to those wanted for a seat, behind all with the same key or a lesser one."""
+    k.P[n, P_AROUND] = key
+    at = count
+    while at > 0 and k.P[k.Q[seat, Q_WANT + at - 1], P_AROUND] > key:
+        k.Q[seat, Q_WANT + at] = k.Q[seat, Q_WANT + at - 1]
+        at -= 1
+    k.Q[seat, Q_WANT + at] = n
+
+
+@inlined
+def seats(k: Any, t: int, s: int, length: int, snug: bool) -> bool:
+    """A person for each seat of the task at start s, into k.chosen; main craft first, the least able first, at times first who has the least free around."""
     seat, row = 0, 0
     W, able, hours = k.W, k.S[S_ABLE], k.S[S_REGULAR]
     for i in range(k.T[t, T_NNEEDS]):
@@ -109,7 +137,7 @@ def seats(k: Any, t: int, s: int, length: int) -> bool:
                 regular = count_in(W[hours + n], s, s + length)
                 if (regular < length) != (outside == 1) or k.C[k.P[n, P_CRAFT], C_BUDGET] < regular:
                     continue
-                k.Q[base, Q_WANT + n_want] = n
+                want(k, base, n_want, n, (around(k, n, s, s + length) if snug else 0) + 2 * AROUND * outside)
                 n_want += 1
         for c in range(count):
             k.Q[seat, Q_NWANT] = n_want
@@ -239,6 +267,30 @@ def able_for(k: Any, need: int, count: int, length: int, overtime: bool, row: in
 
 
 @inlined
+def flush_starts(k: Any, rows: int, length: int, into: Any, lo: Any, hi: Any) -> None:
+    """Starts at which somebody able is free neither just before nor just after."""
+    open_, words = k.W[k.S[S_ROWS] + 1], np.uint64(k.W.shape[1])
+    jump, bits = np.uint64(length >> 6), np.uint64(length & 63)
+    for w in range(lo, hi):
+        into[w] = U0
+    for r in range(rows):
+        able, free = k.W[k.S[S_ABLE] + r], k.W[k.S[S_FREE] + k.B[r, 0]]
+        for w in range(lo, hi):
+            m = able[w] & open_[w]
+            if m == U0:
+                continue
+            before = free[w] << U1
+            if w > U0:
+                before |= free[w - U1] >> U63
+            after, v = U0, w + jump
+            if v < words:
+                after = free[v] >> bits
+                if bits > U0 and v + U1 < words:
+                    after |= free[v + U1] << (U64 - bits)
+            into[w] |= m & ~before & ~after
+
+
+@inlined
 def portion(k: Any, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> int:
     """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is none."""
     allowed, open_ = k.W[k.S[S_ROWS]], k.W[k.S[S_ROWS] + 1]
@@ -258,11 +310,24 @@ def portion(k: Any, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> in
         keep_with_heads(k, count, lo, hi)
     if k.T[t, T_NNEEDS] > 1:
         enough_heads(k, row, k.T[t, T_PEOPLE], lo, hi)
-    for _ in range(TRIES):
-        s = first_bit(open_, lo, hi)
-        if s < 0 or k.T[t, T_NNEEDS] == 0 or seats(k, t, s, length):
-            return s
-        open_[np.uint64(s >> 6)] &= ~(U1 << np.uint64(s & 63))
+    if first_bit(open_, lo, hi) < 0 or k.T[t, T_NNEEDS] == 0:
+        return first_bit(open_, lo, hi)
+    flush = k.S[S_CHANCE] > 0 and unit(k) < FLUSH
+    snug = flush or (k.S[S_CHANCE] > 0 and unit(k) < SNUG)
+    starts_ = k.W[k.S[S_ROWS] + 2] if flush else open_
+    if flush:
+        flush_starts(k, row, length, starts_, lo, hi)
+    for _ in range(2):
+        for _ in range(TRIES):
+            s = first_bit(starts_, lo, hi)
+            if s < 0:
+                break
+            if seats(k, t, s, length, snug):
+                return s
+            starts_[np.uint64(s >> 6)] &= ~(U1 << np.uint64(s & 63))
+        if not flush:
+            break
+        starts_, flush = open_, False
     return -1
 
 

@@ -10,12 +10,29 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from nundine.core.week.build.chances import (
+    AFTER,
+    AFTER_SHARE,
+    ANY,
+    BESIDE,
+    BESIDE_SHARE,
+    DISPLACE,
+    FAR,
+    HASTEN,
+    LATER,
+    MOST_PEOPLE,
+    MOST_VICTIMS,
+    NOISE,
+    OF_PEOPLE,
+    PEOPLE_TRIES,
+    SAME_TIME,
+    WANT,
+)
 from nundine.core.week.build.compiling import entry, inlined, inner
 from nundine.core.week.build.kernel.board import take, vacate
 from nundine.core.week.build.kernel.fit import fit
 from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
 from nundine.core.week.build.kernel.words import below, unit
-from nundine.core.week.build.search import AFTER, AFTER_SHARE, ANY, BESIDE, BESIDE_SHARE, DISPLACE, FAR, HASTEN, LATER, MOST_VICTIMS, NOISE, WANT
 from nundine.core.week.build.tables import (
     F_KEY,
     F_ORDER,
@@ -31,11 +48,14 @@ from nundine.core.week.build.tables import (
     J_NOW,
     J_SAVED,
     J_TOUCHED,
+    P_SEAT,
+    S_CHANCE,
     S_DIRTY,
     S_MOVABLE,
     S_TOUCHED,
     S_WEEK_END,
     S_WIDTH,
+    T_PEOPLE,
     V_BEST,
     V_VALUE,
     Z_AGAIN,
@@ -45,6 +65,8 @@ from nundine.core.week.build.tables import (
     Z_UNDO,
     Z_WAITING,
 )
+
+MARKED = -2
 
 
 @inlined
@@ -127,6 +149,47 @@ def nearest(k: Any, pool: int, centre: int) -> int:
     return count
 
 
+@inlined
+def mark_one(k: Any, j: int) -> None:
+    """Mark somebody who works on the job, by dice."""
+    x = k.J[j, J_BLOCK] + below(k, k.J[j, J_NOW])
+    people = k.T[k.X[x, 0], T_PEOPLE]
+    if people > 0:
+        k.P[k.X[x, 3 + below(k, people)], P_SEAT] = MARKED
+
+
+@inner
+def mark_people(k: Any, pool: int, lead: int) -> None:
+    """Mark a few people: one on the leading job, and some on jobs of the pool at about the same time."""
+    for n in range(len(k.P)):
+        k.P[n, P_SEAT] = -1
+    mark_one(k, lead)
+    more = below(k, MOST_PEOPLE)
+    for _ in range(PEOPLE_TRIES):
+        if more == 0:
+            break
+        j = k.Z[below(k, pool), Z_POOL]
+        if abs(start_of(k, j) - start_of(k, lead)) <= SAME_TIME:
+            mark_one(k, j)
+            more -= 1
+
+
+@inner
+def of_marked(k: Any, lead: int) -> int:
+    """The pool becomes the work of those marked, and the leading job."""
+    count = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[r, Z_RANK]
+        b, theirs = k.J[j, J_BLOCK], j == lead
+        for x in range(b, b + k.J[j, J_NOW]):
+            for c in range(k.T[k.X[x, 0], T_PEOPLE]):
+                theirs = theirs or k.P[k.X[x, 3 + c], P_SEAT] == MARKED
+        if theirs:
+            k.Z[count, Z_POOL] = j
+            count += 1
+    return count
+
+
 @inner
 def ruin(k: Any, wanted: int, waiting: int) -> bool:
     """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
@@ -151,7 +214,11 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
                 break
     if pool == 0:
         return False
-    count = nearest(k, pool, start_of(k, k.Z[below(k, pool), Z_POOL]))
+    lead = k.Z[below(k, pool), Z_POOL]
+    if unit(k) < OF_PEOPLE:
+        mark_people(k, pool, lead)
+        pool = of_marked(k, lead)
+    count = nearest(k, pool, start_of(k, lead))
     for i in range(count):
         note(k, k.Z[i, Z_AGAIN])
         take(k, k.Z[i, Z_AGAIN])
@@ -159,8 +226,7 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
     if wanted >= 0:
         k.Z[count, Z_AGAIN] = wanted
         count += 1
-    lead = victims - 1 if wanted < 0 else victims
-    count = some_waiting(k, waiting, k.Z[lead, Z_AGAIN], wanted, count, BESIDE, BESIDE_SHARE)
+    count = some_waiting(k, waiting, k.Z[count - 1, Z_AGAIN], wanted, count, BESIDE, BESIDE_SHARE)
     shake(k, count)
     if wanted >= 0 and unit(k) < 0.5:
         k.F[victims, F_KEY] = 1e30
@@ -267,10 +333,11 @@ def ruin_or_displace(k: Any) -> None:
 def step(k: Any, temperature: float) -> None:
     """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
     before = k.V[V_VALUE]
-    k.S[S_TOUCHED] = 0
+    k.S[S_TOUCHED], k.S[S_CHANCE] = 0, 1
     hastened = hasten(k) if unit(k) < HASTEN else False
     if not hastened:
         ruin_or_displace(k)
+    k.S[S_CHANCE] = 0
     change = k.V[V_VALUE] - before
     accept = change >= -1e-9 or (temperature > 0 and unit(k) < math.exp(change / temperature))
     for i in range(k.S[S_TOUCHED]):
