@@ -192,8 +192,9 @@ class Fitter:
             runs_of.append(able)
         if len(task.needs) > 1:
             starts &= enough_heads(runs_of, task.people)
-        flush = starts != 0 and freedom.dice is not None and freedom.dice.unit() < FLUSH
-        snug = flush or (starts != 0 and freedom.dice is not None and freedom.dice.unit() < SNUG)
+        if not starts:
+            return None
+        flush, snug = by_chance(freedom.dice)
         for those in ([starts & self._flush(runs_of, length, state)] if flush else []) + [starts]:
             for _ in range(TRIES):
                 s = first_bit(those)
@@ -254,6 +255,14 @@ class Fitter:
             if any(spent.get(c, 0) + u > board.budget[c] for c, u in use.items()):
                 return None
         return tuple(chosen)
+
+
+def by_chance(dice: Dice | None) -> tuple[bool, bool]:
+    """Whether a portion is to fill a free stretch, and whether it is to go to the people of whose free stretches it leaves least."""
+    if dice is None:
+        return False, False
+    flush = dice.unit() < FLUSH
+    return flush, flush or dice.unit() < SNUG
 
 
 def at_least(masks: list[int], count: int) -> int:
