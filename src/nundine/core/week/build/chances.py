@@ -1,6 +1,6 @@
 """How often the search does what: the plain one and the compiled one take these from here."""
 
-MOST_VICTIMS, DISPLACE, ANY, WANT, LATER, NOISE, HASTEN = 9, 0.3, 0.3, 0.85, 0.15, 0.3, 0.2
+MOST_VICTIMS, DISPLACE, ANY, WANT, LATER, NOISE, HASTEN = 9, 0.45, 0.1, 0.85, 0.15, 0.3, 0.2
 BESIDE, BESIDE_SHARE, AFTER, AFTER_SHARE = 3, 0.12, 4, 0.15
 """How many waiting jobs are tried beside those taken out, and after a displacement, each with what chance: most find no place, and cost time."""
 FAR = 1e30
