@@ -8,28 +8,12 @@ from __future__ import annotations
 
 import math
 
+from nundine.core.week.build import chances
 from nundine.core.week.build.bits import run_starts, span
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.chances import (
-    AFTER,
-    AFTER_SHARE,
-    ANY,
-    BESIDE,
-    BESIDE_SHARE,
-    DISPLACE,
-    FAR,
-    HASTEN,
-    LATER,
-    MOST_PEOPLE,
-    MOST_VICTIMS,
-    NOISE,
-    OF_PEOPLE,
-    PEOPLE_TRIES,
-    SAME_TIME,
-    WANT,
-)
 from nundine.core.week.build.dice import Dice
 from nundine.core.week.build.fit import Fitter, Freedom
+from nundine.core.week.build.tables import LEVELS
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job
 
@@ -129,7 +113,7 @@ class Search:
             least = min(length, grid.slots_for(task.min_portion)) if task.splittable else length
             least = min(least, length - sum(p.end - p.start for p in have if p.task.id == task.id))
             for n in {n for need in task.needs for n, _ in board.qualified(need)}:
-                if board.free[n] & ~board.regular[n] and (least < 1 or run_starts(board.free[n], 1 << min(5, least.bit_length() - 1))):
+                if board.free[n] & ~board.regular[n] and (least < 1 or run_starts(board.free[n], 1 << min(LEVELS, least.bit_length()) - 1)):
                     return True
         return False
 
@@ -232,7 +216,7 @@ class Search:
         return found
 
     def _by_noisy_order(self, jobs: list[Job], first: Job | None = None) -> list[Job]:
-        keys = [self.order[j.id] * (1 - NOISE + 2 * NOISE * self.dice.unit()) for j in jobs]
+        keys = [self.order[j.id] * (1 - chances.NOISE + 2 * chances.NOISE * self.dice.unit()) for j in jobs]
         if first is not None and self.dice.unit() < 0.5:
             keys[jobs.index(first)] = 1e30
         return [jobs[n] for n in sorted(range(len(jobs)), key=lambda n: -keys[n])]
@@ -251,17 +235,17 @@ class Search:
         if not pool:
             return
         lead = pool[dice.below(len(pool))]
-        if dice.unit() < OF_PEOPLE:
+        if dice.unit() < chances.OF_PEOPLE:
             pool = self._of_people(pool, lead)
         centre = self._start_of(lead)
         far = [abs(self._start_of(j) - centre) + dice.below(24) for j in pool]
-        size = min(1 + dice.below(MOST_VICTIMS), len(pool))
+        size = min(1 + dice.below(chances.MOST_VICTIMS), len(pool))
         victims = [pool[n] for n in sorted(range(len(pool)), key=lambda n: far[n])[:size]]
         self._take_out(victims)
         again = victims + ([wanted] if wanted is not None else [])
-        again += self._some(waiting, again[-1], BESIDE, BESIDE_SHARE, wanted)
+        again += self._some(waiting, again[-1], chances.BESIDE, chances.BESIDE_SHARE, wanted)
         for job in self._by_noisy_order(again, wanted):
-            late = dice.below(self.board.week_end) if dice.unit() < LATER else 0
+            late = dice.below(self.board.week_end) if dice.unit() < chances.LATER else 0
             if not self.try_place(job, late, dice) and late:
                 self.try_place(job, 0, dice)
 
@@ -274,12 +258,12 @@ class Search:
     def _of_people(self, pool: list[Job], lead: Job) -> list[Job]:
         """The work of a few people: of one on the leading job, and of some on jobs of the pool at about the same time."""
         people = self._one_of(lead)
-        more = self.dice.below(MOST_PEOPLE)
-        for _ in range(PEOPLE_TRIES):
+        more = self.dice.below(chances.MOST_PEOPLE)
+        for _ in range(chances.PEOPLE_TRIES):
             if more == 0:
                 break
             job = pool[self.dice.below(len(pool))]
-            if abs(self._start_of(job) - self._start_of(lead)) <= SAME_TIME:
+            if abs(self._start_of(job) - self._start_of(lead)) <= chances.SAME_TIME:
                 people |= self._one_of(job)
                 more -= 1
         return [j for j in self.rank if j is lead or any(n in people for p in self._free_portions(j.id) for n in p.people)]
@@ -289,8 +273,8 @@ class Search:
         dice = self.dice
         late = 0 if dice.unit() < 0.4 else dice.below(self.board.week_end)
         most = self.order[wanted.id] * (0.8 + 0.5 * dice.unit())
-        if dice.unit() < ANY:
-            most = FAR
+        if dice.unit() < chances.ANY:
+            most = chances.FAR
         width = 96 + dice.below(288)
         cheaper = [j for j in self.rank if self.movable(j.id) and self.order[j.id] < most and self._shares(wanted, j)]
         if late:
@@ -310,7 +294,7 @@ class Search:
                 self._put(job, self.before[job.id])
             else:
                 out.append(job)
-        out += self._some(waiting or [], wanted, AFTER, AFTER_SHARE, wanted)
+        out += self._some(waiting or [], wanted, chances.AFTER, chances.AFTER_SHARE, wanted)
         for job in self._by_noisy_order(out):
             self.try_place(job, 0, self.dice)
 
@@ -336,10 +320,10 @@ class Search:
     def _ruin_or_displace(self) -> None:
         dice, wanted = self.dice, None
         waiting = [j for j in self.rank if not self.movable(j.id) and j.id not in self.hopeless]
-        if waiting and dice.unit() < WANT:
+        if waiting and dice.unit() < chances.WANT:
             u = dice.unit()
             wanted = waiting[int(len(waiting) * (u * u))]
-        if wanted is not None and dice.unit() < DISPLACE:
+        if wanted is not None and dice.unit() < chances.DISPLACE:
             self._displace(wanted, waiting)
         else:
             self._ruin(wanted, waiting)
@@ -348,7 +332,7 @@ class Search:
         """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
         dice, before = self.dice, self.value
         self.before = {}
-        if not (dice.unit() < HASTEN and self._hasten()):
+        if not (dice.unit() < chances.HASTEN and self._hasten()):
             self._ruin_or_displace()
         change = self.value - before
         if change >= -1e-9 or (temperature > 0 and dice.unit() < math.exp(change / temperature)):
