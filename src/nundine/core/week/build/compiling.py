@@ -21,7 +21,7 @@ WORD: Any = numba.types.uint64
 SOURCES = (
     "compiling.py",
     "chances.py",
-    *(f"kernel/{name}.py" for name in ("words", "board", "fit", "trial", "moves")),
+    *(f"kernel/{name}.py" for name in ("words", "board", "seats", "fit", "trial", "moves")),
     "packing.py",
     "pricing.py",
     "tables.py",
