@@ -11,12 +11,13 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
-from nundine.core.week.build import compiled, exact, packing
+from nundine.core.week.build import compiled, exact, priced
 from nundine.core.week.build.alone import Alone
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.packing import Priced, Relaxation
+from nundine.core.week.build.packing import Relaxation
+from nundine.core.week.build.priced import Priced
 from nundine.core.week.build.prove import proven
 from nundine.core.week.check import check
 from nundine.core.week.problem import After, Asset, Craft, Job, Need, PersonHours, Task, WeekProblem
@@ -236,6 +237,56 @@ def test_a_chain_that_waits_for_the_next_window_is_late_in_the_packing_bound_too
     assert packed(problem, 2000) == pytest.approx(value, rel=1e-2)
 
 
+def staffed(jobs: tuple[Job, ...], hours: list[list[tuple[int, float, float]]], *assets: Asset) -> WeekProblem:
+    """Jobs beside people with these hours each (day, from, to)."""
+    staff = tuple(
+        replace(person(f"p{n}"), hours=tuple(PersonHours(at(d, a), at(d, b), False, MONDAY + timedelta(days=d)) for d, a, b in own))
+        for n, own in enumerate(hours)
+    )
+    return replace(check_problem(), crafts=(Craft("mech"),), people=staff, assets=assets, tools=(), jobs=jobs)
+
+
+def worth_of_best(problem: WeekProblem) -> float:
+    return build(problem, limits=Limits(iterations=300), helps=False, known_bound=float("inf")).value
+
+
+def test_of_two_chains_on_one_day_only_as_many_are_in_time_as_have_somebody_for_their_first_tasks() -> None:
+    chain = (Task("10", 3.0, "any", needs=(Need("mech"),)), Task("20", 3.0, "any", (After("10"),), needs=(Need("mech"),)))
+    jobs = tuple(Job(f"WO-{n}", None, 10.0, chain, due=at(1, 24)) for n in range(2))
+    early_and_late = [[(1, 6, 9), (3, 6, 9)], *([(1, 9, 12), (3, 9, 12)] for _ in range(3))]
+    problem = staffed(jobs, early_and_late)
+    assert worth_of_best(problem) == pytest.approx(60 + 60 * (1 - 2 * 0.08))
+    assert packed(problem, 2000) == pytest.approx(worth_of_best(problem), rel=1e-2)
+
+
+def test_a_portion_shorter_than_the_least_fills_no_rest_of_a_shift() -> None:
+    long = Job("WO-1", None, 50.0, (Task("10", 6.5, "any", needs=(Need("mech"),)),))
+    cut = Job("WO-2", None, 10.0, (Task("10", 6.0, "any", splittable=True, min_portion=3.0, needs=(Need("mech"),)),))
+    problem = staffed((long, replace(long, id="WO-3"), cut), [[(0, 6, 14)], [(1, 6, 14), (2, 6, 9)]])
+    assert packed(problem, 2000) == pytest.approx(2 * 325.0, rel=1e-2)
+
+
+def test_a_task_cut_over_two_days_is_late_by_the_second() -> None:
+    job = Job("WO-1", None, 10.0, (Task("10", 16.0, "any", splittable=True, min_portion=2.0, needs=(Need("mech"),)),), due=at(0, 24))
+    problem = staffed((job,), [[(0, 6, 14), (1, 6, 14)]])
+    assert packed(problem) == pytest.approx(160 * (1 - 0.08), rel=1e-3)
+
+
+def test_what_waits_for_a_task_that_is_cut_starts_on_no_day_before_its_end() -> None:
+    first = Task("10", 16.0, "any", splittable=True, min_portion=2.0, needs=(Need("mech"),))
+    then = Task("20", 2.0, "any", (After("10"),), needs=(Need("mech"),))
+    problem = staffed((Job("WO-1", None, 10.0, (first, then), due=at(1, 24)),), [[(0, 6, 14), (1, 6, 14), (3, 6, 14)]])
+    assert packed(problem) == pytest.approx(180 * (1 - 2 * 0.08), rel=1e-3)
+
+
+def test_an_asset_that_takes_one_job_at_a_time_packs_jobs_into_its_windows() -> None:
+    asset = Asset("lift", None, (Interval(at(0, 6), at(0, 12)), Interval(at(1, 6), at(1, 12))), one_job_at_a_time=True)
+    jobs = tuple(Job(f"WO-{n}", "lift", 10.0, (stopped("10", 4.0),)) for n in range(3))
+    problem = staffed(jobs, [[(0, 6, 14), (1, 6, 14)]] * 3, asset)
+    assert worth_of_best(problem) == pytest.approx(80.0)
+    assert packed(problem, 2000) == pytest.approx(80.0, rel=1e-2)
+
+
 @slowly
 @given(WEEKS)
 def test_the_bounds_of_two_halves_of_the_jobs_add_up_to_no_less_than_any_plan(problem: WeekProblem) -> None:
@@ -247,28 +298,28 @@ def test_the_bounds_of_two_halves_of_the_jobs_add_up_to_no_less_than_any_plan(pr
 
 def dearest(k: Priced, r: int, prices: Any) -> float:
     """The dearest set of seats of a stretch, every item tried at every number of slots."""
-    first, count = int(k.runs[r, packing.R_FIRST]), int(k.runs[r, packing.R_COUNT])
-    per_slot = float(k.price_over[0]) if k.runs[r, packing.R_OVERTIME] == 1 else 0.0
+    first, count = int(k.runs[r, priced.R_FIRST]), int(k.runs[r, priced.R_COUNT])
+    per_slot = float(k.price_over[0]) if k.runs[r, priced.R_OVERTIME] == 1 else 0.0
 
     def table(n: int) -> list[float]:
         own = k.nodes[n]
-        best = [0.0] * (int(own[packing.N_SIZE]) + 1)
+        best = [0.0] * (int(own[priced.N_SIZE]) + 1)
 
         def choose(worth: list[float]) -> None:
             best[:] = [max(best[c - d] + worth[d] for d in range(min(c, len(worth) - 1) + 1)) for c in range(len(best))]
 
-        for i in range(own[packing.N_FIRST], own[packing.N_FIRST] + own[packing.N_COUNT] + own[packing.N_SPLIT]):
-            price, slots = prices[k.items[i, 0]], int(k.items[i, 1])
-            if i < own[packing.N_FIRST] + own[packing.N_COUNT]:
+        for i in range(own[priced.N_FIRST], own[priced.N_FIRST] + own[priced.N_COUNT] + own[priced.N_SPLIT]):
+            price, slots, least = prices[k.items[i, 0]], int(k.items[i, 1]), int(k.items[i, 2])
+            if i < own[priced.N_FIRST] + own[priced.N_COUNT]:
                 choose([0.0] * slots + [max(0.0, price - per_slot * slots)])
             else:
-                choose([max(0.0, price - per_slot) * d for d in range(slots + 1)])
+                choose([max(0.0, price - per_slot) * d if d >= least else 0.0 for d in range(slots + 1)])
         for m in range(first, first + count):
-            if k.nodes[m, packing.N_PARENT] == n:
+            if k.nodes[m, priced.N_PARENT] == n:
                 choose(table(m))
         return best
 
-    return table(first + count - 1)[-1] * int(k.runs[r, packing.R_TIMES])
+    return table(first + count - 1)[-1] * int(k.runs[r, priced.R_TIMES])
 
 
 @pytest.mark.parametrize("seed", range(25))
@@ -278,6 +329,7 @@ def test_what_hours_could_earn_is_the_dearest_of_all_sets_of_seats(seed: int) ->
     k, dice = relaxation.k, Random(seed)
     beyond = 2 * float(k.value.sum())  # so dear that no job buys a seat: what is left of the bound is what hours could earn
     relaxation.prices[:] = 0.0
-    relaxation.prices[: len(k.people) * len(relaxation.days)] = [beyond * (1 + dice.random()) for _ in range(len(k.people) * len(relaxation.days))]
+    of_seats = len(relaxation.prices) - len(k.budget) - len(k.limit)
+    relaxation.prices[:of_seats] = [beyond * (1 + dice.random()) for _ in range(of_seats)]
     prices = relaxation.prices.copy()
     assert relaxation.lower(1, 0.0) == pytest.approx(relaxation.constant + sum(dearest(k, r, prices) for r in range(len(k.runs))))

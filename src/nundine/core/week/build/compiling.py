@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -18,25 +19,29 @@ from numba.extending import intrinsic
 
 HERE = Path(__file__).parent
 WORD: Any = numba.types.uint64
-SOURCES = (
-    "compiling.py",
-    "chances.py",
-    *(f"kernel/{name}.py" for name in ("words", "board", "seats", "fit", "trial", "moves")),
-    "packing.py",
-    "pricing.py",
-    "tables.py",
-)
+SEARCH = ("compiling.py", "chances.py", *(f"kernel/{name}.py" for name in ("words", "board", "seats", "fit", "trial", "moves")), "tables.py")
+"""Sources of the compiled search."""
+PRICES = ("compiling.py", "priced.py", "pricing.py")
+"""Sources of the steps of prices."""
 
 
-def _folder() -> Path:
+def _folder(sources: tuple[str, ...]) -> Path:
     """Beside the source where that can be written, else in the user's own cache."""
-    mark = hashlib.sha256(b"".join((HERE / name).read_bytes() for name in SOURCES)).hexdigest()[:16]
+    mark = hashlib.sha256(b"".join((HERE / name).read_bytes() for name in sources)).hexdigest()[:16]
     near = HERE / "__pycache__"
     beside = os.access(near if near.is_dir() else HERE, os.W_OK)
     return (near if beside else Path.home() / ".cache" / "nundine") / f"engine-{mark}"
 
 
-numba.config.CACHE_DIR = str(_folder())
+def _kept(sources: tuple[str, ...], **options: Any) -> Callable[[Any], Any]:
+    """For functions that Python calls: their compiled code is kept for as long as the sources stay as they are."""
+
+    def compiled(function: Any) -> Any:
+        numba.config.CACHE_DIR = str(_folder(sources))
+        return numba.njit(function, nogil=True, error_model="numpy", cache=True, **options)
+
+    return compiled
+
 
 inner = numba.njit(nogil=True, error_model="numpy", _nrt=False)
 """For functions that only other compiled ones call and that make no arrays."""
@@ -44,11 +49,11 @@ inner = numba.njit(nogil=True, error_model="numpy", _nrt=False)
 inlined = numba.njit(nogil=True, error_model="numpy", _nrt=False, forceinline=True)
 """As `inner`, put into what calls it: a call hands the tables over one by one, which takes as long as a look at ten people."""
 
-entry = numba.njit(nogil=True, error_model="numpy", _nrt=False, cache=True)
-"""For what Python calls; the compiled code is kept."""
+entry = _kept(SEARCH, _nrt=False)
+"""For what Python calls of the search."""
 
-making_arrays = numba.njit(nogil=True, error_model="numpy", cache=True)
-"""As `entry`, for functions that make arrays of their own."""
+making_arrays = _kept(PRICES)
+"""For what Python calls of the steps of prices; it makes arrays of its own."""
 
 
 def _count_ones(typing: Any, word: Any) -> Any:

@@ -8,34 +8,60 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from nundine.core.week.build.compiling import inlined, inner, making_arrays
-from nundine.core.week.build.packing import (
+from nundine.core.week.build.priced import (
     FAR,
+    G_DAY,
+    G_LAST,
+    G_PICKS,
+    J_DIVISIBLE,
+    J_NPATHS,
+    J_PATHS,
     N_COUNT,
     N_FIRST,
     N_PARENT,
     N_SIZE,
     N_SPLIT,
+    P_NTASKS,
+    P_PARENT,
+    P_TASKS,
     R_COUNT,
     R_CRAFT,
     R_FIRST,
     R_OVERTIME,
     R_SIZE,
     R_TIMES,
-    T_COUNT,
-    T_FIRST,
     T_LENGTH,
     T_LIMIT,
-    T_PARENT,
+    T_NOPTIONS,
+    T_NSEATS,
+    T_NTOGETHER,
+    T_OPTIONS,
+    T_SEATS,
     T_SPLIT,
+    T_TOGETHER,
 )  # fmt: skip
+
+
+class Choice(NamedTuple):
+    """Where jobs choose: what options cost, the cheapest way on from each task and day, and the tasks chosen together there."""
+
+    cost: Any  # float64 (o,)
+    filled: Any  # float64 (o,): slots of a splittable task
+    on: Any  # float64 (t, b): the task starts in b, beginning with what starts on the same day; all that comes after included
+    best: Any  # float64 (t, b + 1): the cheapest of these from day b on
+    pick: Any  # int64 (t, b): the tasks that start together; of a splittable one the day it ends
+    after: Any  # float64 (p, b): what waits for the last task of the path, if that starts in b
+    day: Any  # int64 (p,): when the last task of the path starts, a splittable one ends (-1: the path is not all there)
+    order: Any  # int64 (b,): days of a splittable task, the cheapest first
+    count: Any  # int64 (1,): how many of them
 
 
 class Room(NamedTuple):
     """Where a stretch is worked out: for each of its parts the best points by slots, which pieces were taken, what parts inside get."""
 
     table: Any  # float64 (part, slots)
-    took: Any  # int8 (piece, slots)
-    piece: Any  # int64 (piece, 2): item, slots
+    took: Any  # int16 (piece, slots): slots of the item taken
+    piece: Any  # int64 (piece,): which item
     pieces: Any  # int64 (part, 2): first piece, end
     share: Any  # int64 (part, slots)
     left: Any  # int64 (part,)
@@ -44,106 +70,164 @@ class Room(NamedTuple):
     many: Any  # int64 (slots,): how many there are
     least: Any  # float64 (slots,): what a gain has to be above to be among them
     spare: Any  # float64 (slots,)
+    queue: Any  # int64 (slots,)
+    cut: Any  # int64 (pieces,): splittable items that are tried, the dearest first
 
 
 PATIENCE, SHORTER, MOMENTUM = 40, 0.85, 0.7
 
 
 @inlined
-def _task_costs(k: Any, prices: Any, limit_price: Any, t: int, cost: Any, filled: Any) -> None:
-    """What the seats of a task cost for each day of its start; of a splittable one, its slots at the cheapest days."""
-    days = prices.shape[1]
-    first, count, length = k.tasks[t, T_FIRST], k.tasks[t, T_COUNT], k.tasks[t, T_LENGTH]
-    extra = limit_price[k.tasks[t, T_LIMIT]] * length if k.tasks[t, T_LIMIT] >= 0 else 0.0
+def _cost_options(k: Any, prices: Any, limit_price: Any, t: int, gain: float, cost: Any) -> None:
+    """What each option of a task costs, beside what the task brings by itself; of a splittable one, a slot of it."""
+    first, split = k.tasks[t, T_OPTIONS], k.tasks[t, T_SPLIT]
+    extra = (limit_price[k.tasks[t, T_LIMIT]] * k.tasks[t, T_LENGTH] if k.tasks[t, T_LIMIT] >= 0 else 0.0) - gain
+    for o in range(k.tasks[t, T_NOPTIONS]):
+        cost[first + o] = 0.0 if split else extra + k.late[first + o]
+        for i in range(k.tasks[t, T_SEATS], k.tasks[t, T_SEATS] + k.tasks[t, T_NSEATS]):
+            cost[first + o] += k.people[i] * prices[k.at[i] + o]
+
+
+@inlined
+def _by_cost(k: Any, t: int, c: Any) -> None:
+    """The days on which a splittable task has slots, the cheapest first, into `c.order`; `c.days` of them."""
+    first, count = k.tasks[t, T_OPTIONS], 0
+    for o in range(k.tasks[t, T_NOPTIONS]):
+        if k.room[first + o] <= 0:
+            continue
+        at = count
+        while at > 0 and c.cost[first + c.order[at - 1]] > c.cost[first + o]:
+            c.order[at] = c.order[at - 1]
+            at -= 1
+        c.order[at] = o
+        count += 1
+    c.count[0] = count
+
+
+@inlined
+def _fill(k: Any, t: int, since: int, until: int, c: Any) -> float:
+    """What the slots of a splittable task cost on the cheapest of the days since..until."""
+    first, left, total = k.tasks[t, T_OPTIONS], float(k.tasks[t, T_LENGTH]), 0.0
+    for o in range(k.tasks[t, T_NOPTIONS]):
+        c.filled[first + o] = 0.0
+    for i in range(c.count[0]):
+        o = c.order[i]
+        if left > 0 and since <= o <= until:
+            c.filled[first + o] = min(left, k.room[first + o])
+            total += c.filled[first + o] * c.cost[first + o]
+            left -= c.filled[first + o]
+    return total if left <= 1e-9 else FAR
+
+
+@inlined
+def _cost_split(k: Any, limit_price: Any, p: int, t: int, gain: float, c: Any) -> None:
+    """A splittable task from each day on: the best day to end by."""
+    days = k.days[0]
+    _by_cost(k, t, c)
+    extra = (limit_price[k.tasks[t, T_LIMIT]] * k.tasks[t, T_LENGTH] if k.tasks[t, T_LIMIT] >= 0 else 0.0) - gain
     for b in range(days):
-        cost[t, b] = FAR
-        if k.room[t, b] > 0:
-            cost[t, b] = 0.0
-            for i in range(first, first + count):
-                cost[t, b] += k.people[i] * prices[i, b]
-    if not k.tasks[t, T_SPLIT]:
+        c.on[t, b] = FAR
+        for end in range(b, days):
+            beyond = extra + k.late[k.tasks[t, T_OPTIONS] + end] + c.after[p, end]
+            if k.room[k.tasks[t, T_OPTIONS] + end] > 0 and beyond < c.on[t, b]:
+                total = _fill(k, t, b, end, c) + beyond
+                if total < c.on[t, b]:
+                    c.on[t, b], c.pick[t, b] = total, end
+
+
+@inlined
+def _cost_path(k: Any, prices: Any, limit_price: Any, p: int, divisible: int, c: Any) -> None:
+    """The cheapest way for a path of tasks and all that waits for it, for each task and day on which it starts."""
+    days = k.days[0]
+    first, count = k.paths[p, P_TASKS], k.paths[p, P_NTASKS]
+    for t in range(first + count - 1, first - 1, -1):
+        gain = k.gain[t] if divisible else 0.0
+        _cost_options(k, prices, limit_price, t, gain, c.cost)
         for b in range(days):
-            cost[t, b] += extra + k.late[t, b]
-        return
-    left, total = float(length), extra
-    for b in range(days):
-        filled[t, b] = 0.0
-    while left > 1e-9:
-        best = -1
-        for b in range(days):
-            if filled[t, b] == 0.0 and cost[t, b] < FAR and (best < 0 or cost[t, b] < cost[t, best]):
-                best = b
-        if best < 0:
-            total = FAR
-            break
-        filled[t, best] = min(left, k.room[t, best])
-        total += filled[t, best] * cost[t, best]
-        left -= filled[t, best]
-    for b in range(days):
-        cost[t, b] = total
+            c.on[t, b] = FAR
+        if k.tasks[t, T_SPLIT]:
+            _cost_split(k, limit_price, p, t, gain, c)
+    for t in range(first + count - 1, first - 1, -1):
+        for g in range(k.tasks[t, T_TOGETHER], k.tasks[t, T_TOGETHER] + k.tasks[t, T_NTOGETHER]):
+            last, b, at = k.together[g, G_LAST], k.together[g, G_DAY], k.together[g, G_PICKS]
+            total = c.after[p, b] if last == first + count - 1 else c.best[last + 1, b + 1]
+            for m in range(last - t + 1):
+                total += c.cost[k.picks[at + m]]
+            if total < c.on[t, b]:
+                c.on[t, b], c.pick[t, b] = total, g
+        low = 0.0 if divisible else FAR
+        c.best[t, days] = low
+        for b in range(days - 1, -1, -1):
+            low = min(low, c.on[t, b])
+            c.best[t, b] = low
+
+
+@inlined
+def _choose_path(k: Any, p: int, since: int, divisible: int, c: Any, demand: Any, limit_use: Any) -> None:
+    """The days that a path costs least with: its demand of seats."""
+    days = k.days[0]
+    first, count = k.paths[p, P_TASKS], k.paths[p, P_NTASKS]
+    t, b = first, since
+    while t < first + count:
+        if b >= days:
+            return
+        for d in range(b + 1, days):
+            if c.on[t, d] < c.on[t, b]:
+                b = d
+        if c.on[t, b] >= FAR / 2 or (divisible and c.on[t, b] >= 0.0):
+            return
+        last, at = t, -1
+        if k.tasks[t, T_SPLIT]:
+            _by_cost(k, t, c)
+            _fill(k, t, b, c.pick[t, b], c)
+            b = c.pick[t, b]
+        else:
+            last, at = k.together[c.pick[t, b], G_LAST], k.together[c.pick[t, b], G_PICKS]
+        for m in range(t, last + 1):
+            if k.tasks[m, T_LIMIT] >= 0:
+                limit_use[k.tasks[m, T_LIMIT]] += k.tasks[m, T_LENGTH]
+            o = k.picks[at + m - t] - k.tasks[m, T_OPTIONS] if at >= 0 else 0
+            for i in range(k.tasks[m, T_SEATS], k.tasks[m, T_SEATS] + k.tasks[m, T_NSEATS]):
+                if at >= 0:
+                    demand[k.at[i] + o] += k.people[i]
+                    continue
+                for o2 in range(k.tasks[m, T_NOPTIONS]):
+                    demand[k.at[i] + o2] += k.people[i] * c.filled[k.tasks[m, T_OPTIONS] + o2]
+        c.day[p] = b
+        t, b = last + 1, b + 1
+    return
 
 
 @inner
-def _jobs(k: Any, prices: Any, limit_price: Any, cost: Any, best: Any, filled: Any, chosen: Any, demand: Any, limit_use: Any) -> float:
-    """What jobs gain beyond prices; their demand of seats by day."""
-    days = prices.shape[1]
+def _jobs(k: Any, prices: Any, limit_price: Any, c: Any, demand: Any, limit_use: Any) -> float:
+    """What jobs gain beyond prices; their demand of seats by option."""
+    days = k.days[0]
     total = 0.0
     for j in range(len(k.jobs)):
-        first, count, divisible = k.jobs[j, 0], k.jobs[j, 1], k.jobs[j, 2]
-        for t in range(first, first + count):
-            _task_costs(k, prices, limit_price, t, cost, filled)
-            if divisible:
-                for b in range(days):
-                    cost[t, b] -= k.gain[t]
-        # best[t, b]: cheapest from day b on for the task and all below it; cost becomes "the task starts on b, with all below".
-        for t in range(first + count - 1, first - 1, -1):
-            low = FAR
-            for b in range(days - 1, -1, -1):
-                low = min(low, cost[t, b])
-                best[t, b] = min(low, 0.0) if divisible else low
-            parent = k.tasks[t, T_PARENT]
-            if parent >= 0:
-                free = k.tasks[t, T_SPLIT] == 1 or k.tasks[parent, T_SPLIT] == 1
-                for b in range(days):
-                    if cost[parent, b] < FAR:
-                        if free:
-                            cost[parent, b] += best[t, 0]
-                        elif k.then[t, b] < days:
-                            cost[parent, b] += best[t, k.then[t, b]]
-                        elif not divisible:
-                            cost[parent, b] += FAR
+        first, count, divisible = k.jobs[j, J_PATHS], k.jobs[j, J_NPATHS], k.jobs[j, J_DIVISIBLE]
         gain = 0.0 if divisible else k.value[j]
-        for t in range(first, first + count):
-            if k.tasks[t, T_PARENT] < 0:
-                gain -= best[t, 0]
+        for p in range(first, first + count):
+            for b in range(days):
+                c.after[p, b] = 0.0
+        for p in range(first + count - 1, first - 1, -1):
+            _cost_path(k, prices, limit_price, p, divisible, c)
+            best, parent = c.best[k.paths[p, P_TASKS]], k.paths[p, P_PARENT]
+            if parent < 0:
+                gain -= best[0]
+                continue
+            for b in range(days):
+                c.after[parent, b] += best[k.then[p, b]]
         if gain <= 0 or gain > FAR / 4 or (not divisible and gain < 1e-12):
             continue
         total += gain
-        for t in range(first, first + count):
-            parent = k.tasks[t, T_PARENT]
-            chosen[t] = -1
-            since = 0
+        for p in range(first, first + count):
+            parent, since = k.paths[p, P_PARENT], 0
+            c.day[p] = -1
             if parent >= 0:
-                if chosen[parent] < 0:
+                if c.day[parent] < 0:
                     continue
-                since = 0 if k.tasks[t, T_SPLIT] == 1 or k.tasks[parent, T_SPLIT] == 1 else k.then[t, chosen[parent]]
-            if divisible and (since >= days or best[t, since] >= 0.0):
-                continue
-            at = since
-            for b in range(since, days):
-                if cost[t, b] < cost[t, at]:
-                    at = b
-            if cost[t, at] >= FAR / 2:
-                continue
-            chosen[t] = at
-            if k.tasks[t, T_LIMIT] >= 0:
-                limit_use[k.tasks[t, T_LIMIT]] += k.tasks[t, T_LENGTH]
-            for i in range(k.tasks[t, T_FIRST], k.tasks[t, T_FIRST] + k.tasks[t, T_COUNT]):
-                if k.tasks[t, T_SPLIT]:
-                    for b in range(days):
-                        demand[i, b] += k.people[i] * filled[t, b]
-                else:
-                    demand[i, at] += k.people[i]
+                since = k.then[p, c.day[parent]]
+            _choose_path(k, p, since, divisible, c, demand, limit_use)
     return total
 
 
@@ -182,8 +266,9 @@ def _stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: A
                 left[m] = share[m, c]
                 c -= share[m, c]
         for x in range(pieces[n, 1] - 1, pieces[n, 0] - 1, -1):
-            if took[x, c]:
-                i, slots = piece[x, 0], piece[x, 1]
+            slots = np.int64(took[x, c])
+            if slots > 0:
+                i = piece[x]
                 supply[k.items[i, 0]] += times * (slots if i >= k.nodes[first + n, N_FIRST] + k.nodes[first + n, N_COUNT] else 1.0)
                 if k.runs[r, R_OVERTIME] == 0:
                     craft_use[k.runs[r, R_CRAFT]] += times * slots
@@ -217,22 +302,58 @@ def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, roo
         dearest[length, at], whose[length, at] = gain, i
         if (many[length] + 1) * np.int64(length) > cap:
             least[length] = dearest[length, many[length] - 1]
-    for i in range(end, end + k.nodes[n, N_SPLIT]):
-        gain, cut = prices[k.items[i, 0]] - per_slot, 1
-        left: Any = np.int64(k.items[i, 1])
-        while gain > 0 and left > 0:
-            part = min(cut, left)
-            _pack(table, took[put], part, gain * part, cap, room.spare)
-            piece[put, 0], piece[put, 1] = i, part
-            put += 1
-            left -= part
-            cut *= 2
+    count = _worth_cutting(k, end, k.nodes[n, N_SPLIT], prices, per_slot, cap, room)
+    for x in range(count):
+        i = room.cut[x]
+        _cut(table, took[put], k.items[i, 2], k.items[i, 1], prices[k.items[i, 0]] - per_slot, cap, room.spare, room.queue)
+        piece[put] = i
+        put += 1
     for slots in range(1, cap + 1):
         for x in range(many[slots]):
             _pack(table, took[put], slots, dearest[slots, x], cap, room.spare)
-            piece[put, 0], piece[put, 1] = whose[slots, x], slots
+            piece[put] = whose[slots, x]
             put += 1
     return put
+
+
+@inlined
+def _worth_cutting(k: Any, first: int, count: int, prices: Any, per_slot: float, cap: int, room: Any) -> int:
+    """Splittable items of a part that may be among the dearest, into `room.cut`; gives how many.
+
+    A part holds no more of them than its slots by the least portion, so one that as many others beat in gain, length and least portion is not needed.
+    """
+    least: Any = cap
+    for i in range(first, first + count):
+        least = min(least, np.int64(k.items[i, 2]))
+    holds, found = cap // max(1, least), 0
+    for i in range(first, first + count):
+        gain = prices[k.items[i, 0]] - per_slot
+        if gain <= 0:
+            continue
+        beaten = 0
+        for x in range(found):
+            o = room.cut[x]
+            if prices[k.items[o, 0]] - per_slot >= gain and min(k.items[o, 1], cap) >= min(k.items[i, 1], cap) and k.items[o, 2] <= k.items[i, 2]:
+                beaten += 1
+        if beaten >= holds:
+            continue
+        at = found
+        while at > 0 and prices[k.items[room.cut[at - 1], 0]] - per_slot < gain:
+            room.cut[at] = room.cut[at - 1]
+            at -= 1
+        room.cut[at] = i
+        found += 1
+    kept = 0
+    for x in range(found):
+        i, beaten = room.cut[x], 0
+        for y in range(kept):
+            o = room.cut[y]
+            if min(k.items[o, 1], cap) >= min(k.items[i, 1], cap) and k.items[o, 2] <= k.items[i, 2]:
+                beaten += 1
+        if beaten < holds:
+            room.cut[kept] = i
+            kept += 1
+    return kept
 
 
 @inner
@@ -259,8 +380,29 @@ def _pack(table: Any, took: Any, slots: int, gain: float, size: int, spare: Any)
     for c in range(length, end):
         spare[c] = table[c - length] + gain
     for c in range(length, end):
-        took[c] = spare[c] > table[c]
+        took[c] = slots if spare[c] > table[c] else 0
         table[c] = max(table[c], spare[c])
+
+
+@inner
+def _cut(table: Any, took: Any, least: int, most: int, gain: float, size: int, spare: Any, queue: Any) -> None:
+    """A splittable task more: nothing of it, or between the least and the most slots (the greatest of a sliding window)."""
+    head, tail = 0, 0
+    for c in range(size + 1):
+        spare[c] = table[c] - gain * c
+    for c in range(size + 1):
+        took[c] = 0
+        if c < least:
+            continue
+        while tail > head and spare[queue[tail - 1]] <= spare[c - least]:
+            tail -= 1
+        queue[tail] = c - least
+        tail += 1
+        while queue[head] < c - most:
+            head += 1
+        best = spare[queue[head]] + gain * c
+        if best > table[c] + 1e-12:
+            table[c], took[c] = best, c - queue[head]
 
 
 @inner
@@ -282,36 +424,38 @@ def _move(prices: Any, excess: Any, unit: Any, moves: Any, length: float) -> boo
 def descend(k: Any, prices: Any, moves: Any, state: Any, steps: int, known: float) -> float:
     """Move the prices some steps; gives the least sum seen.
 
-    `prices` holds those of seats by day, of crafts and of limits, one after another, and `k.unit` by how much each moves;
+    `prices` holds those of seats by option, of crafts and of limits, one after another, and `k.unit` by how much each moves;
     `state` is the step length, steps without a better sum, and the least sum.
     """
-    tasks, seats, days = len(k.tasks), len(k.people), k.room.shape[1]
-    crafts = seats * days + len(k.budget)
+    tasks, options, paths, days = len(k.tasks), len(k.late), len(k.paths), k.days[0]
+    crafts = len(prices) - len(k.limit)
+    sold_end = crafts - len(k.budget)
     excess = np.zeros(len(prices))
-    seat_price, craft_price, limit_price = prices[: seats * days].reshape(seats, days), prices[seats * days : crafts], prices[crafts:]
-    demand, craft_use, limit_use = excess[: seats * days].reshape(seats, days), excess[seats * days : crafts], excess[crafts:]
-    cost, best, filled = np.zeros((tasks, days)), np.zeros((tasks, days)), np.zeros((tasks, days))
-    chosen = np.zeros(tasks, dtype=np.int64)
-    supply = np.zeros((seats, days))
-    sold = supply.reshape(seats * days)
+    craft_price, limit_price = prices[sold_end:crafts], prices[crafts:]
+    demand, craft_use, limit_use = excess[:sold_end], excess[sold_end:crafts], excess[crafts:]
+    choice = Choice(
+        np.zeros(options), np.zeros(options), np.zeros((tasks, days)), np.zeros((tasks, days + 1)), np.zeros((tasks, days), dtype=np.int64),
+        np.zeros((paths, days)), np.zeros(paths, dtype=np.int64), np.zeros(days, dtype=np.int64), np.zeros(1, dtype=np.int64),
+    )  # fmt: skip
+    supply = np.zeros(sold_end)
     widest, most, parts = 1, 1, 1
     for r in range(len(k.runs)):
         widest, parts = max(widest, k.runs[r, R_SIZE]), max(parts, k.runs[r, R_COUNT])
         count = 0
         for n in range(k.runs[r, R_FIRST], k.runs[r, R_FIRST] + k.runs[r, R_COUNT]):
-            count += k.nodes[n, N_COUNT] + 10 * k.nodes[n, N_SPLIT]
+            count += k.nodes[n, N_COUNT] + k.nodes[n, N_SPLIT]
         most = max(most, count)
     room = Room(
-        np.zeros((parts, widest + 1)), np.zeros((most, widest + 1), dtype=np.int8), np.zeros((most, 2), dtype=np.int64),
+        np.zeros((parts, widest + 1)), np.zeros((most, widest + 1), dtype=np.int16), np.zeros(most, dtype=np.int64),
         np.zeros((parts, 2), dtype=np.int64), np.zeros((parts, widest + 1), dtype=np.int64), np.zeros(parts, dtype=np.int64),
-        np.zeros((widest + 1, widest)), np.zeros((widest + 1, widest), dtype=np.int64), np.zeros(widest + 1, dtype=np.int64), np.zeros(widest + 1), np.zeros(widest + 1),
+        np.zeros((widest + 1, widest)), np.zeros((widest + 1, widest), dtype=np.int64), np.zeros(widest + 1, dtype=np.int64), np.zeros(widest + 1), np.zeros(widest + 1), np.zeros(widest + 1, dtype=np.int64), np.zeros(most, dtype=np.int64),
     )  # fmt: skip
     for _ in range(steps):
         excess[:] = 0.0
         supply[:] = 0.0
-        total = _jobs(k, seat_price, limit_price, cost, best, filled, chosen, demand, limit_use)
+        total = _jobs(k, prices, limit_price, choice, demand, limit_use)
         for r in range(len(k.runs)):
-            total += _stretch(k, r, prices, craft_price, room, sold, craft_use)
+            total += _stretch(k, r, prices, craft_price, room, supply, craft_use)
         demand -= supply
         for c in range(len(craft_price)):
             total += craft_price[c] * k.budget[c]
