@@ -1,17 +1,19 @@
 """The compiled search and the plain one: the very same moves; the same plan for a seed."""
 
 from dataclasses import replace
+from time import perf_counter
 
 import pytest
 from bench.weeks import sized_week
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build import compiled
+from nundine.core.week.build import compiled, course
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.builder import Limits, build, plan_placements
 from nundine.core.week.build.builder import _previous as previous_of
 from nundine.core.week.build.compiled import Compiled
+from nundine.core.week.build.course import Course
 from nundine.core.week.build.dice import Dice
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.search import Search
@@ -33,6 +35,12 @@ def plain(problem: WeekProblem, seed: int = 7) -> Search:
     board = Board(problem)
     draft = Draft(board)
     return Search(board, [j for j in problem.jobs if j.id not in draft.loose_jobs], draft.kept, seed)
+
+
+def dispatched(problem: WeekProblem) -> Search:
+    search = plain(problem)
+    search.dispatch()
+    return search
 
 
 @slowly
@@ -81,6 +89,36 @@ def test_a_search_can_be_taken_over_by_the_compiled_one_in_the_middle() -> None:
     assert rest.value == pytest.approx(a.value)
     assert rest.best_value == pytest.approx(a.best_value)
     assert rest.best() == a.best()
+
+
+def test_a_search_that_splits_off_begins_where_the_first_is_and_goes_its_own_way() -> None:
+    problem = random_week(4, 5, 20)
+    first = Compiled(dispatched(problem))
+    first.steps(200, 30.0)
+    value, best, plan = first.value, first.best_value, first.best()
+    other = first.split(77)
+    assert (other.value, other.best_value, other.best()) == (value, best, plan)
+    other.steps(400, 30.0)
+    other.finish()
+    assert (first.value, first.best_value, first.best()) == (value, best, plan)
+    assert other.best_value >= best
+
+
+def test_in_a_large_week_a_second_search_joins_as_soon_as_the_bound_stands_still(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(course, "SOON_PROVEN_BELOW", 0)
+    monkeypatch.setattr(course, "POLISH_BELOW", 0)
+    problem = random_week(4, 5, 20)
+    search = dispatched(problem)
+    dispatch_value = search.value
+    joined: list[int] = []
+    split = Compiled.split
+    monkeypatch.setattr(Compiled, "split", lambda self, seed: (joined.append(seed), split(self, seed))[1])
+    proving = iter([True] * 3)
+    run = Course(search, Limits(seconds=1.0), lambda _: None, lambda: False, perf_counter(), whole_week=True)
+    run.run(1.0, 2, lambda: next(proving, False))
+    assert len(joined) == 1
+    assert run.best_value == pytest.approx(search.value)
+    assert run.best_value >= dispatch_value
 
 
 def test_two_searches_side_by_side_are_at_least_as_good_as_the_first_alone_and_repeatable() -> None:

@@ -85,7 +85,7 @@ def build(
     course = Course(search, limits, tell, stop, started, whole_week=scope == Scope() and finished_by_hand(problem))
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
     prover = Prover(problem, known_bound, lambda: course.best_value, course.bounded, limits.aside, lambda: course.exact_bound is not None)
-    course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers)
+    course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers, lambda: prover.busy)
     Settling(search, previous).run()
     top = prover.end()
     if course.exact_bound is not None:

@@ -1,11 +1,12 @@
 """The compiled search behind the same door as the plain one. Until it is loaded, the plain one makes the very same moves.
 
-`python -m nundine.core.week.build.compiled` compiles it once (two to four minutes) and keeps the result beside the source.
+`python -m nundine.core.week.build.compiled` compiles it once (two to five minutes) and keeps the result beside the source.
 """
 
 from __future__ import annotations
 
 import threading
+from copy import copy
 from types import ModuleType
 
 from nundine.core.week.build.board import Board, Portion
@@ -66,8 +67,15 @@ class Compiled:
         self.layer = Layer(board, search.rank, search.kept, search.dice.state if seed is None else seed)
         self.k = self.layer.k
         self.layer.put(now, search.best(), search.best_value)
-        for n, job in enumerate(self.layer.jobs):
-            self.k.J[n, J_HOPELESS] = int(job.id in search.hopeless)
+        hopeless = [job.id in search.hopeless for job in self.layer.jobs]
+        self.k.J[:, J_HOPELESS] = hopeless
+        self._pass_over(hopeless)
+
+    def _pass_over(self, hopeless: list[bool]) -> None:
+        """Jobs that fit nowhere are not even looked at."""
+        movable = [n for n in self.k.Z[: self.k.S[S_MOVABLE], Z_RANK] if not hopeless[n]]
+        self.k.Z[: len(movable), Z_RANK] = movable
+        self.k.S[S_MOVABLE] = len(movable)
 
     @staticmethod
     def smallest() -> Layer:
@@ -76,6 +84,14 @@ class Compiled:
 
         week = WeekProblem("2026-W49", "UTC", datetime(2026, 11, 30, tzinfo=UTC), datetime(2026, 12, 7, tzinfo=UTC))
         return Layer(Board(week), [], {}, 1)
+
+    def split(self, seed: int) -> Compiled:
+        """Another search from where this one is, by other dice."""
+        other = copy(self)
+        other.layer = copy(self.layer)
+        other.k = other.layer.k = self.k._replace(**{name: table.copy() for name, table in self.k._asdict().items()})
+        other.k.dice[0] = seed % 2**64
+        return other
 
     @property
     def value(self) -> float:

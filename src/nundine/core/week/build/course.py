@@ -52,6 +52,9 @@ class _Runner:
     def __init__(self, search: Search | Compiled, limits: Limits, started: float, seconds: float, hot: float) -> None:
         self.search, self.limits, self.started, self.seconds, self.hot = search, limits, started, seconds, hot
         self.done = 0
+        self.split_with: int | None = None
+        """A seed: between two chunks another search is made, which goes on from here by other dice."""
+        self.other: Compiled | None = None
 
     def finished(self) -> bool:
         if self.limits.iterations is not None:
@@ -74,6 +77,8 @@ class _Runner:
         while not end.is_set() and not self.finished():
             self.limits.aside()
             self.chunk()
+            if self.split_with is not None and isinstance(self.search, Compiled):
+                self.other, self.split_with = self.search.split(self.split_with), None
 
 
 class Course:
@@ -110,8 +115,11 @@ class Course:
     def at_bound(self, value: float) -> bool:
         return self.bound is not None and value >= self.bound - 1e-6 * max(1.0, abs(self.bound))
 
-    def improve(self, seconds: float, count: int) -> None:
-        """Ruin and recreate with so many searches of different seeds side by side (one where the search is not compiled)."""
+    def improve(self, seconds: float, count: int, spare: Callable[[], bool] | None = None) -> None:
+        """Ruin and recreate with so many searches of different seeds side by side (one where the search is not compiled).
+
+        As soon as `spare` says that a processor is free, one more goes on from where the first is.
+        """
         seed = self.search.dice.state
         mean = self.search.value / max(1, sum(1 for v in self.search.value_of.values() if v))
         hot = HOT * mean * min(1.0, (MANY_JOBS / max(1, len(self.search.rank))) ** 0.5)
@@ -120,12 +128,12 @@ class Course:
         limits = self.limits
         searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, count)] if isinstance(first, Compiled) else [])
         runners = [_Runner(s, limits, began, seconds, hot) for s in searches]
-        if len(runners) == 1:
+        if len(runners) == 1 and spare is None:
             while not self._over(runners) and not runners[0].finished():
                 limits.aside()
                 runners[0].chunk()
         else:
-            self._side_by_side(runners)
+            self._side_by_side(runners, spare or (lambda: False))
         self._collect(runners)
 
     def _over(self, runners: list[_Runner]) -> bool:
@@ -135,14 +143,22 @@ class Course:
         self.report(max(best, self.best_value), first.search.placed)
         return self.stopped or self.at_bound(best)
 
-    def _side_by_side(self, runners: list[_Runner]) -> None:
+    def _side_by_side(self, runners: list[_Runner], spare: Callable[[], bool]) -> None:
         end = threading.Event()
         threads = [threading.Thread(target=r.run, args=(end,), daemon=True) for r in runners]
         for t in threads:
             t.start()
+        first, asked = runners[0], False
         try:
             while any(t.is_alive() for t in threads) and not self._over(runners):
                 sleep(0.01)
+                if not asked and spare():
+                    first.split_with, asked = self.search.dice.state + len(runners), True
+                if first.other is not None:
+                    runners.append(_Runner(first.other, first.limits, first.started, first.seconds, first.hot))
+                    first.other = None
+                    threads.append(threading.Thread(target=runners[-1].run, args=(end,), daemon=True))
+                    threads[-1].start()
         finally:
             end.set()
             for t in threads:
@@ -155,16 +171,18 @@ class Course:
             if r.search.best_value > self.best_value + 1e-6:
                 self.best_value, self.best = r.search.best_value, r.search.best()
 
-    def run(self, seconds: float, workers: int) -> None:
+    def run(self, seconds: float, workers: int, proving: Callable[[], bool] = lambda: False) -> None:
         """All of it: search, and what exact methods add where the week is small enough for them.
 
         With a budget of steps there is the search alone, which is repeatable; exact methods end by the clock. In large weeks one of the
-        workers proves meanwhile; where the bound soon stands still all of them search, and proving has its share of them at first.
+        workers proves for as long as `proving`, and then searches too; where the bound soon stands still all of them search, and proving
+        has its share of them at first.
         """
         size = exact.literals(self.search.board, self.search.rank)
-        searching = workers if self.limits.iterations is not None or size < SOON_PROVEN_BELOW else workers - 1
+        alone = self.limits.iterations is not None or size < SOON_PROVEN_BELOW or workers < 2
+        searching = workers if alone else workers - 1
         if self.limits.iterations is not None or seconds < 1 or size >= POLISH_BELOW:
-            self.improve(seconds, searching)
+            self.improve(seconds, searching, None if alone else lambda: not proving())
             self.put_best_on_board()
             return
         began = perf_counter()

@@ -110,6 +110,11 @@ class Prover:
         self._thread = threading.Thread(target=prove, daemon=True)
         self._thread.start()
 
+    @property
+    def busy(self) -> bool:
+        """Whether it still proves."""
+        return self._thread is not None and self._thread.is_alive()
+
     def end(self) -> float:
         """The best bound so far; waits for the first one."""
         self._over.set()
