@@ -42,9 +42,14 @@ class Settings:
         real = datetime.now(UTC)
         return real if self.today is None else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
 
+    def local(self, zone: str) -> datetime:
+        """The moment as clocks of a time zone show it, on the pinned day there where NUNDINE_TODAY names one."""
+        real = datetime.now(ZoneInfo(zone))
+        return real if self.today is None else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
+
     def day(self, zone: str) -> date:
         """Today in a time zone."""
-        return self.now().astimezone(ZoneInfo(zone)).date()
+        return self.local(zone).date()
 
 
 def settings() -> Settings:

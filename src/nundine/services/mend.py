@@ -24,7 +24,7 @@ def _under_way(state: WeekState) -> set[Key]:
 
 def _now(state: WeekState) -> datetime | None:
     """The moment, while the week runs. Raises Refused when it is over."""
-    now = settings().now().astimezone(state.zone)
+    now = settings().local(state.site.timezone)
     if now >= state.problem.end:
         raise Refused("over", f"Week {state.week.name} is over; there is nothing to mend any more.")
     return now if now > state.problem.start else None
