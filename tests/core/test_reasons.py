@@ -35,6 +35,22 @@ def reason_without(problem: WeekProblem, plan: WeekPlan, job: Job, without: str)
     return Explainer(board, {}).reason(job)
 
 
+def told(reason: Finding, helps: tuple[Finding, ...]) -> set[str]:
+    """What is told of a job, where it is told in full."""
+    found = {"put out" for help in helps if help.code == "put out"}
+    if reason.code == "hours" or (reason.code == "outranked" and "value" in reason.facts) or (reason.code == "nobody" and "craft" in reason.facts):
+        found.add(reason.code)
+    return found
+
+
+def test_each_reason_that_the_rules_below_are_about_is_told_in_some_week() -> None:
+    seen: set[str] = set()
+    for seed in range(12):
+        problem = random_week(seed, (2, 4, 6)[seed % 3], (20, 40)[seed % 2])
+        seen |= {code for _, reason, helps in left_out(problem, built(problem)) for code in told(reason, helps)}
+    assert seen == {"put out", "hours", "outranked", "nobody"}
+
+
 @slowly
 @given(FULL_WEEKS)
 def test_a_job_fits_once_the_job_has_left_that_would_have_to_be_put_out(problem: WeekProblem) -> None:

@@ -143,8 +143,8 @@ function Ready({ build, close }: { build: Shapes["BuildShape"]; close: () => voi
           {c.moved.slice(0, 200).map((m) => <p key={m.job + m.task} className="small">{m.job} task {m.task}: {m.what.includes("day") ? `${dayName(m.day_before)} → ${dayName(m.day)}` : `${dayName(m.day)}, ${m.what.join(" and ")}`}</p>)}
         </details>
       )}
-      <p className="soft">{count(c.kept, "job")} stay as they are · {build.not_placed} left out, each with a reason</p>
-      {c.held_up.length > 0 && <Alert type="info" style={{ marginTop: 8 }} title={`${count(c.held_up.length, "job")} edited meanwhile stay as they are now`} />}
+      <p className="soft">{c.kept === 0 ? "No job stays as it is" : c.kept === 1 ? "1 job stays as it is" : `${c.kept} jobs stay as they are`} · {build.not_placed} left out, each with a reason</p>
+      {c.held_up.length > 0 && <Alert type="info" style={{ marginTop: 8 }} title={c.held_up.length === 1 ? "1 job edited meanwhile stays as it is now" : `${c.held_up.length} jobs edited meanwhile stay as they are now`} />}
       <div className="row" style={{ marginTop: 16 }}>
         <Button type="primary" onClick={accept} loading={busy} autoFocus>Accept</Button>
         <Button onClick={() => run(() => need(http.POST("/api/weeks/{week}/builds/{build}/drop", { params: { path: { week, build: build.id } } })))}>Drop it</Button>
