@@ -34,10 +34,16 @@ MOST_PARTS, COARSEST = 6, 8
 
 def nested(items: list[_Item], size: int) -> list[tuple[tuple[int, int], list[_Item], int]]:
     """The parts of a stretch, each before the one around it: its slots, the items that must lie in just it, the part around it (-1: none)."""
-    grid, inside = 1, _by_part(items, size, 1)
-    while len(inside) > MOST_PARTS and grid < COARSEST:
+    exact = {one[2:4] for one in items}
+    grid, of = 1, {part: part for part in exact}
+    while len({*of.values(), (0, size)}) > MOST_PARTS and grid < COARSEST:
         grid *= 2
-        inside = _by_part(items, size, grid)
+        of = {(low, high): (low - low % grid, min(size, high + -high % grid)) for low, high in exact}
+    inside: dict[tuple[int, int], list[_Item]] = {(0, size): []}
+    for part in of.values():
+        inside.setdefault(part, [])
+    for one in items:
+        inside[of[one[2:4]]].append(one)
     parts = sorted(inside, key=lambda p: (p[1] - p[0], p))
 
     def around(n: int) -> int:
@@ -45,15 +51,6 @@ def nested(items: list[_Item], size: int) -> list[tuple[tuple[int, int], list[_I
         return next((m for m in range(n + 1, len(parts)) if parts[m][0] <= low and high <= parts[m][1]), -1)
 
     return [(part, inside[part], around(n)) for n, part in enumerate(parts)]
-
-
-def _by_part(items: list[_Item], size: int, grid: int) -> dict[tuple[int, int], list[_Item]]:
-    """Items by the part that they must lie in, its ends moved outwards to a grid."""
-    inside: dict[tuple[int, int], list[_Item]] = {(0, size): []}
-    for one in items:
-        low, high = one[2], one[3]
-        inside.setdefault((low - low % grid, min(size, high + -high % grid)), []).append(one)
-    return inside
 
 
 @dataclass
