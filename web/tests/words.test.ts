@@ -1,7 +1,7 @@
 /** Figures, days and moments as people read and type them. */
 import { describe, expect, it } from "vitest";
 
-import { clock, count, dayName, figure, from, hours, localDay, localMoment, percent, thousands, tone, weekBeside, zoned } from "../src/look/words";
+import { clock, count, dayName, figure, from, hours, letsIn, localDay, localMoment, percent, thousands, tone, weekBeside, zoned } from "../src/look/words";
 
 const ZURICH = "Europe/Zurich";
 const QUARTERS = Array.from({ length: 96 }, (_, n) => `${String(Math.floor(n / 4)).padStart(2, "0")}:${String((n % 4) * 15).padStart(2, "0")}`);
@@ -16,6 +16,11 @@ describe("figures", () => {
   });
   it("give a share as a percentage with its digits", () => {
     expect([percent(0.9486), percent(1, 0), percent(0)]).toEqual(["94.9 %", "100 %", "0.0 %"]);
+  });
+  it("tell what a change lets in, also where dearer work takes fewer hours", () => {
+    expect([letsIn(6, 206), letsIn(-6.5, 1224), letsIn(0, 30)]).toEqual([
+      "lets in 6 h of work, 206 points", "brings 1 224 points with 6.5 h less work", "brings 30 points with as many hours",
+    ]);
   });
   it("count one thing as one and others as many", () => {
     expect([count(1, "job"), count(0, "job"), count(2, "person", "people")]).toEqual(["1 job", "0 jobs", "2 people"]);

@@ -61,6 +61,13 @@ export function count(n: number, one: string, many = `${one}s`): string {
   return `${n} ${n === 1 ? one : many}`;
 }
 
+/** What a change brings: hours of work and points; better work may take fewer hours than what leaves for it. */
+export function letsIn(h: number, points: number): string {
+  const gain = `${thousands(points)} points`;
+  if (h > 0) return `lets in ${hours(h)} of work, ${gain}`;
+  return h < 0 ? `brings ${gain} with ${hours(-h)} less work` : `brings ${gain} with as many hours`;
+}
+
 /** The week so many weeks from `week`. */
 export function weekBeside(week: string, by: number): string {
   const [year, number] = week.split("-W").map(Number);

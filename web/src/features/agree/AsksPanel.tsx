@@ -3,7 +3,7 @@ import { Alert, App, Button, Spin } from "antd";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useAsks } from "../../api/queries";
-import { count, hours, thousands } from "../../look/words";
+import { count, letsIn } from "../../look/words";
 import { useWeek } from "../week/context";
 
 const KINDS: Record<string, string> = { window: "window", hours: "hours", part: "parts", tool: "tool" };
@@ -42,7 +42,7 @@ function Ask({ ask }: { ask: Shapes["AskShape"] }) {
   return (
     <div className="item">
       <p><span className="soft small">{KINDS[ask.code]} · </span><span className="strong">{ask.text}</span></p>
-      <p className="small">lets in {hours(ask.hours)} of work, {thousands(ask.value)} points <span className="soft">· {ask.confirmed ? "confirmed by building again" : "tried by putting jobs in"}</span></p>
+      <p className="small">{letsIn(ask.hours, ask.value)} <span className="soft">· {ask.confirmed ? "confirmed by building again" : "tried by putting jobs in"}</span></p>
       <p className="small soft">{ask.jobs.length === 0 ? "by making room for better places" : <>{count(ask.jobs.length, "job")}: {ask.jobs.slice(0, 6).map((j) => <button key={j} className="plain verdigris" style={{ marginRight: 6 }} onClick={() => openJob(j)}>{j}</button>)}</>}</p>
     </div>
   );
