@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from nundine.core.week.build.bits import run_starts, span
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.laid import LONGEST_PATH, Laid, in_order, on_asset, paths, together
+from nundine.core.week.build.laid import FEW_JOBS, LONGEST_PATH, Laid, in_order, longest_path, on_asset, paths, together
 from nundine.core.week.build.stretches import COARSEST, MOST_PARTS, nested
 from nundine.core.week.problem import After, Need, Task
 from tests.core.test_check import problem as check_problem
@@ -86,6 +86,7 @@ def test_a_chain_is_one_path_until_it_branches_or_a_task_may_be_cut() -> None:
     assert paths([one, two, cut, other], [-1, 0, 1, 2]) == [[0, 1], [2], [3]]
     assert paths([one, two, other], [-1, 0, 0]) == [[0], [1], [2]]
     assert paths([one, two, other], [-1, -1, 0]) == [[0, 2], [1]]
+    assert paths([one, two], [-1, 0], longest_path(FEW_JOBS + 1)) == [[0], [1]]
     assert [len(p) for p in paths([one] * 12, [n - 1 for n in range(12)])] == [LONGEST_PATH, LONGEST_PATH, 2]
 
 

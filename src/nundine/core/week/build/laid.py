@@ -10,8 +10,14 @@ from nundine.core.week.build.board import Board
 from nundine.core.week.build.fit import starts_with_people
 from nundine.core.week.problem import Job, Task
 
+FEW_JOBS = 450
 LONGEST_PATH = 5
-"""Tasks of a chain that are looked at together; what follows waits for the day of the last."""
+"""Tasks of a chain that are looked at together where there are few jobs; what follows waits for the day of the last. It doubles what fits into
+stretches and brings little: in larger weeks more steps of prices bring more."""
+
+
+def longest_path(jobs: int) -> int:
+    return LONGEST_PATH if jobs <= FEW_JOBS else 1
 
 
 @dataclass
@@ -64,7 +70,7 @@ def in_order(board: Board, laid: list[Laid], whole: bool) -> None:
             last[a.task] = min(last[a.task], x.starts.bit_length() - 1 - slots(a.lag))
 
 
-def paths(laid: list[Laid], parents: list[int]) -> list[list[int]]:
+def paths(laid: list[Laid], parents: list[int], longest: int = LONGEST_PATH) -> list[list[int]]:
     """The tasks in chains: each the only one that waits for the one before; a splittable task stands alone. What a chain waits for comes before it."""
     children = [parents.count(n) for n in range(len(laid))]
     of: dict[int, list[int]] = {}
@@ -72,7 +78,7 @@ def paths(laid: list[Laid], parents: list[int]) -> list[list[int]]:
     for n, x in enumerate(laid):
         before = parents[n]
         path = of.get(before)
-        if path is not None and children[before] == 1 and not x.split and not laid[before].split and len(path) < LONGEST_PATH:
+        if path is not None and children[before] == 1 and not x.split and not laid[before].split and len(path) < longest:
             path.append(n)
         else:
             path = [n]

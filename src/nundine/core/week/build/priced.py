@@ -10,7 +10,7 @@ import numpy as np
 
 from nundine.core.week.build.bits import first_bit, runs, span
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.laid import Laid, in_order, lag_after, lay, on_asset, paths, together
+from nundine.core.week.build.laid import Laid, in_order, lag_after, lay, longest_path, on_asset, paths, together
 from nundine.core.week.build.stretches import SeatSold, Stretches
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Need
@@ -145,7 +145,7 @@ class Rows:
         extra = self.p.weights.must_per_job / len(laid) if job.must and divisible else 0.0
         followed = {p for p in parents if p >= 0} | {n for n, y in enumerate(laid) if any(a.task == y.task.id for x in laid for a in x.task.after)}
         last = next(n for n in range(len(laid) - 1, -1, -1) if n not in followed)
-        found = paths(laid, parents)
+        found = paths(laid, parents, longest_path(len(self.p.jobs)))
         self.jobs.append([len(self.paths), len(found), int(divisible)])
         self.value.append(value)
         of: dict[int, int] = {}
