@@ -90,7 +90,7 @@ def _cost_options(k: Any, prices: Any, limit_price: Any, t: int, gain: float, co
 
 @inlined
 def _by_cost(k: Any, t: int, c: Any) -> None:
-    """The days on which a splittable task has slots, the cheapest first, into `c.order`; `c.days` of them."""
+    """The days on which a splittable task has slots, the cheapest first, into `c.order`, and how many into `c.count`."""
     first, count = k.tasks[t, T_OPTIONS], 0
     for o in range(k.tasks[t, T_NOPTIONS]):
         if k.room[first + o] <= 0:
@@ -195,7 +195,6 @@ def _choose_path(k: Any, p: int, since: int, divisible: int, c: Any, demand: Any
                     demand[k.at[i] + o2] += k.people[i] * c.filled[k.tasks[m, T_OPTIONS] + o2]
         c.day[p] = b
         t, b = last + 1, b + 1
-    return
 
 
 @inner
@@ -233,7 +232,7 @@ def _jobs(k: Any, prices: Any, limit_price: Any, c: Any, demand: Any, limit_use:
 
 @inner
 def _stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: Any, craft_use: Any) -> float:
-    """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; a splittable task in pieces of any size).
+    """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; of a splittable task nothing, or from the least portion on).
 
     Its parts are filled from the narrowest to the whole: what a part holds is shared out between its own items and the parts inside.
     """
