@@ -21,7 +21,7 @@ HERE = Path(__file__).parent
 WORD: Any = numba.types.uint64
 SEARCH = ("compiling.py", "chances.py", *(f"kernel/{name}.py" for name in ("words", "board", "seats", "fit", "trial", "moves")), "tables.py")
 """Sources of the compiled search."""
-PRICES = ("compiling.py", "priced.py", "pricing.py")
+PRICES = ("compiling.py", "priced.py", "knapsack.py", "pricing.py")
 """Sources of the steps of prices."""
 
 
@@ -45,6 +45,9 @@ def _kept(sources: tuple[str, ...], **options: Any) -> Callable[[Any], Any]:
 
 inner = numba.njit(nogil=True, error_model="numpy", _nrt=False)
 """For functions that only other compiled ones call and that make no arrays."""
+
+making_arrays_inside = numba.njit(nogil=True, error_model="numpy")
+"""As `inner`, for functions that make arrays."""
 
 inlined = numba.njit(nogil=True, error_model="numpy", _nrt=False, forceinline=True)
 """As `inner`, put into what calls it: a call hands the tables over one by one, which takes as long as a look at ten people."""
