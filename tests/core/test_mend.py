@@ -54,6 +54,30 @@ def test_after_a_sick_day_no_rule_is_broken_and_only_what_had_to_move_moves(seed
 
 @slowly
 @given(SEEDS)
+def test_nothing_moves_that_could_have_stayed(seed: int) -> None:
+    _, plan, now, *_ = sick_week(seed)
+    mended = mend(now, plan)
+    broken = len(hard(now, mended))
+    for move in mended.moves:
+        if move.before is not None and move.after is not None and move.before.end - move.before.start == move.after.end - move.after.start:
+            as_promised = tuple(move.before if p.key == move.before.key else p for p in mended.placements)
+            assert len(hard(now, replace(mended, placements=as_promised))) > broken, move.text
+
+
+@slowly
+@given(SEEDS)
+def test_people_who_do_the_same_on_a_task_do_not_change_seats(seed: int) -> None:
+    _, plan, now, *_ = sick_week(seed)
+    for move in mend(now, plan).moves:
+        if move.before is not None and move.after is not None:
+            needs = now.task_by_id[(move.before.job, move.before.task)].seat_needs
+            seats = list(zip(needs, move.before.people, move.after.people, strict=True))
+            changed = [(need, was.id, now_on.id) for need, was, now_on in seats if was.id != now_on.id]
+            assert not [a for a in changed for b in changed if (a[0], a[1]) == (b[0], b[2])], move.text
+
+
+@slowly
+@given(SEEDS)
 def test_a_week_in_which_nothing_changed_needs_no_move(seed: int) -> None:
     problem, plan, *_ = sick_week(seed)
     assert mend(problem, plan).moves == ()

@@ -152,8 +152,34 @@ class _Mender:
             one = self.before[key]
             if one.start is None:
                 self.loose[key] = one
-            elif not (self._near(one) or self._swap(one) or self._with_rest(one) or self._anew(one.job) or self._instead(one)):
+            elif not (self._near(one) or self._swap(one) or self._with_rest(one) or self._anew(one.job, key) or self._anew(one.job) or self._instead(one)):
                 self._leave(key[0])
+        self._back()
+
+    def _back(self) -> None:
+        """Bring what has changed nearer to what was promised where that is free now, until nothing comes nearer."""
+        for _ in range(4):
+            changed = sorted(self._changed(), key=lambda key: (self._portion(self.before_known[key]).start, key))
+            if not sum(self._nearer(key) for key in [*reversed(changed), *changed]):
+                return
+
+    def _nearer(self, key: Key) -> bool:
+        """Whether one portion found a place that is a smaller change than the one it has."""
+        now, was, one = self._off(key), self._portion(self.before_known[key]), self.before[key]
+        assert now is not None
+        if now.end - now.start == was.end - was.start and self._near(one, below=self._cost(was, now, one)):
+            return True
+        self._on(key[0], now)
+        return False
+
+    def _changed(self) -> list[Key]:
+        """Placements on the board that are not where, when and with whom they were promised, but for what stays."""
+        keys = ((job_id, p.task.id, p.number, p) for job_id, portions in self.board.placed.items() for p in portions)
+        return [(j, t, n) for j, t, n, p in keys if (j, t, n) in self.before_known and self._may_change((j, t, n), p)]
+
+    def _may_change(self, key: Key, portion: Portion) -> bool:
+        was = self.before_known[key]
+        return key not in self.stay and was.start is not None and not self._same(was, portion)
 
     def _on(self, job_id: str, portion: Portion) -> None:
         self.board.add(self.p.job_by_id[job_id], [portion])
@@ -195,8 +221,8 @@ class _Mender:
             able.append(who)
         return starts, able
 
-    def _near(self, one: Placement) -> bool:
-        """The cheapest change of this portion alone: people, start, start and people, day, day and people."""
+    def _near(self, one: Placement, below: int | None = None) -> bool:
+        """The cheapest change of this portion alone: people, start, start and people, day, day and people; if asked, only below a cost."""
         job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
         open_all = tuple(None for _ in was.people)
         able_now = self._able_now(was)
@@ -205,9 +231,10 @@ class _Mender:
             found = self._nearest(job, was, people)
             if found is not None:
                 tries.append((self._cost(was, found, one), found))
-        if not tries:
+        best = min(tries, key=lambda t: (t[0], abs(t[1].start - was.start)), default=None)
+        if best is None or (below is not None and best[0] >= below):
             return False
-        self._on(one.job, min(tries, key=lambda t: (t[0], abs(t[1].start - was.start)))[1])
+        self._on(one.job, best[1])
         return True
 
     def _able_now(self, was: Portion) -> tuple[int | None, ...]:
@@ -298,17 +325,19 @@ class _Mender:
                 self._on(job.id, portion)
         return False
 
-    def _anew(self, job_id: str) -> bool:
-        """The whole job, but for what stays, placed as if it were new."""
+    def _anew(self, job_id: str, before: Key | None = None) -> bool:
+        """The job, but for what stays and what comes before a portion of it, placed as if it were new; without that portion, all of it."""
         job = self.p.job_by_id[job_id]
         portions = self.board.remove(job)
-        have = [p for p in portions if (job_id, p.task.id, p.number) in self.stay]
+        rank = {t.id: n for n, t in enumerate(job.ordered_tasks)}
+        first = (rank[before[1]], before[2]) if before else (0, 0)
+        have = [p for p in portions if (job_id, p.task.id, p.number) in self.stay or (rank[p.task.id], p.number) < first]
         if have:
             self.board.add(job, have)
         for overtime in (False, True):
             found = self.fitter.fit(job, replace(self.freedom, overtime=overtime), have)
             if found:
-                self.board.add(job, found)
+                self.board.add(job, [self._on_their_seats(job, p) for p in found])
                 self.settled.add(job_id)
                 return True
         self.board.remove(job)
@@ -316,6 +345,18 @@ class _Mender:
         if not portions:
             self.board.remove(job)
         return False
+
+    def _on_their_seats(self, job: Job, portion: Portion) -> Portion:
+        """The same people, but whoever was promised on it on the seat they had, as far as the needs are the same."""
+        was = self.before_known.get((job.id, portion.task.id, portion.number))
+        if was is None or was.start is None:
+            return portion
+        people, needs = list(portion.people), portion.task.seat_needs
+        for seat, n in enumerate(self._portion(was).people):
+            other = people.index(n) if n is not None and n in people else seat
+            if other != seat and needs[other] == needs[seat]:
+                people[seat], people[other] = people[other], people[seat]
+        return replace(portion, people=tuple(people))
 
     def _instead(self, one: Placement) -> bool:
         """In place of a job worth much less, which then finds another place or leaves."""
