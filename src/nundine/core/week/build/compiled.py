@@ -54,7 +54,7 @@ def dispatch(search: Search) -> None:
     fast.dispatch()
     search.best_placed, search.best_value = fast.best(), fast.best_value
     search.restore_best()
-    search.hopeless = {job.id for n, job in enumerate(fast.layer.jobs) if fast.k.J[n, J_HOPELESS] and not search.movable(job.id)}
+    search.hopeless = {job.id for n, job in enumerate(fast.layer.jobs) if fast.k.J[J_HOPELESS, n] and not search.movable(job.id)}
 
 
 class Compiled:
@@ -68,13 +68,13 @@ class Compiled:
         self.k = self.layer.k
         self.layer.put(now, search.best(), search.best_value)
         hopeless = [job.id in search.hopeless for job in self.layer.jobs]
-        self.k.J[:, J_HOPELESS] = hopeless
+        self.k.J[J_HOPELESS] = hopeless
         self._pass_over(hopeless)
 
     def _pass_over(self, hopeless: list[bool]) -> None:
         """Jobs that fit nowhere are not even looked at."""
-        movable = [n for n in self.k.Z[: self.k.S[S_MOVABLE], Z_RANK] if not hopeless[n]]
-        self.k.Z[: len(movable), Z_RANK] = movable
+        movable = [n for n in self.k.Z[Z_RANK, : self.k.S[S_MOVABLE]] if not hopeless[n]]
+        self.k.Z[Z_RANK, : len(movable)] = movable
         self.k.S[S_MOVABLE] = len(movable)
 
     @staticmethod
@@ -104,13 +104,13 @@ class Compiled:
     @property
     def placed(self) -> int:
         """Jobs of the search that stand on the board."""
-        return int((self.k.J[self.k.Z[: self.k.S[S_MOVABLE], Z_RANK], J_NOW] > 0).sum())
+        return int((self.k.J[J_NOW, self.k.Z[Z_RANK, : self.k.S[S_MOVABLE]]] > 0).sum())
 
     def dispatch(self) -> None:
         """As `Search.dispatch`."""
         blank = Layer(self.search.board, self.search.rank, self.search.kept, 1, blank=True)
         self.kernel.run(blank.k, HOPELESS, 0, 0.0)
-        self.k.J[:, J_HOPELESS] = blank.k.J[:, J_HOPELESS]
+        self.k.J[J_HOPELESS] = blank.k.J[J_HOPELESS]
         self.kernel.run(self.k, DISPATCH, 0, 0.0)
 
     def finish(self) -> None:

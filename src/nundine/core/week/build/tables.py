@@ -17,8 +17,9 @@ from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Need, Task
 
 (J_TASKS, J_NTASKS, J_EARLIEST, J_LATEST, J_ASSET, J_PARTLY, J_DUE, J_BLOCK, J_CRAFTS, J_NCRAFTS, J_MUST, J_TOUCHES, J_FIXED, J_FIXED_LAST,
- J_HOPELESS, J_FIRST, J_LAST, J_NOW, J_SAVED, J_BEST, J_TOUCHED, J_DIRTY, J_MARKS) = range(23)  # fmt: skip
-"""J_MARKS: a bit for each craft (of more than 63, some share one)."""
+ J_HOPELESS, J_FIRST, J_LAST, J_NOW, J_SAVED, J_BEST, J_TOUCHED, J_DIRTY, J_MARKS, J_START, J_PEOPLE) = range(25)  # fmt: skip
+"""J_MARKS: a bit for each craft, J_PEOPLE: one for each of those on the job (of more than MARKS, some share one). J_START: where its first portion starts."""
+MARKS = 63
 F_RATE, F_ORDER, F_BASE, F_FIXED, F_VALUE, F_KEY = range(6)
 Z_RANK, Z_WAITING, Z_POOL, Z_AGAIN, Z_UNDO, Z_DIRTY = range(6)
 (T_JOB, T_LENGTH, T_LEAST, T_SPLIT, T_STATE, T_TOUCHES, T_NEEDS, T_NNEEDS, T_TOOLS, T_NTOOLS, T_AFTER, T_NAFTER, T_PEOPLE, T_HAVE_END, T_HAVE_SLOTS,
@@ -38,9 +39,9 @@ NEVER = 1 << 40
 class Tables(NamedTuple):
     """Everything that the compiled search reads and writes, in few arrays so that it compiles fast."""
 
-    J: Any  # int64 (jobs, 23)
-    F: Any  # float64 (jobs, 6): points an hour, value an hour for the order, values now and of the fixed part
-    Z: Any  # int64 (jobs, 6): lists of jobs
+    J: Any  # int64 (25, jobs): a row for each figure, for most loops look at one or two figures of every job
+    F: Any  # float64 (6, jobs): points an hour, value an hour for the order, values now and of the fixed part
+    Z: Any  # int64 (6, jobs): lists of jobs
     T: Any  # int64 (tasks, 18)
     TH: Any  # float64 (tasks,): hours
     N: Any  # int64 (needs, 2)
@@ -79,7 +80,8 @@ class Layer:
 
     def __init__(self, board: Board, movable: list[Job], kept: dict[str, int], seed: int, blank: bool = False) -> None:
         self.board, self.kept = board, kept
-        self.jobs = list(board.problem.jobs)
+        first = {j.id for j in movable}
+        self.jobs = [*movable, *(j for j in board.problem.jobs if j.id not in first)]
         self.index = {j.id: n for n, j in enumerate(self.jobs)}
         self.tasks: list[Task] = [t for j in self.jobs for t in j.ordered_tasks]
         self.worth = Worth(board)
@@ -155,7 +157,7 @@ class Layer:
             latest = grid.floor(job.latest) if job.latest is not None else board.slots
             jobs.append([
                 first_task, len(job.tasks), earliest, latest, asset, int(job.divisible or bool(have)), due, blocks, lists.add(own), len(own),
-                int(job.must), int(touches), first_fixed, *[0] * 9, sum(1 << c for c in {c % 63 for c in own}),
+                int(job.must), int(touches), first_fixed, *[0] * 9, sum(1 << c for c in {c % MARKS for c in own}), 0, 0,
             ])  # fmt: skip
             worths.append([self.worth.rate(job), self.worth.per_hour(job)])
             fixed_cost.append(problem.weights.overtime_per_hour * self.worth.overtime_hours(have))
@@ -192,11 +194,11 @@ class Layer:
             row[J_FIXED_LAST] = row[J_LAST] = last
             row[J_FIRST] = row[J_FIXED]
             f += [0.0] * 4
-        floats = np.array(worths, dtype=np.float64).reshape(count, 6)
-        floats[:, F_BASE], floats[:, F_FIXED], floats[:, F_VALUE] = base, fixed_cost, base
+        floats = np.array(worths, dtype=np.float64).reshape(count, 6).T.copy()
+        floats[F_BASE], floats[F_FIXED], floats[F_VALUE] = base, fixed_cost, base
         assets = [(lists.add(on_asset[n]), len(on_asset[n])) for n in range(len(exclusive))]
-        z = np.zeros((count + 1, 6), dtype=np.int64)
-        z[: len(movable), Z_RANK] = [self.index[j.id] for j in movable]
+        z = np.zeros((6, count + 1), dtype=np.int64)
+        z[Z_RANK, : len(movable)] = [self.index[j.id] for j in movable]
 
         def table(rows: list[Any], columns: int) -> Any:
             return np.array(rows, dtype=np.int64).reshape(len(rows), columns)
@@ -205,7 +207,7 @@ class Layer:
             return np.zeros(shape, dtype=np.int64)
 
         return Tables(
-            table(jobs, 23), floats, z, table(tasks, 18), np.array(hours, dtype=np.float64), table(need_rows, 2), table(assets, 2),
+            table(jobs, 25).T.copy(), floats, z, table(tasks, 18), np.array(hours, dtype=np.float64), table(need_rows, 2), table(assets, 2),
             table([[crafts[c], 0, 0, 0, -1, -1, -1] for c in board.main], 7), table(budget, 2), in_use, empty(blocks + 1, 3 * (3 + seats)),
             empty(seats + 1, 5 + max(1, people)), empty(max(longest, groups), 3), np.array(lists.all or [0], dtype=np.int64),
             words_of([m for rows in row_sets for m in rows], words),
@@ -218,10 +220,10 @@ class Layer:
         k = self.k
         found: dict[str, list[Portion]] = {}
         width = 2 * int(k.S[S_WIDTH])
-        for n in k.Z[: k.S[S_MOVABLE], Z_RANK]:
-            block = int(k.J[n, J_BLOCK])
+        for n in k.Z[Z_RANK, : k.S[S_MOVABLE]]:
+            block = int(k.J[J_BLOCK, n])
             number: dict[int, int] = {}
-            for x in range(block, block + int(k.J[n, J_BEST])):
+            for x in range(block, block + int(k.J[J_BEST, n])):
                 t, start, end = (int(v) for v in k.X[x, width : width + 3])
                 number[t] = number.get(t, int(k.T[t, T_HAVE_N])) + 1
                 people = tuple(int(v) for v in k.X[x, width + 3 : width + 3 + k.T[t, T_PEOPLE]])
@@ -232,19 +234,22 @@ class Layer:
         """Write portions of movable jobs as they stand (the board has them already) and as they stood at the best value."""
         k, width = self.k, int(self.k.S[S_WIDTH])
         position = {id(t): n for n, t in enumerate(self.tasks)}
-        for n in k.Z[: k.S[S_MOVABLE], Z_RANK]:
-            job, block = self.jobs[n], int(k.J[n, J_BLOCK])
+        for n in k.Z[Z_RANK, : k.S[S_MOVABLE]]:
+            job, block = self.jobs[n], int(k.J[J_BLOCK, n])
             for portions, first, column in ((now.get(job.id, []), 0, J_NOW), (best.get(job.id, []), 2 * width, J_BEST)):
                 for x, p in enumerate(portions, block):
                     k.X[x, first : first + 3 + len(p.people)] = (position[id(p.task)], p.start, p.end, *p.people)
-                k.J[n, column] = len(portions)
+                k.J[column, n] = len(portions)
             standing = self.board.placed.get(job.id, [])
-            k.F[n, F_VALUE] = self.worth.of(job, standing)
+            movable = now.get(job.id, [])
+            k.J[J_START, n] = movable[0].start if movable else 0
+            k.J[J_PEOPLE, n] = sum(1 << m for m in {m % MARKS for p in movable for m in p.people if m is not None})
+            k.F[F_VALUE, n] = self.worth.of(job, standing)
             touching = [p for p in standing if p.task.asset_state != "any"]
-            if touching and k.J[n, J_ASSET] >= 0:
-                k.J[n, J_FIRST], k.J[n, J_LAST] = min(p.start for p in touching), max(p.end for p in touching)
+            if touching and k.J[J_ASSET, n] >= 0:
+                k.J[J_FIRST, n], k.J[J_LAST, n] = min(p.start for p in touching), max(p.end for p in touching)
             if now.get(job.id) != best.get(job.id):
-                k.J[n, J_DIRTY] = 1
-                k.Z[k.S[S_DIRTY], Z_DIRTY] = n
+                k.J[J_DIRTY, n] = 1
+                k.Z[Z_DIRTY, k.S[S_DIRTY]] = n
                 k.S[S_DIRTY] += 1
-        k.V[V_VALUE], k.V[V_BEST] = float(k.F[:, F_VALUE].sum()), best_value
+        k.V[V_VALUE], k.V[V_BEST] = float(k.F[F_VALUE].sum()), best_value

@@ -25,9 +25,12 @@ from nundine.core.week.build.tables import (
     J_MUST,
     J_NOW,
     J_NTASKS,
+    J_PEOPLE,
+    J_START,
     J_TASKS,
     LEVELS,
     MANY_LEVELS,
+    MARKS,
     P_CRAFT,
     P_LEVELS,
     S_FREE,
@@ -143,36 +146,41 @@ def vacate(k: Any, x: int) -> None:
 
 @inlined
 def spread(k: Any, j: int) -> None:
-    """The job's span on an asset that takes one job at a time, from its placed and fixed portions."""
-    if k.J[j, J_ASSET] < 0:
+    """Where the job starts, who is on it, and its span on an asset that takes one job at a time, from its placed and fixed portions."""
+    people, block = 0, k.J[J_BLOCK, j]
+    for x in range(block, block + k.J[J_NOW, j]):
+        for c in range(k.T[k.X[x, 0], T_PEOPLE]):
+            people |= 1 << (k.X[x, 3 + c] % MARKS)
+    k.J[J_START, j], k.J[J_PEOPLE, j] = k.X[block, 1], people
+    if k.J[J_ASSET, j] < 0:
         return
-    first, last = k.J[j, J_FIXED], k.J[j, J_FIXED_LAST]
-    for x in range(k.J[j, J_BLOCK], k.J[j, J_BLOCK] + k.J[j, J_NOW]):
+    first, last = k.J[J_FIXED, j], k.J[J_FIXED_LAST, j]
+    for x in range(block, block + k.J[J_NOW, j]):
         if k.T[k.X[x, 0], T_TOUCHES]:
             first = k.X[x, 1] if first < 0 else min(first, k.X[x, 1])
             last = max(last, k.X[x, 2])
-    k.J[j, J_FIRST], k.J[j, J_LAST] = first, last
+    k.J[J_FIRST, j], k.J[J_LAST, j] = first, last
 
 
 @inner
 def take(k: Any, j: int) -> None:
     """All portions of the job that may move come off."""
-    b = k.J[j, J_BLOCK]
-    for x in range(b, b + k.J[j, J_NOW]):
+    b = k.J[J_BLOCK, j]
+    for x in range(b, b + k.J[J_NOW, j]):
         vacate(k, x)
-    k.J[j, J_NOW] = 0
-    k.V[V_VALUE] += k.F[j, F_BASE] - k.F[j, F_VALUE]
-    k.F[j, F_VALUE] = k.F[j, F_BASE]
+    k.J[J_NOW, j] = 0
+    k.V[V_VALUE] += k.F[F_BASE, j] - k.F[F_VALUE, j]
+    k.F[F_VALUE, j] = k.F[F_BASE, j]
     spread(k, j)
 
 
 @inlined
 def worth(k: Any, j: int) -> float:
     """Points of the job as it stands on the board."""
-    block, count = k.J[j, J_BLOCK], k.J[j, J_NOW]
+    block, count = k.J[J_BLOCK, j], k.J[J_NOW, j]
     hours, whole, last, over = 0.0, True, -1, 0
-    for i in range(k.J[j, J_NTASKS]):
-        t = k.J[j, J_TASKS] + i
+    for i in range(k.J[J_NTASKS, j]):
+        t = k.J[J_TASKS, j] + i
         slots = k.T[t, T_HAVE_SLOTS]
         last = max(last, k.T[t, T_HAVE_END])
         for x in range(block, block + count):
@@ -185,11 +193,11 @@ def worth(k: Any, j: int) -> float:
         placed = min(k.TH[t], slots * k.V[V_HOURS])
         whole = whole and placed >= k.TH[t] - 1e-9
         hours += placed * k.T[t, T_PEOPLE]
-    points = k.F[j, F_RATE] * hours
-    if whole and k.J[j, J_MUST]:
+    points = k.F[F_RATE, j] * hours
+    if whole and k.J[J_MUST, j]:
         points += k.V[V_MUST_JOB]
     days = 0
-    if last > k.J[j, J_DUE]:
-        days = math.ceil((last - k.J[j, J_DUE]) / k.V[V_PER_DAY])
+    if last > k.J[J_DUE, j]:
+        days = math.ceil((last - k.J[J_DUE, j]) / k.V[V_PER_DAY])
     points -= k.V[V_LATE] * points * days
-    return points - k.V[V_OVERTIME] * (over * k.V[V_HOURS]) - k.F[j, F_FIXED]
+    return points - k.V[V_OVERTIME] * (over * k.V[V_HOURS]) - k.F[F_FIXED, j]

@@ -57,15 +57,15 @@ from nundine.core.week.build.tables import (
 @inlined
 def allow(k: Any, j: int, t: int, not_before: int, first_asset: int, last_asset: int) -> tuple[Any, Any]:
     """Slots that the task may use, people aside, into row 0 of k.rows; the words lo..hi-1 in which they lie."""
-    first = max(not_before, k.J[j, J_EARLIEST])
+    first = max(not_before, k.J[J_EARLIEST, j])
     for i in range(k.T[t, T_NAFTER]):
         before, lag = k.L[k.T[t, T_AFTER] + 2 * i], k.L[k.T[t, T_AFTER] + 2 * i + 1]
         first = max(first, k.T[before, T_ENDS] + lag)
     if k.T[t, T_ENDS] >= 0:
         first = max(first, k.T[t, T_ENDS])
-    last = k.J[j, J_LATEST]
-    for i in range(k.J[j, J_NTASKS]):
-        other = k.J[j, J_TASKS] + i
+    last = k.J[J_LATEST, j]
+    for i in range(k.J[J_NTASKS, j]):
+        other = k.J[J_TASKS, j] + i
         if k.T[other, T_HAVE_START] >= 0:
             for a in range(k.T[other, T_NAFTER]):
                 if k.L[k.T[other, T_AFTER] + 2 * a] == t:
@@ -97,11 +97,11 @@ def allow(k: Any, j: int, t: int, not_before: int, first_asset: int, last_asset:
 
 @inlined
 def push(k: Any, j: int, t: int, first: int, last: int) -> None:
-    x = k.J[j, J_BLOCK] + k.J[j, J_NOW]
+    x = k.J[J_BLOCK, j] + k.J[J_NOW, j]
     k.X[x, 0], k.X[x, 1], k.X[x, 2] = t, first, last
     for c in range(k.T[t, T_PEOPLE]):
         k.X[x, 3 + c] = k.Q[c, Q_CHOSEN]
-    k.J[j, J_NOW] += 1
+    k.J[J_NOW, j] += 1
     occupy(k, x)
 
 
@@ -163,36 +163,36 @@ def task_in(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset
 @inner
 def tasks_in(k: Any, j: int, overtime: bool, not_before: int, first_asset: int, last_asset: int) -> bool:
     """Portions for all tasks of the job that it has not yet; nothing stays on the board if one finds no place."""
-    partly = k.J[j, J_PARTLY]
-    for i in range(k.J[j, J_NTASKS]):
-        t = k.J[j, J_TASKS] + i
+    partly = k.J[J_PARTLY, j]
+    for i in range(k.J[J_NTASKS, j]):
+        t = k.J[J_TASKS, j] + i
         k.T[t, T_ENDS] = k.T[t, T_HAVE_END]
-    for i in range(k.J[j, J_NTASKS]):
-        t = k.J[j, J_TASKS] + i
+    for i in range(k.J[J_NTASKS, j]):
+        t = k.J[J_TASKS, j] + i
         if k.T[t, T_LENGTH] <= k.T[t, T_HAVE_SLOTS] or (k.T[t, T_HAVE_SLOTS] > 0 and not k.T[t, T_SPLIT]):
             continue
         ready = True
         for a in range(k.T[t, T_NAFTER]):
             if k.T[k.L[k.T[t, T_AFTER] + 2 * a], T_ENDS] < 0:
                 ready = False
-        count = k.J[j, J_NOW]
+        count = k.J[J_NOW, j]
         if not ready or not task_in(k, j, t, overtime, not_before, first_asset, last_asset):
             keep = count if partly else 0
-            block = k.J[j, J_BLOCK]
-            for x in range(block + keep, block + k.J[j, J_NOW]):
+            block = k.J[J_BLOCK, j]
+            for x in range(block + keep, block + k.J[J_NOW, j]):
                 vacate(k, x)
-            k.J[j, J_NOW] = keep
+            k.J[J_NOW, j] = keep
             k.T[t, T_ENDS] = k.T[t, T_HAVE_END]
             if not partly:
                 return False
-    return k.J[j, J_NOW] > 0
+    return k.J[J_NOW, j] > 0
 
 
 @inlined
 def overtime_may_help(k: Any, j: int) -> bool:
     """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's tasks."""
-    for i in range(k.J[j, J_NTASKS]):
-        t = k.J[j, J_TASKS] + i
+    for i in range(k.J[J_NTASKS, j]):
+        t = k.J[J_TASKS, j] + i
         for d in range(k.T[t, T_NNEEDS]):
             need = k.L[k.T[t, T_NEEDS] + 2 * d]
             for q in range(k.N[need, N_SIZE]):
@@ -206,8 +206,8 @@ def overtime_may_help(k: Any, j: int) -> bool:
 @inner
 def fit(k: Any, j: int, overtime: bool, not_before: int) -> bool:
     """Put the job on the board at its earliest place; its span and value are not yet counted."""
-    asset = k.J[j, J_ASSET]
-    if asset < 0 or not k.J[j, J_TOUCHES]:
+    asset = k.J[J_ASSET, j]
+    if asset < 0 or not k.J[J_TOUCHES, j]:
         return tasks_in(k, j, overtime, not_before, 0, k.S[S_SLOTS])
     at = 0
     others, size = k.A[asset, 0], k.A[asset, 1]
@@ -218,15 +218,15 @@ def fit(k: Any, j: int, overtime: bool, not_before: int) -> bool:
             moved = False
             for i in range(size):
                 o = k.L[others + i]
-                if o != j and k.J[o, J_FIRST] >= 0 and k.J[o, J_FIRST] <= first < k.J[o, J_LAST]:
-                    first, moved = k.J[o, J_LAST], True
+                if o != j and k.J[J_FIRST, o] >= 0 and k.J[J_FIRST, o] <= first < k.J[J_LAST, o]:
+                    first, moved = k.J[J_LAST, o], True
         for i in range(size):
             o = k.L[others + i]
-            if o != j and k.J[o, J_FIRST] >= first:
-                last = min(last, k.J[o, J_FIRST])
+            if o != j and k.J[J_FIRST, o] >= first:
+                last = min(last, k.J[J_FIRST, o])
         if first >= k.S[S_SLOTS]:
             return False
-        inside = k.J[j, J_FIXED] < 0 or (first <= k.J[j, J_FIXED] and k.J[j, J_FIXED_LAST] <= last)
+        inside = k.J[J_FIXED, j] < 0 or (first <= k.J[J_FIXED, j] and k.J[J_FIXED_LAST, j] <= last)
         if inside and last > first and tasks_in(k, j, overtime, not_before, first, last):
             return True
         at = max(last, first + 1)

@@ -46,8 +46,11 @@ from nundine.core.week.build.tables import (
     J_MARKS,
     J_NCRAFTS,
     J_NOW,
+    J_PEOPLE,
     J_SAVED,
+    J_START,
     J_TOUCHED,
+    MARKS,
     P_SEAT,
     S_CHANCE,
     S_DIRTY,
@@ -72,13 +75,13 @@ MARKED = -2
 @inlined
 def shares(k: Any, a: int, b: int) -> bool:
     """Whether two jobs want a craft, or an asset that takes one job at a time, in common."""
-    if k.J[a, J_ASSET] >= 0 and k.J[a, J_ASSET] == k.J[b, J_ASSET]:
+    if k.J[J_ASSET, a] >= 0 and k.J[J_ASSET, a] == k.J[J_ASSET, b]:
         return True
-    if k.J[a, J_MARKS] & k.J[b, J_MARKS] == 0:
-        return False
-    for i in range(k.J[a, J_NCRAFTS]):
-        for c in range(k.J[b, J_NCRAFTS]):
-            if k.L[k.J[a, J_CRAFTS] + i] == k.L[k.J[b, J_CRAFTS] + c]:
+    if k.J[J_MARKS, a] & k.J[J_MARKS, b] == 0 or len(k.C) <= MARKS:
+        return bool(k.J[J_MARKS, a] & k.J[J_MARKS, b] != 0)
+    for i in range(k.J[J_NCRAFTS, a]):
+        for c in range(k.J[J_NCRAFTS, b]):
+            if k.L[k.J[J_CRAFTS, a] + i] == k.L[k.J[J_CRAFTS, b] + c]:
                 return True
     return False
 
@@ -87,16 +90,16 @@ def shares(k: Any, a: int, b: int) -> bool:
 def list_waiting(k: Any) -> int:
     count = 0
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
-        if k.J[j, J_NOW] == 0 and k.J[j, J_HOPELESS] == 0:
-            k.Z[count, Z_WAITING] = j
+        j = k.Z[Z_RANK, r]
+        if k.J[J_NOW, j] == 0 and k.J[J_HOPELESS, j] == 0:
+            k.Z[Z_WAITING, count] = j
             count += 1
     return count
 
 
 @inlined
 def start_of(k: Any, j: int) -> int:
-    return int(k.X[k.J[j, J_BLOCK], 1])
+    return int(k.J[J_START, j])
 
 
 @inlined
@@ -104,9 +107,9 @@ def some_waiting(k: Any, waiting: int, near: int, wanted: int, count: int, most:
     """Add some waiting jobs that share something with one to the list of those to place, better ranked ones first."""
     extra = 0
     for r in range(waiting):
-        j = k.Z[r, Z_WAITING]
+        j = k.Z[Z_WAITING, r]
         if j != wanted and extra < most and shares(k, near, j) and unit(k) < share:
-            k.Z[count + extra, Z_AGAIN] = j
+            k.Z[Z_AGAIN, count + extra] = j
             extra += 1
     return count + extra
 
@@ -115,7 +118,7 @@ def some_waiting(k: Any, waiting: int, near: int, wanted: int, count: int, most:
 def shake(k: Any, count: int) -> None:
     """Keys of the jobs to place: value an hour with noise."""
     for i in range(count):
-        k.F[i, F_KEY] = k.F[k.Z[i, Z_AGAIN], F_ORDER] * (1 - NOISE + 2 * NOISE * unit(k))
+        k.F[F_KEY, i] = k.F[F_ORDER, k.Z[Z_AGAIN, i]] * (1 - NOISE + 2 * NOISE * unit(k))
 
 
 @inlined
@@ -123,69 +126,75 @@ def next_in_order(k: Any, count: int) -> int:
     """The job with the greatest key, which it then loses."""
     best = -1
     for i in range(count):
-        if k.F[i, F_KEY] > -1e30 and (best < 0 or k.F[i, F_KEY] > k.F[best, F_KEY]):
+        if k.F[F_KEY, i] > -1e30 and (best < 0 or k.F[F_KEY, i] > k.F[F_KEY, best]):
             best = i
-    k.F[best, F_KEY] = -1e31
-    return int(k.Z[best, Z_AGAIN])
+    k.F[F_KEY, best] = -1e31
+    return int(k.Z[Z_AGAIN, best])
 
 
 @inlined
 def nearest(k: Any, pool: int, centre: int) -> int:
     """One to nine jobs of the pool that start nearest to a slot, with some noise, into the list of those to place; gives how many."""
     for i in range(pool):
-        k.F[i, F_KEY] = abs(start_of(k, k.Z[i, Z_POOL]) - centre) + below(k, 24)
+        k.F[F_KEY, i] = abs(start_of(k, k.Z[Z_POOL, i]) - centre) + below(k, 24)
     size, count = min(1 + below(k, MOST_VICTIMS), pool), 0
     for i in range(pool):
-        if count == size and k.F[i, F_KEY] >= k.F[k.Z[count - 1, Z_AGAIN], F_KEY]:
+        if count == size and k.F[F_KEY, i] >= k.F[F_KEY, k.Z[Z_AGAIN, count - 1]]:
             continue
         at = count if count < size else count - 1
         count = max(count, at + 1)
-        while at > 0 and k.F[i, F_KEY] < k.F[k.Z[at - 1, Z_AGAIN], F_KEY]:
-            k.Z[at, Z_AGAIN] = k.Z[at - 1, Z_AGAIN]
+        while at > 0 and k.F[F_KEY, i] < k.F[F_KEY, k.Z[Z_AGAIN, at - 1]]:
+            k.Z[Z_AGAIN, at] = k.Z[Z_AGAIN, at - 1]
             at -= 1
-        k.Z[at, Z_AGAIN] = i
+        k.Z[Z_AGAIN, at] = i
     for i in range(count):
-        k.Z[i, Z_AGAIN] = k.Z[k.Z[i, Z_AGAIN], Z_POOL]
+        k.Z[Z_AGAIN, i] = k.Z[Z_POOL, k.Z[Z_AGAIN, i]]
     return count
 
 
 @inlined
-def mark_one(k: Any, j: int) -> None:
-    """Mark somebody who works on the job, by dice."""
-    x = k.J[j, J_BLOCK] + below(k, k.J[j, J_NOW])
+def mark_one(k: Any, j: int) -> int:
+    """Mark somebody who works on the job, by dice; gives their bit of J_PEOPLE."""
+    x = k.J[J_BLOCK, j] + below(k, k.J[J_NOW, j])
     people = k.T[k.X[x, 0], T_PEOPLE]
-    if people > 0:
-        k.P[k.X[x, 3 + below(k, people)], P_SEAT] = MARKED
+    if people == 0:
+        return 0
+    n = k.X[x, 3 + below(k, people)]
+    k.P[n, P_SEAT] = MARKED
+    return int(1 << (n % MARKS))
 
 
 @inner
-def mark_people(k: Any, pool: int, lead: int) -> None:
-    """Mark a few people: one on the leading job, and some on jobs of the pool at about the same time."""
+def mark_people(k: Any, pool: int, lead: int) -> int:
+    """Mark a few people: one on the leading job, and some on jobs of the pool at about the same time; gives their bits of J_PEOPLE."""
     for n in range(len(k.P)):
         k.P[n, P_SEAT] = -1
-    mark_one(k, lead)
+    bits = mark_one(k, lead)
     more = below(k, MOST_PEOPLE)
     for _ in range(PEOPLE_TRIES):
         if more == 0:
             break
-        j = k.Z[below(k, pool), Z_POOL]
+        j = k.Z[Z_POOL, below(k, pool)]
         if abs(start_of(k, j) - start_of(k, lead)) <= SAME_TIME:
-            mark_one(k, j)
+            bits |= mark_one(k, j)
             more -= 1
+    return bits
 
 
 @inner
-def of_marked(k: Any, lead: int) -> int:
-    """The pool becomes the work of those marked, and the leading job."""
+def of_marked(k: Any, lead: int, bits: int) -> int:
+    """The pool becomes the work of those marked, whose bits of J_PEOPLE are given, and the leading job."""
     count = 0
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
-        b, theirs = k.J[j, J_BLOCK], j == lead
-        for x in range(b, b + k.J[j, J_NOW]):
+        j = k.Z[Z_RANK, r]
+        if j != lead and k.J[J_PEOPLE, j] & bits == 0:
+            continue
+        b, theirs = k.J[J_BLOCK, j], j == lead
+        for x in range(b, b + k.J[J_NOW, j]):
             for c in range(k.T[k.X[x, 0], T_PEOPLE]):
                 theirs = theirs or k.P[k.X[x, 3 + c], P_SEAT] == MARKED
         if theirs:
-            k.Z[count, Z_POOL] = j
+            k.Z[Z_POOL, count] = j
             count += 1
     return count
 
@@ -194,42 +203,41 @@ def of_marked(k: Any, lead: int) -> int:
 def ruin(k: Any, wanted: int, waiting: int) -> bool:
     """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
     craft = -1
-    if wanted >= 0 and k.J[wanted, J_NCRAFTS] > 0:
-        craft = k.L[k.J[wanted, J_CRAFTS] + below(k, k.J[wanted, J_NCRAFTS])]
+    if wanted >= 0 and k.J[J_NCRAFTS, wanted] > 0:
+        craft = k.L[k.J[J_CRAFTS, wanted] + below(k, k.J[J_NCRAFTS, wanted])]
     pool = 0
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
-        if k.J[j, J_NOW] == 0:
+        j = k.Z[Z_RANK, r]
+        if k.J[J_NOW, j] == 0:
             continue
-        if craft < 0 or (k.J[j, J_ASSET] >= 0 and k.J[j, J_ASSET] == k.J[wanted, J_ASSET]):
-            k.Z[pool, Z_POOL] = j
+        if craft < 0 or (k.J[J_ASSET, j] >= 0 and k.J[J_ASSET, j] == k.J[J_ASSET, wanted]):
+            k.Z[Z_POOL, pool] = j
             pool += 1
             continue
-        if k.J[j, J_MARKS] & (1 << (craft % 63)) == 0:
+        if k.J[J_MARKS, j] & (1 << (craft % MARKS)) == 0:
             continue
-        for i in range(k.J[j, J_NCRAFTS]):
-            if k.L[k.J[j, J_CRAFTS] + i] == craft:
-                k.Z[pool, Z_POOL] = j
+        for i in range(k.J[J_NCRAFTS, j]):
+            if k.L[k.J[J_CRAFTS, j] + i] == craft:
+                k.Z[Z_POOL, pool] = j
                 pool += 1
                 break
     if pool == 0:
         return False
-    lead = k.Z[below(k, pool), Z_POOL]
+    lead = k.Z[Z_POOL, below(k, pool)]
     if unit(k) < OF_PEOPLE:
-        mark_people(k, pool, lead)
-        pool = of_marked(k, lead)
+        pool = of_marked(k, lead, mark_people(k, pool, lead))
     count = nearest(k, pool, start_of(k, lead))
     for i in range(count):
-        note(k, k.Z[i, Z_AGAIN])
-        take(k, k.Z[i, Z_AGAIN])
+        note(k, k.Z[Z_AGAIN, i])
+        take(k, k.Z[Z_AGAIN, i])
     victims = count
     if wanted >= 0:
-        k.Z[count, Z_AGAIN] = wanted
+        k.Z[Z_AGAIN, count] = wanted
         count += 1
-    count = some_waiting(k, waiting, k.Z[count - 1, Z_AGAIN], wanted, count, BESIDE, BESIDE_SHARE)
+    count = some_waiting(k, waiting, k.Z[Z_AGAIN, count - 1], wanted, count, BESIDE, BESIDE_SHARE)
     shake(k, count)
     if wanted >= 0 and unit(k) < 0.5:
-        k.F[victims, F_KEY] = 1e30
+        k.F[F_KEY, victims] = 1e30
     for _ in range(count):
         j = next_in_order(k, count)
         late = below(k, k.S[S_WEEK_END]) if unit(k) < LATER else 0
@@ -242,24 +250,24 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
 def displace(k: Any, wanted: int, waiting: int) -> bool:
     """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
     late = 0 if unit(k) < 0.4 else below(k, k.S[S_WEEK_END])
-    most = k.F[wanted, F_ORDER] * (0.8 + 0.5 * unit(k))
+    most = k.F[F_ORDER, wanted] * (0.8 + 0.5 * unit(k))
     if unit(k) < ANY:
         most = FAR
     width = 96 + below(k, 288)
     count = 0
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
-        if k.J[j, J_NOW] == 0 or k.F[j, F_ORDER] >= most or not shares(k, wanted, j):
+        j = k.Z[Z_RANK, r]
+        if k.J[J_NOW, j] == 0 or k.F[F_ORDER, j] >= most or not shares(k, wanted, j):
             continue
         if late > 0 and not late - 48 <= start_of(k, j) < late + width:
             continue
-        k.Z[count, Z_AGAIN] = j
+        k.Z[Z_AGAIN, count] = j
         count += 1
     if count == 0:
         return False
     for i in range(count):
-        note(k, k.Z[i, Z_AGAIN])
-        take(k, k.Z[i, Z_AGAIN])
+        note(k, k.Z[Z_AGAIN, i])
+        take(k, k.Z[Z_AGAIN, i])
     in_place_of(k, wanted, count, late, waiting)
     return True
 
@@ -271,11 +279,11 @@ def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) 
         return
     out = 0
     for i in range(count):
-        j = k.Z[i, Z_AGAIN]
+        j = k.Z[Z_AGAIN, i]
         if still_free(k, j):
-            bring(k, j, k.S[S_WIDTH], k.J[j, J_SAVED])
+            bring(k, j, k.S[S_WIDTH], k.J[J_SAVED, j])
         else:
-            k.Z[out, Z_AGAIN] = j
+            k.Z[Z_AGAIN, out] = j
             out += 1
     out = some_waiting(k, waiting, wanted, wanted, out, AFTER, AFTER_SHARE)
     shake(k, out)
@@ -288,30 +296,30 @@ def hasten(k: Any) -> bool:
     """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
     pool = 0
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
-        b = k.J[j, J_BLOCK]
-        for x in range(b, b + k.J[j, J_NOW]):
-            if k.X[x, 2] > k.J[j, J_DUE]:
-                k.Z[pool, Z_POOL] = j
+        j = k.Z[Z_RANK, r]
+        b = k.J[J_BLOCK, j]
+        for x in range(b, b + k.J[J_NOW, j]):
+            if k.X[x, 2] > k.J[J_DUE, j]:
+                k.Z[Z_POOL, pool] = j
                 pool += 1
                 break
     if pool == 0:
         return False
-    job = k.Z[below(k, pool), Z_POOL]
+    job = k.Z[Z_POOL, below(k, pool)]
     sooner = below(k, start_of(k, job) + 1)
     width = 16 + below(k, 64)
     count = 0
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
-        if j == job or k.J[j, J_NOW] == 0 or not sooner - 16 <= start_of(k, j) < sooner + width or not shares(k, job, j):
+        j = k.Z[Z_RANK, r]
+        if j == job or k.J[J_NOW, j] == 0 or not sooner - 16 <= start_of(k, j) < sooner + width or not shares(k, job, j):
             continue
-        k.Z[count, Z_AGAIN] = j
+        k.Z[Z_AGAIN, count] = j
         count += 1
     note(k, job)
     take(k, job)
     for i in range(count):
-        note(k, k.Z[i, Z_AGAIN])
-        take(k, k.Z[i, Z_AGAIN])
+        note(k, k.Z[Z_AGAIN, i])
+        take(k, k.Z[Z_AGAIN, i])
     in_place_of(k, job, count, sooner, 0)
     return True
 
@@ -322,7 +330,7 @@ def ruin_or_displace(k: Any) -> None:
     wanted = -1
     if waiting > 0 and unit(k) < WANT:
         u = unit(k)
-        wanted = k.Z[int(waiting * (u * u)), Z_WAITING]
+        wanted = k.Z[Z_WAITING, int(waiting * (u * u))]
     if wanted >= 0 and unit(k) < DISPLACE:
         displace(k, wanted, waiting)
     else:
@@ -341,18 +349,18 @@ def step(k: Any, temperature: float) -> None:
     change = k.V[V_VALUE] - before
     accept = change >= -1e-9 or (temperature > 0 and unit(k) < math.exp(change / temperature))
     for i in range(k.S[S_TOUCHED]):
-        j = k.Z[i, Z_UNDO]
-        k.J[j, J_TOUCHED] = 0
+        j = k.Z[Z_UNDO, i]
+        k.J[J_TOUCHED, j] = 0
         if accept:
-            if not k.J[j, J_DIRTY]:
-                k.J[j, J_DIRTY] = 1
-                k.Z[k.S[S_DIRTY], Z_DIRTY] = j
+            if not k.J[J_DIRTY, j]:
+                k.J[J_DIRTY, j] = 1
+                k.Z[Z_DIRTY, k.S[S_DIRTY]] = j
                 k.S[S_DIRTY] += 1
         else:
             take(k, j)
     if not accept:
         for i in range(k.S[S_TOUCHED]):
-            bring(k, k.Z[i, Z_UNDO], k.S[S_WIDTH], k.J[k.Z[i, Z_UNDO], J_SAVED])
+            bring(k, k.Z[Z_UNDO, i], k.S[S_WIDTH], k.J[J_SAVED, k.Z[Z_UNDO, i]])
         k.V[V_VALUE] = before
     elif k.V[V_VALUE] > k.V[V_BEST] + 1e-6:
         keep_best(k)
@@ -362,10 +370,10 @@ def step(k: Any, temperature: float) -> None:
 def keep_best(k: Any) -> None:
     k.V[V_BEST] = k.V[V_VALUE]
     for i in range(k.S[S_DIRTY]):
-        j = k.Z[i, Z_DIRTY]
-        k.J[j, J_DIRTY] = 0
-        k.J[j, J_BEST] = k.J[j, J_NOW]
-        copy(k, j, 0, 2 * k.S[S_WIDTH], k.J[j, J_NOW])
+        j = k.Z[Z_DIRTY, i]
+        k.J[J_DIRTY, j] = 0
+        k.J[J_BEST, j] = k.J[J_NOW, j]
+        copy(k, j, 0, 2 * k.S[S_WIDTH], k.J[J_NOW, j])
     k.S[S_DIRTY] = 0
 
 
@@ -373,11 +381,11 @@ def keep_best(k: Any) -> None:
 def restore_best(k: Any) -> None:
     """The board as it was at the best value."""
     for i in range(k.S[S_DIRTY]):
-        take(k, k.Z[i, Z_DIRTY])
+        take(k, k.Z[Z_DIRTY, i])
     for i in range(k.S[S_DIRTY]):
-        j = k.Z[i, Z_DIRTY]
-        k.J[j, J_DIRTY] = 0
-        bring(k, j, 2 * k.S[S_WIDTH], k.J[j, J_BEST])
+        j = k.Z[Z_DIRTY, i]
+        k.J[J_DIRTY, j] = 0
+        bring(k, j, 2 * k.S[S_WIDTH], k.J[J_BEST, j])
     k.S[S_DIRTY] = 0
     k.V[V_VALUE] = k.V[V_BEST]
 
@@ -386,14 +394,14 @@ def restore_best(k: Any) -> None:
 def dispatch(k: Any) -> None:
     """Each job in the order of rank at its earliest place."""
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
-        if k.J[j, J_NOW] == 0:
+        j = k.Z[Z_RANK, r]
+        if k.J[J_NOW, j] == 0:
             k.S[S_TOUCHED] = 0
             try_place(k, j, 0)
-            k.J[j, J_TOUCHED] = 0
-            if k.J[j, J_NOW] > 0 and not k.J[j, J_DIRTY]:
-                k.J[j, J_DIRTY] = 1
-                k.Z[k.S[S_DIRTY], Z_DIRTY] = j
+            k.J[J_TOUCHED, j] = 0
+            if k.J[J_NOW, j] > 0 and not k.J[J_DIRTY, j]:
+                k.J[J_DIRTY, j] = 1
+                k.Z[Z_DIRTY, k.S[S_DIRTY]] = j
                 k.S[S_DIRTY] += 1
     keep_best(k)
 
@@ -402,14 +410,14 @@ def dispatch(k: Any) -> None:
 def mark_hopeless(k: Any) -> None:
     """On an empty board: jobs that fit nowhere are not tried again."""
     for r in range(k.S[S_MOVABLE]):
-        j = k.Z[r, Z_RANK]
+        j = k.Z[Z_RANK, r]
         if fit(k, j, True, 0):
-            b = k.J[j, J_BLOCK]
-            for x in range(b, b + k.J[j, J_NOW]):
+            b = k.J[J_BLOCK, j]
+            for x in range(b, b + k.J[J_NOW, j]):
                 vacate(k, x)
-            k.J[j, J_NOW] = 0
+            k.J[J_NOW, j] = 0
         else:
-            k.J[j, J_HOPELESS] = 1
+            k.J[J_HOPELESS, j] = 1
 
 
 @entry

@@ -40,19 +40,19 @@ from nundine.core.week.build.tables import (
 @inlined
 def note(k: Any, j: int) -> None:
     """Remember how the job stood before this step, so that the step can be undone."""
-    if k.J[j, J_TOUCHED]:
+    if k.J[J_TOUCHED, j]:
         return
-    k.J[j, J_TOUCHED] = 1
-    k.Z[k.S[S_TOUCHED], Z_UNDO] = j
+    k.J[J_TOUCHED, j] = 1
+    k.Z[Z_UNDO, k.S[S_TOUCHED]] = j
     k.S[S_TOUCHED] += 1
-    k.J[j, J_SAVED] = k.J[j, J_NOW]
-    copy(k, j, 0, k.S[S_WIDTH], k.J[j, J_NOW])
+    k.J[J_SAVED, j] = k.J[J_NOW, j]
+    copy(k, j, 0, k.S[S_WIDTH], k.J[J_NOW, j])
 
 
 @inlined
 def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
     """Portions of the job from one set of columns to another (now, saved, best)."""
-    b = k.J[j, J_BLOCK]
+    b = k.J[J_BLOCK, j]
     for x in range(b, b + count):
         for c in range(3 + k.T[k.X[x, source], T_PEOPLE]):
             k.X[x, target + c] = k.X[x, source + c]
@@ -61,8 +61,8 @@ def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
 @inlined
 def count_value(k: Any, j: int) -> None:
     value = worth(k, j)
-    k.V[V_VALUE] += value - k.F[j, F_VALUE]
-    k.F[j, F_VALUE] = value
+    k.V[V_VALUE] += value - k.F[F_VALUE, j]
+    k.F[F_VALUE, j] = value
     spread(k, j)
 
 
@@ -75,13 +75,13 @@ def try_place(k: Any, j: int, not_before: int) -> bool:
             return False
         if not fit(k, j, overtime, not_before):
             continue
-        if worth(k, j) > k.F[j, F_BASE]:
+        if worth(k, j) > k.F[F_BASE, j]:
             count_value(k, j)
             return True
-        b = k.J[j, J_BLOCK]
-        for x in range(b, b + k.J[j, J_NOW]):
+        b = k.J[J_BLOCK, j]
+        for x in range(b, b + k.J[J_NOW, j]):
             vacate(k, x)
-        k.J[j, J_NOW] = 0
+        k.J[J_NOW, j] = 0
     return False
 
 
@@ -89,11 +89,11 @@ def try_place(k: Any, j: int, not_before: int) -> bool:
 def bring(k: Any, j: int, source: int, count: int) -> None:
     """Put the job back as it was copied."""
     copy(k, j, source, 0, count)
-    k.J[j, J_NOW] = count
-    b = k.J[j, J_BLOCK]
-    for x in range(b, b + k.J[j, J_NOW]):
+    k.J[J_NOW, j] = count
+    b = k.J[J_BLOCK, j]
+    for x in range(b, b + k.J[J_NOW, j]):
         occupy(k, x)
-    if k.J[j, J_NOW] > 0:
+    if k.J[J_NOW, j] > 0:
         count_value(k, j)
 
 
@@ -109,11 +109,11 @@ def all_set(row: Any, first: int, last: int) -> bool:
 @inner
 def still_free(k: Any, j: int) -> bool:
     """Whether the job would fit back exactly as it was copied: people, hours, tools, asset."""
-    b, saved = k.J[j, J_BLOCK], k.S[S_WIDTH]
+    b, saved = k.J[J_BLOCK, j], k.S[S_WIDTH]
     for c in range(len(k.C)):
         k.C[c, C_SPENT] = 0
-    first_touch, last_touch = k.J[j, J_FIXED], k.J[j, J_FIXED_LAST]
-    for x in range(b, b + k.J[j, J_SAVED]):
+    first_touch, last_touch = k.J[J_FIXED, j], k.J[J_FIXED_LAST, j]
+    for x in range(b, b + k.J[J_SAVED, j]):
         t, first, last = k.X[x, saved], k.X[x, saved + 1], k.X[x, saved + 2]
         for c in range(k.T[t, T_PEOPLE]):
             if not all_set(k.W[k.S[S_FREE] + k.X[x, saved + 3 + c]], first, last):
@@ -130,10 +130,10 @@ def still_free(k: Any, j: int) -> bool:
     for c in range(len(k.C)):
         if k.C[c, C_SPENT] > 0 and k.C[c, C_SPENT] > k.C[c, C_BUDGET]:
             return False
-    asset = k.J[j, J_ASSET]
+    asset = k.J[J_ASSET, j]
     if asset >= 0 and first_touch >= 0:
         for i in range(k.A[asset, 1]):
             o = k.L[k.A[asset, 0] + i]
-            if o != j and k.J[o, J_FIRST] >= 0 and k.J[o, J_FIRST] < last_touch and first_touch < k.J[o, J_LAST]:
+            if o != j and k.J[J_FIRST, o] >= 0 and k.J[J_FIRST, o] < last_touch and first_touch < k.J[J_LAST, o]:
                 return False
     return True
