@@ -9,7 +9,7 @@ import numpy as np
 from nundine.core.week.build.compiling import inlined, inner
 from nundine.core.week.build.kernel.board import know_starts, occupy, vacate
 from nundine.core.week.build.kernel.seats import portion
-from nundine.core.week.build.kernel.words import U0, U1, part, run_length, words_of
+from nundine.core.week.build.kernel.words import I0, I1, I2, U0, U1, part, run_length, words_of
 from nundine.core.week.build.tables import (
     C_BUDGET,
     J_ASSET,
@@ -198,7 +198,7 @@ def overtime_may_help(k: Any, j: int) -> bool:
             for q in range(k.N[need, N_SIZE]):
                 n = k.L[k.N[need, N_LIST] + 2 * q]
                 least = min(k.T[t, T_LEAST], k.T[t, T_LENGTH] - k.T[t, T_HAVE_SLOTS])
-                if know_starts(k, n, 2) > 0 and least < 1 << know_starts(k, n, 1):
+                if know_starts(k, n, I2) > 0 and least < 1 << know_starts(k, n, I1):
                     return True
     return False
 
@@ -208,7 +208,7 @@ def fit(k: Any, j: int, overtime: bool, not_before: int) -> bool:
     """Put the job on the board at its earliest place; its span and value are not yet counted."""
     asset = k.J[J_ASSET, j]
     if asset < 0 or not k.J[J_TOUCHES, j]:
-        return tasks_in(k, j, overtime, not_before, 0, k.S[S_SLOTS])
+        return tasks_in(k, j, overtime, not_before, I0, k.S[S_SLOTS])
     at = 0
     others, size = k.A[asset, 0], k.A[asset, 1]
     while at < k.S[S_SLOTS]:

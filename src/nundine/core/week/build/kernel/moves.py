@@ -32,7 +32,7 @@ from nundine.core.week.build.compiling import entry, inlined, inner
 from nundine.core.week.build.kernel.board import take, vacate
 from nundine.core.week.build.kernel.fit import fit
 from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
-from nundine.core.week.build.kernel.words import below, unit
+from nundine.core.week.build.kernel.words import I0, YES, below, unit
 from nundine.core.week.build.tables import (
     F_KEY,
     F_ORDER,
@@ -242,7 +242,7 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
         j = next_in_order(k, count)
         late = below(k, k.S[S_WEEK_END]) if unit(k) < LATER else 0
         if not try_place(k, j, late) and late > 0:
-            try_place(k, j, 0)
+            try_place(k, j, I0)
     return True
 
 
@@ -288,7 +288,7 @@ def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) 
     out = some_waiting(k, waiting, wanted, wanted, out, AFTER, AFTER_SHARE)
     shake(k, out)
     for _ in range(out):
-        try_place(k, next_in_order(k, out), 0)
+        try_place(k, next_in_order(k, out), I0)
 
 
 @inner
@@ -320,7 +320,7 @@ def hasten(k: Any) -> bool:
     for i in range(count):
         note(k, k.Z[Z_AGAIN, i])
         take(k, k.Z[Z_AGAIN, i])
-    in_place_of(k, job, count, sooner, 0)
+    in_place_of(k, job, count, sooner, I0)
     return True
 
 
@@ -397,7 +397,7 @@ def dispatch(k: Any) -> None:
         j = k.Z[Z_RANK, r]
         if k.J[J_NOW, j] == 0:
             k.S[S_TOUCHED] = 0
-            try_place(k, j, 0)
+            try_place(k, j, I0)
             k.J[J_TOUCHED, j] = 0
             if k.J[J_NOW, j] > 0 and not k.J[J_DIRTY, j]:
                 k.J[J_DIRTY, j] = 1
@@ -411,7 +411,7 @@ def mark_hopeless(k: Any) -> None:
     """On an empty board: jobs that fit nowhere are not tried again."""
     for r in range(k.S[S_MOVABLE]):
         j = k.Z[Z_RANK, r]
-        if fit(k, j, True, 0):
+        if fit(k, j, YES, I0):
             b = k.J[J_BLOCK, j]
             for x in range(b, b + k.J[J_NOW, j]):
                 vacate(k, x)

@@ -1,5 +1,8 @@
 """Random numbers and sets of slots of the compiled search: rows of 64-bit words, as `dice.py` and `bits.py` have them.
 
+A number written where a function is called has a type of its own for numba, which then compiles that function once more (it made
+six of the largest one); so such numbers have names of one type (`I0`, `YES`).
+
 Words are uint64 and never mix with signed integers, which would make floats of them. What counts words is uint64 as well: an
 index with a sign costs a look at it for each word.
 """
@@ -13,6 +16,7 @@ import numpy as np
 from nundine.core.week.build.compiling import bits_set, inlined, inner, zeros_below
 
 U0, U1, U63, U64, FULL = np.uint64(0), np.uint64(1), np.uint64(63), np.uint64(64), np.uint64(0xFFFFFFFFFFFFFFFF)
+I0, I1, I2, YES = np.int64(0), np.int64(1), np.int64(2), np.bool_(True)
 
 
 @inlined
