@@ -152,7 +152,9 @@ class _Mender:
             one = self.before[key]
             if one.start is None:
                 self.loose[key] = one
-            elif not (self._near(one) or self._swap(one) or self._with_rest(one) or self._anew(one.job, key) or self._anew(one.job) or self._instead(one)):
+            elif not (
+                self._near(one) or self._swap(one) or self._with_rest(one) or self._anew(one.job, key) or self._anew(one.job) or self._instead(one)
+            ):
                 self._leave(key[0])
         self._back()
 
