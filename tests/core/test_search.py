@@ -18,7 +18,7 @@ from nundine.core.week.build.dice import Dice
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.search import Search
 from nundine.core.week.check import check
-from nundine.core.week.problem import WeekProblem
+from nundine.core.week.problem import Task, WeekProblem
 from tests.core.test_build import unfinished
 from tests.weeks import random_week
 
@@ -157,6 +157,47 @@ def test_dispatch_compiled_leaves_the_board_that_the_plain_one_leaves_with_a_dra
         compiled.dispatch(b)
         assert b.value == pytest.approx(a.value)
         assert (b.best(), b.hopeless, b.board.free, b.board.budget) == (a.best(), a.hopeless, a.board.free, a.board.budget)
+
+
+def side_by_side(seeds: range) -> WeekProblem:
+    """Small weeks as one, each with crafts, people, assets and jobs of its own."""
+    weeks = [random_week(seed, 4, 6) for seed in seeds]
+
+    def own(name: str, n: int) -> str:
+        return f"{n} {name}"
+
+    def task(t: Task, n: int) -> Task:
+        return replace(t, tools=(), needs=tuple(replace(need, craft=own(need.craft, n)) for need in t.needs))
+
+    return replace(
+        weeks[0],
+        crafts=tuple(replace(c, id=own(c.id, n)) for n, w in enumerate(weeks) for c in w.crafts),
+        people=tuple(
+            replace(x, id=own(x.id, n), crafts=tuple(replace(c, craft=own(c.craft, n)) for c in x.crafts))
+            for n, w in enumerate(weeks)
+            for x in w.people
+        ),
+        assets=tuple(replace(a, id=own(a.id, n)) for n, w in enumerate(weeks) for a in w.assets),
+        jobs=tuple(
+            replace(j, id=own(j.id, n), asset=own(j.asset, n) if j.asset else None, tasks=tuple(task(t, n) for t in j.tasks))
+            for n, w in enumerate(weeks)
+            for j in w.jobs
+        ),
+    )
+
+
+def test_a_week_of_more_crafts_and_people_than_a_word_has_bits_is_searched_alike() -> None:
+    problem = side_by_side(range(40))
+    assert len(problem.crafts) > 63
+    assert len(problem.people) > 63
+    a, b = plain(problem), Compiled(plain(problem))
+    a.dispatch()
+    b.dispatch()
+    for step in range(150):
+        a.step(50.0)
+        b.steps(1, 50.0)
+        assert b.value == pytest.approx(a.value), f"step {step}"
+        assert int(b.k.dice[0]) == a.dice.state, f"step {step}"
 
 
 @pytest.mark.parametrize(("size", "seed"), [("S", 1), ("S", 4), ("M", 2)])
