@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.mend import Mended, mend
-from nundine.core.week.problem import Craft, Job, Need, Task, WeekProblem
-from tests.core.test_check import person, place
+from nundine.core.week.problem import After, Craft, Job, Need, Task, WeekProblem
+from tests.core.test_check import at, person, place
 from tests.core.test_check import problem as check_problem
 from tests.weeks import random_week
 
@@ -182,6 +182,34 @@ def test_dear_work_takes_over_a_person_from_cheaper_work_that_can_move() -> None
     assert (after["WO-1"].start, after["WO-1"].people[0].id) == (plan[0].start, "p1")
     assert after["WO-2"].day > plan[1].day
     assert not mended.left
+
+
+def test_what_comes_before_a_task_that_has_to_be_cut_stays_where_it_was() -> None:
+    """The second task only fits in two halves now; the first one has a sooner place free, and does not go there."""
+    long = Task("20", 8.0, after=(After("10"),), splittable=True, min_portion=2.0, needs=(Need("mech"),))
+    job = Job("WO-1", None, 50.0, (Task("10", 4.0, needs=(Need("mech"),)), long))
+    week = small_week(job, one_task("WO-2", 50.0, 4.0), one_task("WO-3", 50.0, 4.0), one_task("WO-4", 50.0), people=1)
+    first, second = place(start=10.0, hours=4.0, people=("p0",)), place(task="20", day=1, hours=8.0, people=("p0",))
+    busy = (
+        place("WO-2", day=2, start=10.0, hours=4.0, people=("p0",)),
+        place("WO-3", day=3, start=10.0, hours=4.0, people=("p0",)),
+        place("WO-4", day=4, hours=8.0, people=("p0",)),
+    )
+    mended = mend(without_a_day(week, "p0", second.day), (first, second, *busy), stay=[p.key for p in busy])
+    assert first in mended.placements
+    assert [(p.day.day, p.start, p.end) for p in mended.placements if p.task == "20"] == [
+        (2, at(2, 6), at(2, 10)),
+        (3, at(3, 6), at(3, 10)),
+    ]
+    assert not mended.left
+
+
+@slowly
+@given(SEEDS)
+def test_a_week_that_was_mended_needs_no_further_move(seed: int) -> None:
+    _, plan, now, *_ = sick_week(seed)
+    mended = mend(now, plan)
+    assert mend(now, mended.placements).moves == ()
 
 
 def test_work_worth_much_less_leaves_in_place_of_dear_work() -> None:
