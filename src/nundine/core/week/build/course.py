@@ -14,7 +14,9 @@ from nundine.core.week.build.polish import Polish
 from nundine.core.week.build.search import Search
 from nundine.core.week.problem import Job
 
-CHUNK = 50
+CHUNK, CHUNK_SECONDS, LONGEST_CHUNK = 50, 0.01, 2000
+"""Steps at one temperature; by the clock as many as take a hundredth of a second, for after each chunk a search waits until it may run Python
+again, up to half as long where another thread lays out or proves."""
 HOT, MANY_JOBS = 0.2, 300
 """A search begins at a fifth of the mean job value; where there are more jobs it has fewer steps for each, and begins colder."""
 EXACT_BELOW, POLISH_BELOW, SOON_PROVEN_BELOW = 2500, 6000, 20000
@@ -51,7 +53,7 @@ class _Runner:
 
     def __init__(self, search: Search | Compiled, limits: Limits, started: float, seconds: float, hot: float) -> None:
         self.search, self.limits, self.started, self.seconds, self.hot = search, limits, started, seconds, hot
-        self.done = 0
+        self.done, self.count = 0, CHUNK
         self.split_with: int | None = None
         """A seed: between two chunks another search is made, which goes on from here by other dice."""
         self.other: Compiled | None = None
@@ -66,12 +68,15 @@ class _Runner:
         if self.limits.iterations is not None:
             count, gone = min(CHUNK, self.limits.iterations - self.done), self.done / max(1, self.limits.iterations)
         else:
-            count = CHUNK if isinstance(self.search, Compiled) else 2
+            count = self.count if isinstance(self.search, Compiled) else 2
             gone = (perf_counter() - self.started) / max(self.seconds, 0.01)
         if isinstance(self.search, Search) and compiled.ready():
             self.search = Compiled(self.search)
+        began = perf_counter()
         self.search.steps(count, self.hot * max(0.0, 1 - gone))
         self.done += count
+        wished = count * CHUNK_SECONDS / max(1e-6, perf_counter() - began)
+        self.count = int(min(LONGEST_CHUNK, 2 * self.count, max(CHUNK, wished)))
 
     def run(self, end: threading.Event) -> None:
         while not end.is_set() and not self.finished():
