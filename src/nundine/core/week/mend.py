@@ -10,13 +10,13 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from nundine.core.week.build.bits import first_bit, run_starts, span
 from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.build.builder import placement_of
-from nundine.core.week.build.fit import Fitter, Freedom, at_least
+from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.check import Broken, check
 from nundine.core.week.moves import Move, moves_between
+from nundine.core.week.places import Places, on_their_seats
 from nundine.core.week.problem import Job, Placement, WeekProblem
 
 Key = tuple[str, str, int]
@@ -79,6 +79,7 @@ class _Mender:
         self.grid = problem.grid
         self.now = self.grid.ceil(now) if now is not None else 0
         self.freedom = Freedom(held_back=True, not_before=self.now)
+        self.places = Places(self.board, self.fitter, self.freedom)
         begun = {k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now}
         self.stay = (stay | begun) & set(self.before)
         self.value = {j.id: j.priority + 1000.0 * j.must for j in problem.jobs}
@@ -169,19 +170,16 @@ class _Mender:
         """Whether one portion found a place that is a smaller change than the one it has."""
         now, was, one = self._off(key), self._portion(self.before_known[key]), self.before[key]
         assert now is not None
-        if now.end - now.start == was.end - was.start and self._near(one, below=self._cost(was, now, one)):
+        if now.end - now.start == was.end - was.start and self._near(one, below=self.places.cost(was, now, one.day)):
             return True
         self._on(key[0], now)
         return False
 
     def _changed(self) -> list[Key]:
         """Placements on the board that are not where, when and with whom they were promised, but for what stays."""
-        keys = ((job_id, p.task.id, p.number, p) for job_id, portions in self.board.placed.items() for p in portions)
-        return [(j, t, n) for j, t, n, p in keys if (j, t, n) in self.before_known and self._may_change((j, t, n), p)]
-
-    def _may_change(self, key: Key, portion: Portion) -> bool:
-        was = self.before_known[key]
-        return key not in self.stay and was.start is not None and not self._same(was, portion)
+        found = {(job_id, p.task.id, p.number): p for job_id, portions in self.board.placed.items() for p in portions}
+        promised = ((key, self.before_known[key], p) for key, p in found.items() if key in self.before_known and key not in self.stay)
+        return [key for key, was, p in promised if was.start is not None and not self._same(was, p)]
 
     def _on(self, job_id: str, portion: Portion) -> None:
         self.board.add(self.p.job_by_id[job_id], [portion])
@@ -196,88 +194,18 @@ class _Mender:
             self.board.remove(job)
         return mine[0] if mine else None
 
-    def _starts(self, job: Job, was: Portion, people: tuple[int | None, ...]) -> tuple[int, list[list[tuple[int, int]]]]:
-        """Slots at which the portion could start with these people (None = anybody able), and who could take each open seat."""
-        board, length = self.board, was.end - was.start
-        task = was.task
-        allowed = board.asset_mask(job, task) & board.tool_free(task)
-        if task.asset_state != "any":
-            allowed &= ~board.others_on_asset(job)
-        mine = [p for p in board.placed.get(job.id, ()) if not (p.task.id == task.id and p.number == was.number)]
-        ends = {p.task.id: p.end for p in sorted(mine, key=lambda p: p.end)}
-        first = max([self.now] + [ends[a.task] + self.grid.slots_for(a.lag) for a in task.after if a.task in ends])
-        first = max([first] + [p.end for p in mine if p.task.id == task.id and p.number < was.number])
-        if job.earliest is not None:
-            first = max(first, self.grid.ceil(job.earliest))
-        begun = {p.task.id: p.start for p in sorted(mine, key=lambda p: -p.start)}
-        last = self.grid.floor(job.latest) if job.latest is not None else board.slots
-        last = min([last, self.fitter.before_followers(job, task, begun)])
-        last = min([last] + [p.start for p in mine if p.task.id == task.id and p.number > was.number])
-        starts = run_starts(allowed & span(first, last), length)
-        able: list[list[tuple[int, int]]] = []
-        for n, need in zip(people, task.seat_needs, strict=True):
-            who = [(m, run_starts(board.free[m] & mask, length)) for m, mask in board.qualified(replace(need, people=1)) if m not in people or m == n]
-            if n is not None:
-                who = [w for w in who if w[0] == n]
-            starts &= at_least([m for _, m in who], 1)
-            able.append(who)
-        return starts, able
-
     def _near(self, one: Placement, below: int | None = None) -> bool:
         """The cheapest change of this portion alone: people, start, start and people, day, day and people; if asked, only below a cost."""
-        job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
-        open_all = tuple(None for _ in was.people)
-        able_now = self._able_now(was)
-        tries: list[tuple[int, Portion]] = []
-        for people in dict.fromkeys((was.people, able_now, open_all)):
-            found = self._nearest(job, was, people)
-            if found is not None:
-                tries.append((self._cost(was, found, one), found))
-        best = min(tries, key=lambda t: (t[0], abs(t[1].start - was.start)), default=None)
-        if best is None or (below is not None and best[0] >= below):
+        found = self.places.cheapest(self.p.job_by_id[one.job], self._portion(self.before_known[one.key]), one.day)
+        if found is None or (below is not None and found[0] >= below):
             return False
-        self._on(one.job, best[1])
+        self._on(one.job, found[1])
         return True
-
-    def _able_now(self, was: Portion) -> tuple[int | None, ...]:
-        """The same people as far as they are free at the same time."""
-        return tuple(n if n is not None and not was.mask & ~self.board.free[n] else None for n in was.people)
-
-    def _cost(self, was: Portion, now: Portion, one: Placement) -> int:
-        people = sum(a != b for a, b in zip(was.people, now.people, strict=True))
-        if self._day_of(now) != one.day:
-            return people + 3
-        return people + (now.start != was.start)
-
-    def _day_of(self, portion: Portion) -> object:
-        first = next((n for n in portion.people if n is not None), None)
-        day = self.board.day_at(first, portion.start) if first is not None else None
-        return day or self.grid.moment(portion.start).date()
-
-    def _nearest(self, job: Job, was: Portion, people: tuple[int | None, ...]) -> Portion | None:
-        """The start nearest to the old one, the same day before others, at which all seats can be filled."""
-        starts, able = self._starts(job, was, people)
-        length = was.end - was.start
-        singles = tuple(replace(need, people=1) for need in was.task.seat_needs)
-        for s in _by_distance(starts, was.start, 24):
-            if not self._span_free(job, was, s):
-                continue
-            filled = self.fitter.seats(singles, _prefer(able, was.people, s), s, length, self.freedom, {})
-            if filled is not None:
-                return Portion(was.task, was.number, s, s + length, _seated(filled, was.people, able, s))
-        return None
-
-    def _span_free(self, job: Job, was: Portion, s: int) -> bool:
-        """Whether the job's span, with this portion from s on, meets no other job on an asset that takes one at a time."""
-        if job.asset not in self.board.spans or was.task.asset_state == "any":
-            return True
-        mine = [(p.start, p.end) for p in self.board.placed.get(job.id, ()) if p.task.asset_state != "any"] + [(s, s + was.end - was.start)]
-        return not span(min(a for a, _ in mine), max(b for _, b in mine)) & self.board.others_on_asset(job)
 
     def _swap(self, one: Placement) -> bool:
         """At the same time with a person who is on cheaper work that can itself change a little."""
         job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
-        missing = [n for n, who in enumerate(self._able_now(was)) if who is None]
+        missing = [n for n, who in enumerate(self.places.able_now(was)) if who is None]
         if len(missing) != 1:
             return False
         seat = missing[0]
@@ -294,8 +222,8 @@ class _Mender:
                 continue
             self._off(key)
             people = tuple(n if k == seat else who for k, who in enumerate(was.people))
-            starts, _ = self._starts(job, was, people)
-            if starts >> was.start & 1 and self._span_free(job, was, was.start):
+            starts, _ = self.places.starts(job, was, people)
+            if starts >> was.start & 1 and self.places.span_free(job, was, was.start):
                 self._on(one.job, Portion(was.task, was.number, was.start, was.end, people))
                 if self._near(self.before[key]):
                     return True
@@ -339,7 +267,7 @@ class _Mender:
         for overtime in (False, True):
             found = self.fitter.fit(job, replace(self.freedom, overtime=overtime), have)
             if found:
-                self.board.add(job, [self._on_their_seats(job, p) for p in found])
+                self.board.add(job, [self._seated(job, p) for p in found])
                 self.settled.add(job_id)
                 return True
         self.board.remove(job)
@@ -348,17 +276,13 @@ class _Mender:
             self.board.remove(job)
         return False
 
-    def _on_their_seats(self, job: Job, portion: Portion) -> Portion:
+    def _seated(self, job: Job, portion: Portion) -> Portion:
         """The same people, but whoever was promised on it on the seat they had, as far as the needs are the same."""
-        was = self.before_known.get((job.id, portion.task.id, portion.number))
+        was, needs = self.before_known.get((job.id, portion.task.id, portion.number)), portion.task.seat_needs
         if was is None or was.start is None:
             return portion
-        people, needs = list(portion.people), portion.task.seat_needs
-        for seat, n in enumerate(self._portion(was).people):
-            other = people.index(n) if n is not None and n in people else seat
-            if other != seat and needs[other] == needs[seat]:
-                people[seat], people[other] = people[other], people[seat]
-        return replace(portion, people=tuple(people))
+        can = [{n for n, need in zip(portion.people, needs, strict=True) if need == own} for own in needs]
+        return replace(portion, people=on_their_seats(portion.people, self._portion(was).people, can))
 
     def _instead(self, one: Placement) -> bool:
         """In place of a job worth much less, which then finds another place or leaves."""
@@ -440,38 +364,3 @@ class _Mender:
     def _same(self, was: Placement, p: Portion) -> bool:
         before = self._portion(was)
         return (before.start, before.end, before.people) == (p.start, p.end, p.people)
-
-
-def _by_distance(starts: int, wished: int, most: int) -> list[int]:
-    """The set bits nearest to a slot, nearest first."""
-    out: list[int] = []
-    above, below = starts >> wished, starts & ((1 << max(wished, 0)) - 1)
-    up, down = wished + first_bit(above) if above else None, below.bit_length() - 1 if below else None
-    while len(out) < most and (up is not None or down is not None):
-        if down is None or (up is not None and up - wished <= wished - down):
-            assert up is not None
-            out.append(up)
-            rest = starts >> (up + 1)
-            up = up + 1 + first_bit(rest) if rest else None
-        else:
-            out.append(down)
-            rest = starts & ((1 << down) - 1)
-            down = rest.bit_length() - 1 if rest else None
-    return out
-
-
-def _prefer(able: list[list[tuple[int, int]]], people: tuple[int | None, ...], s: int) -> list[list[tuple[int, int]]]:
-    """Those who were on a seat before are alone asked for it where they can; others stay open to all."""
-    return [[w for w in who if w[0] == n and w[1] >> s & 1] or who for who, n in zip(able, people, strict=True)]
-
-
-def _seated(filled: tuple[int | None, ...], people: tuple[int | None, ...], able: list[list[tuple[int, int]]], s: int) -> tuple[int | None, ...]:
-    """The same people on the same seats where the filling only exchanged them among themselves."""
-    can = [{n for n, m in who if m >> s & 1} for who in able]
-    out = list(filled)
-    for k, n in enumerate(people):
-        if n in out and out[k] != n and n in can[k]:
-            other = out.index(n)
-            if out[k] in can[other]:
-                out[k], out[other] = out[other], out[k]
-    return tuple(out)
