@@ -153,9 +153,12 @@ def find_week(name: str) -> Week:
 
 
 def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
-    """Stored placements after the week's newest edit: those after the edit before it with its changes, else read whole."""
+    """Stored placements after the week's newest edit, by job, task and portion: those after the edit before it with its changes, else read whole."""
 
     def make() -> dict[Key, dict[str, Any]]:
+        return dict(sorted(found().items()))
+
+    def found() -> dict[Key, dict[str, Any]]:
         with _lock:
             before = _kept.get(("rows", here, week.name, week.edits - 1))
         if before is None:
