@@ -72,10 +72,11 @@ def _name(table: type) -> str:
 
 
 class KeptWorlds:
-    """Copies of every table, from which each test starts. Only tables that were written to since are brought back."""
+    """Copies of every table, from which each test starts. Only tables that were written to since, or differ between two worlds, are brought back."""
 
     def __init__(self) -> None:
-        self.kept: set[str] = set()
+        self.kept: dict[str, set[type]] = {}
+        """Of each world the tables in which it is not as the first one was."""
         self.now = ""
         self.written: set[str] = set()
         execute = db.execute_sql
@@ -92,13 +93,15 @@ class KeptWorlds:
         """A copy of all tables as they are now."""
         for table in TABLES:
             db.execute_sql(f"CREATE OR REPLACE TABLE kept_{world}_{_name(table)} AS SELECT * FROM `{_name(table)}`")
-        self.kept.add(world)
+        self.kept[world] = self.kept.get(self.now, set()) | {t for t in TABLES if self.now and self._touched(t)}
         self.now = world
         self.written.clear()
 
     def bring_back(self, world: str) -> None:
         """All tables as they were when the world was kept."""
-        changed = [t for t in TABLES if self.now != world or self._touched(t)]
+        touched = {t for t in TABLES if self._touched(t)}
+        differ = set() if world == self.now else self.kept[world] | self.kept.get(self.now, set(TABLES))
+        changed = [t for t in TABLES if t in touched | differ]
         with db.atomic():
             db.execute_sql("SET FOREIGN_KEY_CHECKS=0")
             for table in changed:

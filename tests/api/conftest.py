@@ -13,7 +13,7 @@ from nundine.api import weeks as weeks_api
 from nundine.api.app import create_app
 from nundine.services import asks, builds
 from nundine.store.base import db
-from tests.conftest import PASSWORDS, WEEK
+from tests.conftest import PASSWORDS, WEEK, worlds
 
 Client = Callable[[str], TestClient]
 
@@ -83,3 +83,15 @@ class Week:
 @pytest.fixture
 def week(client: Client) -> Week:
     return Week(client("sven"))
+
+
+@pytest.fixture
+def built(client: Client) -> Week:
+    """The demo week, built and taken over by Sven."""
+    if "built" in worlds[0].kept:
+        worlds[0].bring_back("built")
+        return Week(client("sven"))
+    week = Week(client("sven"))
+    week.build()
+    worlds[0].keep("built")
+    return week

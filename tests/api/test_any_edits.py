@@ -67,10 +67,9 @@ def stands(week: Week) -> tuple:
 
 
 @pytest.mark.parametrize("seed", [1, 2])
-def test_any_edits_are_taken_or_refused_with_a_reason_and_undo_leads_all_the_way_back(week: Week, seed: int) -> None:
-    week.build()
-    before, taken, kinds = stands(week), 0, set()
-    for edit, answer in Hand(week, seed).walk(30):
+def test_any_edits_are_taken_or_refused_with_a_reason_and_undo_leads_all_the_way_back(built: Week, seed: int) -> None:
+    before, taken, kinds = stands(built), 0, set()
+    for edit, answer in Hand(built, seed).walk(30):
         assert answer.status_code in (200, 404, 409, 422), (edit, answer.text)
         if answer.status_code == 200:
             taken += 1
@@ -79,47 +78,43 @@ def test_any_edits_are_taken_or_refused_with_a_reason_and_undo_leads_all_the_way
             assert answer.json()["title"], edit
     assert taken > 10
     assert len(kinds) > 5
-    after = stands(week)
+    after = stands(built)
     for _ in range(taken):
-        assert week.send(kind="undo").status_code == 200
-    assert stands(week) == before
+        assert built.send(kind="undo").status_code == 200
+    assert stands(built) == before
     for _ in range(taken):
-        assert week.send(kind="redo").status_code == 200
-    assert stands(week) == after
+        assert built.send(kind="redo").status_code == 200
+    assert stands(built) == after
 
 
-def test_what_an_edit_answers_is_what_a_server_just_started_would_say_of_the_week(week: Week) -> None:
-    week.build()
-    for edit, answer in Hand(week, 4).walk(25):
-        told = answer.json()["week"] if answer.status_code == 200 else week.get()
+def test_what_an_edit_answers_is_what_a_server_just_started_would_say_of_the_week(built: Week) -> None:
+    for edit, answer in Hand(built, 4).walk(25):
+        told = answer.json()["week"] if answer.status_code == 200 else built.get()
         forget()
-        assert week.get() == told, edit
+        assert built.get() == told, edit
 
 
-def test_every_rule_that_hands_break_is_told_as_a_whole_reading_of_the_file_finds_it(week: Week) -> None:
-    week.build()
-    for _ in Hand(week, 6).walk(40):
+def test_every_rule_that_hands_break_is_told_as_a_whole_reading_of_the_file_finds_it(built: Week) -> None:
+    for _ in Hand(built, 6).walk(40):
         pass
-    problem = read_problem(week.get("/problem.json"))
+    problem = read_problem(built.get("/problem.json"))
     checked = check(problem, problem.fixed)
     assert not checked.errors
-    assert len(checked.conflicts) == len(week.get()["conflicts"]) > 3
+    assert len(checked.conflicts) == len(built.get()["conflicts"]) > 3
 
 
-def test_a_refused_edit_changes_nothing(week: Week) -> None:
-    week.build()
-    before, refused = stands(week), 0
-    for _, answer in Hand(week, 8).walk(40):
+def test_a_refused_edit_changes_nothing(built: Week) -> None:
+    before, refused = stands(built), 0
+    for _, answer in Hand(built, 8).walk(40):
         if answer.status_code == 200:
-            week.send(kind="undo")
+            built.send(kind="undo")
         refused += answer.status_code != 200
     assert refused > 5
-    assert stands(week) == before
+    assert stands(built) == before
 
 
-def test_two_people_who_edit_by_turns_never_undo_each_others_work(client: Client) -> None:
-    sven, mila = Week(client("sven")), Week(client("mila"))
-    sven.build()
+def test_two_people_who_edit_by_turns_never_undo_each_others_work(client: Client, built: Week) -> None:
+    sven, mila = built, Week(client("mila"))
     hands = [(Hand(sven, 9), sven), (Hand(mila, 10), mila)]
     own: dict[int, int] = {0: 0, 1: 0}
     for turn in range(24):

@@ -10,12 +10,11 @@ from tests.api.test_week import first_seat
 
 
 @pytest.fixture
-def sick(week: Week) -> tuple[Week, dict, dict]:
+def sick(built: Week) -> tuple[Week, dict, dict]:
     """A built week in which somebody with work fell sick."""
-    week.build()
-    person, day, _ = first_seat(week)
-    week.edit(kind="absence", person=person["key"], day=day["day"], reason="sick")
-    return week, person, day
+    person, day, _ = first_seat(built)
+    built.edit(kind="absence", person=person["key"], day=day["day"], reason="sick")
+    return built, person, day
 
 
 def mend(week: Week, *put_in: str) -> dict:
@@ -43,24 +42,22 @@ def test_moves_name_people_and_not_their_keys(sick: tuple[Week, dict, dict]) -> 
     assert all(person["key"] not in m["text"].split() for m in mend(week)["moves"])
 
 
-def test_a_break_in_comes_in_and_says_what_it_pushes_out(week: Week) -> None:
-    week.build()
-    rows = week.get("/backlog", placed=False, ready=True, size=50)["rows"]
-    row = next(r for r in rows if week.get(f"/jobs/{r['number']}/why")["reasons"][0]["code"] in ("outranked", "hours"))
-    found = mend(week, row["number"])
+def test_a_break_in_comes_in_and_says_what_it_pushes_out(built: Week) -> None:
+    rows = built.get("/backlog", placed=False, ready=True, size=50)["rows"]
+    row = next(r for r in rows if built.get(f"/jobs/{r['number']}/why")["reasons"][0]["code"] in ("outranked", "hours"))
+    found = mend(built, row["number"])
     in_now = row["number"] in {m["job"] for m in found["moves"] if m["kind"] == "in"}
     assert in_now != (row["number"] in found["not_in"])
     if in_now:
-        assert not week.edit(kind="mend", put_in=[row["number"]])["conflicts"]
-        assert week.get(f"/jobs/{row['number']}")["placements"]
+        assert not built.edit(kind="mend", put_in=[row["number"]])["conflicts"]
+        assert built.get(f"/jobs/{row['number']}")["placements"]
     else:
-        assert week.send(kind="mend", put_in=[row["number"]]).status_code != 200
+        assert built.send(kind="mend", put_in=[row["number"]]).status_code != 200
 
 
-def test_a_week_that_breaks_no_rule_has_nothing_to_mend(week: Week) -> None:
-    week.build()
-    assert mend(week)["moves"] == []
-    refused = week.send(kind="mend", put_in=[])
+def test_a_week_that_breaks_no_rule_has_nothing_to_mend(built: Week) -> None:
+    assert mend(built)["moves"] == []
+    refused = built.send(kind="mend", put_in=[])
     assert refused.status_code in (400, 409, 422)
     assert "Nothing has to move" in refused.json()["title"]
 
@@ -92,14 +89,13 @@ def test_asks_are_worked_out_kept_and_marked_when_the_week_moved_on(week: Week, 
     assert week.get("/builds/latest") is None, "asks are no build"
 
 
-def test_asks_are_confirmed_around_pins_and_hand_work(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
-    week.build()
-    _, _, work = first_seat(week)
+def test_asks_are_confirmed_around_pins_and_hand_work(built: Week, monkeypatch: pytest.MonkeyPatch) -> None:
+    _, _, work = first_seat(built)
     key = (work["job"], work["task"], work["portion"])
-    week.edit(kind="pin", keys=[key], on=True)
+    built.edit(kind="pin", keys=[key], on=True)
     seen = []
     monkeypatch.setattr(asks_service, "asks", lambda problem, *_, **__: seen.append({f.key for f in problem.fixed}) or ())
-    week.http.post(f"{week.base}/asks")
+    built.http.post(f"{built.base}/asks")
     assert key in seen[0]
 
 
@@ -131,17 +127,16 @@ def test_a_dearer_overtime_takes_work_out_of_overtime(week: Week) -> None:
     assert parameters(week)["weights"]["overtime_per_hour"] == 5000
 
 
-def test_more_held_back_hours_leave_more_of_a_craft_free(week: Week) -> None:
-    week.build()
-    before = sum(t["load"] for t in week.get()["tanks"] if t["craft"] == "mech")
-    found = parameters(week)
+def test_more_held_back_hours_leave_more_of_a_craft_free(built: Week) -> None:
+    before = sum(t["load"] for t in built.get()["tanks"] if t["craft"] == "mech")
+    found = parameters(built)
     shares = {c["key"]: c["held_back"] for c in found["crafts"]} | {"mech": 0.6}
-    assert store(week, found, held_back=shares).status_code == 200
-    assert "held back" in {c["code"] for c in week.get()["conflicts"]}
-    week.build()
-    after = [t for t in week.get()["tanks"] if t["craft"] == "mech"]
+    assert store(built, found, held_back=shares).status_code == 200
+    assert "held back" in {c["code"] for c in built.get()["conflicts"]}
+    built.build()
+    after = [t for t in built.get()["tanks"] if t["craft"] == "mech"]
     assert sum(t["load"] for t in after) < before
-    assert not week.get()["conflicts"]
+    assert not built.get()["conflicts"]
 
 
 @pytest.mark.parametrize(

@@ -94,24 +94,22 @@ def test_somebody_lent_works_for_the_other_area_and_is_seen_in_its_tanks(week: W
     assert next(p for p in week.get("/crew")["people"] if p["key"] == one["key"])["area"] == one["area"]
 
 
-def test_all_areas_together_hold_what_the_whole_board_holds(week: Week) -> None:
-    week.build()
-    whole = week.get()
-    parts = week.get("/tanks", areas=[a["key"] for a in whole["areas"]])
+def test_all_areas_together_hold_what_the_whole_board_holds(built: Week) -> None:
+    whole = built.get()
+    parts = built.get("/tanks", areas=[a["key"] for a in whole["areas"]])
     for figure in ("available", "load"):
         assert sum(t[figure] for t in parts) == pytest.approx(sum(t[figure] for t in whole["tanks"]), abs=0.5)
 
 
-def test_a_craft_that_is_taken_from_somebody_shows_in_seats_held_with_it(week: Week) -> None:
-    week.build()
-    crew = week.get("/crew")
+def test_a_craft_that_is_taken_from_somebody_shows_in_seats_held_with_it(built: Week) -> None:
+    crew = built.get("/crew")
     one, other = next(
         (p, k["key"]) for p in crew["people"] for k in crew["crafts"] if k["key"] not in {c["craft"] for c in p["crafts"]} and any(d["work"] for d in p["days"])
     )  # fmt: skip
     held = [[c["name"], c["until"]] for c in one["certificates"]]
-    after = week.edit(kind="skills", person=one["key"], crafts=[[other, 2]], certificates=held)
+    after = built.edit(kind="skills", person=one["key"], crafts=[[other, 2]], certificates=held)
     assert any(c["code"] == "craft" and c["person"] == one["key"] for c in after["conflicts"])
-    assert not [c for c in week.edit(kind="undo")["conflicts"] if c["code"] == "craft"]
+    assert not [c for c in built.edit(kind="undo")["conflicts"] if c["code"] == "craft"]
 
 
 def test_nobody_is_left_without_a_craft_or_with_one_twice(week: Week) -> None:

@@ -9,12 +9,11 @@ from tests.conftest import worlds
 
 
 @pytest.fixture
-def published(client: Client) -> Week:
+def published(client: Client, request: pytest.FixtureRequest) -> Week:
     if "published" in worlds[0].kept:
         worlds[0].bring_back("published")
         return Week(client("sven"))
-    week = Week(client("sven"))
-    week.build()
+    week: Week = request.getfixturevalue("built")
     week.edit(kind="status", to="agreed")
     assert week.http.post(f"{week.base}/revisions").status_code == 200
     worlds[0].keep("published")

@@ -24,26 +24,24 @@ def first_seat(week: Week) -> tuple[dict, dict, dict]:
     raise AssertionError("nobody has work")
 
 
-def test_a_built_week_passes_the_independent_check_and_its_files_say_the_same(week: Week) -> None:
-    week.build()
-    problem, plan = read_problem(week.get("/problem.json")), read_plan(week.get("/plan.json"))
+def test_a_built_week_passes_the_independent_check_and_its_files_say_the_same(built: Week) -> None:
+    problem, plan = read_problem(built.get("/problem.json")), read_plan(built.get("/plan.json"))
     checked = check(problem, plan.placements)
     assert not checked.errors
     assert not checked.conflicts
     assert checked.value == pytest.approx(plan.value)
     assert plan.value <= plan.bound + 1e-6
-    assert week.get()["share"] == pytest.approx(plan.value / plan.bound, rel=1e-3)
+    assert built.get()["share"] == pytest.approx(plan.value / plan.bound, rel=1e-3)
 
 
 @pytest.mark.long
-def test_the_demo_world_has_jobs_left_out_for_every_different_reason(week: Week) -> None:
-    week.build()
+def test_the_demo_world_has_jobs_left_out_for_every_different_reason(built: Week) -> None:
     found = set()
-    last = week.get("/backlog", placed=False, size=30, sort="number", down=True)["rows"]
-    waiting = week.get("/backlog", ready=False, size=30)["rows"]
-    seals = week.get("/backlog", placed=False, search="Pump seal", size=30)["rows"]
+    last = built.get("/backlog", placed=False, size=30, sort="number", down=True)["rows"]
+    waiting = built.get("/backlog", ready=False, size=30)["rows"]
+    seals = built.get("/backlog", placed=False, search="Pump seal", size=30)["rows"]
     for row in last + waiting + seals:
-        found |= {r["code"] for r in week.get(f"/jobs/{row['number']}/why")["reasons"]}
+        found |= {r["code"] for r in built.get(f"/jobs/{row['number']}/why")["reasons"]}
     assert {"nobody", "no window", "window too short", "too long", "not yet", "order", "tool", "hours", "nobody in the window"} <= found
     assert {"gate plan", "gate parts", "gate permit"} <= found
 
@@ -55,47 +53,43 @@ def test_the_first_plan_is_there_at_once_and_the_search_only_makes_it_better(wee
     assert values == sorted(values)
 
 
-def test_a_move_changes_the_tanks_and_undo_and_redo_bring_them_back_and_forth(week: Week) -> None:
-    week.build()
-    before = week.get()
+def test_a_move_changes_the_tanks_and_undo_and_redo_bring_them_back_and_forth(built: Week) -> None:
+    before = built.get()
     tank = next(t for t in before["tanks"] if t["jobs"] > 2 and t["day"] == before["days"][0])
-    job = next(j for j in week.get(f"/tanks/{tank['craft']}/{tank['day']}")["jobs"] if not j["pinned"])
-    after = week.edit(kind="move", keys=job["keys"], day=before["days"][3])
-    moved = [p["day"] for p in week.get(f"/jobs/{job['job']}")["placements"] if [job["job"], p["task"], p["portion"]] in job["keys"]]
+    job = next(j for j in built.get(f"/tanks/{tank['craft']}/{tank['day']}")["jobs"] if not j["pinned"])
+    after = built.edit(kind="move", keys=job["keys"], day=before["days"][3])
+    moved = [p["day"] for p in built.get(f"/jobs/{job['job']}")["placements"] if [job["job"], p["task"], p["portion"]] in job["keys"]]
     assert set(moved) == {before["days"][3]}
     assert after["tanks"] != before["tanks"]
-    assert week.edit(kind="undo")["tanks"] == before["tanks"]
-    assert week.edit(kind="redo")["tanks"] == after["tanks"]
-    assert week.edit(kind="undo")["tanks"] == before["tanks"]
+    assert built.edit(kind="undo")["tanks"] == before["tanks"]
+    assert built.edit(kind="redo")["tanks"] == after["tanks"]
+    assert built.edit(kind="undo")["tanks"] == before["tanks"]
 
 
-def test_hand_work_and_pins_stay_through_a_rebuild_of_the_week(week: Week) -> None:
-    week.build()
-    rows = week.get("/backlog", placed=True, size=50)["rows"]
+def test_hand_work_and_pins_stay_through_a_rebuild_of_the_week(built: Week) -> None:
+    rows = built.get("/backlog", placed=True, size=50)["rows"]
     pinned, taken = rows[0]["number"], rows[1]["number"]
-    keys = [[pinned, p["task"], p["portion"]] for p in week.get(f"/jobs/{pinned}")["placements"]]
-    week.edit(kind="pin", keys=keys, on=True)
-    week.edit(kind="take out", jobs=[taken], next_week=True)
-    before = week.get(f"/jobs/{pinned}")["placements"]
-    week.build()
-    assert week.get(f"/jobs/{pinned}")["placements"] == before
-    assert week.get(f"/jobs/{taken}")["placements"] == []
-    assert week.send(kind="take out", jobs=[pinned]).json()["code"] == "pinned"
+    keys = [[pinned, p["task"], p["portion"]] for p in built.get(f"/jobs/{pinned}")["placements"]]
+    built.edit(kind="pin", keys=keys, on=True)
+    built.edit(kind="take out", jobs=[taken], next_week=True)
+    before = built.get(f"/jobs/{pinned}")["placements"]
+    built.build()
+    assert built.get(f"/jobs/{pinned}")["placements"] == before
+    assert built.get(f"/jobs/{taken}")["placements"] == []
+    assert built.send(kind="take out", jobs=[pinned]).json()["code"] == "pinned"
 
 
-def test_a_build_of_one_craft_leaves_all_other_jobs_where_they_are(week: Week) -> None:
-    week.build()
-    before = {(p["job"], p["task"]): p for p in week.get("/plan.json")["placements"]}
-    changes = week.build(accept=False, crafts=["weld"])["changes"]
+def test_a_build_of_one_craft_leaves_all_other_jobs_where_they_are(built: Week) -> None:
+    before = {(p["job"], p["task"]): p for p in built.get("/plan.json")["placements"]}
+    changes = built.build(accept=False, crafts=["weld"])["changes"]
     touched = {*changes["added"], *changes["removed"], *(m["job"] for m in changes["moved"])}
-    problem = read_problem(week.get("/problem.json"))
+    problem = read_problem(built.get("/problem.json"))
     assert all(any(n.craft == "weld" for t in problem.job_by_id[j].tasks for n in t.needs) for j in touched)
     assert before
 
 
-def test_edits_made_while_a_build_ran_stay_when_it_is_accepted(client: Client) -> None:
-    sven, mila = Week(client("sven")), Week(client("mila"))
-    sven.build()
+def test_edits_made_while_a_build_ran_stay_when_it_is_accepted(client: Client, built: Week) -> None:
+    sven, mila = built, Week(client("mila"))
     found = sven.build(seconds=1, accept=False)
     row = sven.get("/backlog", placed=True)["rows"][0]["number"]
     mila.edit(kind="take out", jobs=[row])
@@ -106,9 +100,8 @@ def test_edits_made_while_a_build_ran_stay_when_it_is_accepted(client: Client) -
     assert not check(problem, plan.placements).conflicts
 
 
-def test_a_stale_edit_of_the_same_job_is_refused_with_who_and_what_and_one_of_another_job_is_not(client: Client) -> None:
-    sven, mila = Week(client("sven")), Week(client("mila"))
-    sven.build()
+def test_a_stale_edit_of_the_same_job_is_refused_with_who_and_what_and_one_of_another_job_is_not(client: Client, built: Week) -> None:
+    sven, mila = built, Week(client("mila"))
     seen = sven.get()["edits"]
     first, second = (r["number"] for r in sven.get("/backlog", placed=True, size=2)["rows"])
     mila.edit(kind="take out", jobs=[first])
@@ -121,9 +114,8 @@ def test_a_stale_edit_of_the_same_job_is_refused_with_who_and_what_and_one_of_an
     assert mila_keys_stale.json()["by"] == "Sven Ostrova"
 
 
-def test_undo_takes_back_only_ones_own_and_says_what_stands_on_it(client: Client) -> None:
-    sven, mila = Week(client("sven")), Week(client("mila"))
-    sven.build()
+def test_undo_takes_back_only_ones_own_and_says_what_stands_on_it(client: Client, built: Week) -> None:
+    sven, mila = built, Week(client("mila"))
     row = sven.get("/backlog", placed=True)["rows"][0]["number"]
     keys = [[row, p["task"], p["portion"]] for p in sven.get(f"/jobs/{row}")["placements"]]
     assert mila.send(kind="undo").json()["code"] == "nothing"
@@ -134,102 +126,96 @@ def test_undo_takes_back_only_ones_own_and_says_what_stands_on_it(client: Client
     assert "Mila Castellan" in refused.json()["title"]
 
 
-def test_a_sick_day_shows_its_deficit_until_the_work_is_given_to_others_or_freed(week: Week) -> None:
-    week.build()
-    person, day, _ = first_seat(week)
+def test_a_sick_day_shows_its_deficit_until_the_work_is_given_to_others_or_freed(built: Week) -> None:
+    person, day, _ = first_seat(built)
 
     def now() -> dict:
-        return next(d for p in week.get("/crew")["people"] if p["key"] == person["key"] for d in p["days"] if d["day"] == day["day"])
+        return next(d for p in built.get("/crew")["people"] if p["key"] == person["key"] for d in p["days"] if d["day"] == day["day"])
 
-    week.edit(kind="absence", person=person["key"], day=day["day"], reason="sick")
+    built.edit(kind="absence", person=person["key"], day=day["day"], reason="sick")
     sick = now()
     assert sick["absence"] == "sick"
     assert sick["hours"] == 0
     assert sick["free"] == pytest.approx(-sum(w["hours"] for w in day["work"]))
     assert sick["conflicts"]
-    week.edit(kind="cover day", person=person["key"], day=day["day"])
-    week.edit(kind="undo")
-    week.edit(kind="free day", person=person["key"], day=day["day"])
+    built.edit(kind="cover day", person=person["key"], day=day["day"])
+    built.edit(kind="undo")
+    built.edit(kind="free day", person=person["key"], day=day["day"])
     assert now()["free"] == 0
-    assert week.get()["open_seats"] >= len(day["work"])
-    week.edit(kind="undo")
-    week.edit(kind="undo")
+    assert built.get()["open_seats"] >= len(day["work"])
+    built.edit(kind="undo")
+    built.edit(kind="undo")
     assert now() == day
 
 
-def test_a_seat_goes_to_who_can_take_it_best_first_and_never_to_who_can_not(week: Week) -> None:
-    week.build()
-    _, _, work = first_seat(week)
+def test_a_seat_goes_to_who_can_take_it_best_first_and_never_to_who_can_not(built: Week) -> None:
+    _, _, work = first_seat(built)
     key, seat = [work["job"], work["task"], work["portion"]], work["seat"]
-    week.edit(kind="give", key=key, seat=seat, person=None)
-    listed = week.get(f"/seats/{key[0]}/{key[1]}/{key[2]}/{seat}")
+    built.edit(kind="give", key=key, seat=seat, person=None)
+    listed = built.get(f"/seats/{key[0]}/{key[1]}/{key[2]}/{seat}")
     assert listed[0]["fits"]
     assert [c["fits"] for c in listed] == sorted((c["fits"] for c in listed), reverse=True)
-    week.edit(kind="give", key=key, seat=seat, person=listed[0]["person"])
+    built.edit(kind="give", key=key, seat=seat, person=listed[0]["person"])
     able = {c["person"] for c in listed}
-    unable = next(p["key"] for p in week.get("/crew")["people"] if p["key"] not in able)
-    assert week.send(kind="give", key=key, seat=seat, person=unable).json()["code"] == "cannot take"
-    assert not week.get()["conflicts"]
+    unable = next(p["key"] for p in built.get("/crew")["people"] if p["key"] not in able)
+    assert built.send(kind="give", key=key, seat=seat, person=unable).json()["code"] == "cannot take"
+    assert not built.get()["conflicts"]
 
 
-def test_a_start_time_can_be_set_and_taken_off(week: Week) -> None:
-    week.build()
-    _, day, work = first_seat(week)
+def test_a_start_time_can_be_set_and_taken_off(built: Week) -> None:
+    _, day, work = first_seat(built)
     key = [work["job"], work["task"], work["portion"]]
-    week.edit(kind="start", key=key, start=None)
-    assert week.get()["without_time"] == 1
-    week.edit(kind="start", key=key, start=work["start"])
-    found = next(p for p in week.get(f"/jobs/{work['job']}")["placements"] if p["task"] == work["task"])
+    built.edit(kind="start", key=key, start=None)
+    assert built.get()["without_time"] == 1
+    built.edit(kind="start", key=key, start=work["start"])
+    found = next(p for p in built.get(f"/jobs/{work['job']}")["placements"] if p["task"] == work["task"])
     assert datetime.fromisoformat(found["start"]) == datetime.fromisoformat(work["start"])
 
 
-def test_publishing_freezes_a_revision_and_later_edits_are_told_apart_from_it(week: Week) -> None:
-    week.build()
-    refused = week.http.post(f"{week.base}/revisions")
+def test_publishing_freezes_a_revision_and_later_edits_are_told_apart_from_it(built: Week) -> None:
+    refused = built.http.post(f"{built.base}/revisions")
     assert refused.json()["code"] == "status"
-    week.edit(kind="status", to="agreed")
-    assert week.http.post(f"{week.base}/revisions").json()["revision"] == 1
-    row = week.get("/backlog", placed=True)["rows"][0]["number"]
-    week.edit(kind="take out", jobs=[row])
-    now = week.get()
+    built.edit(kind="status", to="agreed")
+    assert built.http.post(f"{built.base}/revisions").json()["revision"] == 1
+    row = built.get("/backlog", placed=True)["rows"][0]["number"]
+    built.edit(kind="take out", jobs=[row])
+    now = built.get()
     assert (now["status"], now["changed_since"]) == ("published", True)
-    changes = week.get("/revisions/0/changes")
+    changes = built.get("/revisions/0/changes")
     assert {line["job"] for line in changes["removed"]} == {row}
     assert not changes["added"]
 
 
 @pytest.mark.long
-def test_what_is_handed_out_says_what_the_week_says(week: Week) -> None:
-    week.build()
-    person, _, _ = first_seat(week)
+def test_what_is_handed_out_says_what_the_week_says(built: Week) -> None:
+    person, _, _ = first_seat(built)
     work = [w for d in person["days"] for w in d["work"]]
-    pages = pypdf.PdfReader(io.BytesIO(week.http.get(f"{week.base}/sheets.pdf", params={"only": person["key"]}).content)).pages
+    pages = pypdf.PdfReader(io.BytesIO(built.http.get(f"{built.base}/sheets.pdf", params={"only": person["key"]}).content)).pages
     text = "".join(p.extract_text() for p in pages)
     assert person["name"] in text
     assert all(w["job"] in text for w in work)
-    events = icalendar.Calendar.from_ical(week.http.get(f"{week.base}/calendars/{person['key']}.ics").content).walk("VEVENT")
+    events = icalendar.Calendar.from_ical(built.http.get(f"{built.base}/calendars/{person['key']}.ics").content).walk("VEVENT")
     told = sorted((e["dtstart"].dt, e["dtend"].dt) for e in events)
     assert told == sorted((datetime.fromisoformat(w["start"]), datetime.fromisoformat(w["end"])) for w in work)
-    sheet = openpyxl.load_workbook(io.BytesIO(week.http.get(f"{week.base}/week.xlsx").content)).active
+    sheet = openpyxl.load_workbook(io.BytesIO(built.http.get(f"{built.base}/built.xlsx").content)).active
     rows = [r for r in sheet.iter_rows(min_row=2, values_only=True) if r[11] == person["key"]]
     assert sorted(r[0] for r in rows) == sorted(w["job"] for w in work)
-    assert week.http.get(f"{week.base}/week.csv").content.count(b"\n") == sheet.max_row
+    assert built.http.get(f"{built.base}/built.csv").content.count(b"\n") == sheet.max_row
 
 
-def test_reported_work_counts_in_schedule_compliance_against_the_baseline(week: Week) -> None:
-    week.build()
-    week.edit(kind="status", to="agreed")
-    week.http.post(f"{week.base}/revisions")
-    tasks = week.get("/review")["tasks"]
+def test_reported_work_counts_in_schedule_compliance_against_the_baseline(built: Week) -> None:
+    built.edit(kind="status", to="agreed")
+    built.http.post(f"{built.base}/revisions")
+    tasks = built.get("/review")["tasks"]
     job = tasks[0]["job"]
     for t in {(t["job"], t["task"]): t for t in tasks if t["job"] == job}.values():
-        form = {"tasks": [[job, t["task"]]], "to": "done", "hours_spent": 1.5, "seen": week.get()["edits"]}
-        assert week.http.post(f"{week.base}/progress", json=form).status_code == 200
-    found = week.get("/review")["compliance"]
+        form = {"tasks": [[job, t["task"]]], "to": "done", "hours_spent": 1.5, "seen": built.get()["edits"]}
+        assert built.http.post(f"{built.base}/progress", json=form).status_code == 200
+    found = built.get("/review")["compliance"]
     assert found["jobs_done"] == 1
     assert found["by_jobs"] == pytest.approx(1 / found["jobs"])
     assert 0 < found["by_hours"] < 1
-    assert week.get(f"/jobs/{job}")["state"] == "done"
+    assert built.get(f"/jobs/{job}")["state"] == "done"
 
 
 def test_operations_refusal_keeps_the_week_from_being_agreed(client: Client) -> None:

@@ -10,12 +10,6 @@ from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
 
 
-@pytest.fixture
-def built(week: Week) -> Week:
-    week.build()
-    return week
-
-
 def limited(week: Week) -> tuple[dict, dict]:
     """An asset with work in a work window, its own or one from above, and that window."""
     for a in week.get("/agree")["assets"]:
