@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from tests.api.conftest import Client, Week
 
 
@@ -39,6 +41,7 @@ def test_edits_in_different_areas_at_once_are_both_taken(client: Client) -> None
     assert (late.status_code, late.json()["code"]) == (422, "nothing")
 
 
+@pytest.mark.long
 def test_builds_of_two_areas_are_accepted_one_after_the_other_and_both_stay(client: Client) -> None:
     sven, mila = Week(client("sven")), Week(client("mila"))
     first, second = [a["key"] for a in sven.get()["areas"]][:2]

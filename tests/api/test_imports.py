@@ -37,6 +37,7 @@ def test_what_is_taken_out_comes_back_in_unchanged(demo: None) -> None:
     assert everything() == before
 
 
+@pytest.mark.long
 def test_an_exported_site_fills_an_empty_one_with_the_same(demo: None) -> None:
 
     before, book = everything(), export_xlsx()

@@ -66,6 +66,7 @@ def test_a_move_changes_the_tanks_and_undo_and_redo_bring_them_back_and_forth(bu
     assert built.edit(kind="undo")["tanks"] == before["tanks"]
 
 
+@pytest.mark.long
 def test_hand_work_and_pins_stay_through_a_rebuild_of_the_week(built: Week) -> None:
     rows = built.get("/backlog", placed=True, size=50)["rows"]
     pinned, taken = rows[0]["number"], rows[1]["number"]

@@ -341,6 +341,7 @@ def test_an_asset_that_takes_one_job_at_a_time_packs_jobs_into_its_windows() -> 
     assert packed(problem, 2000) == pytest.approx(80.0, rel=1e-2)
 
 
+@pytest.mark.long
 @slowly
 @given(WEEKS)
 def test_the_bounds_of_two_halves_of_the_jobs_add_up_to_no_less_than_any_plan(problem: WeekProblem) -> None:

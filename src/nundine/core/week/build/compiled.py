@@ -127,4 +127,8 @@ class Compiled:
 
 
 if __name__ == "__main__":
+    from nundine.core.week.build import compiling
+
+    if not compiling.everything_is_kept():
+        print("Compiling the engine (one to three minutes, once) ...", flush=True)
     load()

@@ -33,6 +33,11 @@ def _folder(sources: tuple[str, ...]) -> Path:
     return (near if beside else Path.home() / ".cache" / "nundine") / f"engine-{mark}"
 
 
+def everything_is_kept() -> bool:
+    """Whether nothing has to be compiled any more, only loaded."""
+    return all(any(_folder(sources).glob("**/*.nbc")) for sources in (SEARCH, PRICES))
+
+
 def _kept(sources: tuple[str, ...], **options: Any) -> Callable[[Any], Any]:
     """For functions that Python calls: their compiled code is kept for as long as the sources stay as they are."""
 
