@@ -95,3 +95,16 @@ def built(client: Client) -> Week:
     week.build()
     worlds[0].keep("built")
     return week
+
+
+@pytest.fixture
+def published(client: Client, request: pytest.FixtureRequest) -> Week:
+    """The built week, agreed and published."""
+    if "published" in worlds[0].kept:
+        worlds[0].bring_back("published")
+        return Week(client("sven"))
+    week: Week = request.getfixturevalue("built")
+    week.edit(kind="status", to="agreed")
+    assert week.http.post(f"{week.base}/revisions").status_code == 200
+    worlds[0].keep("published")
+    return week

@@ -2,68 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from random import Random
-
 import pytest
 
 from nundine.core.week.check import check
 from nundine.core.week.files import read_problem
-from nundine.services.state import forget, load_state
+from nundine.services.state import forget
 from tests.api.conftest import Client, Week
-from tests.conftest import WEEK
+from tests.api.hands import Hand, stands
 
 pytestmark = pytest.mark.long
-EDITS = ("put", "put", "move", "move", "take out", "pin", "give", "give", "start", "exchange",
-         "absence", "overtime", "extra shift", "lend", "skills", "back", "free day", "cover day")  # fmt: skip
-
-
-class Hand:
-    """Somebody who edits the week without looking twice: mostly things that are there, now and then things that are not."""
-
-    def __init__(self, week: Week, seed: int) -> None:
-        self.week, self.dice = week, Random(seed)
-        self.days = week.get()["days"]
-        self.people = [p["key"] for p in week.get("/crew")["people"]]
-        self.areas = [*(a["key"] for a in week.get()["areas"]), "nowhere"]
-
-    def edit(self) -> dict:
-        """An edit of a kind chosen by the dice."""
-        r, state = self.dice, load_state(WEEK)
-        kind, day, person = r.choice(EDITS), r.choice(self.days), r.choice(self.people)
-        held = sorted(state.rows)
-        left = sorted(set(state.problem.job_by_id) - {k[0] for k in held})
-        key = list(r.choice(held))
-        of_job = [list(k) for k in held if k[0] == key[0]]
-        made: dict[str, dict] = {
-            "put": {"jobs": [*r.sample(left, r.choice((0, 1, 1, 3))), *r.sample(("WO-0",), r.random() < 0.1)], "day": r.choice((None, day))},
-            "move": {"keys": of_job, "day": day},
-            "take out": {"jobs": [key[0]], "next_week": r.random() < 0.3},
-            "pin": {"keys": of_job, "on": r.random() < 0.7},
-            "give": {"key": key, "seat": r.randrange(3), "person": r.choice((None, person, person))},
-            "start": {"key": key, "start": r.choice((None, f"{day}T{r.randrange(24):02}:{r.choice(('00', '15', '07'))}:00+01:00"))},
-            "exchange": {"key": key, "seat": 0, "person": person},
-            "absence": {"person": person, "day": day, "reason": r.choice(("sick", "training"))},
-            "overtime": {"person": person, "day": day, "start": "15:30", "end": r.choice(("17:30", "15:30", "23:00"))},
-            "extra shift": {"person": person, "day": day, "start": "06:00", "end": "12:00"},
-            "lend": {"person": person, "area": r.choice(self.areas), "first": self.days[0], "last": day},
-            "skills": {"person": person, "crafts": r.choice(([["mech", 2]], [["elec", 1], ["mech", 1]], [])), "certificates": []},
-        }
-        return {"kind": kind, **made.get(kind, {"person": person, "day": day})}
-
-    def walk(self, count: int) -> Iterator[tuple[dict, object]]:
-        for _ in range(count):
-            edit = self.edit()
-            yield edit, self.week.send(**edit)
-
-
-def stands(week: Week) -> tuple:
-    """All that edits can change, as it is read."""
-    return (
-        week.get("/problem.json"),
-        week.get("/crew")["people"],
-        week.get("/backlog", size=100, sort="number")["rows"],
-    )
 
 
 @pytest.mark.parametrize("seed", [1, 2])

@@ -5,19 +5,6 @@ from __future__ import annotations
 import pytest
 
 from tests.api.conftest import Client, Week
-from tests.conftest import worlds
-
-
-@pytest.fixture
-def published(client: Client, request: pytest.FixtureRequest) -> Week:
-    if "published" in worlds[0].kept:
-        worlds[0].bring_back("published")
-        return Week(client("sven"))
-    week: Week = request.getfixturevalue("built")
-    week.edit(kind="status", to="agreed")
-    assert week.http.post(f"{week.base}/revisions").status_code == 200
-    worlds[0].keep("published")
-    return week
 
 
 def say(week: Week, tasks: list[dict], to: str, **more: object):
