@@ -198,10 +198,10 @@ def test_what_is_handed_out_says_what_the_week_says(built: Week) -> None:
     events = icalendar.Calendar.from_ical(built.http.get(f"{built.base}/calendars/{person['key']}.ics").content).walk("VEVENT")
     told = sorted((e["dtstart"].dt, e["dtend"].dt) for e in events)
     assert told == sorted((datetime.fromisoformat(w["start"]), datetime.fromisoformat(w["end"])) for w in work)
-    sheet = openpyxl.load_workbook(io.BytesIO(built.http.get(f"{built.base}/built.xlsx").content)).active
+    sheet = openpyxl.load_workbook(io.BytesIO(built.http.get(f"{built.base}/week.xlsx").content)).active
     rows = [r for r in sheet.iter_rows(min_row=2, values_only=True) if r[11] == person["key"]]
     assert sorted(r[0] for r in rows) == sorted(w["job"] for w in work)
-    assert built.http.get(f"{built.base}/built.csv").content.count(b"\n") == sheet.max_row
+    assert built.http.get(f"{built.base}/week.csv").content.count(b"\n") == sheet.max_row
 
 
 def test_reported_work_counts_in_schedule_compliance_against_the_baseline(built: Week) -> None:
