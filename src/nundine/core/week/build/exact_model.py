@@ -13,7 +13,7 @@ from nundine.core.week.build.fit import starts_with_people
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Task
 
-FEW_PORTIONS, MOST_PORTIONS = 4, 12
+FEW_PORTIONS, MOST_PORTIONS = 4, 20
 SCALE = 1000
 MIXED = -1
 """A seat of a portion of any length in hours that are partly overtime: its overtime costs nothing in the model."""
