@@ -93,15 +93,13 @@ class KeptWorlds:
         """A copy of all tables as they are now."""
         for table in TABLES:
             db.execute_sql(f"CREATE OR REPLACE TABLE kept_{world}_{_name(table)} AS SELECT * FROM `{_name(table)}`")
-        self.kept[world] = self.kept.get(self.now, set()) | {t for t in TABLES if self.now and self._touched(t)}
+        self.kept[world] = self._differs() if self.kept else set()
         self.now = world
         self.written.clear()
 
     def bring_back(self, world: str) -> None:
         """All tables as they were when the world was kept."""
-        touched = {t for t in TABLES if self._touched(t)}
-        differ = set() if world == self.now else self.kept[world] | self.kept.get(self.now, set(TABLES))
-        changed = [t for t in TABLES if t in touched | differ]
+        changed = [t for t in TABLES if (self._touched(t) if world == self.now else t in self._differs() | self.kept[world])]
         with db.atomic():
             db.execute_sql("SET FOREIGN_KEY_CHECKS=0")
             for table in changed:
@@ -111,6 +109,10 @@ class KeptWorlds:
         self.now = world
         self.written.clear()
         forget()
+
+    def _differs(self) -> set[type]:
+        """Tables that may not be as in the first world now: all, where nothing was brought back since they were emptied."""
+        return self.kept.get(self.now, set(TABLES)) | {t for t in TABLES if self._touched(t)}
 
     def _touched(self, table: type) -> bool:
         """Written to itself, or emptied with a row that it hangs on."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from random import Random
 
 from httpx import Response
@@ -52,6 +52,24 @@ class Hand:
         """Something is done: what, and the answer."""
         edit = self.edit()
         return edit, self.week.send(**edit)
+
+    def there_and_back(self, count: int, read: Callable[[Week], tuple]) -> set[str]:
+        """So many things are done, then all undone, then all done again; gives the kinds of what was taken.
+
+        Each is taken or refused with a reason; `read` must find what it found before after the undos, and what it found after them at the end.
+        """
+        before, taken = read(self.week), []
+        for done, answer in self.walk(count):
+            assert answer.status_code in (200, 403, 404, 409, 422), (done, answer.text)
+            assert answer.status_code == 200 or answer.json()["title"], done
+            taken += [done["kind"]] if answer.status_code == 200 else []
+        after = read(self.week)
+        for back, found in (("undo", before), ("redo", after)):
+            for _ in taken:
+                assert self.week.send(kind=back).status_code == 200
+            assert read(self.week) == found
+        assert len(taken) > 10
+        return set(taken)
 
     def walk(self, count: int) -> Iterator[tuple[dict, Response]]:
         for _ in range(count):

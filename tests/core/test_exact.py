@@ -141,7 +141,7 @@ def test_a_day_that_is_fixed_without_a_time_leaves_the_bound_open_for_every_time
     assert build(problem.with_placements((timed,)), limits=Limits(seconds=2), helps=False).status == "optimal"
 
 
-@pytest.mark.parametrize(("least", "whole"), [(2.0, True), (0.5, False)])
+@pytest.mark.parametrize(("least", "whole"), [(2.0, True), (0.75, True), (0.5, False)])
 def test_a_bound_is_told_only_where_the_model_is_never_stricter_than_the_rules(least: float, whole: bool) -> None:
     task = Task("10", 14.0, splittable=True, min_portion=least, needs=(Need("mech"),))
     problem = week(in_windows((), people=1).people, Job("WO-1", None, 10.0, (task,)))
