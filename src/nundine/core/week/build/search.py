@@ -287,6 +287,9 @@ class Search:
     def _in_place_of(self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None) -> None:
         """Place a job, put back those of the others that still fit where they were, then the rest and some that wait."""
         if not self.try_place(wanted, not_before, self.dice):
+            for job in [wanted, *others]:
+                if self.before[job.id]:
+                    self._put(job, self.before[job.id])
             return
         out = []
         for job in others:
@@ -335,7 +338,7 @@ class Search:
         if not (dice.unit() < chances.HASTEN and self._hasten()):
             self._ruin_or_displace()
         change = self.value - before
-        if change >= -1e-9 or (temperature > 0 and dice.unit() < math.exp(change / temperature)):
+        if change >= -1e-6 or (temperature > 0 and dice.unit() < math.exp(change / temperature)):
             if self.value > self.best_value + 1e-6:
                 self._keep_best()
             return

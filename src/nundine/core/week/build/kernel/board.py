@@ -162,16 +162,28 @@ def spread(k: Any, j: int) -> None:
     k.J[J_FIRST, j], k.J[J_LAST, j] = first, last
 
 
-@inner
-def take(k: Any, j: int) -> None:
-    """All portions of the job that may move come off."""
+@inlined
+def free_all(k: Any, j: int) -> None:
+    """What the portions of the job that may move take becomes free."""
     b = k.J[J_BLOCK, j]
     for x in range(b, b + k.J[J_NOW, j]):
         vacate(k, x)
+
+
+@inlined
+def let_go(k: Any, j: int) -> None:
+    """None of the job's portions that may move, whose hours are free already, stands any more."""
     k.J[J_NOW, j] = 0
     k.V[V_VALUE] += k.F[F_BASE, j] - k.F[F_VALUE, j]
     k.F[F_VALUE, j] = k.F[F_BASE, j]
     spread(k, j)
+
+
+@inner
+def take(k: Any, j: int) -> None:
+    """All portions of the job that may move come off."""
+    free_all(k, j)
+    let_go(k, j)
 
 
 @inlined

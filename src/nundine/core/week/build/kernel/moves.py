@@ -29,9 +29,9 @@ from nundine.core.week.build.chances import (
     WANT,
 )
 from nundine.core.week.build.compiling import entry, inlined, inner
-from nundine.core.week.build.kernel.board import take, vacate
+from nundine.core.week.build.kernel.board import free_all, let_go, take
 from nundine.core.week.build.kernel.fit import fit
-from nundine.core.week.build.kernel.trial import bring, copy, note, still_free, try_place
+from nundine.core.week.build.kernel.trial import bring, copy, lift, lower, note, still_free, try_place
 from nundine.core.week.build.kernel.words import I0, YES, below, unit
 from nundine.core.week.build.tables import (
     F_KEY,
@@ -266,23 +266,27 @@ def displace(k: Any, wanted: int, waiting: int) -> bool:
     if count == 0:
         return False
     for i in range(count):
-        note(k, k.Z[Z_AGAIN, i])
-        take(k, k.Z[Z_AGAIN, i])
+        lift(k, k.Z[Z_AGAIN, i])
     in_place_of(k, wanted, count, late, waiting)
     return True
 
 
 @inner
 def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) -> None:
-    """Place a job, put back those of the listed others that still fit where they were, then the rest and some that wait."""
+    """Place a job, set back those of the listed others, all lifted, that still fit where they were, then the rest and some that wait."""
     if not try_place(k, wanted, not_before):
+        bring(k, wanted, k.S[S_WIDTH], k.J[J_SAVED, wanted])
+        for i in range(count):
+            lower(k, k.Z[Z_AGAIN, i])
         return
     out = 0
     for i in range(count):
         j = k.Z[Z_AGAIN, i]
         if still_free(k, j):
-            bring(k, j, k.S[S_WIDTH], k.J[J_SAVED, j])
+            lower(k, j)
         else:
+            note(k, j)
+            let_go(k, j)
             k.Z[Z_AGAIN, out] = j
             out += 1
     out = some_waiting(k, waiting, wanted, wanted, out, AFTER, AFTER_SHARE)
@@ -318,8 +322,7 @@ def hasten(k: Any) -> bool:
     note(k, job)
     take(k, job)
     for i in range(count):
-        note(k, k.Z[Z_AGAIN, i])
-        take(k, k.Z[Z_AGAIN, i])
+        lift(k, k.Z[Z_AGAIN, i])
     in_place_of(k, job, count, sooner, I0)
     return True
 
@@ -347,7 +350,7 @@ def step(k: Any, temperature: float) -> None:
         ruin_or_displace(k)
     k.S[S_CHANCE] = 0
     change = k.V[V_VALUE] - before
-    accept = change >= -1e-9 or (temperature > 0 and unit(k) < math.exp(change / temperature))
+    accept = change >= -1e-6 or (temperature > 0 and unit(k) < math.exp(change / temperature))
     for i in range(k.S[S_TOUCHED]):
         j = k.Z[Z_UNDO, i]
         k.J[J_TOUCHED, j] = 0
@@ -412,9 +415,7 @@ def mark_hopeless(k: Any) -> None:
     for r in range(k.S[S_MOVABLE]):
         j = k.Z[Z_RANK, r]
         if fit(k, j, YES, I0):
-            b = k.J[J_BLOCK, j]
-            for x in range(b, b + k.J[J_NOW, j]):
-                vacate(k, x)
+            free_all(k, j)
             k.J[J_NOW, j] = 0
         else:
             k.J[J_HOPELESS, j] = 1

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from nundine.core.week.build.compiling import inlined, inner
-from nundine.core.week.build.kernel.board import occupy, spread, vacate, worth
+from nundine.core.week.build.kernel.board import free_all, occupy, spread, worth
 from nundine.core.week.build.kernel.fit import fit, overtime_may_help
 from nundine.core.week.build.kernel.words import U0, count_in, part, words_of
 from nundine.core.week.build.tables import (
@@ -78,9 +78,7 @@ def try_place(k: Any, j: int, not_before: int) -> bool:
         if worth(k, j) > k.F[F_BASE, j]:
             count_value(k, j)
             return True
-        b = k.J[J_BLOCK, j]
-        for x in range(b, b + k.J[J_NOW, j]):
-            vacate(k, x)
+        free_all(k, j)
         k.J[J_NOW, j] = 0
     return False
 
@@ -107,22 +105,39 @@ def all_set(row: Any, first: int, last: int) -> bool:
 
 
 @inner
+def lift(k: Any, j: int) -> None:
+    """The job stands aside for a moment: what it takes is free, but where it stood and what it is worth stays known."""
+    free_all(k, j)
+    k.J[J_FIRST, j], k.J[J_LAST, j] = k.J[J_FIXED, j], k.J[J_FIXED_LAST, j]
+
+
+@inner
+def lower(k: Any, j: int) -> None:
+    """A job that was lifted stands again where it stood."""
+    b = k.J[J_BLOCK, j]
+    for x in range(b, b + k.J[J_NOW, j]):
+        occupy(k, x)
+    if k.J[J_ASSET, j] >= 0:
+        spread(k, j)
+
+
+@inner
 def still_free(k: Any, j: int) -> bool:
-    """Whether the job would fit back exactly as it was copied: people, hours, tools, asset."""
-    b, saved = k.J[J_BLOCK, j], k.S[S_WIDTH]
+    """Whether a job that was lifted fits back exactly where it stood: people, hours, tools, asset."""
+    b = k.J[J_BLOCK, j]
     for c in range(len(k.C)):
         k.C[c, C_SPENT] = 0
     first_touch, last_touch = k.J[J_FIXED, j], k.J[J_FIXED_LAST, j]
-    for x in range(b, b + k.J[J_SAVED, j]):
-        t, first, last = k.X[x, saved], k.X[x, saved + 1], k.X[x, saved + 2]
+    for x in range(b, b + k.J[J_NOW, j]):
+        t, first, last = k.X[x, 0], k.X[x, 1], k.X[x, 2]
         for c in range(k.T[t, T_PEOPLE]):
-            if not all_set(k.W[k.S[S_FREE] + k.X[x, saved + 3 + c]], first, last):
+            if not all_set(k.W[k.S[S_FREE] + k.X[x, 3 + c]], first, last):
                 return False
         for i in range(k.T[t, T_NTOOLS]):
             if not all_set(k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i]], first, last):
                 return False
         for c in range(k.T[t, T_PEOPLE]):
-            n = k.X[x, saved + 3 + c]
+            n = k.X[x, 3 + c]
             k.C[k.P[n, P_CRAFT], C_SPENT] += count_in(k.W[k.S[S_REGULAR] + n], first, last)
         if k.T[t, T_TOUCHES]:
             first_touch = first if first_touch < 0 else min(first_touch, first)
