@@ -22,7 +22,7 @@ def _blank(cell: Any) -> bool:
 
 def text(longest: int) -> Read:
     def read(cell: Any, _: ZoneInfo) -> str:
-        if isinstance(cell, float) and cell == int(cell):
+        if isinstance(cell, float) and cell.is_integer():
             cell = int(cell)
         value = str(cell).strip()
         if len(value) > longest:
@@ -76,15 +76,22 @@ def one_of(*choices: str) -> Read:
     return read
 
 
+FIRST_YEAR, LAST_YEAR = 1970, 2199
+"""Years of days and times: what lies outside was mistyped, or means that there is none."""
+
+
+def _in_our_time(value: date) -> None:
+    if not FIRST_YEAR <= value.year <= LAST_YEAR:
+        raise BadCell(f"{value:%d %b} {value.year} is not in the years {FIRST_YEAR} to {LAST_YEAR}; leave the cell empty if there is none")
+
+
 def day(cell: Any, _: ZoneInfo) -> date:
-    if isinstance(cell, datetime):
-        return cell.date()
-    if isinstance(cell, date):
-        return cell
     try:
-        return date.fromisoformat(str(cell).strip()[:10])
+        value = cell if isinstance(cell, date) else date.fromisoformat(str(cell).strip()[:10])
     except ValueError:
         raise BadCell(f"{cell!r} is not a day; write it like 2026-11-30") from None
+    _in_our_time(value)
+    return value.date() if isinstance(value, datetime) else value
 
 
 def moment(cell: Any, zone: ZoneInfo) -> datetime:
@@ -92,6 +99,7 @@ def moment(cell: Any, zone: ZoneInfo) -> datetime:
         value = cell if isinstance(cell, datetime) else datetime.fromisoformat(str(cell).strip())
     except ValueError:
         raise BadCell(f"{cell!r} is not a time; write it like 2026-11-30 06:00") from None
+    _in_our_time(value)
     return (value if value.tzinfo else value.replace(tzinfo=zone)).astimezone(UTC)
 
 
@@ -106,14 +114,17 @@ def clock(cell: Any, _: ZoneInfo) -> time:
 
 
 def _parts(cell: Any) -> list[str]:
-    return [p.strip() for p in str(cell).split(";") if p.strip()]
+    parts = [p.strip() for p in str(cell).split(";") if p.strip()]
+    if not parts:
+        raise BadCell("is empty but for signs between")
+    return parts
 
 
 def crafts(cell: Any, _: ZoneInfo) -> tuple[tuple[str, int], ...]:
     out = []
     for part in _parts(cell):
         craft, _sep, level = part.partition(":")
-        if level.strip() not in ("", "1", "2", "3"):
+        if not craft.strip() or level.strip() not in ("", "1", "2", "3"):
             raise BadCell(f"{part!r}: write a craft and its level 1-3, like mech:2; weld:1")
         out.append((craft.strip(), int(level or 2)))
     if len({c for c, _ in out}) < len(out):
@@ -126,12 +137,16 @@ def certificates(cell: Any, _: ZoneInfo) -> tuple[tuple[str, date | None], ...]:
     for part in _parts(cell):
         name, _sep, until = part.partition(":")
         try:
-            out.append((name.strip(), date.fromisoformat(until.strip()) if until.strip() else None))
+            last = date.fromisoformat(until.strip()) if until.strip() else None
         except ValueError:
-            raise BadCell(f"{part!r}: write a certificate and its last valid day, like rope:2027-01-31") from None
+            last = date.min
+        if not name.strip() or last == date.min:
+            raise BadCell(f"{part!r}: write a certificate and its last valid day, like rope:2027-01-31")
+        out.append((name.strip(), last))
     return tuple(sorted(out, key=lambda c: c[0]))
 
 
+MOST_PEOPLE = 99
 NEED = re.compile(r"^(\S+?)(?:\s+x\s*(\d+))?(?:\s+level\s+([123]))?(?:\s+with\s+(\S+))?$")
 
 
@@ -140,20 +155,27 @@ def needs(cell: Any, _: ZoneInfo) -> tuple[tuple[str, int, int, str | None], ...
     out = []
     for part in _parts(cell):
         found = NEED.match(part)
-        if not found or found[2] == "0":
+        if not found or not 1 <= int(found[2] or 1) <= MOST_PEOPLE:
             raise BadCell(f"{part!r}: write crew needs like: mech x2 level 2 with rope; elec")
         out.append((found[1], int(found[2] or 1), int(found[3] or 1), found[4]))
     return tuple(out)
 
 
+LONGEST_LAG = 2000.0
+"""Hours, as long as the longest task."""
+
+
 def follows(cell: Any, _: ZoneInfo) -> tuple[tuple[str, float], ...]:
     out = []
-    for part in _parts(str(int(cell)) if isinstance(cell, float) else cell):
+    for part in _parts(int(cell) if isinstance(cell, float) and cell.is_integer() else cell):
         task, _sep, lag = part.partition("+")
         try:
-            out.append((task.strip(), float(lag or 0)))
+            hours = float(lag or 0)
         except ValueError:
-            raise BadCell(f"{part!r}: write the task before and hours to wait, like 10 or 10+2.5") from None
+            hours = -1
+        if not task.strip() or not 0 <= hours <= LONGEST_LAG:
+            raise BadCell(f"{part!r}: write the task before and hours to wait, like 10 or 10+2.5")
+        out.append((task.strip(), hours))
     return tuple(sorted(out))
 
 
