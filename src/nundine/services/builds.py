@@ -13,6 +13,7 @@ from nundine.core.week.build.builder import Limits, Progress, Scope, build
 from nundine.core.week.build.prove import proven_within
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
+from nundine.services.edits import day_of_week
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run, tell
 from nundine.services.state import WeekState, load_state
@@ -21,6 +22,7 @@ from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.placement import Key, as_core, as_row
+from nundine.store.site import Area
 from nundine.store.week import Build, Command, Week
 
 GOING = ("waiting", "running")
@@ -47,10 +49,13 @@ def ask(
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
     if of_kind(state.week, "build").where(Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT)).exists():
         raise Refused("running", "A build of this week is running. Stop it first, or wait for it.")
-    known_crafts = {c.id for c in state.problem.crafts}
-    unknown = set(crafts or ()) - known_crafts
-    if unknown:
-        raise Refused("craft", f"Unknown craft {', '.join(sorted(unknown))}.", field="crafts")
+    known = {"craft": {c.id for c in state.problem.crafts}, "area": {key for (key,) in Area.select(Area.key).tuples()}}
+    for what, given in (("craft", crafts), ("area", areas)):
+        unknown = set(given or ()) - known[what]
+        if unknown:
+            raise Refused(what, f"There is no {what} {', '.join(sorted(unknown))}.", field=f"{what}s")
+    for day in days or ():
+        day_of_week(state, day)
     asked = {
         "kind": "build", "seconds": min(max(seconds, 0.1), 600.0), "crafts": crafts, "areas": areas, "mode": mode,
         "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,

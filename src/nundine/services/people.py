@@ -121,7 +121,7 @@ def skills(person: str, crafts: list[tuple[str, int]], certificates: list[tuple[
 
 def back(state: WeekState, person: str, day: date) -> Edit:
     """Take back the absences of a person that begin on a shift's day."""
-    name = name_of(person)
+    name, day = name_of(person), day_of_week(state, day)
     low, high = at_local(day, time(0), state.zone), at_local(day + timedelta(days=1), time(0), state.zone)
     rows = Absence.select().join(Person).where((Person.key == person) & (Absence.start >= low) & (Absence.start < high))
     changes = [_taken_back("absence", person, a.start.isoformat(), day) for a in rows]
@@ -132,7 +132,10 @@ def back(state: WeekState, person: str, day: date) -> Edit:
 
 def _taken_back(entity: str, person: str, start: str, day: date) -> Change:
     kept: Entity = ENTITIES[entity]
-    row = kept.read([person, start])
+    try:
+        row = kept.read([person, start])
+    except ValueError:  # the start is no moment
+        row = None
     if row is None:
         raise Refused("gone", f"This {entity} of {name_of(person)} is not there any more.")
     return Change(entity, [person, start], {**row, "day": day.isoformat()} if entity != "loan" else row, None)
