@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from typing import Any, Literal
+from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 
@@ -17,7 +18,11 @@ router = APIRouter(prefix="/api/weeks/{week}", tags=["publish"], route_class=DbR
 
 
 def download(body: bytes, kind: str, name: str) -> Response:
-    return Response(body, media_type=kind, headers={"content-disposition": f'attachment; filename="{name}"'})
+    """A file to keep. Its name may have any letters (RFC 6266); those that a header can't hold are `_` for readers that know no others."""
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in " -._") else "_" for c in name)
+    return Response(
+        body, media_type=kind, headers={"content-disposition": f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"}
+    )
 
 
 @router.post("/revisions", response_model=shapes.Overview)

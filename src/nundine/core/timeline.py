@@ -9,6 +9,8 @@ from datetime import UTC, date, datetime, time, timedelta
 from functools import cached_property
 from zoneinfo import ZoneInfo
 
+FIRST_YEAR, LAST_YEAR = 1970, 2199
+"""Years of weeks, days and times: what lies outside was mistyped."""
 WEEK_NAME = re.compile(r"^(\d{4})-W(\d{2})$")
 
 
@@ -59,11 +61,13 @@ def week_monday(week: str) -> date:
     Raises
     ------
     ValueError
-        If the text is not a week, or the year has no such week.
+        If the text is not a week, the year has no such week, or it is none of the years 1970 to 2199.
     """
     match = WEEK_NAME.match(week)
     if not match:
         raise ValueError(f"{week!r} is not an ISO week; write it like 2026-W49")
+    if not FIRST_YEAR <= int(match[1]) <= LAST_YEAR:
+        raise ValueError(f"{week!r} is not in the years {FIRST_YEAR} to {LAST_YEAR}")
     return date.fromisocalendar(int(match[1]), int(match[2]), 1)
 
 

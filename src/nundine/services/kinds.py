@@ -10,6 +10,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.priority import KINDS as WORK_KINDS
+from nundine.core.timeline import FIRST_YEAR, LAST_YEAR
 from nundine.formats.tables import BadCell
 from nundine.store.work_order import PERMITS, STATES, TASK_STATES
 
@@ -74,10 +75,6 @@ def one_of(*choices: str) -> Read:
         return value
 
     return read
-
-
-FIRST_YEAR, LAST_YEAR = 1970, 2199
-"""Years of days and times: what lies outside was mistyped, or means that there is none."""
 
 
 def _in_our_time(value: date) -> None:
