@@ -37,6 +37,7 @@ def readable() -> list[tuple[str, list[dict[str, Any]]]]:
     return [(path, ops["get"].get("parameters", [])) for path, ops in sorted(paths.items()) if "get" in ops and path not in ENDLESS]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(4))
 def test_whatever_stands_in_a_place_of_an_address_is_answered_or_refused_in_words(client: Client, built: Week, seed: int) -> None:
     dice, http, there = Random(seed), client("sven"), known(built)

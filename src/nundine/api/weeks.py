@@ -5,7 +5,6 @@ from __future__ import annotations
 import asyncio
 import json
 from collections.abc import AsyncIterator
-from datetime import date
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request, Response
@@ -15,6 +14,7 @@ from nundine.api import shapes
 from nundine.api.edits import made_by
 from nundine.api.http import Answerer, Crewer, DbRoute, Editor, Reader, Reporter, with_db
 from nundine.api.publish import download
+from nundine.api.shapes.moments import Day
 from nundine.jobs.queue import enqueue_asks, enqueue_bound
 from nundine.services import agree, asks, backlog, builds, closing, crew, edits, log, mend, review, running, tank, why, windows
 from nundine.services.accounts import EDIT, require
@@ -72,7 +72,7 @@ def why_not(week: str, number: str, _: Reader) -> dict[str, Any]:
 
 
 @router.get("/tanks/{craft}/{day}", response_model=shapes.TankDetail)
-def the_tank(week: str, craft: str, day: date, _: Reader, areas: Annotated[list[str], Query()] = []) -> dict[str, Any]:  # noqa: B006
+def the_tank(week: str, craft: str, day: Day, _: Reader, areas: Annotated[list[str], Query()] = []) -> dict[str, Any]:  # noqa: B006
     return tank.detail(load_state(week), craft, day, areas)
 
 

@@ -169,10 +169,7 @@ def set_start(state: WeekState, key: Key, start: datetime | None) -> Edit:
         hours = one.hours or ((one.end - one.start).total_seconds() / 3600 if one.start and one.end else task.hours)
         new = replace(one, start=None, end=None, hours=hours)
         return Edit("start", f"Take the time off {key[0]}", replaced(state, [new], hand=True))
-    try:
-        new = starting_at(one, start.astimezone(state.zone), task)
-    except OverflowError:
-        raise Refused("day", f"Year {start.year} does not lie in week {state.week.name}.", field="start") from None
+    new = starting_at(one, start.astimezone(state.zone), task)
     people = {s.id for s in one.people if s.id}
     shifts = [h.day for p in state.problem.people if p.id in people for h in p.hours if h.start <= new.start < h.end]  # type: ignore[operator]
     assert new.start is not None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from nundine.core.week.problem import Placement
@@ -42,7 +42,7 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
     for hours in (said.spent, said.left):
         if hours is not None and not 0 <= hours <= MOST_HOURS:
             raise Refused("hours", f"Hours must lie between 0 and {MOST_HOURS:g}.", field="hours_spent")
-    if said.ended is not None and not _near(state, said.ended):
+    if said.ended is not None and not state.problem.start - NEAR <= said.ended <= state.problem.end + NEAR:
         raise Refused("ended", f"The end lies more than {NEAR.days} days from week {state.week.name}; look at its year and month.", field="ended")
     if said.to == "not done" and said.reason not in reasons():
         raise Refused("reason", f"Say why it was not done: {', '.join(reasons())}.", field="reason")
@@ -67,12 +67,6 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
     first = f"{changes[0].id[0]} task {changes[0].id[1]}"
     label = f"{first} is {said.to}" if len(changes) == 1 else f"{len(changes)} tasks are {said.to}"
     return Edit("progress", label, changes)
-
-
-def _near(state: WeekState, ended: datetime) -> bool:
-    """Whether work of this week can have ended then: what lies far off was mistyped."""
-    moment = ended if ended.tzinfo else ended.replace(tzinfo=UTC)
-    return state.problem.start - NEAR <= moment <= state.problem.end + NEAR
 
 
 def _after(state: WeekState, before: dict[str, Any], hours: float, placed: list[Placement], said: Report) -> dict[str, Any]:

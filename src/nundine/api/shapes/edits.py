@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime, time
+from datetime import time
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from nundine.api.shapes.moments import Day, Moment
 from nundine.api.shapes.week import Conflict, Overview
 
 Key = tuple[str, str, int]
@@ -15,13 +16,13 @@ Key = tuple[str, str, int]
 class PutEdit(BaseModel):
     kind: Literal["put"]
     jobs: list[str] = Field(min_length=1, max_length=500)
-    day: date | None = None
+    day: Day | None = None
 
 
 class MoveEdit(BaseModel):
     kind: Literal["move"]
     keys: list[Key] = Field(min_length=1, max_length=2000)
-    day: date
+    day: Day
 
 
 class TakeOutEdit(BaseModel):
@@ -53,7 +54,7 @@ class ExchangeEdit(BaseModel):
 class StartEdit(BaseModel):
     kind: Literal["start"]
     key: Key
-    start: datetime | None
+    start: Moment | None
 
 
 class MendEdit(BaseModel):
@@ -69,7 +70,7 @@ class StatusEdit(BaseModel):
 class AbsenceEdit(BaseModel):
     kind: Literal["absence"]
     person: str
-    day: date
+    day: Day
     reason: str
     start: time | None = None
     end: time | None = None
@@ -78,7 +79,7 @@ class AbsenceEdit(BaseModel):
 class ExtraHoursEdit(BaseModel):
     kind: Literal["overtime", "extra shift"]
     person: str
-    day: date
+    day: Day
     start: time
     end: time
 
@@ -87,14 +88,14 @@ class LendEdit(BaseModel):
     kind: Literal["lend"]
     person: str
     area: str
-    first: date
-    last: date
+    first: Day
+    last: Day
 
 
 class TakeBackEdit(BaseModel):
     kind: Literal["take back"]
     person: str
-    day: date
+    day: Day
     what: Literal["absence", "overtime", "extra shift", "loan"]
     start: str = Field(max_length=40)
 
@@ -103,13 +104,13 @@ class SkillsEdit(BaseModel):
     kind: Literal["skills"]
     person: str
     crafts: list[tuple[str, int]] = Field(max_length=20)
-    certificates: list[tuple[str, date | None]] = Field(max_length=40)
+    certificates: list[tuple[str, Day | None]] = Field(max_length=40)
 
 
 class PersonDayEdit(BaseModel):
     kind: Literal["back", "free day", "cover day"]
     person: str
-    day: date
+    day: Day
 
 
 class UndoEdit(BaseModel):
@@ -154,7 +155,7 @@ class AnswerForm(BaseModel):
 class WindowAnswerForm(BaseModel):
     asset: str
     kind: Literal["work", "run"]
-    start: datetime
+    start: Moment
     said: Literal["agreed", "refused"] | None
     remark: str = Field("", max_length=300)
     seen: int
@@ -165,9 +166,9 @@ class WindowForm(BaseModel):
 
     asset: str
     kind: Literal["work", "run"]
-    was: datetime | None = None
-    start: datetime | None = None
-    end: datetime | None = None
+    was: Moment | None = None
+    start: Moment | None = None
+    end: Moment | None = None
     seen: int
 
 
@@ -187,7 +188,7 @@ class ProgressForm(BaseModel):
     hours_left: float | None = None
     reason: str | None = Field(None, max_length=80)
     who: list[str] | None = Field(None, max_length=50)
-    ended: datetime | None = None
+    ended: Moment | None = None
     seen: int
 
 
@@ -200,7 +201,7 @@ class BuildForm(BaseModel):
     seconds: float = 20.0
     crafts: list[str] | None = None
     areas: list[str] | None = None
-    days: list[date] | None = None
+    days: list[Day] | None = None
     mode: Literal["all", "days", "seats"] = "all"
 
 
