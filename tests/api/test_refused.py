@@ -108,7 +108,11 @@ def test_an_edit_that_can_not_be_is_refused_in_words_and_the_week_stays_as_it_wa
         ("window-answers", {"asset": "$asset", "kind": "work", "start": f"{FAR_OFF}T23:59:00+00:00", "said": "agreed"}, "1970 to 2199"),
         ("window-answers", {"asset": "moon", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "said": "agreed"}, "moon"),
         ("windows", {"asset": "moon", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "end": "2026-11-30T23:00:00+00:00"}, "moon"),
-        ("windows", {"asset": "$asset", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "end": "2026-11-30T20:00:00+00:00"}, ""),
+        (
+            "windows",
+            {"asset": "$asset", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "end": "2026-11-30T20:00:00+00:00"},
+            "at least 15 minutes",
+        ),
         ("windows", {"asset": "$asset", "kind": "work", "start": f"{LONG_AGO}T00:00:00+00:00", "end": "2026-11-30T20:00:00+00:00"}, "1970 to 2199"),
         ("windows", {"asset": "$asset", "kind": "work", "start": "2026-11-30T20:00:00+00:00", "end": f"{FAR_OFF}T23:59:00+00:00"}, "1970 to 2199"),
         ("builds", {"crafts": ["magic"]}, "magic"),

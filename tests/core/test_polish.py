@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from random import Random
 
 import pytest
 
-from nundine.core.week.build import polish
+from nundine.core.week.build import builder, course, polish
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.builder import plan_placements
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.polish import PLACED, WAITING, Polish
 from nundine.core.week.build.search import Search
@@ -33,7 +31,7 @@ class Polished:
 
     def checked(self) -> float:
         """The value of what stands on the board, by the independent check, which finds no error in it."""
-        found = check(self.problem, plan_placements(self.problem, self.board, self.draft))
+        found = check(self.problem, builder.plan_placements(self.problem, self.board, self.draft))
         assert not found.errors
         return found.value
 
@@ -58,13 +56,13 @@ def test_a_neighbourhood_placed_anew_never_makes_the_plan_worse_nor_breaks_a_rul
 def test_what_is_fixed_stays_where_it_is(seed: int) -> None:
     problem = random_week(seed, people=5, jobs=18)
     first = Polished(problem)
-    placed = plan_placements(problem, first.board, first.draft)
+    placed = builder.plan_placements(problem, first.board, first.draft)
     chosen = {p.job for p in Random(seed).sample(placed, min(4, len(placed)))}
     fixed = tuple(p for p in placed if p.job in chosen)
     polished = Polished(problem.with_placements(fixed))
     for _ in range(3):
         polished.polish.once(0.5)
-    now = plan_placements(polished.problem, polished.board, polished.draft)
+    now = builder.plan_placements(polished.problem, polished.board, polished.draft)
     assert [p for p in now if p.job in chosen] == sorted(fixed, key=lambda p: p.key)
 
 
@@ -84,7 +82,7 @@ def test_an_empty_board_has_no_neighbourhood() -> None:
     assert polished.search.value == 0
 
 
-def test_a_neighbourhood_holds_so_many_placed_and_waiting_jobs_at_most_and_none_that_is_fixed_in_part() -> None:
+def test_a_neighbourhood_holds_so_many_placed_and_waiting_jobs_at_most_and_none_without_hope() -> None:
     problem = random_week(3, people=6, jobs=60)
     polished = Polished(problem)
     for _ in range(20):
@@ -114,8 +112,6 @@ def test_it_ends_when_time_is_over_or_when_it_is_told_to(monkeypatch: pytest.Mon
 
 
 def test_a_week_of_middle_size_is_polished_at_the_end_of_a_build(monkeypatch: pytest.MonkeyPatch) -> None:
-    from nundine.core.week.build import builder, course
-
     monkeypatch.setattr(course, "EXACT_BELOW", 0)
     ran: list[float] = []
     run = Polish.run
@@ -125,7 +121,7 @@ def test_a_week_of_middle_size_is_polished_at_the_end_of_a_build(monkeypatch: py
         return run(self, seconds, report)
 
     monkeypatch.setattr(Polish, "run", watched)
-    problem = replace(random_week(2, people=5, jobs=20))
+    problem = random_week(2, people=5, jobs=20)
     plan: WeekPlan = builder.build(problem, limits=builder.Limits(1.5), helps=False, known_bound=float("inf"))
     assert len(ran) == 1 and 0 < ran[0] <= 0.15 * 1.5 + 0.3
     found = check(problem, plan.placements)

@@ -66,9 +66,14 @@ def week_monday(week: str) -> date:
     match = WEEK_NAME.match(week)
     if not match:
         raise ValueError(f"{week!r} is not an ISO week; write it like 2026-W49")
-    if not FIRST_YEAR <= int(match[1]) <= LAST_YEAR:
-        raise ValueError(f"{week!r} is not in the years {FIRST_YEAR} to {LAST_YEAR}")
+    in_our_time(int(match[1]))
     return date.fromisocalendar(int(match[1]), int(match[2]), 1)
+
+
+def in_our_time(year: int) -> None:
+    """Raises ValueError for a year that was mistyped."""
+    if not FIRST_YEAR <= year <= LAST_YEAR:
+        raise ValueError(f"{year:04} is not in the years {FIRST_YEAR} to {LAST_YEAR}")
 
 
 def week_name(day: date) -> str:

@@ -10,7 +10,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.priority import KINDS as WORK_KINDS
-from nundine.core.timeline import FIRST_YEAR, LAST_YEAR
+from nundine.core.timeline import in_our_time
 from nundine.formats.tables import BadCell
 from nundine.store.work_order import PERMITS, STATES, TASK_STATES
 
@@ -78,8 +78,10 @@ def one_of(*choices: str) -> Read:
 
 
 def _in_our_time(value: date) -> None:
-    if not FIRST_YEAR <= value.year <= LAST_YEAR:
-        raise BadCell(f"{value:%d %b} {value.year} is not in the years {FIRST_YEAR} to {LAST_YEAR}; leave the cell empty if there is none")
+    try:
+        in_our_time(value.year)
+    except ValueError as bad:
+        raise BadCell(f"{bad}; leave the cell empty if there is none") from None
 
 
 def day(cell: Any, _: ZoneInfo) -> date:

@@ -7,14 +7,13 @@ from typing import Annotated, TypeVar
 
 from pydantic import AfterValidator, AwareDatetime
 
-from nundine.core.timeline import FIRST_YEAR, LAST_YEAR
+from nundine.core.timeline import in_our_time
 
 Time = TypeVar("Time", bound=date)
 
 
 def _in_our_time(value: Time) -> Time:
-    if not FIRST_YEAR <= value.year <= LAST_YEAR:
-        raise ValueError(f"the year {value.year} is not one of {FIRST_YEAR} to {LAST_YEAR}")
+    in_our_time(value.year)
     return value
 
 
