@@ -12,7 +12,8 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from tests.conftest import PASSWORDS, TODAY, WEEK, free_port
+from tests.conftest import PASSWORDS, TODAY, WEEK
+from tests.ports import free_port
 
 from nundine.demo import world
 from nundine.local.running import running

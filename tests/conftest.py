@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import re
-import socket
 import tempfile
 from collections.abc import Iterator
 from datetime import date
@@ -21,18 +20,13 @@ from nundine.services.state import forget
 from nundine.settings import Settings, settings
 from nundine.store.base import db
 from nundine.store.schema import TABLES, migrate
+from tests.ports import free_port
 
 WEEK = "2026-W49"
 TODAY = date(2026, 11, 23)
 accounts.HASHES = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=64, parallelism=1),))
 """Passwords of tests are hashed as in earnest, with less work."""
 PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
 
 
 @pytest.fixture(scope="session")

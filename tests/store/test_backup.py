@@ -19,7 +19,8 @@ from nundine.settings import Settings
 from nundine.store.base import db
 from nundine.store.schema import TABLES, migrate
 from nundine.store.site import Area, Site
-from tests.conftest import PASSWORDS, TODAY, free_port
+from tests.conftest import PASSWORDS, TODAY
+from tests.ports import free_port
 
 
 @pytest.fixture

@@ -27,7 +27,8 @@ from nundine.store.base import db
 from nundine.store.placement import load_placements
 from nundine.store.week import Command, Week
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
-from tests.conftest import TODAY, WEEK, free_port
+from tests.conftest import TODAY, WEEK
+from tests.ports import free_port
 
 TIMES = int(os.environ.get("NUNDINE_KILLS", "20"))
 GONE = (OSError, ValueError, http.client.HTTPException)

@@ -14,7 +14,8 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from nundine.demo import world
-from tests.conftest import WEEK, free_port
+from tests.conftest import WEEK
+from tests.ports import free_port
 
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 Open = Callable[..., Page]
