@@ -118,6 +118,8 @@ def test_an_edit_that_can_not_be_is_refused_in_words_and_the_week_stays_as_it_wa
         ("builds", {"crafts": ["magic"]}, "magic"),
         ("builds", {"areas": ["nowhere"]}, "nowhere"),
         ("builds", {"days": [FAR_OFF]}, "1970 to 2199"),
+        ("builds", {"seconds": 601}, "between 0.1 and 600"),
+        ("builds", {"seconds": 0}, "between 0.1 and 600"),
     ],
 )
 def test_what_is_sent_beside_edits_is_refused_in_words_too(published: Week, path: str, form: dict, words: str) -> None:

@@ -28,6 +28,8 @@ from nundine.store.week import Build, Command, Week
 GOING = ("waiting", "running")
 SILENT = timedelta(seconds=60)
 PROVE_SECONDS = 8.0
+SHORTEST, LONGEST = 0.1, 600.0
+"""What a build may be given, seconds."""
 
 
 def of_kind(week: Week, kind: str) -> Any:
@@ -49,6 +51,8 @@ def ask(
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
     if of_kind(state.week, "build").where(Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT)).exists():
         raise Refused("running", "A build of this week is running. Stop it first, or wait for it.")
+    if not SHORTEST <= seconds <= LONGEST:
+        raise Refused("range", f"Seconds of a build lie between {SHORTEST:g} and {LONGEST:g}.", field="seconds")
     known = {"craft": {c.id for c in state.problem.crafts}, "area": {key for (key,) in Area.select(Area.key).tuples()}}
     for what, given in (("craft", crafts), ("area", areas)):
         unknown = set(given or ()) - known[what]
@@ -57,7 +61,7 @@ def ask(
     for day in days or ():
         day_of_week(state, day)
     asked = {
-        "kind": "build", "seconds": min(max(seconds, 0.1), 600.0), "crafts": crafts, "areas": areas, "mode": mode,
+        "kind": "build", "seconds": seconds, "crafts": crafts, "areas": areas, "mode": mode,
         "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,
     }  # fmt: skip
     now = settings().now()
