@@ -88,24 +88,24 @@ def test_a_job_is_moved_by_the_menu_and_the_move_undone_by_a_key(open_as: Open) 
     page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov")).click()
     side = page.get_by_role("complementary")
     expect(side.get_by_role("heading", name="Vehicle mechanic, Mon 30 Nov")).to_be_visible()
-    before = page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov")).get_attribute("aria-label")
+    before = page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov")).text_content()
     side.get_by_role("button", name="Move to").click()
     page.get_by_role("menuitem", name="Fri 4 Dec").click()
     expect(page.get_by_text(re.compile("Move WO-.* to Fri 4 Dec"))).to_be_visible()
-    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).not_to_have_attribute("aria-label", before)
+    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).not_to_have_text(before)
     page.keyboard.press("z")
-    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).to_have_attribute("aria-label", before)
+    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).to_have_text(before)
 
 
 def test_a_job_is_dragged_to_another_day(open_as: Open) -> None:
     page = open_as("sven", "balance")
     tank = page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Tue 1 Dec"))
     tank.click()
-    before = tank.get_attribute("aria-label")
+    before = tank.text_content()
     page.locator(".job").first.drag_to(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Thu 3 Dec")))
-    expect(tank).not_to_have_attribute("aria-label", before)
+    expect(tank).not_to_have_text(before)
     page.keyboard.press("z")
-    expect(tank).to_have_attribute("aria-label", before)
+    expect(tank).to_have_text(before)
 
 
 def test_why_a_job_is_not_in_is_one_click_away(open_as: Open) -> None:
@@ -125,17 +125,17 @@ def test_another_browser_sees_an_edit_and_is_told_who_made_it(open_as: Open) -> 
     cell = re.compile("^Welder, Mon 30 Nov")
     for page in (sven, mila):
         page.get_by_role("gridcell", name=cell).click()
-    before = mila.get_by_role("gridcell", name=cell).get_attribute("aria-label")
+    before = mila.get_by_role("gridcell", name=cell).text_content()
     sven.get_by_role("complementary").get_by_role("button", name="Take out").click()
-    expect(mila.get_by_role("gridcell", name=cell)).not_to_have_attribute("aria-label", before)
+    expect(mila.get_by_role("gridcell", name=cell)).not_to_have_text(before)
     expect(mila.get_by_text(re.compile("Sven Ostrova: Take WO-"))).to_be_visible()
     sven.keyboard.press("z")
-    expect(mila.get_by_role("gridcell", name=cell)).to_have_attribute("aria-label", before)
+    expect(mila.get_by_role("gridcell", name=cell)).to_have_text(before)
 
 
 def test_a_sick_day_is_one_key_and_its_deficit_stays_until_others_have_the_work(open_as: Open) -> None:
     page = open_as("sven", "crew")
-    cell = page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: .* [1-9] jobs"))
+    cell = page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: .* [1-9] jobs?"))
     cell.click()
     page.keyboard.press("s")
     sick = page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: away, sick.*without anybody"))
@@ -147,7 +147,7 @@ def test_a_sick_day_is_one_key_and_its_deficit_stays_until_others_have_the_work(
 
 def test_an_open_seat_goes_to_the_best_person_by_keyboard(open_as: Open) -> None:
     page = open_as("sven", "crew")
-    page.get_by_role("gridcell", name=re.compile("^Ilse Brandner, .* [1-9] jobs")).first.click()
+    page.get_by_role("gridcell", name=re.compile("^Ilse Brandner, .* [1-9] jobs?")).first.click()
     page.get_by_role("complementary").get_by_role("button", name="Take off").first.click()
     expect(page.get_by_text(re.compile("Open a seat of WO-"))).to_be_visible()
     before = int(re.search(r"(\d+) open", page.get_by_role("link", name=re.compile("Crew .* open seat")).inner_text())[1])
@@ -222,8 +222,8 @@ def test_asks_are_worked_out_for_the_meeting(open_as: Open) -> None:
 
 def test_somebody_calls_in_sick_and_the_published_week_is_mended_with_a_key(open_as: Open) -> None:
     page = open_as("sven", "crew")
-    cell = page.get_by_role("gridcell", name=re.compile(r"^[^:]*, Tue 1 Dec: [\d.]+ h, .*, [2-9] jobs$")).first
-    person = (cell.get_attribute("aria-label") or "").split(",")[0]
+    cell = page.get_by_role("gridcell", name=re.compile(r"^[^:]*, Tue 1 Dec: [\d.]+ h, .*, [2-9] jobs\b")).first
+    person = (cell.text_content() or "").split(",")[0]
     cell.click()
     page.keyboard.press("s")
     expect(page.get_by_text(re.compile("sick on Tue 1 Dec"))).to_be_visible()

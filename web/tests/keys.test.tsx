@@ -31,6 +31,41 @@ describe("shortcuts", () => {
     expect(build).not.toHaveBeenCalled();
     expect(find).toHaveBeenCalledTimes(1);
   });
+  it("leave Enter and space to the button that has the focus, and letters work there", async () => {
+    const [open, done, press] = [vi.fn(), vi.fn(), vi.fn()];
+    render(<Keys><Screen list={[{ keys: "Enter", what: "Open", run: open }, { keys: " ", what: "Choose", run: open }, { keys: "e", what: "Done", run: done }]} /><button onClick={press}>Overdue</button></Keys>);
+    screen.getByRole("button").focus();
+    await userEvent.keyboard("{Enter} e");
+    expect([open.mock.calls.length, press.mock.calls.length, done.mock.calls.length]).toEqual([0, 2, 1]);
+  });
+  it("of letters work on a box that was just ticked, which keeps its space", async () => {
+    const [done, choose] = [vi.fn(), vi.fn()];
+    render(<Keys><Screen list={[{ keys: "e", what: "Done", run: done }, { keys: " ", what: "Choose", run: choose }]} /><input type="checkbox" aria-label="Chosen" /></Keys>);
+    await userEvent.click(screen.getByLabelText("Chosen"));
+    await userEvent.keyboard(" e");
+    expect((screen.getByLabelText("Chosen") as HTMLInputElement).checked).toBe(false);
+    expect([done.mock.calls.length, choose.mock.calls.length]).toEqual([1, 0]);
+  });
+  it("leave arrows to an open menu and to a choice of one", async () => {
+    const down = vi.fn();
+    render(<Keys><Screen list={[{ keys: "ArrowDown", what: "Next", run: down }]} /><ul role="menu"><li role="menuitem" tabIndex={0}>Tue 1 Dec</li></ul><input type="radio" aria-label="Now" /></Keys>);
+    screen.getByRole("menuitem").focus();
+    await userEvent.keyboard("{ArrowDown}");
+    screen.getByLabelText("Now").focus();
+    await userEvent.keyboard("{ArrowDown}");
+    expect(down).not.toHaveBeenCalled();
+  });
+  it("are silent while a panel lies over the screen, even those with Ctrl", async () => {
+    const run = vi.fn();
+    const list = [{ keys: "e", what: "Done", run }, { keys: "Ctrl+k", what: "Find", run }, { keys: "Escape", what: "Close the job", run }];
+    const { rerender } = render(<Keys><Screen list={list} /><div role="dialog"><button>Mend</button></div></Keys>);
+    screen.getByRole("button").focus();
+    await userEvent.keyboard("e{Control>}k{/Control}{Escape}");
+    expect(run).not.toHaveBeenCalled();
+    rerender(<Keys><Screen list={list} /></Keys>);
+    await userEvent.keyboard("e");
+    expect(run).toHaveBeenCalledTimes(1);
+  });
   it("of the screen that came last win, and go with it", async () => {
     const [below, above] = [vi.fn(), vi.fn()];
     const { rerender } = render(<Keys><Screen list={[{ keys: "m", what: "Mend", run: below }]} /><Screen list={[{ keys: "m", what: "Move", run: above }]} /></Keys>);

@@ -13,18 +13,18 @@ const show = (more: Partial<TankShape>, highest = 40) => render(<Tank tank={tank
 describe("a tank", () => {
   it("leads with what is free", () => {
     show({});
-    expect(screen.getByRole("gridcell").getAttribute("aria-label")).toBe("Electrician, Tue 1 Dec: 20 h free of 40 h, 7 jobs");
+    expect(screen.getByRole("gridcell", { name: "Electrician, Tue 1 Dec: 20 h free of 40 h, 7 jobs" })).toBeTruthy();
     expect(screen.getByText("20")).toBeTruthy();
   });
   it("marks held-back hours in use with a sign and a word", () => {
     show({ mood: "tight", free: 3.5, load: 36.5 });
     expect(screen.getByText("◆ 3.5")).toBeTruthy();
-    expect(screen.getByRole("gridcell").getAttribute("aria-label")).toContain("into held-back hours");
+    expect(screen.getByRole("gridcell", { name: /into held-back hours/ })).toBeTruthy();
   });
   it("says by how much it is over", () => {
     show({ mood: "over", load: 47.75, free: 0 });
     expect(screen.getByText("▲ 7.75")).toBeTruthy();
-    expect(screen.getByRole("gridcell").getAttribute("aria-label")).toContain("7.75 h over of 40 h");
+    expect(screen.getByRole("gridcell", { name: /7.75 h over of 40 h/ })).toBeTruthy();
   });
   it("without people says that there is no shift", () => {
     show({ mood: "none", available: 0, load: 0, free: 0, jobs: 0 }, 0);

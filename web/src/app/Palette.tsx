@@ -1,5 +1,5 @@
 import { Input, Modal } from "antd";
-import { useState } from "react";
+import { useId, useState } from "react";
 
 import { useBacklog } from "../api/queries";
 import { useBoard } from "./keys";
@@ -14,6 +14,7 @@ interface Entry {
 export function Palette({ open, close, week, openJob }: { open: boolean; close: () => void; week: string; openJob: (number: string) => void }) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
+  const list = useId();
   const board = useBoard();
   const jobs = useBacklog(week, { search: text, size: 8, page: 1 }, open && text !== "");
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
@@ -33,6 +34,11 @@ export function Palette({ open, close, week, openJob }: { open: boolean; close: 
       <Input
         autoFocus
         aria-label="Command or job"
+        role="combobox"
+        aria-expanded={all.length > 0}
+        aria-controls={list}
+        aria-activedescendant={all[at] && `${list}-${at}`}
+        autoComplete="off"
         placeholder="Type a command or a job"
         value={text}
         onChange={(e) => {
@@ -47,15 +53,15 @@ export function Palette({ open, close, week, openJob }: { open: boolean; close: 
           e.preventDefault();
         }}
       />
-      <ul role="listbox" aria-label="Matches">
+      <ul id={list} role="listbox" aria-label="Matches">
         {all.map((entry, n) => (
-          <li key={entry.name + entry.note} role="option" aria-selected={n === at} className={n === at ? "at" : ""} onClick={() => choose(entry)}>
+          <li key={entry.name + entry.note} id={`${list}-${n}`} role="option" aria-selected={n === at} className={n === at ? "at" : ""} onClick={() => choose(entry)}>
             <span>{entry.name}</span>
             <span className="soft">{entry.note}</span>
           </li>
         ))}
-        {all.length === 0 && <li className="soft">Nothing by that name.</li>}
       </ul>
+      {all.length === 0 && <p className="soft" role="status" style={{ padding: "7px 10px" }}>Nothing by that name.</p>}
     </Modal>
   );
 }

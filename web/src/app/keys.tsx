@@ -22,8 +22,27 @@ function typed(event: KeyboardEvent): string {
   return `${event.ctrlKey || event.metaKey ? "Ctrl+" : ""}${event.shiftKey && event.key.length === 1 && /[a-z]/i.test(event.key) ? "Shift+" : ""}${name}`;
 }
 
-function inField(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName) || target.closest(".ant-modal, .ant-select-dropdown") !== null);
+const TYPED_IN = "textarea, select, input:not([type=checkbox], [type=radio]), [contenteditable=true]";
+const WALKED_IN = "[role=menu], [role=listbox], .ant-select-dropdown, .ant-picker-dropdown";
+const PRESSED = "button, a[href], summary, input, [role=button]";
+
+/** Whether it is seen, and not on its way out. */
+function isThere(element: Element): boolean {
+  return (element.checkVisibility?.() ?? true) && !element.closest("[class*='-leave']");
+}
+
+/** Whether the key is meant for what has the focus: text is typed, a list walked in, a button pressed. */
+function isForFocus(target: EventTarget | null, name: string): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  const list = target.closest(WALKED_IN);
+  if (target.closest(TYPED_IN) || (list && isThere(list))) return !name.startsWith("Ctrl+");
+  if (name === "Enter" || name === " ") return target.closest(PRESSED) !== null;
+  return name.startsWith("Arrow") && target.closest("[type=radio]") !== null;
+}
+
+/** Whether a panel lies over the screen: its keys are its own, and nothing happens behind it. */
+function isCovered(): boolean {
+  return [...document.querySelectorAll("[role=dialog]")].some(isThere);
 }
 
 export function Keys({ children }: { children: ReactNode }) {
@@ -34,7 +53,7 @@ export function Keys({ children }: { children: ReactNode }) {
       const name = typed(event);
       const found = [...lists.current].reverse().flat().find((s) => s.keys === name);
       if (!found || event.altKey || (name.length === 1 && !letters && name !== "?")) return;
-      if (inField(event.target) && !name.startsWith("Ctrl+")) return;
+      if (event.defaultPrevented || isCovered() || isForFocus(event.target, name)) return;
       event.preventDefault();
       found.run();
     };

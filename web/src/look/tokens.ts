@@ -31,6 +31,7 @@ export const theme: ThemeConfig = {
     colorPrimary: tokens.verdigris,
     colorText: tokens.ink,
     colorTextSecondary: tokens.soft,
+    colorTextPlaceholder: tokens.soft,
     colorBgBase: tokens.sheet,
     colorBgLayout: tokens.paper,
     colorBorder: "#cfc8b8",

@@ -3,7 +3,9 @@ import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useAgree } from "../../api/queries";
+import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
+import { Side } from "../../look/Side";
 import { count, dayName, from, localDay, tone, zoned } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
@@ -27,18 +29,32 @@ export function Agree() {
   const flat = assets.flatMap((a) => a.placements);
   const liveWindow = assets.flatMap((a) => a.windows).find((w) => sameWindow(win, w)) ?? null;
   const current = flat.find((p) => same(spot, p)) ?? null;
+  const follow = useFollow(".agree .picked");
+  const pick = (p: Spot | null, w: Window | null = null) => { setSpot(p); setWin(w); setDrawn(null); };
+  const onLine = assets.find((a) => a.placements.some((p) => same(spot, p)) || a.windows.some((w) => sameWindow(win, w)));
   const step = (by: number) => {
-    const at = flat.findIndex((p) => same(spot, p));
-    setSpot(flat[Math.min(Math.max(at + by, 0), flat.length - 1)] ?? null);
+    const at = current ? flat.indexOf(current) + by : onLine ? flat.indexOf(onLine.placements[0]!) : 0;
+    pick(flat[Math.min(Math.max(at, 0), flat.length - 1)] ?? null);
+    follow();
+  };
+  const stepWindow = (by: number) => {
+    const at = (w: { start: string }) => Date.parse(w.start);
+    const windows = [...((onLine ?? assets[0])?.windows ?? [])].sort((a, b) => at(a) - at(b));
+    const from = Date.parse(liveWindow?.start ?? current?.start ?? current?.day ?? now.start) - (liveWindow || current ? 0 : 1);
+    const to = by > 0 ? windows.find((w) => at(w) > from) : windows.findLast((w) => at(w) < from);
+    if (to) pick(null, to);
+    follow();
   };
   const draw = () => {
-    const asset = assets.find((a) => a.placements.some((p) => same(spot, p))) ?? assets[0];
+    const asset = onLine ?? assets[0];
     const from = current?.start ?? zoned(current?.day ?? now.days[0]!, "06:00", now.timezone);
     if (asset) setDrawn({ line: asset.line, asset: asset.line.at(-1)!.key, kind: "work", was: null, start: from, end: new Date(Date.parse(from) + 4 * 36e5).toISOString() });
   };
   useShortcuts([
     { keys: "ArrowDown", what: "Next placement", group: "Agree", run: () => step(1) },
     { keys: "ArrowUp", what: "Placement before", group: "Agree", run: () => step(-1) },
+    { keys: "ArrowRight", what: "Next window of the asset", group: "Agree", run: () => stepWindow(1) },
+    { keys: "ArrowLeft", what: "Window before of the asset", group: "Agree", run: () => stepWindow(-1) },
     ...(can("answer") ? [{ keys: "v", what: "Draw a window", group: "Agree", run: () => draw() }] : []),
   ]);
   if (agree.error) return <div className="empty"><h2>The assets can not be shown</h2><p>{agree.error.message}</p></div>;
@@ -51,9 +67,9 @@ export function Agree() {
           {can("answer") && assets.length > 0 && <Button onClick={draw}>Draw a window <kbd>V</kbd></Button>}
           {([["all", "All"], ["asking", "To be answered"], ["conflicts", "Conflicts"]] as const).map(([v, label]) => <Button key={v} type={only === v ? "primary" : "default"} aria-pressed={only === v} onClick={() => setOnly(v)}>{label}</Button>)}
         </div>
-        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={(p) => { setSpot(p); setWin(null); setDrawn(null); }} win={win} pickWindow={(w) => { setWin(w); setSpot(null); setDrawn(null); }} draw={can("answer") ? setDrawn : null} />}
+        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={pick} win={win} pickWindow={(w) => pick(null, w)} draw={can("answer") ? setDrawn : null} />}
       </div>
-      <aside className="side" aria-label="Agreement">
+      <Side name="Agreement">
         {job ? <JobPanel number={job} /> : drawn ? <WindowForm key={drawn.asset + drawn.start + drawn.end + drawn.was} drawn={drawn} close={() => setDrawn(null)} /> : liveWindow ? <WindowPanel key={liveWindow.asset + liveWindow.start} window={liveWindow} change={() => setDrawn({ line: [], asset: liveWindow.asset, kind: liveWindow.kind, was: liveWindow.start, start: liveWindow.start, end: liveWindow.end })} gone={() => setWin(null)} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
           <>
             <section>
@@ -71,7 +87,7 @@ export function Agree() {
             <AsksPanel />
           </>
         )}
-      </aside>
+      </Side>
     </div>
   );
 }
@@ -92,7 +108,7 @@ function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["
             {[...a.windows].sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1)).map((w) => {
               const words = `${w.kind === "run" ? "must run" : "work window"} ${dayName(localDay(w.start, now.timezone))} ${from(w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
               return (
-                <button key={w.asset + w.kind + w.start} className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`} style={box(w.start, w.end)} aria-label={`${w.asset} ${words}`} title={words} onClick={() => pickWindow(w)}>
+                <button key={w.asset + w.kind + w.start} className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`} tabIndex={sameWindow(win, w) ? 0 : -1} style={box(w.start, w.end)} aria-label={`${w.asset} ${words}`} title={words} onClick={() => pickWindow(w)}>
                   {w.answer && <span className={`answer ${w.answer === "refused" ? "brick" : "verdigris"}`}>{w.answer === "refused" ? "✕" : "✓"}</span>}
                 </button>
               );
@@ -103,7 +119,7 @@ function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["
               const mark = p.conflict ? "▲" : p.answer === "agreed" ? "✓" : p.answer === "refused" ? "✕" : "";
               const words = `${p.job} ${p.title}, task ${p.task}, ${dayName(p.day)} ${from(p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
               return (
-                <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} aria-label={words} title={words}
+                <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} tabIndex={same(spot, p) || (!spot && !win && p === assets[0].placements[0]) ? 0 : -1} aria-label={words} title={words}
                   style={{ ...place, top: 5 + 15 * stack.lane[n], bottom: "auto", lineHeight: "13px", fontSize: 9.5, opacity: p.start ? 1 : 0.55 }} onClick={() => pick(p)}>{mark}</button>
               );
             })}

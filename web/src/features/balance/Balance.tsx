@@ -1,8 +1,10 @@
-import { Fragment, useState } from "react";
+import { useState } from "react";
 
 import type { Key } from "../../api/client";
 import { useTanks } from "../../api/queries";
+import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
+import { Side } from "../../look/Side";
 import { dayName, percent } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
@@ -23,11 +25,13 @@ export function Balance() {
     setAt([Math.min(Math.max(r, 0), now.crafts.length - 1), Math.min(Math.max(c, 0), 6)]);
     openJob(null);
   };
+  const follow = useFollow(".tank.picked");
+  const walk = (rows: number, days: number) => { go(row + rows, column + days); follow(); };
   useShortcuts([
-    { keys: "ArrowUp", what: "Craft above", group: "Balance", run: () => go(row - 1, column) },
-    { keys: "ArrowDown", what: "Craft below", group: "Balance", run: () => go(row + 1, column) },
-    { keys: "ArrowLeft", what: "Day before", group: "Balance", run: () => go(row, column - 1) },
-    { keys: "ArrowRight", what: "Day after", group: "Balance", run: () => go(row, column + 1) },
+    { keys: "ArrowUp", what: "Craft above", group: "Balance", run: () => walk(-1, 0) },
+    { keys: "ArrowDown", what: "Craft below", group: "Balance", run: () => walk(1, 0) },
+    { keys: "ArrowLeft", what: "Day before", group: "Balance", run: () => walk(0, -1) },
+    { keys: "ArrowRight", what: "Day after", group: "Balance", run: () => walk(0, 1) },
   ]);
   if (now.crafts.length === 0) return <div className="empty"><h2>There are no crafts yet</h2><p>Bring in crafts, people and shifts under Files; the tanks follow.</p></div>;
   const drop = (day: string) => (data: string) => {
@@ -37,20 +41,22 @@ export function Balance() {
     <div className="split">
       <div className="main">
         <div className="board" role="grid" aria-label="Hours by craft and day">
-          <div className="dayhead" />
-          {now.days.map((d) => <div key={d} className="dayhead" role="columnheader">{dayName(d)}</div>)}
+          <div className="gridrow" role="row">
+            <div className="dayhead" role="columnheader"><span className="unseen">Craft</span></div>
+            {now.days.map((d) => <div key={d} className="dayhead" role="columnheader">{dayName(d)}</div>)}
+          </div>
           {now.crafts.map((craft, r) => {
             const tanks = now.days.map((d) => all.find((t) => t.craft === craft.key && t.day === d)!);
             const highest = Math.max(...tanks.map((t) => Math.max(t.available, t.load)));
             const available = tanks.reduce((sum, t) => sum + t.available, 0);
             const load = tanks.reduce((sum, t) => sum + t.load, 0);
             return (
-              <Fragment key={craft.key}>
+              <div key={craft.key} className="gridrow" role="row">
                 <div className="craft" role="rowheader">{craft.name}<div className="small soft" style={{ fontWeight: 400 }}>{available ? `${percent(load / available, 0)} loaded` : "no shift"}</div></div>
                 {tanks.map((t, c) => (
                   <Tank key={t.day} tank={t} highest={highest} name={`${craft.name}, ${dayName(t.day)}`} picked={r === row && c === column} pick={() => go(r, c)} drop={drop(t.day)} />
                 ))}
-              </Fragment>
+              </div>
             );
           })}
         </div>
@@ -58,9 +64,9 @@ export function Balance() {
           <i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive and statutory<i className="other" />other<span style={{ marginLeft: 14 }}>figures: hours free</span><span style={{ marginLeft: 14 }}>╌ lip: held back for emergencies</span><span className="ochre" style={{ marginLeft: 14 }}>◆ tight: above the lip</span><span className="brick" style={{ marginLeft: 14 }}>▲ over</span>
         </p>
       </div>
-      <aside className="side" aria-label={job ? "The job" : "The tank"}>
+      <Side name={job ? "The job" : "The tank"}>
         {job ? <JobPanel number={job} /> : <TankPanel key={`${row}-${column}`} craft={now.crafts[row].key} day={now.days[column]} />}
-      </aside>
+      </Side>
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import type { Shapes } from "../../api/client";
-import { figure, hours } from "../../look/words";
+import { count, figure, hours } from "../../look/words";
 
 const HEIGHT = 50;
 
@@ -13,15 +13,16 @@ export function Tank({ tank, highest, name, picked, pick, drop }: {
   const over = tank.load - tank.available;
   const lead = tank.mood === "over" ? `▲ ${figure(over)}` : tank.mood === "tight" ? `◆ ${figure(tank.free)}` : figure(tank.free);
   const empty = tank.mood === "none";
-  const words = empty ? `${name}: no shift` : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${tank.jobs} jobs${tank.mood === "tight" ? ", into held-back hours" : ""}`;
+  const words = empty ? `${name}: no shift` : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${count(tank.jobs, "job")}${tank.mood === "tight" ? ", into held-back hours" : ""}`;
   return (
     <div
-      className={`tank ${picked ? "picked" : ""}`} role="gridcell" aria-label={words} aria-selected={picked} tabIndex={picked ? 0 : -1} onClick={pick}
+      className={`tank ${picked ? "picked" : ""}`} role="gridcell" aria-selected={picked} tabIndex={picked ? 0 : -1} onClick={pick}
       onDragOver={(e) => { e.preventDefault(); e.currentTarget.classList.add("dropping"); }}
       onDragLeave={(e) => e.currentTarget.classList.remove("dropping")}
       onDrop={(e) => { e.preventDefault(); e.currentTarget.classList.remove("dropping"); drop(e.dataTransfer.getData("text/plain")); }}
     >
-      {empty ? <span className="soft small" style={{ gridColumn: "1 / -1", paddingBottom: 14 }}>no shift</span> : (
+      <span className="unseen">{words}</span>
+      {empty ? <span className="soft small" aria-hidden style={{ gridColumn: "1 / -1", paddingBottom: 14 }}>no shift</span> : (
         <>
           <div className="glass">
             {over > 0.001 && <div className="spill hatch-brick" style={{ bottom: scale(tank.available), height: Math.min(scale(over), HEIGHT) }} />}
@@ -34,7 +35,7 @@ export function Tank({ tank, highest, name, picked, pick, drop }: {
             </div>
             {tank.held_back > 0 && <div className="lip" style={{ bottom: scale(tank.available - tank.held_back) }} />}
           </div>
-          <div style={{ minWidth: 0 }}>
+          <div aria-hidden style={{ minWidth: 0 }}>
             <div className={`lead cut ${tank.mood === "over" ? "brick" : tank.mood === "tight" ? "ochre" : ""}`}>{lead}</div>
             <div className="small soft cut">{tank.mood === "over" ? `over ${figure(tank.available)}` : `of ${figure(tank.available)}`}</div>
           </div>

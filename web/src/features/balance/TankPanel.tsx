@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useTank } from "../../api/queries";
+import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Priority } from "../gather/Marks";
 import { clock, count, dayName, hours } from "../../look/words";
@@ -25,9 +26,11 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
   const out = (next: boolean) => mayEdit && void edit({ kind: "take out", jobs: names, next_week: next }).then((ok) => ok && setChosen(new Set()));
   const pin = () => mayEdit && void edit({ kind: "pin", keys, on: !meant.every((j) => j.pinned) });
   const flip = (job: string) => setChosen((s) => { const t = new Set(s); if (!t.delete(job)) t.add(job); return t; });
+  const follow = useFollow(".job.at");
+  const walk = (by: number) => { setAt(Math.min(Math.max(at + by, 0), jobs.length - 1)); follow(); };
   useShortcuts([
-    { keys: "j", what: "Next job of the tank", group: "Balance", run: () => setAt(Math.min(at + 1, jobs.length - 1)) },
-    { keys: "k", what: "Job before in the tank", group: "Balance", run: () => setAt(Math.max(at - 1, 0)) },
+    { keys: "j", what: "Next job of the tank", group: "Balance", run: () => walk(1) },
+    { keys: "k", what: "Job before in the tank", group: "Balance", run: () => walk(-1) },
     { keys: "x", what: "Choose the job", group: "Balance", run: () => jobs[at] && flip(jobs[at].job) },
     { keys: "Enter", what: "Open the job", group: "Balance", run: () => jobs[at] && openJob(jobs[at].job) },
     { keys: "o", what: "Take out", group: "Balance", run: () => out(false) },
@@ -62,7 +65,7 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
         </div>
         {jobs.length === 0 && <p className="soft">Nothing placed here. Build (B), or put jobs in from Gather.</p>}
         {jobs.map((j, n) => (
-          <div key={j.job} className={`job ${n === at || chosen.has(j.job) ? "chosen" : ""}`} draggable={can("edit")} onClick={() => setAt(n)}
+          <div key={j.job} className={`job ${n === at ? "at" : ""} ${n === at || chosen.has(j.job) ? "chosen" : ""}`} tabIndex={-1} draggable={can("edit")} onClick={() => setAt(n)}
             onDragStart={(e) => e.dataTransfer.setData("text/plain", JSON.stringify(chosen.has(j.job) ? picked.flatMap((p) => p.keys) : j.keys))}>
             <Checkbox checked={chosen.has(j.job)} aria-label={`Choose ${j.job}`} onChange={() => flip(j.job)} />
             <Priority value={j.priority} must={j.must} />
@@ -80,7 +83,7 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
 function Actions({ now, move, out, pin, allPinned, day }: { now: Shapes["Overview"]; move: (d: string) => void; out: (next: boolean) => void; pin: () => void; allPinned: boolean; day: string }) {
   return (
     <>
-      <Dropdown trigger={["click"]} menu={{ items: [...now.days.filter((d) => d !== day).map((d) => ({ key: d, label: dayName(d) })), { type: "divider" as const }, { key: "next", label: "Next week" }], onClick: ({ key }) => (key === "next" ? out(true) : move(key)) }}>
+      <Dropdown trigger={["click"]} autoFocus menu={{ items: [...now.days.filter((d) => d !== day).map((d) => ({ key: d, label: dayName(d) })), { type: "divider" as const }, { key: "next", label: "Next week" }], onClick: ({ key }) => (key === "next" ? out(true) : move(key)) }}>
         <Button size="small">Move to ▾</Button>
       </Dropdown>
       <Button size="small" onClick={() => out(false)}>Take out</Button>

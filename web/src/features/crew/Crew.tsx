@@ -3,8 +3,10 @@ import { Fragment, useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import { useCrew } from "../../api/queries";
+import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
-import { clock, dayName, figure, hours, tone } from "../../look/words";
+import { Side } from "../../look/Side";
+import { clock, count, dayName, figure, hours, tone } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 import { PersonDayPanel } from "./PersonDayPanel";
@@ -25,7 +27,9 @@ export function Crew() {
   const crafts = (crew.data?.crafts ?? []).filter((c) => people.some((p) => p.craft === c.key) || seats.some((s) => s.craft === c.key));
   const order = crafts.flatMap((c) => people.filter((p) => p.craft === c.key));
   const pick = (p: Picked) => { setPicked(p); openJob(null); };
+  const follow = useFollow(".crew .picked");
   const go = (rows: number, days: number) => {
+    follow();
     if (picked?.kind !== "day") return order[0] && pick({ kind: "day", person: order[0].key, day: now.days[0] });
     const r = order.findIndex((p) => p.key === picked.person) + rows, c = now.days.indexOf(picked.day) + days;
     if (order[r] && now.days[c]) pick({ kind: "day", person: order[r].key, day: now.days[c] });
@@ -40,7 +44,7 @@ export function Crew() {
     { keys: "ArrowDown", what: "Person below", group: "Crew", run: () => go(1, 0) },
     { keys: "ArrowLeft", what: "Day before", group: "Crew", run: () => go(0, -1) },
     { keys: "ArrowRight", what: "Day after", group: "Crew", run: () => go(0, 1) },
-    { keys: "t", what: "Next open seat", group: "Crew", run: nextSeat },
+    { keys: "t", what: "Next open seat", group: "Crew", run: () => { nextSeat(); follow(); } },
     { keys: "d", what: "Zoom into the day, or out", group: "Crew", run: () => setZoom(zoom ? null : picked?.kind === "day" ? picked.day : now.days[0]) },
   ]);
   if (crew.error) return <div className="empty"><h2>The crews can not be shown</h2><p>{crew.error.message}</p></div>;
@@ -58,27 +62,29 @@ export function Crew() {
           {zoom && <Button onClick={() => setZoom(null)}>Whole week <kbd>D</kbd></Button>}
         </div>
         <div className="crew" role="grid" aria-label="People by day" style={{ gridTemplateColumns: `158px ${zoom ? "minmax(0,1fr)" : "repeat(5, minmax(0, 1fr)) repeat(2, minmax(0, .8fr))"}` }}>
-          <div className="dayhead" />
-          {days.map((d) => <button key={d} className="plain dayhead" title="Zoom into this day" onClick={() => setZoom(zoom ? null : d)}>{dayName(d)}</button>)}
+          <div className="gridrow" role="row">
+            <div className="dayhead" role="columnheader"><span className="unseen">Person</span></div>
+            {days.map((d) => <div key={d} className="dayhead" role="columnheader"><button className="plain" title="Zoom into this day" onClick={() => setZoom(zoom ? null : d)}>{dayName(d)}</button></div>)}
+          </div>
           {crafts.map((craft) => {
             const own = people.filter((p) => p.craft === craft.key);
             const open = seats.filter((s) => s.craft === craft.key);
             const free = own.reduce((sum, p) => sum + p.days.reduce((s, d) => s + d.free, 0), 0);
             return (
               <Fragment key={craft.key}>
-                <div className="group">{craft.name} <span className="soft" style={{ fontWeight: 400 }}>{free < 0 ? `▼ ${hours(-free)} short` : `${hours(free)} free of ${hours(own.reduce((sum, p) => sum + p.days.reduce((s, d) => s + d.hours, 0), 0))}`}</span></div>
-                {open.length > 0 && <><div className="who soft small">open seats</div>{days.map((d) => (
-                  <div key={d} className="cell">{open.filter((s) => s.day === d).map((s) => (
+                <div className="gridrow" role="row"><div className="group" role="rowheader" aria-colspan={days.length + 1}>{craft.name} <span className="soft" style={{ fontWeight: 400 }}>{free < 0 ? `▼ ${hours(-free)} short` : `${hours(free)} free of ${hours(own.reduce((sum, p) => sum + p.days.reduce((s, d) => s + d.hours, 0), 0))}`}</span></div></div>
+                {open.length > 0 && <div className="gridrow" role="row"><div className="who soft small" role="rowheader">open seats</div>{days.map((d) => (
+                  <div key={d} className="cell" role="gridcell">{open.filter((s) => s.day === d).map((s) => (
                     <button key={s.job + s.task + s.portion + s.seat} className={`plain openseat cut ${picked?.kind === "seat" && picked.item.job === s.job && picked.item.task === s.task && picked.item.seat === s.seat ? "picked" : ""}`} title={`${s.job} ${s.title}: ${s.task_title}`} onClick={() => pick({ kind: "seat", item: s })}>
                       {s.start ? clock(s.start, now.timezone) : "open"} {s.title}
                     </button>
                   ))}</div>
-                ))}</>}
+                ))}</div>}
                 {own.map((p) => (
-                  <Fragment key={p.key}>
-                    <div className="who"><div className="strong cut" dir="auto" style={{ textAlign: "left" }} title={p.name}>{p.name}</div><div className="small soft cut">level {p.level}{p.crafts.length > 1 ? ` · also ${p.crafts.filter((c) => c.craft !== p.craft).map((c) => c.craft).join(", ")}` : ""} · {p.area}</div></div>
+                  <div key={p.key} className="gridrow" role="row">
+                    <div className="who" role="rowheader"><div className="strong cut" dir="auto" style={{ textAlign: "left" }} title={p.name}>{p.name}</div><div className="small soft cut">level {p.level}{p.crafts.length > 1 ? ` · also ${p.crafts.filter((c) => c.craft !== p.craft).map((c) => c.craft).join(", ")}` : ""} · {p.area}</div></div>
                     {days.map((d) => <Cell key={d} person={p} day={p.days[now.days.indexOf(d)]} longest={zoom ? span(p.days[now.days.indexOf(d)].shifts) || longest : longest} picked={picked?.kind === "day" && picked.person === p.key && picked.day === d} pick={() => pick({ kind: "day", person: p.key, day: d })} />)}
-                  </Fragment>
+                  </div>
                 ))}
               </Fragment>
             );
@@ -86,11 +92,11 @@ export function Crew() {
         </div>
         <p className="legend soft small" style={{ paddingTop: 10 }}><i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive<i className="other" />other<i className="hatch" style={{ border: "1px solid #cfc8b8" }} />away<span style={{ marginLeft: 14 }}>below each shift: its start, hours free</span><span style={{ marginLeft: 14 }}>╌ open seat</span><span className="brick" style={{ marginLeft: 14 }}>▼ hours without anybody</span></p>
       </div>
-      <aside className="side" aria-label="The seat or day">
+      <Side name="The seat or day">
         {job ? <JobPanel number={job} /> : seat ? <SeatPanel key={`${seat.job}${seat.task}${seat.portion}${seat.seat}`} item={seat} done={nextSeat} />
           : person && picked?.kind === "day" ? <PersonDayPanel key={picked.person + picked.day} person={person} day={person.days[now.days.indexOf(picked.day)]} />
           : <p className="soft">Pick a person's day, or an open seat (T). Arrows move; D zooms into a day.</p>}
-      </aside>
+      </Side>
     </div>
   );
 }
@@ -106,10 +112,11 @@ function Cell({ person, day, longest, picked, pick }: { person: Person; day: Sha
   const inside = day.work.filter((w) => w.start && w.end && length > 0 && Date.parse(w.start) >= first - 1 && Date.parse(w.end) <= first + length * 36e5 + 1);
   const outside = day.work.filter((w) => !inside.includes(w));
   const wrong = (w: Item) => day.conflicts.some((c) => c.jobs.includes(w.job));
-  const words = `${person.name}, ${dayName(day.day)}: ${day.absence ? `away, ${day.absence}` : day.hours ? `${hours(day.hours)}, ${hours(Math.max(day.free, 0))} free` : "no shift"}, ${day.work.length} jobs${day.free < 0 ? `, ${hours(-day.free)} without anybody` : ""}`;
+  const words = `${person.name}, ${dayName(day.day)}: ${day.absence ? `away, ${day.absence}` : day.hours ? `${hours(day.hours)}, ${hours(Math.max(day.free, 0))} free` : "no shift"}, ${count(day.work.length, "job")}${day.free < 0 ? `, ${hours(-day.free)} without anybody` : ""}`;
   const at = (moment: string) => (100 * (Date.parse(moment) - first)) / 36e5 / length;
   return (
-    <div className={`cell ${picked ? "picked" : ""}`} role="gridcell" tabIndex={picked ? 0 : -1} aria-label={words} aria-selected={picked} onClick={pick}>
+    <div className={`cell ${picked ? "picked" : ""}`} role="gridcell" tabIndex={picked ? 0 : -1} aria-selected={picked} onClick={pick}>
+      <span className="unseen">{words}. </span>
       {day.absence && day.hours === 0 && <div className="shift away hatch">{day.absence}</div>}
       {length > 0 && (
         <div className={`shift ${day.absence ? "hatch" : ""}`} style={{ width: `${Math.min(100, (100 * length) / longest)}%`, borderStyle: day.shifts.every((s) => s.overtime) ? "dashed" : "solid" }}>

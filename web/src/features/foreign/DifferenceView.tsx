@@ -4,6 +4,7 @@ import { Link } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import { useMe } from "../../api/queries";
+import { Side } from "../../look/Side";
 import { count } from "../../look/words";
 import { START, useBringing, useDifference, type Decision, type Mapping, type Opened } from "./useForeign";
 
@@ -44,7 +45,7 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
           </>
         )}
       </div>
-      <aside className="side" aria-label="What to do">
+      <Side name="What to do">
         {d && (
           <>
             <section>
@@ -75,7 +76,7 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
             ) : <Button type="primary" block onClick={() => void bringing.start(mapping, decision)}>Bring in</Button>}
           </>
         )}
-      </aside>
+      </Side>
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import { Alert, Button, Checkbox, Input, Radio, Select } from "antd";
 
 import type { Shapes } from "../../api/client";
+import { Side } from "../../look/Side";
 import { count, hours } from "../../look/words";
 import { usePreview, type Mapping, type Opened } from "./useForeign";
 
@@ -32,7 +33,7 @@ export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go
         {preview.error && <Alert type="error" showIcon title="It can not be read this way" description={preview.error.message} />}
         {p && <Understood preview={p} opened={opened} />}
       </div>
-      <aside className="side" aria-label="How it is read">
+      <Side name="How it is read">
         {p?.questions.map((q) => (
           <section key={q.what} className="box" aria-label="Question">
             <p className="strong">? {q.text}</p>
@@ -53,7 +54,7 @@ export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go
             {p.problems.slice(0, 8).map((x) => <p key={`${x.row} ${x.text}`} className="small">{x.row > 0 && <span className="strong">row {x.row}</span>} {x.column && `${x.column}: `}{x.text}</p>)}
           </section>
         )}
-      </aside>
+      </Side>
     </div>
   );
 }

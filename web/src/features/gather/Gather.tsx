@@ -2,7 +2,9 @@ import { Button, Input, Pagination, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
 
 import { useBacklog, useSummary, type BacklogAsked } from "../../api/queries";
+import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
+import { Side } from "../../look/Side";
 import { dayName, figure, hours, localDay, WORK_KINDS } from "../../look/words";
 import { useWeek } from "../week/context";
 import { JobPanel } from "./JobPanel";
@@ -30,13 +32,12 @@ export function Gather() {
     const timer = setTimeout(() => setAsked((a) => (a.search === (text || undefined) ? a : { ...a, page: 1, search: text || undefined })), 150);
     return () => clearTimeout(timer);
   }, [text]);
-  useEffect(() => {
-    void document.querySelector(`[data-row="${at}"]`)?.scrollIntoView({ block: "nearest" });
-  }, [at]);
+  const follow = useFollow(`[data-row="${at}"]`);
   const row = rows[at];
   const step = (by: number) => {
     const to = Math.min(Math.max(at + by, 0), rows.length - 1);
     setAt(to);
+    follow();
     if (job && rows[to]) openJob(rows[to].number);
   };
   const toggle = () => row && can("edit") && void edit(row.placed ? { kind: "take out", jobs: [row.number], next_week: false } : { kind: "put", jobs: [row.number], day: null });
@@ -71,7 +72,7 @@ export function Gather() {
               </th>
             ))}</tr></thead>
             <tbody>{rows.map((r, n) => (
-              <tr key={r.number} data-row={n} className={n === at || r.number === job ? "chosen" : ""} aria-selected={r.number === job} onClick={() => { setAt(n); openJob(r.number); }}>
+              <tr key={r.number} data-row={n} tabIndex={-1} className={n === at || r.number === job ? "chosen" : ""} aria-selected={r.number === job} onClick={() => { setAt(n); openJob(r.number); }}>
                 <td><Priority value={r.priority} must={r.must} /></td>
                 <td>{r.number}</td>
                 <td title={`${r.title} (${r.kind})`}>{r.title}</td>
@@ -87,7 +88,7 @@ export function Gather() {
         )}
         {(page.data?.total ?? 0) > SIZE && <div style={{ padding: "12px 0" }}><Pagination size="small" current={asked.page} pageSize={SIZE} total={page.data!.total} showSizeChanger={false} onChange={(p) => { setAsked({ ...asked, page: p }); setAt(0); }} showTotal={(total, [a, b]) => `${a}–${b} of ${total}`} /></div>}
       </div>
-      <aside className="side" aria-label={job ? "The job" : "The backlog by craft"}>
+      <Side name={job ? "The job" : "The backlog by craft"}>
         {job ? <JobPanel number={job} /> : (
           <section>
             <h1>Weeks of ready backlog</h1>
@@ -102,7 +103,7 @@ export function Gather() {
             <p className="soft small" style={{ marginTop: 12 }}>Gates: P plan, M parts, C people, W window, L permit. Struck out = still shut.</p>
           </section>
         )}
-      </aside>
+      </Side>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { http, need, sendFiles, type Shapes } from "../../api/client";
+import { useTitle } from "../../app/title";
 import { count } from "../../look/words";
 import { ForeignImport } from "../foreign/ForeignImport";
 
@@ -13,6 +14,7 @@ const send = (files: File[], dry: boolean) => sendFiles<Report>(`/api/imports?dr
 /** Files in and out: exports of other systems through a mapping, and Nundine's own tables. */
 export function ImportPage() {
   const [own, setOwn] = useState(false);
+  useTitle("Files");
   return (
     <main className="page">
       <div className="row" style={{ marginBottom: 10, gap: 18 }}>

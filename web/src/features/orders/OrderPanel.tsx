@@ -54,7 +54,7 @@ function Form({ number, start, moves, close }: FormProps) {
       value={order[name] ? dayjs(order[name].slice(0, 16).replace(" ", "T")) : null} onChange={(v) => set(name, v ? v.format("YYYY-MM-DD HH:mm") : "")} /></label>
   );
   return (
-    <Drawer open onClose={() => close()} title={number ?? "New WO"} size={680} mask={{ closable: !changed }}
+    <Drawer open onClose={() => close()} title={number ?? "New WO"} size={680} mask={{ closable: !changed }} keyboard={!changed}
       extra={<span className="row">{moves.map((to) => <Button key={to} size="small" disabled={busy || changed} onClick={() => void act(async () => { await move(number!, to); })}>{VERBS[to] ?? to}</Button>)}</span>}>
       <form className="stack" onSubmit={(e) => { e.preventDefault(); void act(() => save(order, tasks, start.stamp)); }}>
         <div className="row">

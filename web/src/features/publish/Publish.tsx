@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/queries";
+import { Side } from "../../look/Side";
 import { count, dayName, from, localDay, clock } from "../../look/words";
 import { useWeek } from "../week/context";
 
@@ -35,11 +36,11 @@ export function Publish() {
   const ready = now.status === "agreed" || now.status === "published";
   return (
     <div className="split">
-      <div className="main" style={{ paddingTop: 16 }}>
+      <div className="main" tabIndex={0} style={{ paddingTop: 16 }}>
         <h1>{shown === 0 ? (now.revision ? `The week as it stands, against revision ${now.revision}` : "The week as it stands; nothing is published yet") : shown === 1 ? "Revision 1" : `Revision ${shown}, against revision ${shown - 1}`}</h1>
         <Changes number={shown} />
       </div>
-      <aside className="side" aria-label="Publish and hand out">
+      <Side name="Publish and hand out">
         <section>
           <h1>{now.revision ? `Revision ${now.revision} is out` : "Not published"}</h1>
           {now.changed_since && <p className="ochre">◆ changed since</p>}
@@ -65,7 +66,7 @@ export function Publish() {
           </div>
           <p className="item"><a href={`${base}/problem.json`} download>Week problem</a> · <a href={`${base}/plan.json`} download>Week plan</a> <span className="soft">JSON, for nundine solve and check</span></p>
         </section>
-      </aside>
+      </Side>
     </div>
   );
 }

@@ -27,7 +27,7 @@ export function Board({ rows, picked, pick, marked, mark, say }: BoardProps) {
       <tbody>{rows.map((t) => {
         const key = rowKey(t);
         return (
-          <tr key={key} className={picked && rowKey(picked) === key ? "chosen" : ""} onClick={() => pick(t)}>
+          <tr key={key} tabIndex={-1} className={picked && rowKey(picked) === key ? "chosen" : ""} onClick={() => pick(t)}>
             {mayReport && <td onClick={(e) => e.stopPropagation()}><input type="checkbox" aria-label={`Choose ${t.job} task ${t.task}`} checked={marked.has(key)} onChange={() => mark(t)} /></td>}
             <td title={`${dayName(t.day)} ${from(t.start, t.end, now.timezone)}`}>{dayName(t.day, false)} <span className="soft">{t.start ? clock(t.start, now.timezone) : "open"}</span></td>
             <td><button className="plain verdigris" onClick={() => openJob(t.job)}>{t.job}</button></td>

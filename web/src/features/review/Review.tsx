@@ -3,7 +3,9 @@ import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import { useLog, useReview } from "../../api/queries";
+import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
+import { Side } from "../../look/Side";
 import { clock, count, dayName, localDay } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
@@ -38,9 +40,16 @@ export function Review() {
   const mark = (t: Row) => setMarked((m) => { const next = new Set(m); if (!next.delete(rowKey(t))) next.add(rowKey(t)); return next; });
   const only = (d: string | null) => { setDay(d); setAt(0); setMarked(new Set()); };
   const reasons = review.data?.reasons ?? [];
+  const follow = useFollow(".list .chosen");
+  const step = (by: number) => {
+    const to = Math.min(Math.max(at + by, 0), rows.length - 1);
+    setAt(to);
+    follow();
+    if (open && rows[to]) setOpen(rowKey(rows[to]));
+  };
   useShortcuts([
-    { keys: "ArrowDown", what: "Next task", group: "Run", run: () => setAt(Math.min(at + 1, rows.length - 1)) },
-    { keys: "ArrowUp", what: "Task before", group: "Run", run: () => setAt(Math.max(at - 1, 0)) },
+    { keys: "ArrowDown", what: "Next task", group: "Run", run: () => step(1) },
+    { keys: "ArrowUp", what: "Task before", group: "Run", run: () => step(-1) },
     { keys: "Enter", what: "Open the job", group: "Run", run: () => row && openJob(row.job) },
     { keys: "h", what: "Hours and people of the task", group: "Run", run: () => { if (row) { openJob(null); setOpen(rowKey(row)); } } },
     ...(mayReport ? [
@@ -65,7 +74,7 @@ export function Review() {
           <select className="plainselect" aria-label="Crew" value={crew} onChange={(e) => { setCrew(e.target.value); setAt(0); }}><option value="">All crews</option>{crews.map((c) => <option key={c}>{c}</option>)}</select>
           <span className="grow" />
           {now.status === "closed" && <span className="strong">closed: can only be read</span>}
-          {can("edit") && now.status === "published" && <Button size="small" aria-label="Close the week" title="Close the week" onClick={() => setClosing(true)}>Close <kbd>L</kbd></Button>}
+          {can("edit") && now.status === "published" && <Button size="small" title="Close the week" onClick={() => setClosing(true)}>Close<span className="unseen"> the week</span> <kbd>L</kbd></Button>}
           {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
           {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
         </div>
@@ -86,14 +95,14 @@ export function Review() {
         {rows.length === 0 ? <div className="empty"><h2>Nothing is placed {day ? "on this day" : "yet"}{crew && ` for ${crew}`}</h2><p>Build the week, agree and publish it; then report here what was done.</p></div>
           : <Board rows={rows} picked={row} pick={(t) => { setAt(rows.indexOf(t)); openJob(null); setOpen(rowKey(t)); }} marked={marked} mark={mark} say={say} />}
       </div>
-      <aside className="side" aria-label="Review">
+      <Side name="Review">
         {job ? <JobPanel number={job} /> : opened ? <TaskPanel key={rowKey(opened) + opened.state + opened.hours_spent} row={opened} review={review.data} close={() => setOpen(null)} /> : (
           <>
             <Measures review={review.data} />
             <Log />
           </>
         )}
-      </aside>
+      </Side>
     </div>
   );
 }

@@ -2,12 +2,14 @@ import { Alert, Button, Input } from "antd";
 import { useState, type FormEvent } from "react";
 
 import { http, need } from "../../api/client";
+import { useTitle } from "../../app/title";
 
 export function SignIn({ done }: { done: () => void }) {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  useTitle("Sign in");
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     setBusy(true);
@@ -21,7 +23,7 @@ export function SignIn({ done }: { done: () => void }) {
     }
   };
   return (
-    <form className="signin" onSubmit={submit}>
+    <main><form className="signin" onSubmit={submit}>
       <div className="row" style={{ marginBottom: 18 }}>
         <img src="/icon.svg" alt="" width={34} />
         <div><h1>Nundine</h1><p className="soft">The week that your crews can work</p></div>
@@ -30,6 +32,6 @@ export function SignIn({ done }: { done: () => void }) {
       <label style={{ display: "block", margin: "12px 0" }}>Password<Input.Password value={password} onChange={(e) => setPassword(e.target.value)} autoComplete="current-password" /></label>
       {wrong && <Alert type="error" title={wrong} style={{ marginBottom: 12 }} />}
       <Button type="primary" htmlType="submit" block loading={busy} disabled={!name || !password}>Sign in</Button>
-    </form>
+    </form></main>
   );
 }

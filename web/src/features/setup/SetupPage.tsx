@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
 import { useAccounts, useMe, useOverview, useParameters } from "../../api/queries";
+import { useTitle } from "../../app/title";
 
 type Parameters = Shapes["Parameters"];
 const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string; most: number; share?: boolean; why: string }[] = [
@@ -16,6 +17,7 @@ const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string;
 /** Set-up: what the engine weighs, how long it searches, what each craft holds back; each with what it does. */
 export function SetupPage() {
   const found = useParameters();
+  useTitle("Set-up");
   if (found.error) return <main className="page"><div className="empty"><h2>The set-up can not be shown</h2><p>{found.error.message}</p></div></main>;
   if (!found.data) return <main className="page"><div className="empty"><Spin /></div></main>;
   return <Form key={JSON.stringify(found.data)} found={found.data} />;

@@ -8,6 +8,7 @@ import { Broken } from "../../app/Broken";
 import { Help } from "../../app/Help";
 import { useShortcuts } from "../../app/keys";
 import { Palette } from "../../app/Palette";
+import { useTitle } from "../../app/title";
 import { count, dayName, percent, weekBeside } from "../../look/words";
 import { BuildPanel } from "../build/BuildPanel";
 import { MendPanel } from "../mend/MendPanel";
@@ -47,6 +48,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
   const [shown, show] = useState<"help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null>(null);
   const [coming, setComing] = useState<string[]>([]);
   useEvents(week, me);
+  useTitle(`${STEP_NAMES[step]} ${week}`);
   useEffect(() => localStorage.setItem("step", step), [step]);
   const view = useMemo<WeekView>(
     () => ({

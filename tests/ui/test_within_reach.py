@@ -1,0 +1,188 @@
+"""Within everybody's reach: what a program can see of WCAG 2.2 AA, and the whole week by keyboard. Goes on with the week that was published."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.ui.conftest import Open
+
+pytestmark = pytest.mark.screen
+AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
+FOUND = """async () => {
+  await Promise.all(document.getAnimations().map((a) => a.finished.catch(() => null)));
+  const tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+  const { violations } = await axe.run(document, { runOnly: tags, resultTypes: ["violations"] });
+  return violations.map((v) => `${v.id}: ${v.nodes[0].target.join(" ")}, ${v.nodes.length} in all`);
+}"""
+IN_SIGHT = """(picked) => {
+  const box = picked.getBoundingClientRect();
+  return [0.1, 0.9].every((share) => picked.contains(document.elementFromPoint(box.left + box.width / 2, box.top + share * box.height)));
+}"""
+
+
+def pressed(*keys: str) -> Callable[[Page], None]:
+    return lambda page: [page.keyboard.press(key) for key in keys] and None
+
+
+def picked(role: str, name: str) -> Callable[[Page], None]:
+    return lambda page: page.get_by_role(role, name=re.compile(name)).first.click()  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("step", "act", "seen"),
+    [
+        ("gather", None, "Weeks of ready backlog"),
+        ("gather", pressed("ArrowDown", "Enter"), "Tasks"),
+        ("gather", pressed("w"), "Make the WO"),
+        ("gather", pressed("?"), "Command palette"),
+        ("gather", pressed("Control+k"), "Search the backlog"),
+        ("balance", None, "held back for emergencies"),
+        ("balance", picked("button", "^Move to"), "Next week"),
+        ("balance", pressed("b"), "Seconds to search"),
+        ("agree", None, "every placement keeps to"),
+        ("agree", pressed("ArrowDown"), "Operations:"),
+        ("agree", pressed("v"), "Draw it"),
+        ("crew", pressed("ArrowDown"), "Hours by hand"),
+        ("publish", None, "Revision 1"),
+        ("run", None, "Schedule compliance"),
+        ("run", pressed("h"), "Hours so far"),
+        ("run", pressed("u"), "Show where it fits"),
+        ("run", pressed("l"), "goes back to the backlog"),
+    ],
+)
+def test_a_screen_breaks_no_rule_of_wcag_that_a_program_can_see(open_as: Open, step: str, act: Callable[[Page], None] | None, seen: str) -> None:
+    page = open_as("sven", step)
+    expect(page.locator(".ant-spin")).to_have_count(0)
+    if act:
+        act(page)
+    expect(page.get_by_text(seen).first).to_be_visible()
+    page.evaluate(AXE.read_text())
+    assert page.evaluate(FOUND) == []
+
+
+def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -> None:
+    page = open_as("sven")
+    for path, seen in (("/setup", "Price of overtime"), ("/files", "Bring files in")):
+        page.goto(path)
+        expect(page.get_by_text(seen).first).to_be_visible()
+        page.evaluate(AXE.read_text())
+        assert page.evaluate(FOUND) == [], path
+    page.get_by_role("button", name="Sign out").click()
+    expect(page.get_by_label("Password")).to_be_visible()
+    page.evaluate(AXE.read_text())
+    assert page.evaluate(FOUND) == []
+
+
+@pytest.mark.parametrize(
+    ("step", "shown", "chosen"),
+    [
+        ("gather", ("table", "Backlog"), "tr.chosen"),
+        ("crew", ("grid", "People by day"), ".cell.picked"),
+        ("run", ("table", "Tasks of the week"), "tr.chosen"),
+        ("agree", ("button", "WO-"), ".spot.picked"),
+    ],
+)
+def test_what_arrows_pick_stays_in_sight_down_and_up_a_long_board(open_as: Open, step: str, shown: tuple[str, str], chosen: str) -> None:
+    page = open_as("sven", step)
+    page.get_by_role(shown[0], name=re.compile(shown[1])).first.wait_for()  # type: ignore[arg-type]
+    for key, times in (("ArrowDown", 35), ("ArrowUp", 20)):
+        for _ in range(times):
+            page.keyboard.press(key)
+        expect(page.locator(chosen)).to_be_focused()
+        assert page.locator(chosen).evaluate(IN_SIGHT), f"after {times} times {key}"
+
+
+def test_windows_of_an_asset_are_walked_through_by_arrows(open_as: Open) -> None:
+    page = open_as("olivia", "agree")
+    page.get_by_role("button", name=re.compile("^WO-")).first.wait_for()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowRight")
+    side = page.get_by_role("complementary", name="Agreement")
+    expect(side.get_by_role("heading", name=re.compile("Work window|Must run"))).to_be_visible()
+    first = page.locator(".agree .picked").first.get_attribute("aria-label")
+    page.keyboard.press("ArrowRight")
+    expect(page.locator(".agree .picked").first).not_to_have_attribute("aria-label", first or "")
+    page.keyboard.press("ArrowLeft")
+    expect(page.locator(".agree .picked").first).to_have_attribute("aria-label", first or "")
+
+
+def test_enter_presses_the_button_that_has_the_focus_and_opens_no_job(open_as: Open) -> None:
+    page = open_as("sven", "gather")
+    overdue = page.get_by_role("button", name="Overdue")
+    page.get_by_role("table", name="Backlog").wait_for()
+    overdue.focus()
+    page.keyboard.press("Enter")
+    expect(overdue).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("complementary", name="The backlog by craft")).to_be_visible()
+
+
+def test_a_job_is_moved_through_the_menu_by_keyboard_alone(open_as: Open) -> None:
+    page = open_as("sven", "balance")
+    tank = page.get_by_role("gridcell", name=re.compile("^Electrician, Mon 30 Nov"))
+    tank.click()
+    side = page.get_by_role("complementary")
+    expect(side.get_by_role("heading", name="Electrician, Mon 30 Nov")).to_be_visible()
+    before = tank.text_content()
+    side.get_by_role("button", name="Move to").focus()
+    page.keyboard.press("Enter")
+    first = page.get_by_role("menuitem").first
+    expect(first).to_be_focused()
+    page.keyboard.press("ArrowDown")
+    expect(page.get_by_role("menuitem").nth(1)).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(re.compile("Move WO-.* to Wed 2 Dec")).first).to_be_visible()
+    page.keyboard.press("z")
+    expect(tank).to_have_text(before or "")
+
+
+def test_no_key_does_anything_behind_a_panel_that_lies_over_the_screen(open_as: Open) -> None:
+    page = open_as("sven", "run")
+    rows = page.get_by_role("table", name="Tasks of the week").get_by_role("row")
+    to_do = rows.filter(has_text="to do").first
+    to_do.click()
+    title = to_do.text_content()
+    page.keyboard.press("m")
+    drawer = page.get_by_role("dialog", name="Mend week 49")
+    expect(drawer.get_by_text(re.compile("Nothing has to move|moves?")).first).to_be_visible()
+    drawer.get_by_role("button", name="Close").focus()
+    page.keyboard.press("e")
+    page.keyboard.press("2")
+    expect(drawer).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(drawer).to_be_hidden()
+    assert page.url.endswith("/run")
+    expect(rows.filter(has_text=title or "?")).not_to_have_count(0)
+
+
+def work_order(page: Page) -> Locator:
+    page.get_by_role("table", name="Backlog").wait_for()
+    page.keyboard.press("w")
+    return page.get_by_role("dialog", name="New WO")
+
+
+def test_a_form_that_was_begun_is_not_thrown_away_by_escape(open_as: Open) -> None:
+    page = open_as("sven", "gather")
+    form = work_order(page)
+    page.keyboard.press("Escape")
+    expect(form).to_be_hidden()
+    form = work_order(page)
+    form.get_by_label("Title").fill("Grease the spare grip")
+    page.keyboard.press("Escape")
+    form.get_by_role("button", name="Leave it").focus()
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+k")
+    expect(form.get_by_label("Title")).to_have_value("Grease the spare grip")
+    form.get_by_role("button", name="Leave it").click()
+    expect(form).to_be_hidden()
+
+
+def test_the_tab_of_the_browser_says_which_screen_it_is(open_as: Open) -> None:
+    page = open_as("rene", "crew")
+    expect(page).to_have_title("Crew 2026-W49 · Nundine")
+    page.keyboard.press("2")
+    expect(page).to_have_title("Balance 2026-W49 · Nundine")
