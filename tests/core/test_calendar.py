@@ -21,6 +21,15 @@ def test_every_day_lies_in_the_week_that_bears_its_name(day: date) -> None:
     assert week_monday(week_name(day)) <= day < week_monday(week_name(day)) + timedelta(days=7)
 
 
+def test_a_week_that_a_year_does_not_have_is_refused_with_those_that_it_has() -> None:
+    """ISO 8601: a year has 53 weeks when it begins on a Thursday, or on a Wednesday and is a leap year; else 52."""
+    assert week_monday("2026-W53") == date(2026, 12, 28)
+    with pytest.raises(ValueError, match="2026 has the weeks 01 to 53"):
+        week_monday("2026-W54")
+    with pytest.raises(ValueError, match="2025 has the weeks 01 to 52"):
+        week_monday("2025-W53")
+
+
 @pytest.mark.parametrize("wrong", ["2026-49", "2026-W54", "2025-W53", "W49", ""])
 def test_what_is_no_week_is_refused(wrong: str) -> None:
     with pytest.raises(ValueError):

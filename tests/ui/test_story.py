@@ -181,6 +181,15 @@ def test_a_reader_sees_the_week_and_no_control_that_edits(open_as: Open) -> None
     expect(page.get_by_role("link", name="Files")).to_have_count(0)
 
 
+def test_a_screen_for_others_says_whose_it_is_and_leads_back(open_as: Open) -> None:
+    page = open_as("rene", "balance")
+    for path in ("/setup", "/files"):
+        page.goto(path)
+        expect(page.get_by_role("heading", name="This screen is not for your role, reader")).to_be_visible()
+        page.get_by_role("link", name="To the week").click()
+        expect(page.get_by_role("table", name="Backlog")).to_be_visible()
+
+
 def test_the_week_is_agreed_published_and_handed_out(open_as: Open) -> None:
     page = open_as("sven", "agree")
     page.get_by_role("button", name="The week is agreed").click()

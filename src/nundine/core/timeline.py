@@ -67,6 +67,9 @@ def week_monday(week: str) -> date:
     if not match:
         raise ValueError(f"{week!r} is not an ISO week; write it like 2026-W49")
     in_our_time(int(match[1]))
+    last = date(int(match[1]), 12, 28).isocalendar().week
+    if not 1 <= int(match[2]) <= last:
+        raise ValueError(f"{week!r}: {match[1]} has the weeks 01 to {last}")
     return date.fromisocalendar(int(match[1]), int(match[2]), 1)
 
 

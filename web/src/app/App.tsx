@@ -1,7 +1,7 @@
 import { Spin } from "antd";
 import type { QueryClient } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
-import { Navigate, NavLink, Route, Routes } from "react-router";
+import { Link, Navigate, NavLink, Route, Routes } from "react-router";
 
 import { http, Problem, type Shapes } from "../api/client";
 import { askAhead, useMe } from "../api/queries";
@@ -36,6 +36,10 @@ function Waiting() {
   return <div className="empty"><Spin /></div>;
 }
 
+function NotTheirs({ me }: { me: Shapes["Me"] }) {
+  return <main className="page"><div className="empty"><h2>This screen is not for your role, {me.role}</h2><p>A scheduler or an administrator can open it. <Link to={`/week/${me.week}/gather`}>To the week</Link></p></div></main>;
+}
+
 function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
   const out = async () => {
     await http.DELETE("/api/session");
@@ -56,8 +60,8 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
       <Suspense fallback={<Waiting />}>
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
-          <Route path="/setup" element={<SetupPage />} />
-          <Route path="/files" element={<ImportPage />} />
+          <Route path="/setup" element={me.rights.includes("manage") ? <SetupPage /> : <NotTheirs me={me} />} />
+          <Route path="/files" element={me.rights.includes("import") ? <ImportPage /> : <NotTheirs me={me} />} />
           <Route path="*" element={<Navigate to={`/week/${me.week}/${localStorage.getItem("step") ?? "gather"}`} replace />} />
         </Routes>
       </Suspense>
