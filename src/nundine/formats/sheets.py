@@ -1,8 +1,4 @@
-"""Crew sheets as PDF and calendars as iCalendar (RFC 5545).
-
-WeasyPrint lays the pages out: it shapes every script (Pango) and needs no network; its fetcher is limited to data
-that is part of the page.
-"""
+"""Crew sheets as PDF and calendars as iCalendar (RFC 5545)."""
 
 from __future__ import annotations
 
@@ -13,8 +9,11 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from icalendar import Calendar, Event
-from weasyprint import HTML
-from weasyprint.urls import URLFetcher
+
+from nundine.formats.paper import pdf, pdf_aside
+
+SHORT = 40
+"""Lines of work that are laid out at once (some 0.3 s); more would keep others waiting."""
 
 STYLE = """
 @page { size: A4; margin: 16mm 14mm; @bottom-left { content: string(foot); font: 8pt 'DejaVu Sans' }
@@ -91,7 +90,7 @@ def crew_sheets_pdf(
     if not parts:
         parts.append(f"<section><h1>Week {week}</h1><p class=sub>{html.escape(foot)}</p><p>Nobody has work in this week yet.</p></section>")
     page = f"<html lang=en><title>Crew sheets {week}</title><style>{STYLE}</style><div class=foot>{html.escape(foot)}</div>{''.join(parts)}</html>"
-    return bytes(HTML(string=page, url_fetcher=URLFetcher(allowed_protocols={"data"})).write_pdf())
+    return pdf(page) if sum(len(sheet.lines) for sheet in sheets) <= SHORT else pdf_aside(page)
 
 
 def person_calendar(name: str, rows: list[dict[str, Any]], zone: ZoneInfo, now: datetime) -> bytes:

@@ -38,6 +38,15 @@ export async function sendFiles<T>(path: string, name: string, files: File[]): P
   return need<T>(Promise.resolve(response.ok ? { data: document as T, response } : { error: document, response }));
 }
 
+/** A file that the server makes, with the name it gives it. */
+export async function getFile(path: string): Promise<{ name: string; data: Blob }> {
+  const response = await fetch(path).catch(() => null);
+  if (response === null) throw offline();
+  if (!response.ok) await need(Promise.resolve({ error: (await response.json().catch(() => undefined)) as unknown, response }));
+  const name = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get("content-disposition") ?? "")?.[1];
+  return { name: name ? decodeURIComponent(name) : path.split(/[/?]/).at(-1)!, data: await response.blob() };
+}
+
 function offline(): Problem {
   return new Problem(0, "offline", "Nundine does not answer. Check that it is running; your last edit may not have been saved.");
 }

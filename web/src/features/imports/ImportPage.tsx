@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { http, need, sendFiles, type Shapes } from "../../api/client";
 import { useTitle } from "../../app/title";
+import { Download } from "../../look/Download";
 import { count } from "../../look/words";
 import { ForeignImport } from "../foreign/ForeignImport";
 
@@ -66,14 +67,14 @@ function OwnTables() {
       <div>
         <section className="side" style={{ border: "1px solid var(--line)", borderRadius: 8 }}>
           <h2>Templates</h2>
-          <p className="item"><a href="/api/imports/templates/all.xlsx" download>All tables in one workbook</a></p>
+          <p className="item"><Download href="/api/imports/templates/all.xlsx">All tables in one workbook</Download></p>
           <div className="item">
             <Select aria-label="Table" value={kind} onChange={setKind} options={kinds.map((k) => ({ value: k.name, label: k.name.replace("_", " ") }))} style={{ width: "100%", marginBottom: 6 }} />
-            <a href={`/api/imports/templates/${kind}.csv`} download>Template</a> · <a href={`/api/imports/exports/${kind}.csv`} download>What is there now</a>
+            <Download href={`/api/imports/templates/${kind}.csv`}>Template</Download> · <Download href={`/api/imports/exports/${kind}.csv`}>What is there now</Download>
             <p className="soft small" style={{ marginTop: 6 }}>{kinds.find((k) => k.name === kind)?.columns.join(", ")}</p>
           </div>
           <h2 style={{ marginTop: 14 }}>Take everything out</h2>
-          <p className="item"><a href="/api/imports/exports/all.xlsx" download>One workbook</a> <span className="soft">which comes back in unchanged</span></p>
+          <p className="item"><Download href="/api/imports/exports/all.xlsx">One workbook</Download> <span className="soft">which comes back in unchanged</span></p>
         </section>
       </div>
     </div>

@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/queries";
+import { Download } from "../../look/Download";
 import { Side } from "../../look/Side";
 import { count, dayName, from, localDay, clock } from "../../look/words";
 import { useWeek } from "../week/context";
@@ -56,15 +57,15 @@ export function Publish() {
         </section>
         <section>
           <h2>Hand out</h2>
-          <p className="item"><a href={`${base}/sheets.pdf?by=person`} download>Crew sheets by person</a> <span className="soft">PDF</span></p>
-          <p className="item"><a href={`${base}/sheets.pdf?by=crew`} download>Crew sheets by crew</a> <span className="soft">PDF</span></p>
-          <p className="item"><a href={`${base}/week.xlsx`} download>The week as a spreadsheet</a> <span className="soft">XLSX</span></p>
-          <p className="item"><a href={`${base}/week.csv`} download>The week as plain rows</a> <span className="soft">CSV</span></p>
+          <p className="item"><Download href={`${base}/sheets.pdf?by=person`}>Crew sheets by person</Download> <span className="soft">PDF</span></p>
+          <p className="item"><Download href={`${base}/sheets.pdf?by=crew`}>Crew sheets by crew</Download> <span className="soft">PDF</span></p>
+          <p className="item"><Download href={`${base}/week.xlsx`}>The week as a spreadsheet</Download> <span className="soft">XLSX</span></p>
+          <p className="item"><Download href={`${base}/week.csv`}>The week as plain rows</Download> <span className="soft">CSV</span></p>
           <div className="item">
             <Select showSearch aria-label="Person" placeholder="One person" optionFilterProp="label" value={person} onChange={setPerson} options={people.map((p) => ({ value: p.key, label: p.name }))} style={{ width: "100%", marginBottom: 6 }} />
-            {person && <p><a href={`${base}/calendars/${person}.ics`} download>Calendar</a> <span className="soft">iCalendar</span> · <a href={`${base}/sheets.pdf?by=person&only=${person}`} download>Crew sheet</a> <span className="soft">PDF</span></p>}
+            {person && <p><Download href={`${base}/calendars/${person}.ics`}>Calendar</Download> <span className="soft">iCalendar</span> · <Download href={`${base}/sheets.pdf?by=person&only=${person}`}>Crew sheet</Download> <span className="soft">PDF</span></p>}
           </div>
-          <p className="item"><a href={`${base}/problem.json`} download>Week problem</a> · <a href={`${base}/plan.json`} download>Week plan</a> <span className="soft">JSON, for nundine solve and check</span></p>
+          <p className="item"><Download href={`${base}/problem.json`}>Week problem</Download> · <Download href={`${base}/plan.json`}>Week plan</Download> <span className="soft">JSON, for nundine solve and check</span></p>
         </section>
       </Side>
     </div>

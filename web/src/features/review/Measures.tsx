@@ -1,4 +1,5 @@
 import type { Shapes } from "../../api/client";
+import { Download } from "../../look/Download";
 import { count, figure, hours, percent } from "../../look/words";
 import { useWeek } from "../week/context";
 
@@ -22,7 +23,7 @@ export function Measures({ review }: { review: Shapes["Review"] }) {
       </section>
       {review.closing && <Closed closing={review.closing} />}
       {review.crafts.length > 0 && <Crafts crafts={review.crafts} />}
-      <section><a href={`/api/weeks/${week}/review.csv`} download>Review as CSV</a></section>
+      <section><Download href={`/api/weeks/${week}/review.csv`}>Review as CSV</Download></section>
     </>
   );
 }

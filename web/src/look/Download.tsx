@@ -1,0 +1,29 @@
+import { App } from "antd";
+import { useState, type MouseEvent, type ReactNode } from "react";
+
+import { getFile } from "../api/client";
+
+/** A link to a file that is made when it is asked for: says so while it is being made, and in words when it can not be. */
+export function Download({ href, children }: { href: string; children: ReactNode }) {
+  const { notification } = App.useApp();
+  const [making, setMaking] = useState(false);
+  const get = async () => {
+    setMaking(true);
+    try {
+      const { name, data } = await getFile(href);
+      const link = Object.assign(document.createElement("a"), { href: URL.createObjectURL(data), download: name });
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+    } catch (bad) {
+      notification.warning({ title: "The file was not made", description: (bad as Error).message, placement: "bottomRight" });
+    } finally {
+      setMaking(false);
+    }
+  };
+  const click = (event: MouseEvent) => {
+    if (event.ctrlKey || event.metaKey || event.shiftKey) return; // into another tab, as the browser does it
+    event.preventDefault();
+    if (!making) void get();
+  };
+  return <><a href={href} download onClick={click} aria-busy={making}>{children}</a>{making && <span className="ochre" role="status"> being made …</span>}</>;
+}
