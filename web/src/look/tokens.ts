@@ -31,7 +31,7 @@ export const theme: ThemeConfig = {
     colorPrimary: tokens.verdigris,
     colorText: tokens.ink,
     colorTextSecondary: tokens.soft,
-    colorTextPlaceholder: tokens.soft,
+    colorTextPlaceholder: "#6e7573", // 4.5:1 on a field
     colorBgBase: tokens.sheet,
     colorBgLayout: tokens.paper,
     colorBorder: "#cfc8b8",

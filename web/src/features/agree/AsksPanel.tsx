@@ -18,7 +18,7 @@ export function AsksPanel() {
     try {
       client.setQueryData(keys.part(week, "asks"), await need(http.POST("/api/weeks/{week}/asks", { params: { path: { week } } })));
     } catch (bad) {
-      notification.warning({ title: "Not done", description: (bad as Error).message, placement: "bottomRight" });
+      notification.warning({ title: "Nothing was changed", description: (bad as Error).message, placement: "bottomRight" });
     }
   };
   if (!asks) return <section><h2>Asks</h2><Spin size="small" /></section>;

@@ -31,7 +31,7 @@ function useDo() {
     try {
       await work();
     } catch (bad) {
-      notification.warning({ title: "Not done", description: (bad as Error).message, placement: "bottomRight" });
+      notification.warning({ title: "Nothing was changed", description: (bad as Error).message, placement: "bottomRight" });
     }
     await client.invalidateQueries({ queryKey: keys.part(week, "build") });
   };

@@ -87,7 +87,7 @@ function Changes({ number, changes, mayEdit }: { number: string; changes: Shapes
       await need(http.POST("/api/foreign/marks/{number}/seen", { params: { path: { number } } }));
       void client.invalidateQueries({ queryKey: keys.week(week) });
     } catch (bad) {
-      notification.warning({ title: "Not done", description: (bad as Error).message, placement: "bottomRight" });
+      notification.warning({ title: "Nothing was changed", description: (bad as Error).message, placement: "bottomRight" });
     }
   };
   return (

@@ -31,7 +31,7 @@ export function useEdits(week: string) {
       } catch (bad) {
         const stale = bad instanceof Problem && bad.status === 409;
         if (stale) void refresh(week, true);
-        notification.warning({ key: "edit", title: stale ? "Somebody else was here" : "Not done", description: (bad as Error).message, placement: "bottomRight", duration: 8 });
+        notification.warning({ key: "edit", title: stale ? "Somebody else was here" : "Nothing was changed", description: (bad as Error).message, placement: "bottomRight", duration: 8 });
         return false;
       } finally {
         setWaiting((n) => n - 1);
