@@ -97,6 +97,16 @@ def test_what_arrows_pick_stays_in_sight_down_and_up_a_long_board(open_as: Open,
         assert page.locator(chosen).evaluate(IN_SIGHT), f"after {times} times {key}"
 
 
+def test_another_page_of_the_backlog_begins_at_its_top(open_as: Open) -> None:
+    page = open_as("sven", "gather")
+    first = page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)
+    before = first.text_content()
+    page.get_by_role("listitem", name="2", exact=True).click()
+    expect(first).not_to_have_text(before or "")
+    expect(first).to_be_focused()
+    assert first.evaluate(IN_SIGHT)
+
+
 def test_windows_of_an_asset_are_walked_through_by_arrows(open_as: Open) -> None:
     page = open_as("olivia", "agree")
     page.get_by_role("button", name=re.compile("^WO-")).first.wait_for()

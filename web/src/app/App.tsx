@@ -9,6 +9,7 @@ import { SignIn } from "../features/session/SignIn";
 import { SCREEN_FILES } from "../features/week/screens";
 import type { Step } from "../features/week/steps";
 import { Glyph } from "../look/Glyph";
+import { useTitle } from "./title";
 
 const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
 const WeekPage = lazy(weekPage);
@@ -37,6 +38,7 @@ function Waiting() {
 }
 
 function NotTheirs({ me }: { me: Shapes["Me"] }) {
+  useTitle("Not for your role");
   return <main className="page"><div className="empty"><h2>This screen is not for your role, {me.role}</h2><p>A scheduler or an administrator can open it. <Link to={`/week/${me.week}/gather`}>To the week</Link></p></div></main>;
 }
 

@@ -33,6 +33,12 @@ export function Gather() {
     return () => clearTimeout(timer);
   }, [text]);
   const follow = useFollow(`[data-row="${at}"]`);
+  const turned = useRef(false);
+  useEffect(() => {
+    if (!turned.current || page.isPlaceholderData) return;
+    turned.current = false; // the page that was turned to is there
+    follow();
+  }, [page.isPlaceholderData, page.data, follow]);
   const row = rows[at];
   const step = (by: number) => {
     const to = Math.min(Math.max(at + by, 0), rows.length - 1);
@@ -86,7 +92,7 @@ export function Gather() {
             ))}</tbody>
           </table>
         )}
-        {(page.data?.total ?? 0) > SIZE && <div style={{ padding: "12px 0" }}><Pagination size="small" current={asked.page} pageSize={SIZE} total={page.data!.total} showSizeChanger={false} onChange={(p) => { setAsked({ ...asked, page: p }); setAt(0); }} showTotal={(total, [a, b]) => `${a}–${b} of ${total}`} /></div>}
+        {(page.data?.total ?? 0) > SIZE && <div style={{ padding: "12px 0" }}><Pagination size="small" current={asked.page} pageSize={SIZE} total={page.data!.total} showSizeChanger={false} onChange={(p) => { setAsked({ ...asked, page: p }); setAt(0); turned.current = true; }} showTotal={(total, [a, b]) => `${a}–${b} of ${total}`} /></div>}
       </div>
       <Side name={job ? "The job" : "The backlog by craft"}>
         {job ? <JobPanel number={job} /> : (
