@@ -25,6 +25,12 @@ IN_SIGHT = """(picked) => {
 }"""
 
 
+def breaches(page: Page) -> list[str]:
+    page.evaluate(AXE.read_text())
+    found: list[str] = page.evaluate(FOUND)
+    return found
+
+
 def pressed(*keys: str) -> Callable[[Page], None]:
     return lambda page: [page.keyboard.press(key) for key in keys] and None
 
@@ -61,8 +67,7 @@ def test_a_screen_breaks_no_rule_of_wcag_that_a_program_can_see(open_as: Open, s
     if act:
         act(page)
     expect(page.get_by_text(seen).first).to_be_visible()
-    page.evaluate(AXE.read_text())
-    assert page.evaluate(FOUND) == []
+    assert breaches(page) == []
 
 
 def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -> None:
@@ -70,12 +75,10 @@ def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -
     for path, seen in (("/setup", "Price of overtime"), ("/files", "Bring files in")):
         page.goto(path)
         expect(page.get_by_text(seen).first).to_be_visible()
-        page.evaluate(AXE.read_text())
-        assert page.evaluate(FOUND) == [], path
+        assert breaches(page) == [], path
     page.get_by_role("button", name="Sign out").click()
     expect(page.get_by_label("Password")).to_be_visible()
-    page.evaluate(AXE.read_text())
-    assert page.evaluate(FOUND) == []
+    assert breaches(page) == []
 
 
 @pytest.mark.parametrize(

@@ -1,11 +1,11 @@
-import { App } from "antd";
 import { useState, type MouseEvent, type ReactNode } from "react";
 
 import { getFile } from "../api/client";
+import { useRefusal } from "./useRefusal";
 
 /** A link to a file that is made when it is asked for: says so while it is being made, and in words when it can not be. */
 export function Download({ href, children }: { href: string; children: ReactNode }) {
-  const { notification } = App.useApp();
+  const refuse = useRefusal();
   const [making, setMaking] = useState(false);
   const get = async () => {
     setMaking(true);
@@ -15,7 +15,7 @@ export function Download({ href, children }: { href: string; children: ReactNode
       link.click();
       setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
     } catch (bad) {
-      notification.warning({ title: "The file was not made", description: (bad as Error).message, placement: "bottomRight" });
+      refuse("The file was not made", bad);
     } finally {
       setMaking(false);
     }

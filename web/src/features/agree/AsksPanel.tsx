@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Alert, App, Button, Spin } from "antd";
+import { Alert, Button, Spin } from "antd";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useAsks } from "../../api/queries";
 import { count, letsIn } from "../../look/words";
+import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 
 const KINDS: Record<string, string> = { window: "window", hours: "hours", part: "parts", tool: "tool" };
@@ -13,12 +14,12 @@ export function AsksPanel() {
   const { week, now, can } = useWeek();
   const asks = useAsks(week).data;
   const client = useQueryClient();
-  const { notification } = App.useApp();
+  const refuse = useRefusal();
   const work = async () => {
     try {
       client.setQueryData(keys.part(week, "asks"), await need(http.POST("/api/weeks/{week}/asks", { params: { path: { week } } })));
     } catch (bad) {
-      notification.warning({ title: "Nothing was changed", description: (bad as Error).message, placement: "bottomRight" });
+      refuse("Nothing was changed", bad);
     }
   };
   if (!asks) return <section><h2>Asks</h2><Spin size="small" /></section>;

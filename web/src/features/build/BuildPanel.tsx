@@ -5,6 +5,7 @@ import { useState } from "react";
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useBuild, useParameters, useRefresh } from "../../api/queries";
 import { count, dayName, percent, thousands } from "../../look/words";
+import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 
 /** Build: ask, watch value against bound, stop, compare, accept. */
@@ -26,12 +27,12 @@ export function BuildPanel({ close }: { close: () => void }) {
 function useDo() {
   const { week } = useWeek();
   const client = useQueryClient();
-  const { notification } = App.useApp();
+  const refuse = useRefusal();
   return async (work: () => Promise<unknown>) => {
     try {
       await work();
     } catch (bad) {
-      notification.warning({ title: "Nothing was changed", description: (bad as Error).message, placement: "bottomRight" });
+      refuse("Nothing was changed", bad);
     }
     await client.invalidateQueries({ queryKey: keys.part(week, "build") });
   };

@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { App, Button, Spin } from "antd";
+import { Button, Spin } from "antd";
 
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
 import { dayName, from, hours, localDay } from "../../look/words";
+import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 import { Gates, Priority } from "./Marks";
 
@@ -81,13 +82,13 @@ export function JobPanel({ number }: { number: string }) {
 function Changes({ number, changes, mayEdit }: { number: string; changes: Shapes["MarkLine"][]; mayEdit: boolean }) {
   const client = useQueryClient();
   const { week } = useWeek();
-  const { notification } = App.useApp();
+  const refuse = useRefusal();
   const seen = async () => {
     try {
       await need(http.POST("/api/foreign/marks/{number}/seen", { params: { path: { number } } }));
       void client.invalidateQueries({ queryKey: keys.week(week) });
     } catch (bad) {
-      notification.warning({ title: "Nothing was changed", description: (bad as Error).message, placement: "bottomRight" });
+      refuse("Nothing was changed", bad);
     }
   };
   return (

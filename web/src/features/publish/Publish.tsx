@@ -7,6 +7,7 @@ import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/q
 import { Download } from "../../look/Download";
 import { Side } from "../../look/Side";
 import { count, dayName, from, localDay, clock } from "../../look/words";
+import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 
 /** What did we promise: freeze a revision, compare, hand out. */
@@ -18,7 +19,8 @@ export function Publish() {
   const [person, setPerson] = useState<string | undefined>();
   const client = useQueryClient();
   const refresh = useRefresh();
-  const { notification, message } = App.useApp();
+  const { message } = App.useApp();
+  const refuse = useRefusal();
   const [busy, setBusy] = useState(false);
   const publish = async () => {
     setBusy(true);
@@ -28,7 +30,7 @@ export function Publish() {
       void refresh(week);
       void message.success(`Revision ${after.revision} is published`);
     } catch (bad) {
-      notification.warning({ title: "Not published", description: (bad as Error).message, placement: "bottomRight" });
+      refuse("Not published", bad);
     } finally {
       setBusy(false);
     }

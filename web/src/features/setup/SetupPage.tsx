@@ -5,6 +5,7 @@ import { useState } from "react";
 import { http, need, type Shapes } from "../../api/client";
 import { useAccounts, useMe, useOverview, useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
+import { useRefusal } from "../../look/useRefusal";
 
 type Parameters = Shapes["Parameters"];
 const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string; most: number; share?: boolean; why: string }[] = [
@@ -27,7 +28,8 @@ function Form({ found }: { found: Parameters }) {
   const [form, setForm] = useState(found);
   const [busy, setBusy] = useState(false);
   const client = useQueryClient();
-  const { message, notification } = App.useApp();
+  const { message } = App.useApp();
+  const refuse = useRefusal();
   const changed = JSON.stringify(form) !== JSON.stringify(found);
   const save = async () => {
     setBusy(true);
@@ -37,7 +39,7 @@ function Form({ found }: { found: Parameters }) {
       void client.invalidateQueries({ queryKey: ["week"] });
       void message.success("Saved. Values and bounds of all weeks follow.");
     } catch (bad) {
-      notification.warning({ title: "Not saved", description: (bad as Error).message, placement: "bottomRight" });
+      refuse("Not saved", bad);
     } finally {
       setBusy(false);
     }
@@ -87,13 +89,13 @@ function Accounts() {
   const accounts = useAccounts(may).data ?? [];
   const week = useOverview(me?.week ?? "").data;
   const client = useQueryClient();
-  const { notification } = App.useApp();
+  const refuse = useRefusal();
   if (!may || !week) return null;
   const give = async (name: string, areas: string[]) => {
     try {
       client.setQueryData(["accounts"], await need(http.PUT("/api/setup/accounts/{name}/areas", { params: { path: { name } }, body: { areas } })));
     } catch (bad) {
-      notification.warning({ title: "Not saved", description: (bad as Error).message, placement: "bottomRight" });
+      refuse("Not saved", bad);
     }
   };
   return (
