@@ -45,7 +45,13 @@ def mover(site: Site) -> Callable[[], object]:
     def move() -> object:
         w = next(left)
         to = days[(days.index(w["day"]) + 1) % 7]
-        return site.post("/edits", {"edit": {"kind": "move", "keys": [[w["job"], w["task"], w["portion"]]], "day": to}, "seen": 10**6})
+        return site.post(
+            "/edits",
+            {
+                "edit": {"kind": "move", "keys": [[w["job"], w["task"], w["portion"]]], "day": to},
+                "seen": 10**6,
+            },
+        )
 
     return move
 
@@ -61,7 +67,9 @@ def many_orders(count: int) -> None:
         for n in range(count - len(orders)):
             o = orders[n % len(orders)]
             number = f"XL-{n:05}"
-            new_orders.append({**o, "number": number, "raised": o["raised"] - timedelta(days=n % 300), "state": "planned"})
+            new_orders.append(
+                {**o, "number": number, "raised": o["raised"] - timedelta(days=n % 300), "state": "planned"}
+            )
             new_tasks += [{**t, "number": number} for t in by_order[o["number"]]]
         imports.store({"work_orders": new_orders, "tasks": new_tasks})
 
@@ -72,7 +80,13 @@ def main() -> None:
     def row(name: str, times: list[float], target: str, baseline: float) -> None:
         ordered = sorted(times)
         worst = ordered[min(len(ordered) - 1, int(0.95 * len(ordered)))]
-        table.add_row(name, f"{statistics.median(times):.0f} ms", f"{worst:.0f} ms", target, f"{statistics.median(times) / baseline:.1f}")
+        table.add_row(
+            name,
+            f"{statistics.median(times):.0f} ms",
+            f"{worst:.0f} ms",
+            target,
+            f"{statistics.median(times) / baseline:.1f}",
+        )
 
     with demo_site() as (site, health):
         table.add_row("health check (baseline)", f"{health:.1f} ms", "", "", "1.0")
@@ -87,7 +101,12 @@ def main() -> None:
         time.sleep(1.0)
         row("the same while a build runs", milliseconds(move, 40), "< 100 ms", health)
         building.join()
-        for path, name in (("", "week"), ("/crew", "crew"), ("/agree", "agree"), ("/tanks/mech/2026-11-30", "a tank")):
+        for path, name in (
+            ("", "week"),
+            ("/crew", "crew"),
+            ("/agree", "agree"),
+            ("/tanks/mech/2026-11-30", "a tank"),
+        ):
             row(f"read: {name}", milliseconds(lambda p=path: site.get(p), 10), "", health)
         row("Balance usable after navigation", _balance(site.address), "< 1500 ms", health)
         many_orders(50_000)
@@ -98,14 +117,22 @@ def main() -> None:
             ("?ready=true&craft=elec", "filter"),
             ("?search=brake+gondola", "search"),
         ):
-            row(f"50,000 WOs: {name}", milliseconds(lambda q=query: site.get(f"/backlog{q}"), 8), "< 200 ms", health)
+            row(
+                f"50,000 WOs: {name}",
+                milliseconds(lambda q=query: site.get(f"/backlog{q}"), 8),
+                "< 200 ms",
+                health,
+            )
         Console(width=110).print(table)
 
 
 def _balance(address: str) -> list[float]:
     """From the address typed until the tanks can be used, in a fresh page of a browser that knows the files."""
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"])
+        browser = play.chromium.launch(
+            executable_path="/usr/bin/chromium",
+            args=["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+        )
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
         page.goto("/")
         page.get_by_label("Name").fill("sven")
@@ -128,12 +155,24 @@ def _plans(table: Table) -> None:
         problem = load_state(WEEK).problem
     told: list[Progress] = []
     began = time.perf_counter()
-    first = build(problem.with_placements(problem.fixed), limits=Limits(iterations=0), tell=told.append, helps=False)
+    first = build(
+        problem.with_placements(problem.fixed), limits=Limits(iterations=0), tell=told.append, helps=False
+    )
     at = 1000 * told[0].seconds
-    table.add_row("first complete plan (priority dispatch)", f"{at:.0f} ms", "", "< 1000 ms", f"value {first.value:,.0f}")
+    table.add_row(
+        "first complete plan (priority dispatch)",
+        f"{at:.0f} ms",
+        "",
+        "< 1000 ms",
+        f"value {first.value:,.0f}",
+    )
     best = build(problem, limits=Limits(seconds=20), helps=False, known_bound=first.bound)
     table.add_row(
-        "after 20 s", f"{time.perf_counter() - began:.0f} s", "", "", f"value x {best.value / first.value:.4f}, {1 - best.gap:.3f} of the bound"
+        "after 20 s",
+        f"{time.perf_counter() - began:.0f} s",
+        "",
+        "",
+        f"value x {best.value / first.value:.4f}, {1 - best.gap:.3f} of the bound",
     )
 
 

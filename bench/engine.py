@@ -64,7 +64,11 @@ def figures(size: str, seed: int, workers: int, whole: bool) -> dict[str, float]
 
 def _value_after(seconds: float, told: list[Progress], plan: WeekPlan) -> float:
     """The points of the plan after so many seconds of a build."""
-    return plan.value if plan.seconds <= seconds or told[-1].seconds <= seconds else max(p.value for p in told if p.seconds <= seconds)
+    return (
+        plan.value
+        if plan.seconds <= seconds or told[-1].seconds <= seconds
+        else max(p.value for p in told if p.seconds <= seconds)
+    )
 
 
 def _mends(problem: WeekProblem, plan: WeekPlan) -> tuple[list[float], list[int]]:
@@ -73,7 +77,10 @@ def _mends(problem: WeekProblem, plan: WeekPlan) -> tuple[list[float], list[int]
     times, moves = [], []
     for n in range(6):
         who, day = Random(n).choice(seats)
-        people = tuple(replace(x, hours=tuple(h for h in x.hours if h.day != day)) if x.id == who else x for x in problem.people)
+        people = tuple(
+            replace(x, hours=tuple(h for h in x.hours if h.day != day)) if x.id == who else x
+            for x in problem.people
+        )
         now = replace(problem, people=people)
         began = time.perf_counter()
         mended = mend(now, plan.placements)
@@ -113,8 +120,20 @@ def main(words: list[str]) -> None:
     for size in asked.sizes.split(","):
         rows = []
         for seed in range(1, asked.seeds + 1):
-            command = [sys.executable, "-m", "bench", "engine", "--one", size, str(seed), "--workers", str(asked.workers)]
-            told = subprocess.run(command + (["--whole"] if asked.whole else []), capture_output=True, text=True, check=True)
+            command = [
+                sys.executable,
+                "-m",
+                "bench",
+                "engine",
+                "--one",
+                size,
+                str(seed),
+                "--workers",
+                str(asked.workers),
+            ]
+            told = subprocess.run(
+                command + (["--whole"] if asked.whole else []), capture_output=True, text=True, check=True
+            )
             rows.append(eval(told.stdout.strip().splitlines()[-1], {"__builtins__": {}}))
         table.add_row(size, "{}, {}".format(*SIZES[size]), _after(size), *_row(rows))
     Console(width=150).print(table)

@@ -29,7 +29,21 @@ def export(later: bool) -> bytes:
     r, out = Random(7), io.StringIO(newline="")
     assets = [a["asset"] for a in places.assets()]
     w = csv.writer(out, delimiter=";")
-    w.writerow(["Auftrag", "Kurztext", "Anlage", "Auftragsart", "Erstellt", "Fällig am", "Vorgang", "Vorgangstext", "Gewerk", "Std.", "Anz."])
+    w.writerow(
+        [
+            "Auftrag",
+            "Kurztext",
+            "Anlage",
+            "Auftragsart",
+            "Erstellt",
+            "Fällig am",
+            "Vorgang",
+            "Vorgangstext",
+            "Gewerk",
+            "Std.",
+            "Anz.",
+        ]
+    )
     for n in range(COUNT + (200 if later else 0)):
         title, kind, steps = exports.TITLES[r.randrange(len(exports.TITLES))]
         asset, due = r.choice(assets), date(2026, 12, 13) + timedelta(days=r.randrange(18))
@@ -37,13 +51,26 @@ def export(later: bool) -> bytes:
             continue
         for k, (what, craft, hours, people) in enumerate(steps, 1):
             more = 1.0 if later and n % 10 == 4 else 0.0
-            row = [f"B-{n:05}", title, asset, exports.KINDS["north"][kind], "02.11.2026", f"{due:%d.%m.%Y}", 10 * k, what]
-            w.writerow([*row, exports.CRAFT_WORDS["north"][craft], f"{hours + more:.2f}".replace(".", ","), people])
+            row = [
+                f"B-{n:05}",
+                title,
+                asset,
+                exports.KINDS["north"][kind],
+                "02.11.2026",
+                f"{due:%d.%m.%Y}",
+                10 * k,
+                what,
+            ]
+            w.writerow(
+                [*row, exports.CRAFT_WORDS["north"][craft], f"{hours + more:.2f}".replace(".", ","), people]
+            )
     return out.getvalue().encode("cp1252")
 
 
 def main() -> None:
-    table = Table("what", "seconds", "target", "x baseline", title=f"An export of {COUNT:,} WOs with their tasks")
+    table = Table(
+        "what", "seconds", "target", "x baseline", title=f"An export of {COUNT:,} WOs with their tasks"
+    )
     with demo_site() as (site, baseline):
         health = baseline / 1000
 
@@ -54,13 +81,24 @@ def main() -> None:
             began = time.perf_counter()
             opened = _upload(site, export(later))
             mapping = {**opened["mapping"], "name": "Bench", "values": {"craft": GERMAN}}
-            row(f"{'a week later: ' if later else ''}opened, columns guessed", time.perf_counter() - began, "")
+            row(
+                f"{'a week later: ' if later else ''}opened, columns guessed", time.perf_counter() - began, ""
+            )
             began = time.perf_counter()
-            made = json.load(site.open("POST", f"/api/foreign/{opened['id']}/difference", {"mapping": mapping}))
-            row(f"{'a week later: ' if later else ''}compared", time.perf_counter() - began, "< 10 s" if later else "")
+            made = json.load(
+                site.open("POST", f"/api/foreign/{opened['id']}/difference", {"mapping": mapping})
+            )
+            row(
+                f"{'a week later: ' if later else ''}compared",
+                time.perf_counter() - began,
+                "< 10 s" if later else "",
+            )
             began = time.perf_counter()
             site.open("POST", f"/api/foreign/{opened['id']}/bring-in", {"mapping": mapping})
-            while (found := json.load(site.open("GET", f"/api/foreign/{opened['id']}")))["state"] in ("waiting", "working"):
+            while (found := json.load(site.open("GET", f"/api/foreign/{opened['id']}")))["state"] in (
+                "waiting",
+                "working",
+            ):
                 time.sleep(0.1)
             if found["state"] != "done":
                 raise RuntimeError(str(found))
@@ -74,7 +112,15 @@ def main() -> None:
 
 def _upload(site: Site, data: bytes) -> dict:  # type: ignore[type-arg]
     mark = uuid.uuid4().hex
-    body = (f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="bench.csv"\r\n\r\n').encode() + data + f"\r\n--{mark}--\r\n".encode()
-    headers = {"x-nundine": "1", "content-type": f"multipart/form-data; boundary={mark}", "cookie": site.cookie}
+    body = (
+        (f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="bench.csv"\r\n\r\n').encode()
+        + data
+        + f"\r\n--{mark}--\r\n".encode()
+    )
+    headers = {
+        "x-nundine": "1",
+        "content-type": f"multipart/form-data; boundary={mark}",
+        "cookie": site.cookie,
+    }
     request = urllib.request.Request(site.address + "/api/foreign", body, headers)
     return dict(json.load(urllib.request.urlopen(request, timeout=60)))

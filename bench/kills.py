@@ -13,4 +13,6 @@ def main(asked: list[str]) -> int:
     times = int(asked[0]) if asked else 1000
     with tempfile.TemporaryDirectory(prefix="nundine-kills-", ignore_cleanup_errors=True) as folder:
         env = {**os.environ, "NUNDINE_KILLS": str(times), "NUNDINE_VAR": folder}
-        return subprocess.run([sys.executable, "-m", "pytest", "-q", "tests/store/test_killed.py"], env=env, check=False).returncode
+        return subprocess.run(
+            [sys.executable, "-m", "pytest", "-q", "tests/store/test_killed.py"], env=env, check=False
+        ).returncode

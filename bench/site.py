@@ -33,7 +33,9 @@ class Site:
         headers = {"x-nundine": "1", "content-type": "application/json", "cookie": self.cookie}
         data = json.dumps(body).encode() if body is not None else None
         try:
-            return urllib.request.urlopen(urllib.request.Request(self.address + path, data, headers, method=method), timeout=60)
+            return urllib.request.urlopen(
+                urllib.request.Request(self.address + path, data, headers, method=method), timeout=60
+            )
         except urllib.error.HTTPError as bad:
             raise RuntimeError(f"{method} {path}: {bad.code} {bad.read().decode()}") from bad
 
@@ -63,6 +65,8 @@ def demo_site() -> Iterator[tuple[Site, float]]:
             with db.connection_context():
                 world.make(TODAY, PASSWORDS)
 
-        with running(Settings(Path(folder), "127.0.0.1", free_port(), free_port(), TODAY), prepare=prepare) as now:
+        with running(
+            Settings(Path(folder), "127.0.0.1", free_port(), free_port(), TODAY), prepare=prepare
+        ) as now:
             site = Site(now.address)
             yield site, statistics.median(milliseconds(lambda: site.open("GET", "/api/health").read(), 30))

@@ -64,15 +64,23 @@ def _person(r: Random, n: int, people: int, crafts: int, monday: date) -> Person
         at -= shares[main]
         main += 1
     own = [CraftLevel(CRAFTS[main], r.choice((1, 2, 2, 2, 3)))]
-    own += [CraftLevel(c, r.choice((1, 2))) for c in CRAFTS[:crafts] if c != CRAFTS[main] and r.random() < 0.12]
-    hours = working_hours([RosterLine(r.choice(PATTERNS), monday - timedelta(days=7))], [], [], monday, 7, ZONE)
+    own += [
+        CraftLevel(c, r.choice((1, 2))) for c in CRAFTS[:crafts] if c != CRAFTS[main] and r.random() < 0.12
+    ]
+    hours = working_hours(
+        [RosterLine(r.choice(PATTERNS), monday - timedelta(days=7))], [], [], monday, 7, ZONE
+    )
     gone = r.choice([None] * 6 + [monday + timedelta(days=d) for d in range(5)])
     kept = tuple(PersonHours(h.start, h.end, h.overtime, h.day) for h in hours if h.day != gone)
     if r.random() < 0.1:
         start = week_interval(WEEK, ZONE).start + timedelta(days=5, hours=7)
         extra = PersonHours(start, start + timedelta(hours=6), True, start.date())
         kept = tuple(h for h in kept if h.end <= extra.start or h.start >= extra.end) + (extra,)
-    held = (Certificate("rope", r.choice((None, monday + timedelta(days=r.randrange(2, 20))))),) if r.random() < 0.3 else ()
+    held = (
+        (Certificate("rope", r.choice((None, monday + timedelta(days=r.randrange(2, 20))))),)
+        if r.random() < 0.3
+        else ()
+    )
     return Person(f"p{n:03}", tuple(own), held, r.choice(("north", "middle", "south")), None, kept)
 
 
@@ -85,14 +93,28 @@ def _asset(r: Random, n: int, span: Interval) -> Asset:
         starts = [span.start + timedelta(days=d, hours=r.choice((5.5, 12.0, 20.5))) for d in nights or [2]]
         work = tuple(Interval(s, s + timedelta(hours=r.choice((6, 8, 9)))) for s in starts)
     elif kind < 0.45:
-        run = tuple(Interval(span.start + timedelta(days=d, hours=8), span.start + timedelta(days=d, hours=17)) for d in range(7))
+        run = tuple(
+            Interval(span.start + timedelta(days=d, hours=8), span.start + timedelta(days=d, hours=17))
+            for d in range(7)
+        )
     elif kind < 0.55:
         day = r.randrange(5)
-        work = (Interval(span.start + timedelta(days=day, hours=6), span.start + timedelta(days=day + 2, hours=18)),)
+        work = (
+            Interval(
+                span.start + timedelta(days=day, hours=6), span.start + timedelta(days=day + 2, hours=18)
+            ),
+        )
     return Asset(f"A{n:03}", r.choice(("north", "middle", "south")), work, run, r.random() < 0.25)
 
 
-def _job(r: Random, n: int, crafts: tuple[Craft, ...], there: dict[str, float], assets: tuple[Asset, ...], span: Interval) -> Job:
+def _job(
+    r: Random,
+    n: int,
+    crafts: tuple[Craft, ...],
+    there: dict[str, float],
+    assets: tuple[Asset, ...],
+    span: Interval,
+) -> Job:
     names = [c.id for c in crafts]
     weights = [there[c] * (1.6 if c in ("elec", "rig") else 1.0) + 1 for c in names]
     main = r.choices(names, weights)[0]
@@ -101,7 +123,14 @@ def _job(r: Random, n: int, crafts: tuple[Craft, ...], there: dict[str, float], 
         craft = main if r.random() < 0.75 else r.choices(names, weights)[0]
         most = 1 if there[craft] < 100 else 2 if there[craft] < 200 else 3
         level = r.choice((1, 1, 1, 1, 2, 2, 2, 2, 2, 3)) if there[craft] > 150 else r.choice((1, 1, 2))
-        needs = [Need(craft, level, min(most, r.choice((1, 1, 1, 1, 2, 2, 3))), "rope" if craft == "rig" and r.random() < 0.2 else None)]
+        needs = [
+            Need(
+                craft,
+                level,
+                min(most, r.choice((1, 1, 1, 1, 2, 2, 3))),
+                "rope" if craft == "rig" and r.random() < 0.2 else None,
+            )
+        ]
         if r.random() < 0.12:
             other = r.choice([c for c in names if c != craft] or names)
             needs.append(Need(other, 1, 1))
@@ -109,13 +138,35 @@ def _job(r: Random, n: int, crafts: tuple[Craft, ...], there: dict[str, float], 
         tools = ("crane",) if r.random() < 0.05 else ("lift table",) if r.random() < 0.05 else ()
         state = "stopped" if r.random() < 0.75 else "any" if r.random() < 0.9 else "running"
         split = r.random() < 0.12
-        tasks.append(Task(str(10 * (k + 1)), r.choice(HOURS) * (2 if split else 1), state, after, split, 2.0, tuple(needs), tools))
+        tasks.append(
+            Task(
+                str(10 * (k + 1)),
+                r.choice(HOURS) * (2 if split else 1),
+                state,
+                after,
+                split,
+                2.0,
+                tuple(needs),
+                tools,
+            )
+        )
     asset = r.choice(assets)
     earliest = span.start + timedelta(hours=r.randrange(96)) if r.random() < 0.1 else None
     due = span.start + timedelta(days=r.randrange(-20, 21)) if r.random() < 0.7 else None
     priority = float(r.choice((10, 20, 30, 40, 50, 60, 70, 85)) + r.randrange(10))
     must = r.random() < 0.06
-    return Job(f"WO-{n:04}", asset.id, priority, tuple(tasks), asset.area, must, r.random() < 0.05, earliest, due, None)
+    return Job(
+        f"WO-{n:04}",
+        asset.id,
+        priority,
+        tuple(tasks),
+        asset.area,
+        must,
+        r.random() < 0.05,
+        earliest,
+        due,
+        None,
+    )
 
 
 def _scaled(job: Job, scale: float) -> Job:
@@ -125,5 +176,19 @@ def _scaled(job: Job, scale: float) -> Job:
         scaled = max(0.5, round(4 * t.hours * min(max(scale, 0.5), 2.0)) / 4)
         return scaled if t.splittable else min(scaled, 7.5)
 
-    tasks = tuple(Task(t.id, hours(t), t.asset_state, t.after, t.splittable, t.min_portion, t.needs, t.tools) for t in job.tasks)
-    return Job(job.id, job.asset, job.priority, tasks, job.area, job.must, job.divisible, job.earliest, job.due, job.latest)
+    tasks = tuple(
+        Task(t.id, hours(t), t.asset_state, t.after, t.splittable, t.min_portion, t.needs, t.tools)
+        for t in job.tasks
+    )
+    return Job(
+        job.id,
+        job.asset,
+        job.priority,
+        tasks,
+        job.area,
+        job.must,
+        job.divisible,
+        job.earliest,
+        job.due,
+        job.latest,
+    )

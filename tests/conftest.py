@@ -33,8 +33,15 @@ PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
 def here() -> Iterator[Settings]:
     """Settings of this run: folder, ports and day of its own."""
     memory = Path("/dev/shm")
-    with tempfile.TemporaryDirectory(prefix="nundine-db-", dir=memory if memory.is_dir() else None, ignore_cleanup_errors=True) as folder:
-        os.environ.update(NUNDINE_VAR=folder, NUNDINE_PORT=str(free_port()), NUNDINE_DB_PORT=str(free_port()), NUNDINE_TODAY=TODAY.isoformat())
+    with tempfile.TemporaryDirectory(
+        prefix="nundine-db-", dir=memory if memory.is_dir() else None, ignore_cleanup_errors=True
+    ) as folder:
+        os.environ.update(
+            NUNDINE_VAR=folder,
+            NUNDINE_PORT=str(free_port()),
+            NUNDINE_DB_PORT=str(free_port()),
+            NUNDINE_TODAY=TODAY.isoformat(),
+        )
         yield settings()
 
 
@@ -86,14 +93,20 @@ class KeptWorlds:
     def keep(self, world: str) -> None:
         """A copy of all tables as they are now."""
         for table in TABLES:
-            db.execute_sql(f"CREATE OR REPLACE TABLE kept_{world}_{_name(table)} AS SELECT * FROM `{_name(table)}`")
+            db.execute_sql(
+                f"CREATE OR REPLACE TABLE kept_{world}_{_name(table)} AS SELECT * FROM `{_name(table)}`"
+            )
         self.kept[world] = self._differs() if self.kept else set()
         self.now = world
         self.written.clear()
 
     def bring_back(self, world: str) -> None:
         """All tables as they were when the world was kept."""
-        changed = [t for t in TABLES if (self._touched(t) if world == self.now else t in self._differs() | self.kept[world])]
+        changed = [
+            t
+            for t in TABLES
+            if (self._touched(t) if world == self.now else t in self._differs() | self.kept[world])
+        ]
         with db.atomic():
             db.execute_sql("SET FOREIGN_KEY_CHECKS=0")
             for table in changed:

@@ -25,21 +25,35 @@ REST = ["tests/store", "tests/formats"]
 def step(name: str, command: list[str], cwd: Path = ROOT, env: dict[str, str] | None = None) -> bool:
     began = time.monotonic()
     done = subprocess.run(command, cwd=cwd, env=env)
-    print(f"-- {name}: {'passed' if done.returncode == 0 else 'FAILED'} in {time.monotonic() - began:.0f} s", flush=True)
+    print(
+        f"-- {name}: {'passed' if done.returncode == 0 else 'FAILED'} in {time.monotonic() - began:.0f} s",
+        flush=True,
+    )
     return done.returncode == 0
 
 
 def types_are_current(python: str) -> bool:
     """The OpenAPI document in docs, and the front end's types made from it, are those of this code."""
-    made = subprocess.run([python, "-m", "nundine", "openapi"], cwd=ROOT, capture_output=True, text=True, check=True).stdout
+    made = subprocess.run(
+        [python, "-m", "nundine", "openapi"], cwd=ROOT, capture_output=True, text=True, check=True
+    ).stdout
     if json.loads(made) != json.loads((ROOT / "docs/openapi.json").read_text()):
-        print("docs/openapi.json is not that of the code. Type:  ./nundine openapi > docs/openapi.json && (cd web && npm run api-types)")
+        print(
+            "docs/openapi.json is not that of the code. Type:  ./nundine openapi > docs/openapi.json && (cd web && npm run api-types)"
+        )
         return False
     with tempfile.TemporaryDirectory() as folder:
         out = Path(folder) / "schema.d.ts"
-        subprocess.run(["npx", "openapi-typescript", "../docs/openapi.json", "-o", str(out)], cwd=ROOT / "web", capture_output=True, check=True)
+        subprocess.run(
+            ["npx", "openapi-typescript", "../docs/openapi.json", "-o", str(out)],
+            cwd=ROOT / "web",
+            capture_output=True,
+            check=True,
+        )
         if out.read_text() != (ROOT / "web/src/api/schema.d.ts").read_text():
-            print("web/src/api/schema.d.ts is not made from docs/openapi.json. Type:  cd web && npm run api-types")
+            print(
+                "web/src/api/schema.d.ts is not made from docs/openapi.json. Type:  cd web && npm run api-types"
+            )
             return False
     return True
 
@@ -67,7 +81,11 @@ def main() -> int:
         if more:
             good &= step("tests", [*pytest, *more], env=env)
         else:
-            good &= step("tests", [*pytest, *SIDE_BY_SIDE, *([*QUICK, "-m", "not long"] if quick else REST + QUICK)], env=env)
+            good &= step(
+                "tests",
+                [*pytest, *SIDE_BY_SIDE, *([*QUICK, "-m", "not long"] if quick else REST + QUICK)],
+                env=env,
+            )
             if not quick:
                 good &= step("screens", [*pytest, "tests/ui"], env=env)
     finally:

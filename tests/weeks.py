@@ -33,7 +33,9 @@ def random_week(seed: int, people: int = 6, jobs: int = 20, week: str = "2026-W4
     """A week whose work is about twice its hours; a third of the jobs are bound to windows."""
     r = Random(seed)
     span, monday = week_interval(week, ZONE), week_monday(week)
-    crafts = [Craft(c, r.choice((0.0, 0.1, 0.2))) for c in ("mech", "elec", "rig")[: max(1, min(3, people // 2))]]
+    crafts = [
+        Craft(c, r.choice((0.0, 0.1, 0.2))) for c in ("mech", "elec", "rig")[: max(1, min(3, people // 2))]
+    ]
     names = [c.id for c in crafts]
     assets = [_asset(r, f"A{n}", span) for n in range(max(2, jobs // 6))]
     tools = [Tool("crane", r.choice((0, 1, 1, 2))), Tool("jack", 2)]
@@ -51,10 +53,17 @@ def _asset(r: Random, name: str, span: Interval) -> Asset:
     if kind < 0.35:
         work = tuple(
             Interval(s, s + timedelta(hours=r.choice((3, 6, 8.1))))
-            for s in (span.start + timedelta(days=d, hours=r.choice((2, 6, 21.4))) for d in range(7) if r.random() < 0.6)
+            for s in (
+                span.start + timedelta(days=d, hours=r.choice((2, 6, 21.4)))
+                for d in range(7)
+                if r.random() < 0.6
+            )
         )
     elif kind < 0.55:
-        run = tuple(Interval(span.start + timedelta(days=d, hours=8), span.start + timedelta(days=d, hours=17)) for d in range(7))
+        run = tuple(
+            Interval(span.start + timedelta(days=d, hours=8), span.start + timedelta(days=d, hours=17))
+            for d in range(7)
+        )
     return Asset(name, r.choice(("north", "south")), work, run, r.random() < 0.4)
 
 
@@ -72,25 +81,56 @@ def _person(r: Random, n: int, names: list[str], monday: date) -> Person:
     if r.random() < 0.3:
         start = datetime.combine(monday + timedelta(days=5), time(7), ZONE)
         extra = (PersonHours(start, start + timedelta(hours=6), True, start.date()),)
-    own = tuple(PersonHours(h.start, h.end, h.overtime, h.day) for h in hours if not (extra and h.start < extra[0].end and extra[0].start < h.end))
+    own = tuple(
+        PersonHours(h.start, h.end, h.overtime, h.day)
+        for h in hours
+        if not (extra and h.start < extra[0].end and extra[0].start < h.end)
+    )
     return Person(f"p{n:02}", tuple(crafts), held, r.choice(("north", "south")), None, own + extra)
 
 
 def _job(r: Random, n: int, names: list[str], assets: list[Asset], span: Interval) -> Job:
     tasks: list[Task] = []
     for k in range(r.choice((1, 1, 2, 3))):
-        needs = [Need(r.choice(names), r.choice((1, 1, 2, 2, 3)), r.choice((1, 1, 1, 2)), "rope" if r.random() < 0.1 else None)]
+        needs = [
+            Need(
+                r.choice(names),
+                r.choice((1, 1, 2, 2, 3)),
+                r.choice((1, 1, 1, 2)),
+                "rope" if r.random() < 0.1 else None,
+            )
+        ]
         if r.random() < 0.2:
             needs.append(Need(r.choice(names), 1, 1))
         after = (After(tasks[-1].id, r.choice((0.0, 0.0, 1.0))),) if tasks and r.random() < 0.8 else ()
         hours = r.choice((0.5, 1.0, 1.1, 2.0, 3.0, 4.0, 6.0, 9.0, 14.0))
         tools = ("crane",) if r.random() < 0.08 else ("jack",) if r.random() < 0.1 else ()
         state = r.choice(("stopped", "stopped", "any", "running"))
-        tasks.append(Task(str(10 * (k + 1)), hours, state, after, r.random() < 0.3 or hours > 9, 1.5, tuple(needs), tools))
+        tasks.append(
+            Task(
+                str(10 * (k + 1)),
+                hours,
+                state,
+                after,
+                r.random() < 0.3 or hours > 9,
+                1.5,
+                tuple(needs),
+                tools,
+            )
+        )
     asset = r.choice(assets)
     earliest = span.start + timedelta(hours=r.randrange(100)) if r.random() < 0.2 else None
     due = span.start + timedelta(days=r.randrange(-20, 12)) if r.random() < 0.6 else None
     latest = span.end - timedelta(hours=r.randrange(60)) if r.random() < 0.15 else None
     return Job(
-        f"WO-{n:04}", asset.id, float(r.randrange(5, 100)), tuple(tasks), asset.area, r.random() < 0.12, r.random() < 0.15, earliest, due, latest
+        f"WO-{n:04}",
+        asset.id,
+        float(r.randrange(5, 100)),
+        tuple(tasks),
+        asset.area,
+        r.random() < 0.12,
+        r.random() < 0.15,
+        earliest,
+        due,
+        latest,
     )

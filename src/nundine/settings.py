@@ -40,12 +40,20 @@ class Settings:
     def now(self) -> datetime:
         """The moment, on the pinned day where NUNDINE_TODAY names one."""
         real = datetime.now(UTC)
-        return real if self.today is None else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
+        return (
+            real
+            if self.today is None
+            else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
+        )
 
     def local(self, zone: str) -> datetime:
         """The moment as clocks of a time zone show it, on the pinned day there where NUNDINE_TODAY names one."""
         real = datetime.now(ZoneInfo(zone))
-        return real if self.today is None else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
+        return (
+            real
+            if self.today is None
+            else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
+        )
 
     def day(self, zone: str) -> date:
         """Today in a time zone."""

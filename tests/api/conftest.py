@@ -63,7 +63,9 @@ class Week:
         return answer.json()
 
     def send(self, seen: int | None = None, **edit: object):
-        return self.http.post(f"{self.base}/edits", json={"edit": edit, "seen": self.get()["edits"] if seen is None else seen})
+        return self.http.post(
+            f"{self.base}/edits", json={"edit": edit, "seen": self.get()["edits"] if seen is None else seen}
+        )
 
     def edit(self, **edit: object) -> dict:
         answer = self.send(**edit)

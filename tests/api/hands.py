@@ -33,18 +33,35 @@ class Hand:
         key = list(r.choice(held))
         of_job = [list(k) for k in held if k[0] == key[0]]
         made: dict[str, dict] = {
-            "put": {"jobs": [*r.sample(left, r.choice((0, 1, 1, 3))), *r.sample(("WO-0",), r.random() < 0.1)], "day": r.choice((None, day))},
+            "put": {
+                "jobs": [*r.sample(left, r.choice((0, 1, 1, 3))), *r.sample(("WO-0",), r.random() < 0.1)],
+                "day": r.choice((None, day)),
+            },
             "move": {"keys": of_job, "day": day},
             "take out": {"jobs": [key[0]], "next_week": r.random() < 0.3},
             "pin": {"keys": of_job, "on": r.random() < 0.7},
             "give": {"key": key, "seat": r.randrange(3), "person": r.choice((None, person, person))},
-            "start": {"key": key, "start": r.choice((None, f"{day}T{r.randrange(24):02}:{r.choice(('00', '15', '07'))}:00+01:00"))},
+            "start": {
+                "key": key,
+                "start": r.choice(
+                    (None, f"{day}T{r.randrange(24):02}:{r.choice(('00', '15', '07'))}:00+01:00")
+                ),
+            },
             "exchange": {"key": key, "seat": 0, "person": person},
             "absence": {"person": person, "day": day, "reason": r.choice(("sick", "training"))},
-            "overtime": {"person": person, "day": day, "start": "15:30", "end": r.choice(("17:30", "15:30", "23:00"))},
+            "overtime": {
+                "person": person,
+                "day": day,
+                "start": "15:30",
+                "end": r.choice(("17:30", "15:30", "23:00")),
+            },
             "extra shift": {"person": person, "day": day, "start": "06:00", "end": "12:00"},
             "lend": {"person": person, "area": r.choice(self.areas), "first": self.days[0], "last": day},
-            "skills": {"person": person, "crafts": r.choice(([["mech", 2]], [["elec", 1], ["mech", 1]], [])), "certificates": []},
+            "skills": {
+                "person": person,
+                "crafts": r.choice(([["mech", 2]], [["elec", 1], ["mech", 1]], [])),
+                "certificates": [],
+            },
         }
         return {"kind": kind, **made.get(kind, {"person": person, "day": day})}
 
@@ -87,13 +104,20 @@ class RunningHand(Hand):
         if kind == "mend":
             return {"kind": kind}, self.week.send(kind="mend")
         form = {"progress": self.report, "answers": self.answer, "windows": self.window}[kind]()
-        return {**form, "kind": kind}, self.week.http.post(f"{self.week.base}/{kind}", json={**form, "seen": self.week.get()["edits"]})
+        return {**form, "kind": kind}, self.week.http.post(
+            f"{self.week.base}/{kind}", json={**form, "seen": self.week.get()["edits"]}
+        )
 
     def report(self) -> dict:
         r = self.dice
         held = sorted({k[:2] for k in load_state(WEEK).rows})
         more = r.choice(
-            ({}, {"hours_spent": r.choice((0.0, 1.5, -1.0))}, {"hours_left": r.choice((0.0, 2.25))}, {"reason": r.choice(("part missing", "?"))})
+            (
+                {},
+                {"hours_spent": r.choice((0.0, 1.5, -1.0))},
+                {"hours_left": r.choice((0.0, 2.25))},
+                {"reason": r.choice(("part missing", "?"))},
+            )
         )
         return {
             "tasks": [list(k) for k in r.sample(held, r.choice((1, 1, 4)))],
@@ -103,7 +127,11 @@ class RunningHand(Hand):
 
     def answer(self) -> dict:
         key = self.dice.choice(sorted(load_state(WEEK).rows))
-        return {"key": list(key), "said": self.dice.choice(("agreed", "refused", None)), "remark": self.dice.choice(("", "line is needed", "صيانة"))}
+        return {
+            "key": list(key),
+            "said": self.dice.choice(("agreed", "refused", None)),
+            "remark": self.dice.choice(("", "line is needed", "صيانة")),
+        }
 
     def window(self) -> dict:
         """One that is there is taken away or made shorter, or one is drawn where there may be none."""
@@ -117,7 +145,9 @@ class RunningHand(Hand):
             "start": f"{r.choice(self.days)}T05:00:00+01:00",
             "end": f"{r.choice(self.days)}T09:30:00+01:00",
         }
-        return r.choice((was, {**was, "start": one["start"], "end": one["start"][:11] + "23:30:00+01:00"}, drawn))
+        return r.choice(
+            (was, {**was, "start": one["start"], "end": one["start"][:11] + "23:30:00+01:00"}, drawn)
+        )
 
 
 def stands(week: Week) -> tuple:

@@ -21,7 +21,13 @@ def routes() -> list[tuple[str, str]]:
 
 @pytest.mark.parametrize(("method", "path"), [r for r in routes() if r not in OPEN])
 def test_every_route_refuses_who_is_not_signed_in(database: Settings, method: str, path: str) -> None:
-    filled = path.replace("{week}", WEEK).replace("{build}", "1").replace("{number}", "1").replace("{portion}", "1").replace("{seat}", "0")
+    filled = (
+        path.replace("{week}", WEEK)
+        .replace("{build}", "1")
+        .replace("{number}", "1")
+        .replace("{portion}", "1")
+        .replace("{seat}", "0")
+    )
     filled = filled.replace("{day}", "2026-11-30").replace("{", "").replace("}", "")
     with TestClient(create_app(), headers={"x-nundine": "1"}) as nobody:
         assert nobody.request(method, filled, json={}).status_code == 401
@@ -34,7 +40,9 @@ def test_all_routes_of_the_application_are_in_the_document_that_these_tests_read
 
 @pytest.mark.parametrize("name", ["karl", "olivia", "rene"])
 def test_only_schedulers_and_administrators_edit_the_week(client: Client, name: str) -> None:
-    refused = client(name).post(f"/api/weeks/{WEEK}/edits", json={"edit": {"kind": "put", "jobs": ["WO-1804"]}, "seen": 0})
+    refused = client(name).post(
+        f"/api/weeks/{WEEK}/edits", json={"edit": {"kind": "put", "jobs": ["WO-1804"]}, "seen": 0}
+    )
     assert refused.status_code == 403
     assert refused.json()["code"] == "role"
     assert refused.headers["content-type"] == "application/problem+json"
@@ -43,8 +51,18 @@ def test_only_schedulers_and_administrators_edit_the_week(client: Client, name: 
 def test_a_reader_may_read_and_neither_answer_nor_report_nor_import(client: Client) -> None:
     reader = client("rene")
     assert reader.get(f"/api/weeks/{WEEK}").status_code == 200
-    assert reader.post(f"/api/weeks/{WEEK}/answers", json={"key": ["a", "b", 1], "said": None, "seen": 0}).status_code == 403
-    assert reader.post(f"/api/weeks/{WEEK}/progress", json={"tasks": [["a", "b"]], "to": "done", "seen": 0}).status_code == 403
+    assert (
+        reader.post(
+            f"/api/weeks/{WEEK}/answers", json={"key": ["a", "b", 1], "said": None, "seen": 0}
+        ).status_code
+        == 403
+    )
+    assert (
+        reader.post(
+            f"/api/weeks/{WEEK}/progress", json={"tasks": [["a", "b"]], "to": "done", "seen": 0}
+        ).status_code
+        == 403
+    )
     assert reader.post("/api/imports", files=[("files", ("a.csv", b"x"))]).status_code == 403
 
 
@@ -52,16 +70,25 @@ def test_a_write_from_another_page_is_refused(client: Client) -> None:
     sven = client("sven")
     edit = {"edit": {"kind": "undo"}, "seen": 0}
     assert sven.post(f"/api/weeks/{WEEK}/edits", json=edit, headers={"x-nundine": ""}).status_code == 403
-    assert sven.post(f"/api/weeks/{WEEK}/edits", json=edit, headers={"origin": "http://elsewhere.invalid"}).status_code == 403
+    assert (
+        sven.post(
+            f"/api/weeks/{WEEK}/edits", json=edit, headers={"origin": "http://elsewhere.invalid"}
+        ).status_code
+        == 403
+    )
 
 
 def test_sign_in_attempts_are_limited_and_tell_nothing(demo: None) -> None:
     with TestClient(create_app(), headers={"x-nundine": "1"}) as http:
-        answers = [http.post("/api/session", json={"name": "sven", "password": "wrong-password"}) for _ in range(9)]
+        answers = [
+            http.post("/api/session", json={"name": "sven", "password": "wrong-password"}) for _ in range(9)
+        ]
         unknown = http.post("/api/session", json={"name": "nobody", "password": "wrong-password"})
         assert [a.status_code for a in answers] == [401] * 8 + [429]
         assert unknown.json()["title"] == answers[0].json()["title"]
-        assert http.post("/api/session", json={"name": "sven", "password": PASSWORDS["sven"]}).status_code == 429
+        assert (
+            http.post("/api/session", json={"name": "sven", "password": PASSWORDS["sven"]}).status_code == 429
+        )
 
 
 def test_signing_out_ends_the_session_on_the_server(client: Client) -> None:

@@ -34,20 +34,30 @@ def known(week: Week) -> dict[str, list[str]]:
 def readable() -> list[tuple[str, list[dict[str, Any]]]]:
     """Every address that is only read, with its places."""
     paths = create_app().openapi()["paths"]
-    return [(path, ops["get"].get("parameters", [])) for path, ops in sorted(paths.items()) if "get" in ops and path not in ENDLESS]
+    return [
+        (path, ops["get"].get("parameters", []))
+        for path, ops in sorted(paths.items())
+        if "get" in ops and path not in ENDLESS
+    ]
 
 
 @pytest.mark.long
 @pytest.mark.parametrize("seed", range(4))
-def test_whatever_stands_in_a_place_of_an_address_is_answered_or_refused_in_words(client: Client, built: Week, seed: int) -> None:
+def test_whatever_stands_in_a_place_of_an_address_is_answered_or_refused_in_words(
+    client: Client, built: Week, seed: int
+) -> None:
     dice, http, there = Random(seed), client("sven"), known(built)
     before = (built.get()["edits"], load_state(WEEK).rows)
     for path, places in readable():
         for place in places:
-            filled = {p["name"]: dice.choice(there.get(p["name"], ["1"])) for p in places if p["in"] == "path"} | {
-                place["name"]: dice.choice((*STRANGE, *there.get(place["name"], ())))
+            filled = {
+                p["name"]: dice.choice(there.get(p["name"], ["1"])) for p in places if p["in"] == "path"
+            } | {place["name"]: dice.choice((*STRANGE, *there.get(place["name"], ())))}
+            query = {
+                n: v
+                for n, v in filled.items()
+                if not any(p["name"] == n and p["in"] == "path" for p in places)
             }
-            query = {n: v for n, v in filled.items() if not any(p["name"] == n and p["in"] == "path" for p in places)}
             address = path
             for name, value in filled.items():
                 address = address.replace(f"{{{name}}}", quote(value, safe=""))
@@ -58,12 +68,16 @@ def test_whatever_stands_in_a_place_of_an_address_is_answered_or_refused_in_word
     assert (built.get()["edits"], load_state(WEEK).rows) == before
 
 
-@pytest.mark.parametrize("name", [name for name, _, role in SIGN_INS if role not in ("administrator", "scheduler")])
+@pytest.mark.parametrize(
+    "name", [name for name, _, role in SIGN_INS if role not in ("administrator", "scheduler")]
+)
 def test_only_who_sets_the_site_up_reads_its_accounts(client: Client, name: str) -> None:
     assert client(name).get("/api/setup/accounts").status_code == 403
 
 
-def test_an_address_without_a_session_is_refused_and_tells_nothing_of_the_week(client: Client, built: Week) -> None:
+def test_an_address_without_a_session_is_refused_and_tells_nothing_of_the_week(
+    client: Client, built: Week
+) -> None:
     http, there = client("sven"), known(built)
     http.cookies.clear()
     for path, places in readable():
@@ -80,5 +94,7 @@ def test_an_address_without_a_session_is_refused_and_tells_nothing_of_the_week(c
 def test_a_file_is_named_after_its_crew_in_whatever_letters(built: Week) -> None:
     answer = built.http.get(f"{built.base}/sheets.pdf", params={"by": "crew", "only": "ليلى 1"})
     assert answer.status_code == 200 and answer.content.startswith(b"%PDF")
-    assert unquote(answer.headers["content-disposition"].split("UTF-8''")[1]) == f"crew-sheets-{WEEK}-ليلى 1.pdf"
+    assert (
+        unquote(answer.headers["content-disposition"].split("UTF-8''")[1]) == f"crew-sheets-{WEEK}-ليلى 1.pdf"
+    )
     assert f'filename="crew-sheets-{WEEK}-____ 1.pdf"' in answer.headers["content-disposition"]

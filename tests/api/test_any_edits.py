@@ -14,7 +14,9 @@ pytestmark = pytest.mark.long
 
 
 @pytest.mark.parametrize("seed", [1, 2])
-def test_any_edits_are_taken_or_refused_with_a_reason_and_undo_leads_all_the_way_back(built: Week, seed: int) -> None:
+def test_any_edits_are_taken_or_refused_with_a_reason_and_undo_leads_all_the_way_back(
+    built: Week, seed: int
+) -> None:
     assert len(Hand(built, seed).there_and_back(30, stands)) > 5
 
 

@@ -16,7 +16,14 @@ TAKES_LONG = {"/api/session", "/api/weeks/{week}/builds", "/api/weeks/{week}/ask
 """What signs in, or works on in the background."""
 TEXTS = ("", " ", "x", "x" * 5000, "-1", "nan", "2.5", "24:00", "mech x2; elec", "ليلى", "\U0001f6a1", "\x00", "'; --", "=1+1", "<b>", "2026-12-01", "0001-01-01")  # fmt: skip
 DAYS = ("2026-12-01", "2026-11-30", "2028-02-29", "0001-01-01", "9999-12-31", "2026-02-30", "")
-MOMENTS = ("2026-12-01T07:00:00+01:00", "2026-12-01T07:00:00", "2026-12-01T07:07:07Z", "0001-01-01T00:00:00Z", "9999-12-31T23:59:59-12:00", "soon")
+MOMENTS = (
+    "2026-12-01T07:00:00+01:00",
+    "2026-12-01T07:00:00",
+    "2026-12-01T07:07:07Z",
+    "0001-01-01T00:00:00Z",
+    "9999-12-31T23:59:59-12:00",
+    "soon",
+)
 CLOCKS = ("06:00", "00:00", "23:59", "24:00", "noon")
 FIGURES = (0, 1, 2.5, -1, 1e9, 1e300, 10**30, "2", None)
 
@@ -59,17 +66,27 @@ class Forms:
         if kind == "array":
             one = schema.get("items", {})
             return (
-                [self.of(s) for s in schema["prefixItems"]] if "prefixItems" in schema else [self.of(one) for _ in range(dice.choice((0, 1, 1, 2)))]
+                [self.of(s) for s in schema["prefixItems"]]
+                if "prefixItems" in schema
+                else [self.of(one) for _ in range(dice.choice((0, 1, 1, 2)))]
             )
         if kind == "string":
-            return dice.choice({"date": DAYS, "date-time": MOMENTS, "time": CLOCKS}.get(schema.get("format", ""), TEXTS))
+            return dice.choice(
+                {"date": DAYS, "date-time": MOMENTS, "time": CLOCKS}.get(schema.get("format", ""), TEXTS)
+            )
         return {"boolean": dice.random() < 0.5, "null": None}.get(str(kind), dice.choice(FIGURES))
 
     def _object(self, schema: dict[str, Any]) -> dict[str, Any]:
         given, needed = schema.get("properties", {}), schema.get("required", ())
-        made = {name: self.of(one, name) for name, one in given.items() if name in needed or self.dice.random() < 0.7}
+        made = {
+            name: self.of(one, name)
+            for name, one in given.items()
+            if name in needed or self.dice.random() < 0.7
+        }
         if isinstance(schema.get("additionalProperties"), dict):
-            for name in self.dice.sample(("title", "asset", "kind", "hours", "needs", "due", "task", "after", "x"), 4):
+            for name in self.dice.sample(
+                ("title", "asset", "kind", "hours", "needs", "due", "task", "after", "x"), 4
+            ):
                 made[name] = self.of(schema["additionalProperties"], name)
         return made
 
@@ -94,7 +111,12 @@ def test_whatever_stands_in_a_form_is_taken_or_refused_in_words_and_the_week_can
     taken = 0
     for way, path, schema in forms.all():
         for _ in range(12):
-            address = path.replace("{week}", WEEK).replace("{number}", forms.there["number"]).replace("{id_}", "1").replace("{name}", "olivia")
+            address = (
+                path.replace("{week}", WEEK)
+                .replace("{number}", forms.there["number"])
+                .replace("{id_}", "1")
+                .replace("{name}", "olivia")
+            )
             form = forms.of(schema)
             answer = http.request(way, address, json=form)
             assert answer.status_code < 500, (address, form, answer.text[:300])

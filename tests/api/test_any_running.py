@@ -19,7 +19,9 @@ def runs(week: Week) -> tuple:
 
 
 @pytest.mark.parametrize("seed", [21, 22])
-def test_whatever_is_done_in_a_running_week_is_taken_or_refused_with_a_reason_and_undo_leads_all_the_way_back(published: Week, seed: int) -> None:
+def test_whatever_is_done_in_a_running_week_is_taken_or_refused_with_a_reason_and_undo_leads_all_the_way_back(
+    published: Week, seed: int
+) -> None:
     kinds = RunningHand(published, seed).there_and_back(30, runs)
     assert kinds > {"progress", "answers"} and len(kinds) > 3
 

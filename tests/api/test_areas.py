@@ -33,7 +33,11 @@ def test_areas_are_given_by_those_who_manage_and_must_exist(client: Client) -> N
 def test_edits_in_different_areas_at_once_are_both_taken(client: Client) -> None:
     sven, mila = Week(client("sven")), Week(client("mila"))
     seen = sven.get()["edits"]
-    people = {p["area"]: p for p in sven.get("/crew")["people"] if next(d for d in p["days"] if d["day"] == "2026-12-02")["hours"]}
+    people = {
+        p["area"]: p
+        for p in sven.get("/crew")["people"]
+        if next(d for d in p["days"] if d["day"] == "2026-12-02")["hours"]
+    }
     (one, two), day = list(people.values())[:2], "2026-12-02"
     assert sven.send(seen=seen, kind="absence", person=one["key"], day=day, reason="sick").status_code == 200
     assert mila.send(seen=seen, kind="absence", person=two["key"], day=day, reason="leave").status_code == 200

@@ -44,13 +44,18 @@ def test_a_filter_and_its_opposite_share_the_backlog_between_them(built: Week, f
 @pytest.mark.parametrize("words", ["%", "_", "\\", "' or 1=1 --", "صيانة"])
 def test_what_a_search_means_to_the_database_is_only_text(week: Week, words: str) -> None:
     for row in week.get("/backlog", search=words)["rows"]:
-        assert all(w.lower() in f"{row['number']} {row['title']} {row['asset']}".lower() for w in words.split())
+        assert all(
+            w.lower() in f"{row['number']} {row['title']} {row['asset']}".lower() for w in words.split()
+        )
 
 
 def test_words_of_a_search_may_stand_in_any_order_and_case(week: Week) -> None:
     title = next(r["title"] for r in all_rows(week) if len(r["title"].split()) > 1)
     first, second = title.split()[:2]
-    one, other = (week.get("/backlog", search=s)["total"] for s in (f"{first} {second}", f"{second.upper()} {first.lower()}"))
+    one, other = (
+        week.get("/backlog", search=s)["total"]
+        for s in (f"{first} {second}", f"{second.upper()} {first.lower()}")
+    )
     assert one == other > 0
 
 

@@ -16,10 +16,19 @@ NEXT = "2026-W50"
 def hours_left(numbers: set[str]) -> dict[str, float]:
     """Work hours to do, and spent on what was begun, by WO."""
     out: dict[str, float] = {}
-    for t in Task.select(Task, WorkOrder.number.alias("job")).join(WorkOrder).where(WorkOrder.number.in_(numbers)).dicts():
+    for t in (
+        Task.select(Task, WorkOrder.number.alias("job"))
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_(numbers))
+        .dicts()
+    ):
         people = sum(n.people for n in CrewNeed.select().where(CrewNeed.task == t["id"]))
         if t["state"] in ("to do", "under way"):
-            left = remaining_hours(t["hours"], t["hours_spent"], t["hours_left"]) if t["hours_spent"] or t["hours_left"] else t["hours"]
+            left = (
+                remaining_hours(t["hours"], t["hours_spent"], t["hours_left"])
+                if t["hours_spent"] or t["hours_left"]
+                else t["hours"]
+            )
             out[t["job"]] = out.get(t["job"], 0.0) + people * left
     return out
 
@@ -54,7 +63,9 @@ def test_before_closing_the_unfinished_are_listed_with_the_hours_that_remain(wee
     found = week.get("/closing")
     assert found["next_week"] == NEXT
     assert {r["number"] for r in found["unfinished"]} == set(week.jobs[1:])
-    assert {r["number"]: r["hours"] for r in found["unfinished"]} == pytest.approx(hours_left(set(week.jobs[1:])))
+    assert {r["number"]: r["hours"] for r in found["unfinished"]} == pytest.approx(
+        hours_left(set(week.jobs[1:]))
+    )
     assert next(r for r in found["unfinished"] if r["number"] == week.jobs[1])["begun"]
 
 
@@ -67,7 +78,9 @@ def test_closing_and_carry_over_keep_the_sum_of_hours(week: Week) -> None:
     after = Week(week.http, NEXT)
     placed = [after.get(f"/jobs/{n}") for n in week.jobs[1:4]]
     assert all(j["placements"] for j in placed)
-    assert [(h["week"], h["reason"], h["to"]) for h in placed[0]["history"]] == [(WEEK, "part missing", "next week")]
+    assert [(h["week"], h["reason"], h["to"]) for h in placed[0]["history"]] == [
+        (WEEK, "part missing", "next week")
+    ]
     assert [h["to"] for h in after.get(f"/jobs/{week.jobs[5]}")["history"]] == ["backlog"]
     assert after.get(f"/jobs/{week.jobs[0]}")["history"] == []
     assert placed[0]["tasks"][0]["hours_left"] == pytest.approx(placed[0]["tasks"][0]["hours"] / 2)
@@ -87,13 +100,18 @@ def test_what_is_not_carried_is_in_the_backlog_again(week: Week) -> None:
 def test_a_build_of_next_week_takes_nothing_that_stands_in_this_one(week: Week) -> None:
     after = Week(week.http, NEXT)
     after.build(seconds=0.5)
-    assert not {p["job"] for p in after.get("/crew")["people"] for d in p["days"] for p in d["work"]} & set(week.jobs)
+    assert not {p["job"] for p in after.get("/crew")["people"] for d in p["days"] for p in d["work"]} & set(
+        week.jobs
+    )
 
 
 def test_a_closed_week_can_only_be_read(week: Week) -> None:
     close(week)
     assert week.get()["status"] == "closed"
-    answer = week.http.post(f"{week.base}/edits", json={"edit": {"kind": "take out", "jobs": [week.jobs[2]], "next_week": False}, "seen": 10**6})
+    answer = week.http.post(
+        f"{week.base}/edits",
+        json={"edit": {"kind": "take out", "jobs": [week.jobs[2]], "next_week": False}, "seen": 10**6},
+    )
     assert (answer.status_code, answer.json()["code"]) == (422, "closed")
     undo = week.http.post(f"{week.base}/edits", json={"edit": {"kind": "undo"}, "seen": 10**6})
     assert (undo.status_code, undo.json()["code"]) == (422, "closed")
@@ -118,8 +136,16 @@ def test_the_review_of_a_closed_week_stays_as_it_was(week: Week) -> None:
 def test_a_week_is_closed_only_when_published_and_with_known_reasons(client: Client, week: Week) -> None:
     assert close(week, why={week.jobs[2]: "the cat"}).status_code == 422
     assert close(week, into_next=["WO-NONE"]).status_code == 422
-    assert Week(week.http, NEXT).http.post(f"/api/weeks/{NEXT}/closing", json={"why": {}, "into_next": []}).status_code == 422
-    assert client("rene").post(f"/api/weeks/{WEEK}/closing", json={"why": {}, "into_next": []}).status_code == 403
+    assert (
+        Week(week.http, NEXT)
+        .http.post(f"/api/weeks/{NEXT}/closing", json={"why": {}, "into_next": []})
+        .status_code
+        == 422
+    )
+    assert (
+        client("rene").post(f"/api/weeks/{WEEK}/closing", json={"why": {}, "into_next": []}).status_code
+        == 403
+    )
     assert not Closing.select().exists()
 
 

@@ -44,7 +44,11 @@ def test_moves_name_people_and_not_their_keys(sick: tuple[Week, dict, dict]) -> 
 
 def test_a_break_in_comes_in_and_says_what_it_pushes_out(built: Week) -> None:
     rows = built.get("/backlog", placed=False, ready=True, size=50)["rows"]
-    row = next(r for r in rows if built.get(f"/jobs/{r['number']}/why")["reasons"][0]["code"] in ("outranked", "hours"))
+    row = next(
+        r
+        for r in rows
+        if built.get(f"/jobs/{r['number']}/why")["reasons"][0]["code"] in ("outranked", "hours")
+    )
     found = mend(built, row["number"])
     in_now = row["number"] in {m["job"] for m in found["moves"] if m["kind"] == "in"}
     assert in_now != (row["number"] in found["not_in"])
@@ -73,7 +77,9 @@ def test_a_pinned_placement_stays_and_its_conflict_is_named(sick: tuple[Week, di
 
 
 @pytest.mark.long
-def test_asks_are_worked_out_kept_and_marked_when_the_week_moved_on(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_asks_are_worked_out_kept_and_marked_when_the_week_moved_on(
+    week: Week, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(asks_service, "SECONDS", 3.0)
     week.build()
     assert week.get("/asks")["state"] == "none"
@@ -94,7 +100,9 @@ def test_asks_are_confirmed_around_pins_and_hand_work(built: Week, monkeypatch: 
     key = (work["job"], work["task"], work["portion"])
     built.edit(kind="pin", keys=[key], on=True)
     seen = []
-    monkeypatch.setattr(asks_service, "asks", lambda problem, *_, **__: seen.append({f.key for f in problem.fixed}) or ())
+    monkeypatch.setattr(
+        asks_service, "asks", lambda problem, *_, **__: seen.append({f.key for f in problem.fixed}) or ()
+    )
     built.http.post(f"{built.base}/asks")
     assert key in seen[0]
 
@@ -104,7 +112,11 @@ def parameters(week: Week) -> dict:
 
 
 def store(week: Week, found: dict, **change: object):
-    form = {"seconds": found["seconds"], "weights": found["weights"], "held_back": {c["key"]: c["held_back"] for c in found["crafts"]}}
+    form = {
+        "seconds": found["seconds"],
+        "weights": found["weights"],
+        "held_back": {c["key"]: c["held_back"] for c in found["crafts"]},
+    }
     return week.http.put("/api/setup", json={**form, **change})
 
 
@@ -141,9 +153,15 @@ def test_more_held_back_hours_leave_more_of_a_craft_free(built: Week) -> None:
 
 @pytest.mark.parametrize(
     ("change", "field"),
-    [({"seconds": 0}, "seconds"), ({"held_back": {"mech": 0.95}}, "mech"), ({"held_back": {"nobody": 0.1}}, "nobody")],
+    [
+        ({"seconds": 0}, "seconds"),
+        ({"held_back": {"mech": 0.95}}, "mech"),
+        ({"held_back": {"nobody": 0.1}}, "nobody"),
+    ],
 )
-def test_a_parameter_out_of_range_is_refused_with_its_name_and_nothing_is_stored(week: Week, change: dict, field: str) -> None:
+def test_a_parameter_out_of_range_is_refused_with_its_name_and_nothing_is_stored(
+    week: Week, change: dict, field: str
+) -> None:
     before = parameters(week)
     refused = store(week, before, **change)
     assert refused.status_code in (400, 409, 422)

@@ -34,10 +34,17 @@ def opened(http: TestClient, name: str = "north-open-work.csv", later: bool = Fa
     return answer.json()
 
 
-def brought(http: TestClient, name: str = "north-open-work.csv", later: bool = False, **decision: object) -> dict:
+def brought(
+    http: TestClient, name: str = "north-open-work.csv", later: bool = False, **decision: object
+) -> dict:
     """Open, give the German words a meaning, bring in as decided."""
     one = opened(http, name, later)
-    mapping = {**one["mapping"], "name": "North system", "values": {"craft": GERMAN}, "dates": one["mapping"]["dates"] or "mdy"}
+    mapping = {
+        **one["mapping"],
+        "name": "North system",
+        "values": {"craft": GERMAN},
+        "dates": one["mapping"]["dates"] or "mdy",
+    }
     answer = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": mapping, "decision": decision})
     assert answer.status_code == 200, answer.text
     return http.get(f"/api/foreign/{one['id']}").json()
@@ -45,7 +52,9 @@ def brought(http: TestClient, name: str = "north-open-work.csv", later: bool = F
 
 def difference(http: TestClient, later: bool, **decision: object) -> dict:
     one = opened(http, later=later)
-    return http.post(f"/api/foreign/{one['id']}/difference", json={"mapping": one["mapping"], "decision": decision}).json()
+    return http.post(
+        f"/api/foreign/{one['id']}/difference", json={"mapping": one["mapping"], "decision": decision}
+    ).json()
 
 
 def test_an_export_comes_in_and_its_mapping_is_known_the_next_time(client: Client) -> None:
@@ -63,7 +72,12 @@ def test_the_same_export_again_changes_nothing(client: Client) -> None:
     brought(http)
     before = standing_work({f"N-60{n:03}" for n in range(30)})
     found = difference(http, later=False)
-    assert (found["new_count"], found["changed_count"], found["unchanged"], found["vanished_count"]) == (0, 0, 24, 0)
+    assert (found["new_count"], found["changed_count"], found["unchanged"], found["vanished_count"]) == (
+        0,
+        0,
+        24,
+        0,
+    )
     assert brought(http)["result"]["changed"] == 0
     assert standing_work({f"N-60{n:03}" for n in range(30)}) == before
 
@@ -127,11 +141,18 @@ def test_placed_work_that_changed_is_marked_and_not_moved(client: Client) -> Non
     week = Week(http)
     week.edit(kind="put", jobs=[change["number"]], day=None)
     before = week.get(f"/jobs/{change['number']}")["placements"]
-    assert next(d for d in difference(http, later=True)["changed"] if d["number"] == change["number"])["week"] == WEEK
+    assert (
+        next(d for d in difference(http, later=True)["changed"] if d["number"] == change["number"])["week"]
+        == WEEK
+    )
     assert brought(http, later=True)["result"]["marked"] == 1
     job = week.get(f"/jobs/{change['number']}")
-    assert [(p["task"], p["day"], p["start"]) for p in job["placements"]] == [(p["task"], p["day"], p["start"]) for p in before]
-    assert [(c["what"], c["after"]) for c in job["changes"]] == [(c["what"], c["after"]) for c in change["lines"]]
+    assert [(p["task"], p["day"], p["start"]) for p in job["placements"]] == [
+        (p["task"], p["day"], p["start"]) for p in before
+    ]
+    assert [(c["what"], c["after"]) for c in job["changes"]] == [
+        (c["what"], c["after"]) for c in change["lines"]
+    ]
     assert week.get()["changed_jobs"] == [change["number"]]
     assert http.post(f"/api/foreign/marks/{change['number']}/seen").status_code == 204
     assert week.get()["changed_jobs"] == []
@@ -153,14 +174,19 @@ def test_rows_that_are_not_understood_refuse_all_unless_their_wos_are_left_out(c
     refused = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": mapping})
     assert "not understood" in refused.json()["title"]
     assert not WorkOrder.select().where(WorkOrder.number == "N-60001").exists()
-    done = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": mapping, "decision": {"without_bad_rows": True}})
+    done = http.post(
+        f"/api/foreign/{one['id']}/bring-in",
+        json={"mapping": mapping, "decision": {"without_bad_rows": True}},
+    )
     assert done.status_code == 200
     assert http.get(f"/api/foreign/{one['id']}").json()["result"]["new"] == 24 - len(
         {p.number for p in files.read(Bringing.get_by_id(one["id"]), files.mapping_of(mapping)).problems}
     )
 
 
-def test_stopping_in_the_middle_leaves_everything_as_it_was(client: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_stopping_in_the_middle_leaves_everything_as_it_was(
+    client: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
     http = client("sven")
     count = WorkOrder.select().count()
 
@@ -200,7 +226,9 @@ def test_a_mapping_is_known_again_for_a_table_with_columns_that_it_does_not_use(
     assert http.post("/api/foreign", files={"file": ("x.csv", text)}).json()["saved"] == "Gates"
 
 
-def test_how_far_it_is_can_be_seen_and_it_can_be_stopped_while_it_runs(client: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_how_far_it_is_can_be_seen_and_it_can_be_stopped_while_it_runs(
+    client: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
     """The worker's own watch hears of the stop on a connection beside the transaction."""
     http = client("sven")
     count, write = WorkOrder.select().count(), bring_in._write

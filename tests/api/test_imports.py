@@ -47,7 +47,9 @@ def test_an_exported_site_fills_an_empty_one_with_the_same(demo: None) -> None:
     after = everything()
     for name in ALL:
         key = KINDS[name].key
-        assert sorted(before[name], key=lambda r: [str(r[k]) for k in key]) == sorted(after[name], key=lambda r: [str(r[k]) for k in key])
+        assert sorted(before[name], key=lambda r: [str(r[k]) for k in key]) == sorted(
+            after[name], key=lambda r: [str(r[k]) for k in key]
+        )
 
 
 def test_a_wrong_row_is_named_by_file_row_column_and_reason_and_nothing_comes_in(demo: None) -> None:
@@ -55,13 +57,23 @@ def test_a_wrong_row_is_named_by_file_row_column_and_reason_and_nothing_comes_in
     report = run_import(
         [
             csv_file(
-                "work_orders", "number,title,asset,kind,raised", "WO-9001,Good,N1-1,corrective,2026-11-01", "WO-9002,Bad,moon,corective,tomorrow"
+                "work_orders",
+                "number,title,asset,kind,raised",
+                "WO-9001,Good,N1-1,corrective,2026-11-01",
+                "WO-9002,Bad,moon,corective,tomorrow",
             ),
-            csv_file("tasks", "number,task,title,hours,needs", "WO-9001,10,Do,0,mech", "WO-9001,20,Do,2,juggler x2"),
+            csv_file(
+                "tasks", "number,task,title,hours,needs", "WO-9001,10,Do,0,mech", "WO-9001,20,Do,2,juggler x2"
+            ),
         ]
     )
     found = {(e.file, e.row, e.column) for e in report.errors}
-    assert {("work_orders.csv", 3, "kind"), ("work_orders.csv", 3, "raised"), ("tasks.csv", 2, "hours"), ("tasks.csv", 3, "needs")} <= found
+    assert {
+        ("work_orders.csv", 3, "kind"),
+        ("work_orders.csv", 3, "raised"),
+        ("tasks.csv", 2, "hours"),
+        ("tasks.csv", 3, "needs"),
+    } <= found
     assert all(e.reason for e in report.errors)
     assert not report.done
     assert everything() == before
@@ -85,7 +97,11 @@ def test_a_dry_run_tells_all_and_changes_nothing(demo: None) -> None:
         ("areas.csv", b"area\nnorth", "missing"),
         ("areas.csv", b"", "first row"),
         ("areas.csv", b"area,name,colour\na,b,c", "unknown column"),
-        ("tasks.csv", b"number,task,title,hours,needs,after\nWO-1804,10,a,1,mech,20\nWO-1804,20,a,1,mech,10", "circle"),
+        (
+            "tasks.csv",
+            b"number,task,title,hours,needs,after\nWO-1804,10,a,1,mech,20\nWO-1804,20,a,1,mech,10",
+            "circle",
+        ),
     ],
 )
 def test_a_file_that_can_not_be_understood_says_why(demo: None, name: str, data: bytes, word: str) -> None:
@@ -122,7 +138,11 @@ def test_the_template_is_itself_a_file_that_comes_in(fresh: None) -> None:
     assert all(n["new"] == 1 for n in report.kinds.values())
 
 
-TEXTS = st.text(st.characters(codec="utf-8", exclude_categories=("Cc", "Cs")), min_size=1, max_size=30).map(str.strip).filter(bool)
+TEXTS = (
+    st.text(st.characters(codec="utf-8", exclude_categories=("Cc", "Cs")), min_size=1, max_size=30)
+    .map(str.strip)
+    .filter(bool)
+)
 
 
 @settings(max_examples=20, deadline=None, suppress_health_check=list(HealthCheck))

@@ -16,14 +16,20 @@ TASKS = [
 
 
 def made(http: TestClient, order: dict | None = None, tasks: list | None = None) -> str:
-    answer = http.post("/api/orders", json={"order": order or ORDER, "tasks": TASKS if tasks is None else tasks, "stamp": None})
+    answer = http.post(
+        "/api/orders",
+        json={"order": order or ORDER, "tasks": TASKS if tasks is None else tasks, "stamp": None},
+    )
     assert answer.status_code == 200, answer.text
     return answer.json()["number"]
 
 
 def changed(http: TestClient, number: str, **order: str) -> object:
     form = http.get(f"/api/orders/{number}").json()
-    return http.post("/api/orders", json={"order": {**form["order"], **order}, "tasks": form["tasks"], "stamp": form["stamp"]})
+    return http.post(
+        "/api/orders",
+        json={"order": {**form["order"], **order}, "tasks": form["tasks"], "stamp": form["stamp"]},
+    )
 
 
 def test_a_wo_made_by_hand_gets_the_next_number_and_can_be_placed_at_once(client: Client) -> None:
@@ -69,7 +75,10 @@ def test_a_wo_that_somebody_else_changed_meanwhile_is_not_overwritten(client: Cl
     number = made(sven)
     seen = sven.get(f"/api/orders/{number}").json()
     assert changed(mila, number, title="Fence gone").status_code == 200
-    late = sven.post("/api/orders", json={"order": {**seen["order"], "title": "Other"}, "tasks": seen["tasks"], "stamp": seen["stamp"]})
+    late = sven.post(
+        "/api/orders",
+        json={"order": {**seen["order"], "title": "Other"}, "tasks": seen["tasks"], "stamp": seen["stamp"]},
+    )
     assert late.status_code == 409
     assert WorkOrder.get(WorkOrder.number == number).title == "Fence gone"
 
@@ -83,8 +92,16 @@ def test_a_task_taken_off_the_form_goes_and_a_placed_one_is_skipped(client: Clie
     other = made(http)
     Week(http).edit(kind="put", jobs=[other], day=None)
     form = http.get(f"/api/orders/{other}").json()
-    assert http.post("/api/orders", json={**{k: form[k] for k in ("order", "stamp")}, "tasks": form["tasks"][:1]}).status_code == 200
-    assert {t.number: t.state for t in Task.select().join(WorkOrder).where(WorkOrder.number == other)} == {"10": "to do", "20": "skipped"}
+    assert (
+        http.post(
+            "/api/orders", json={**{k: form[k] for k in ("order", "stamp")}, "tasks": form["tasks"][:1]}
+        ).status_code
+        == 200
+    )
+    assert {t.number: t.state for t in Task.select().join(WorkOrder).where(WorkOrder.number == other)} == {
+        "10": "to do",
+        "20": "skipped",
+    }
 
 
 def test_a_wo_is_held_released_and_cancelled_but_not_while_it_is_placed(client: Client) -> None:
@@ -104,7 +121,14 @@ def test_a_wo_is_held_released_and_cancelled_but_not_while_it_is_placed(client: 
 
 def test_a_break_in_is_a_must_and_mending_says_where_it_fits_and_what_it_pushes_out(client: Client) -> None:
     http, week = client("sven"), Week(client("sven"))
-    form = {"title": "Gearbox screams", "asset": "N1-1", "hours": 2, "craft": "mech", "people": 2, "urgency": "now"}
+    form = {
+        "title": "Gearbox screams",
+        "asset": "N1-1",
+        "hours": 2,
+        "craft": "mech",
+        "people": 2,
+        "urgency": "now",
+    }
     number = http.post(f"/api/weeks/{WEEK}/break-ins", json=form).json()["number"]
     order = WorkOrder.get(WorkOrder.number == number)
     assert (order.kind, order.must, order.hours) == ("breakdown", True, 4.0)
@@ -117,4 +141,6 @@ def test_a_break_in_is_a_must_and_mending_says_where_it_fits_and_what_it_pushes_
 def test_readers_and_operations_may_not_make_work(client: Client) -> None:
     for name in ("rene", "olivia", "karl"):
         http = client(name)
-        assert http.post("/api/orders", json={"order": ORDER, "tasks": TASKS, "stamp": None}).status_code == 403
+        assert (
+            http.post("/api/orders", json={"order": ORDER, "tasks": TASKS, "stamp": None}).status_code == 403
+        )

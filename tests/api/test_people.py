@@ -40,7 +40,9 @@ def test_a_part_of_a_day_away_takes_only_its_hours_and_undo_brings_them_back(wee
 
 
 @pytest.mark.parametrize(("start", "end"), [("03:00", "05:00"), ("12:00", "10:00")])
-def test_times_away_that_lie_outside_the_shift_are_refused_with_its_hours(week: Week, start: str, end: str) -> None:
+def test_times_away_that_lie_outside_the_shift_are_refused_with_its_hours(
+    week: Week, start: str, end: str
+) -> None:
     one = worker(week)
     refused = week.send(kind="absence", person=one["key"], day=TUESDAY, reason="sick", start=start, end=end)
     assert refused.status_code == 422 and refused.json()["code"] == "outside"
@@ -54,12 +56,22 @@ def test_overtime_adds_overtime_hours_and_an_extra_shift_regular_ones(week: Week
     was = tank(week, one["craft"])
     week.edit(kind="overtime", person=one["key"], day=TUESDAY, start=end, end=late)
     now = tank(week, one["craft"])
-    assert (now["overtime"], now["available"]) == (pytest.approx(was["overtime"] + 2), pytest.approx(was["available"] + 2))
-    free = next(d["day"] for d in next(p for p in week.get("/crew")["people"] if p["key"] == one["key"])["days"] if not d["shifts"])
+    assert (now["overtime"], now["available"]) == (
+        pytest.approx(was["overtime"] + 2),
+        pytest.approx(was["available"] + 2),
+    )
+    free = next(
+        d["day"]
+        for d in next(p for p in week.get("/crew")["people"] if p["key"] == one["key"])["days"]
+        if not d["shifts"]
+    )
     was = tank(week, one["craft"], free)
     week.edit(kind="extra shift", person=one["key"], day=free, start="07:00", end="13:00")
     now = tank(week, one["craft"], free)
-    assert (now["overtime"], now["available"]) == (pytest.approx(was["overtime"]), pytest.approx(was["available"] + 6))
+    assert (now["overtime"], now["available"]) == (
+        pytest.approx(was["overtime"]),
+        pytest.approx(was["available"] + 6),
+    )
     told = day_of(week, one["key"], free)["by_hand"]
     assert [h["what"] for h in told] == ["extra shift"]
     week.edit(kind="take back", person=one["key"], day=free, what="extra shift", start=told[0]["id"])
@@ -74,7 +86,11 @@ def test_hours_that_somebody_works_already_are_not_given_twice(week: Week) -> No
 
 def test_an_extra_shift_over_midnight_counts_on_the_day_on_which_it_begins(week: Week) -> None:
     one = worker(week)
-    free = next(d["day"] for d in next(p for p in week.get("/crew")["people"] if p["key"] == one["key"])["days"] if not d["shifts"])
+    free = next(
+        d["day"]
+        for d in next(p for p in week.get("/crew")["people"] if p["key"] == one["key"])["days"]
+        if not d["shifts"]
+    )
     week.edit(kind="extra shift", person=one["key"], day=free, start="22:00", end="04:00")
     assert day_of(week, one["key"], free)["hours"] == 6
 
@@ -87,7 +103,9 @@ def test_somebody_lent_works_for_the_other_area_and_is_seen_in_its_tanks(week: W
     week.edit(kind="lend", person=one["key"], area=other, first="2026-11-30", last="2026-12-06")
     row = next(p for p in week.get("/crew")["people"] if p["key"] == one["key"])
     assert row["area"] == other
-    assert sum(t["available"] for t in week.get("/tanks", areas=other)) == pytest.approx(before + sum(d["hours"] for d in row["days"]))
+    assert sum(t["available"] for t in week.get("/tanks", areas=other)) == pytest.approx(
+        before + sum(d["hours"] for d in row["days"])
+    )
     again = week.send(kind="lend", person=one["key"], area=other, first="2026-12-02", last="2026-12-02")
     assert again.json()["code"] == "lent"
     week.edit(kind="undo")
@@ -116,8 +134,13 @@ def test_nobody_is_left_without_a_craft_or_with_one_twice(week: Week) -> None:
     one = worker(week)
     assert week.send(kind="skills", person=one["key"], crafts=[], certificates=[]).json()["code"] == "craft"
     twice = [[one["craft"], 1], [one["craft"], 2]]
-    assert week.send(kind="skills", person=one["key"], crafts=twice, certificates=[]).json()["code"] == "twice"
-    assert week.send(kind="skills", person="nobody", crafts=[[one["craft"], 1]], certificates=[]).status_code == 422
+    assert (
+        week.send(kind="skills", person=one["key"], crafts=twice, certificates=[]).json()["code"] == "twice"
+    )
+    assert (
+        week.send(kind="skills", person="nobody", crafts=[[one["craft"], 1]], certificates=[]).status_code
+        == 422
+    )
 
 
 def test_a_change_on_top_of_anothers_is_refused_with_what_changed(client: Client) -> None:

@@ -24,9 +24,13 @@ class There:
 
     def __init__(self, week: Week) -> None:
         self.state = load_state(WEEK)
-        self.person = next(p.id for p in self.state.problem.people if any(str(h.day) == MONDAY for h in p.hours))
+        self.person = next(
+            p.id for p in self.state.problem.people if any(str(h.day) == MONDAY for h in p.hours)
+        )
         self.key = next(list(k) for k, r in sorted(self.state.rows.items()) if str(r["day"]) == MONDAY)
-        self.waiting = next(j.id for j in self.state.problem.jobs if j.id not in {k[0] for k in self.state.rows})
+        self.waiting = next(
+            j.id for j in self.state.problem.jobs if j.id not in {k[0] for k in self.state.rows}
+        )
         self.task = self.key[:2]
         self.asset = next(a.id for a in self.state.problem.assets if a.work_windows is not None)
         self.area = week.get()["areas"][0]["key"]
@@ -81,7 +85,9 @@ class There:
         ({"kind": "redo"}, "nothing", ""),
     ],
 )  # fmt: skip
-def test_an_edit_that_can_not_be_is_refused_in_words_and_the_week_stays_as_it_was(built: Week, edit: dict, code: str, words: str) -> None:
+def test_an_edit_that_can_not_be_is_refused_in_words_and_the_week_stays_as_it_was(
+    built: Week, edit: dict, code: str, words: str
+) -> None:
     there, before = There(built), standing(built)
     answer = built.send(**{k: there.fill(v) for k, v in edit.items()})
     assert 400 <= answer.status_code < 500, answer.text[:200]
@@ -100,21 +106,73 @@ def test_an_edit_that_can_not_be_is_refused_in_words_and_the_week_stays_as_it_wa
         ("progress", {"tasks": ["$task"], "to": "done", "hours_spent": -1}, "hours"),
         ("progress", {"tasks": ["$task"], "to": "done", "hours_spent": 1e300}, "hours"),
         ("progress", {"tasks": ["$task"], "to": "under way", "hours_left": 1e300}, "hours"),
-        ("progress", {"tasks": ["$task"], "to": "done", "ended": f"{FAR_OFF}T23:59:00+00:00"}, "1970 to 2199"),
-        ("progress", {"tasks": ["$task"], "to": "done", "ended": f"{LONG_AGO}T00:00:00+00:00"}, "1970 to 2199"),
-        ("progress", {"tasks": ["$task"], "to": "done", "ended": "2027-12-01T07:00:00+01:00"}, "its year and month"),
+        (
+            "progress",
+            {"tasks": ["$task"], "to": "done", "ended": f"{FAR_OFF}T23:59:00+00:00"},
+            "1970 to 2199",
+        ),
+        (
+            "progress",
+            {"tasks": ["$task"], "to": "done", "ended": f"{LONG_AGO}T00:00:00+00:00"},
+            "1970 to 2199",
+        ),
+        (
+            "progress",
+            {"tasks": ["$task"], "to": "done", "ended": "2027-12-01T07:00:00+01:00"},
+            "its year and month",
+        ),
         ("progress", {"tasks": ["$task"], "to": "done", "ended": "2026-12-01T07:00:00"}, "timezone"),
         ("progress", {"tasks": ["$task"], "to": "done", "who": ["nobody"]}, "nobody"),
-        ("window-answers", {"asset": "$asset", "kind": "work", "start": f"{FAR_OFF}T23:59:00+00:00", "said": "agreed"}, "1970 to 2199"),
-        ("window-answers", {"asset": "moon", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "said": "agreed"}, "moon"),
-        ("windows", {"asset": "moon", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "end": "2026-11-30T23:00:00+00:00"}, "moon"),
+        (
+            "window-answers",
+            {"asset": "$asset", "kind": "work", "start": f"{FAR_OFF}T23:59:00+00:00", "said": "agreed"},
+            "1970 to 2199",
+        ),
+        (
+            "window-answers",
+            {"asset": "moon", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "said": "agreed"},
+            "moon",
+        ),
         (
             "windows",
-            {"asset": "$asset", "kind": "work", "start": "2026-11-30T21:00:00+00:00", "end": "2026-11-30T20:00:00+00:00"},
+            {
+                "asset": "moon",
+                "kind": "work",
+                "start": "2026-11-30T21:00:00+00:00",
+                "end": "2026-11-30T23:00:00+00:00",
+            },
+            "moon",
+        ),
+        (
+            "windows",
+            {
+                "asset": "$asset",
+                "kind": "work",
+                "start": "2026-11-30T21:00:00+00:00",
+                "end": "2026-11-30T20:00:00+00:00",
+            },
             "at least 15 minutes",
         ),
-        ("windows", {"asset": "$asset", "kind": "work", "start": f"{LONG_AGO}T00:00:00+00:00", "end": "2026-11-30T20:00:00+00:00"}, "1970 to 2199"),
-        ("windows", {"asset": "$asset", "kind": "work", "start": "2026-11-30T20:00:00+00:00", "end": f"{FAR_OFF}T23:59:00+00:00"}, "1970 to 2199"),
+        (
+            "windows",
+            {
+                "asset": "$asset",
+                "kind": "work",
+                "start": f"{LONG_AGO}T00:00:00+00:00",
+                "end": "2026-11-30T20:00:00+00:00",
+            },
+            "1970 to 2199",
+        ),
+        (
+            "windows",
+            {
+                "asset": "$asset",
+                "kind": "work",
+                "start": "2026-11-30T20:00:00+00:00",
+                "end": f"{FAR_OFF}T23:59:00+00:00",
+            },
+            "1970 to 2199",
+        ),
         ("builds", {"crafts": ["magic"]}, "magic"),
         ("builds", {"areas": ["nowhere"]}, "nowhere"),
         ("builds", {"days": [FAR_OFF]}, "1970 to 2199"),
@@ -122,7 +180,9 @@ def test_an_edit_that_can_not_be_is_refused_in_words_and_the_week_stays_as_it_wa
         ("builds", {"seconds": 0}, "between 0.1 and 600"),
     ],
 )
-def test_what_is_sent_beside_edits_is_refused_in_words_too(published: Week, path: str, form: dict, words: str) -> None:
+def test_what_is_sent_beside_edits_is_refused_in_words_too(
+    published: Week, path: str, form: dict, words: str
+) -> None:
     there, before = There(published), standing(published)
     body = {"seen": before[0], **{k: there.fill(v) for k, v in form.items()}}
     answer = published.http.post(f"{published.base}/{path}", json=body)

@@ -30,7 +30,10 @@ def test_several_tasks_are_reported_in_one_command_and_taken_back_with_one_undo(
 def test_what_is_not_done_needs_a_reason_of_the_site_and_closing_knows_it(published: Week) -> None:
     one = published.get("/review")["tasks"][:1]
     assert say(published, one, "not done").json()["code"] == "reason"
-    assert say(published, one, "not done", reason="part missing", hours_spent=0.5, hours_left=2).status_code == 200
+    assert (
+        say(published, one, "not done", reason="part missing", hours_spent=0.5, hours_left=2).status_code
+        == 200
+    )
     row = rows(published, one)[0]
     assert (row["state"], row["reason"], row["hours_left"]) == ("under way", "part missing", 2)
     found = next(r for r in published.get("/closing")["unfinished"] if r["number"] == one[0]["job"])
@@ -42,7 +45,12 @@ def test_what_is_not_done_needs_a_reason_of_the_site_and_closing_knows_it(publis
 def test_the_site_keeps_its_own_list_of_reasons(published: Week) -> None:
     now = published.http.get("/api/setup").json()
     held = {c["key"]: c["held_back"] for c in now["crafts"]}
-    form = {"seconds": now["seconds"], "weights": now["weights"], "held_back": held, "reasons": ["wind", "  fog ", "wind", ""]}
+    form = {
+        "seconds": now["seconds"],
+        "weights": now["weights"],
+        "held_back": held,
+        "reasons": ["wind", "  fog ", "wind", ""],
+    }
     assert published.http.put("/api/setup", json=form).json()["reasons"] == ["wind", "fog", "other"]
     one = published.get("/review")["tasks"][:1]
     assert say(published, one, "not done", reason="part missing").json()["code"] == "reason"
@@ -59,7 +67,9 @@ def test_work_done_early_and_late_is_told_in_days_against_the_published_day(publ
     assert rows(published, [early])[0]["published_day"] == "2026-12-02"
 
 
-def test_open_work_is_overdue_from_the_day_after_its_published_day(published: Week, monkeypatch: pytest.MonkeyPatch, client: Client) -> None:
+def test_open_work_is_overdue_from_the_day_after_its_published_day(
+    published: Week, monkeypatch: pytest.MonkeyPatch, client: Client
+) -> None:
     monkeypatch.setenv("NUNDINE_TODAY", "2026-12-03")
     week = Week(client("sven"))
     found = {t["published_day"]: t["days_off"] for t in week.get("/review")["tasks"]}
@@ -74,7 +84,9 @@ def test_a_task_of_another_week_or_too_many_hours_is_refused_and_nothing_is_repo
     assert rows(published, [one])[0]["state"] == "to do"
 
 
-def test_a_supervisor_swaps_people_for_today_and_no_other_day(published: Week, monkeypatch: pytest.MonkeyPatch, client: Client) -> None:
+def test_a_supervisor_swaps_people_for_today_and_no_other_day(
+    published: Week, monkeypatch: pytest.MonkeyPatch, client: Client
+) -> None:
     monkeypatch.setenv("NUNDINE_TODAY", "2026-12-01")
     karl = Week(client("karl"))
     swapped = refused = 0
@@ -87,7 +99,9 @@ def test_a_supervisor_swaps_people_for_today_and_no_other_day(published: Week, m
             refused += 1
         if t["day"] == "2026-12-01" and not swapped:
             able = [
-                c for c in karl.get(f"/seats/{t['job']}/{t['task']}/{seat['portion']}/{seat['seat']}") if c["fits"] and c["person"] != seat["person"]
+                c
+                for c in karl.get(f"/seats/{t['job']}/{t['task']}/{seat['portion']}/{seat['seat']}")
+                if c["fits"] and c["person"] != seat["person"]
             ]
             if able:
                 karl.edit(kind="give", key=key, seat=seat["seat"], person=able[0]["person"])
@@ -101,22 +115,34 @@ def first_exchange(week: Week, day: str) -> tuple[dict, dict, dict]:
     """A task of the day, a seat of it and somebody busy who could change places with who sits there."""
     for t in week.get("/review")["tasks"]:
         for seat in t["seats"] if t["day"] == day else ():
-            for c in week.get(f"/seats/{t['job']}/{t['task']}/{seat['portion']}/{seat['seat']}") if seat["person"] else ():
+            for c in (
+                week.get(f"/seats/{t['job']}/{t['task']}/{seat['portion']}/{seat['seat']}")
+                if seat["person"]
+                else ()
+            ):
                 if c["exchange"] and not c["fits"]:
                     return t, seat, c
     raise AssertionError("nobody can change places that day")
 
 
 def people_of(week: Week) -> dict[tuple, str | None]:
-    return {(t["job"], t["task"], s["portion"], s["seat"]): s["person"] for t in week.get("/review")["tasks"] for s in t["seats"]}
+    return {
+        (t["job"], t["task"], s["portion"], s["seat"]): s["person"]
+        for t in week.get("/review")["tasks"]
+        for s in t["seats"]
+    }
 
 
-def test_two_people_who_are_both_busy_change_places_in_one_command(published: Week, monkeypatch: pytest.MonkeyPatch, client: Client) -> None:
+def test_two_people_who_are_both_busy_change_places_in_one_command(
+    published: Week, monkeypatch: pytest.MonkeyPatch, client: Client
+) -> None:
     monkeypatch.setenv("NUNDINE_TODAY", "2026-12-01")
     karl = Week(client("karl"))
     before, conflicts = people_of(karl), len(karl.get("")["conflicts"])
     t, seat, other = first_exchange(karl, "2026-12-01")
-    karl.edit(kind="exchange", key=[t["job"], t["task"], seat["portion"]], seat=seat["seat"], person=other["person"])
+    karl.edit(
+        kind="exchange", key=[t["job"], t["task"], seat["portion"]], seat=seat["seat"], person=other["person"]
+    )
     now = people_of(karl)
     assert now[(t["job"], t["task"], seat["portion"], seat["seat"])] == other["person"]
     changed = [k for k in before if before[k] != now[k]]
@@ -134,7 +160,10 @@ def test_a_supervisor_changes_places_for_no_other_day_and_not_with_who_can_not(
     key = [t["job"], t["task"], seat["portion"]]
     no = karl.send(kind="exchange", key=key, seat=seat["seat"], person=other["person"])
     assert (no.status_code, no.json()["code"]) == (403, "today")
-    assert sven.send(kind="exchange", key=key, seat=seat["seat"], person=seat["person"]).json()["code"] == "cannot take"
+    assert (
+        sven.send(kind="exchange", key=key, seat=seat["seat"], person=seat["person"]).json()["code"]
+        == "cannot take"
+    )
     before = people_of(sven)
     sven.edit(kind="exchange", key=key, seat=seat["seat"], person=other["person"])
     sven.edit(kind="undo")
@@ -146,7 +175,10 @@ def test_what_is_done_keeps_its_people_in_an_exchange(published: Week) -> None:
     given = other["exchange"]["gives"][0]
     say(published, [given], "done")
     key = [t["job"], t["task"], seat["portion"]]
-    assert published.send(kind="exchange", key=key, seat=seat["seat"], person=other["person"]).json()["code"] == "cannot take"
+    assert (
+        published.send(kind="exchange", key=key, seat=seat["seat"], person=other["person"]).json()["code"]
+        == "cannot take"
+    )
 
 
 def test_the_figure_of_the_strip_is_the_compliance_of_the_review(published: Week) -> None:
@@ -162,7 +194,9 @@ def test_only_another_day_time_or_person_changes_what_was_promised(published: We
     assert published.get()["changed_since"] is False
     assert say(published, [one], "done").status_code == 200
     assert published.get()["changed_since"] is False
-    other = next(t for t in published.get("/review")["tasks"] if t["state"] == "to do" and t["day"] == "2026-12-01")
+    other = next(
+        t for t in published.get("/review")["tasks"] if t["state"] == "to do" and t["day"] == "2026-12-01"
+    )
     assert published.edit(kind="take out", jobs=[other["job"]])["changed_since"] is True
     assert any(published.get("/revisions/0/changes").values())
     assert published.edit(kind="undo")["changed_since"] is False

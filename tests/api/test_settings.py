@@ -25,7 +25,9 @@ def at(moment: datetime, monkeypatch: pytest.MonkeyPatch) -> None:
 
 @pytest.mark.parametrize("zone", ZONES)
 @pytest.mark.parametrize("hour", [0, 7, 12, 22, 23])
-def test_a_pinned_day_is_that_day_at_every_hour_in_every_zone(zone: str, hour: int, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_pinned_day_is_that_day_at_every_hour_in_every_zone(
+    zone: str, hour: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
     at(datetime(2026, 11, 25, hour, 39, tzinfo=UTC), monkeypatch)
     monkeypatch.setenv("NUNDINE_TODAY", "2026-12-01")
     assert settings().day(zone) == date(2026, 12, 1) == settings().local(zone).date()

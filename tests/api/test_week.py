@@ -42,7 +42,17 @@ def test_the_demo_world_has_jobs_left_out_for_every_different_reason(built: Week
     seals = built.get("/backlog", placed=False, search="Pump seal", size=30)["rows"]
     for row in last + waiting + seals:
         found |= {r["code"] for r in built.get(f"/jobs/{row['number']}/why")["reasons"]}
-    assert {"nobody", "no window", "window too short", "too long", "not yet", "order", "tool", "hours", "nobody in the window"} <= found
+    assert {
+        "nobody",
+        "no window",
+        "window too short",
+        "too long",
+        "not yet",
+        "order",
+        "tool",
+        "hours",
+        "nobody in the window",
+    } <= found
     assert {"gate plan", "gate parts", "gate permit"} <= found
 
 
@@ -58,7 +68,11 @@ def test_a_move_changes_the_tanks_and_undo_and_redo_bring_them_back_and_forth(bu
     tank = next(t for t in before["tanks"] if t["jobs"] > 2 and t["day"] == before["days"][0])
     job = next(j for j in built.get(f"/tanks/{tank['craft']}/{tank['day']}")["jobs"] if not j["pinned"])
     after = built.edit(kind="move", keys=job["keys"], day=before["days"][3])
-    moved = [p["day"] for p in built.get(f"/jobs/{job['job']}")["placements"] if [job["job"], p["task"], p["portion"]] in job["keys"]]
+    moved = [
+        p["day"]
+        for p in built.get(f"/jobs/{job['job']}")["placements"]
+        if [job["job"], p["task"], p["portion"]] in job["keys"]
+    ]
     assert set(moved) == {before["days"][3]}
     assert after["tanks"] != before["tanks"]
     assert built.edit(kind="undo")["tanks"] == before["tanks"]
@@ -101,7 +115,9 @@ def test_edits_made_while_a_build_ran_stay_when_it_is_accepted(client: Client, b
     assert not check(problem, plan.placements).conflicts
 
 
-def test_a_stale_edit_of_the_same_job_is_refused_with_who_and_what_and_one_of_another_job_is_not(client: Client, built: Week) -> None:
+def test_a_stale_edit_of_the_same_job_is_refused_with_who_and_what_and_one_of_another_job_is_not(
+    client: Client, built: Week
+) -> None:
     sven, mila = built, Week(client("mila"))
     seen = sven.get()["edits"]
     first, second = (r["number"] for r in sven.get("/backlog", placed=True, size=2)["rows"])
@@ -131,7 +147,13 @@ def test_a_sick_day_shows_its_deficit_until_the_work_is_given_to_others_or_freed
     person, day, _ = first_seat(built)
 
     def now() -> dict:
-        return next(d for p in built.get("/crew")["people"] if p["key"] == person["key"] for d in p["days"] if d["day"] == day["day"])
+        return next(
+            d
+            for p in built.get("/crew")["people"]
+            if p["key"] == person["key"]
+            for d in p["days"]
+            if d["day"] == day["day"]
+        )
 
     built.edit(kind="absence", person=person["key"], day=day["day"], reason="sick")
     sick = now()
@@ -191,13 +213,19 @@ def test_publishing_freezes_a_revision_and_later_edits_are_told_apart_from_it(bu
 def test_what_is_handed_out_says_what_the_week_says(built: Week) -> None:
     person, _, _ = first_seat(built)
     work = [w for d in person["days"] for w in d["work"]]
-    pages = pypdf.PdfReader(io.BytesIO(built.http.get(f"{built.base}/sheets.pdf", params={"only": person["key"]}).content)).pages
+    pages = pypdf.PdfReader(
+        io.BytesIO(built.http.get(f"{built.base}/sheets.pdf", params={"only": person["key"]}).content)
+    ).pages
     text = "".join(p.extract_text() for p in pages)
     assert person["name"] in text
     assert all(w["job"] in text for w in work)
-    events = icalendar.Calendar.from_ical(built.http.get(f"{built.base}/calendars/{person['key']}.ics").content).walk("VEVENT")
+    events = icalendar.Calendar.from_ical(
+        built.http.get(f"{built.base}/calendars/{person['key']}.ics").content
+    ).walk("VEVENT")
     told = sorted((e["dtstart"].dt, e["dtend"].dt) for e in events)
-    assert told == sorted((datetime.fromisoformat(w["start"]), datetime.fromisoformat(w["end"])) for w in work)
+    assert told == sorted(
+        (datetime.fromisoformat(w["start"]), datetime.fromisoformat(w["end"])) for w in work
+    )
     sheet = openpyxl.load_workbook(io.BytesIO(built.http.get(f"{built.base}/week.xlsx").content)).active
     rows = [r for r in sheet.iter_rows(min_row=2, values_only=True) if r[11] == person["key"]]
     assert sorted(r[0] for r in rows) == sorted(w["job"] for w in work)
@@ -224,7 +252,12 @@ def test_operations_refusal_keeps_the_week_from_being_agreed(client: Client) -> 
     week.build()
     asset = next(a for a in week.get("/agree")["assets"] if a["placements"])
     spot = asset["placements"][0]
-    form = {"key": [spot["job"], spot["task"], spot["portion"]], "said": "refused", "remark": "Race day", "seen": week.get()["edits"]}
+    form = {
+        "key": [spot["job"], spot["task"], spot["portion"]],
+        "said": "refused",
+        "remark": "Race day",
+        "seen": week.get()["edits"],
+    }
     assert operations.http.post(f"{week.base}/answers", json=form).status_code == 200
     assert week.send(kind="status", to="agreed").json()["code"] == "refused"
     week.edit(kind="take out", jobs=[spot["job"]])
@@ -260,13 +293,27 @@ def test_operations_answer_a_window_and_are_named_for_it(client: Client) -> None
     scheduler.build()
 
     def first_window() -> dict:
-        return next(w for a in operations.get("/agree")["assets"] for w in a["windows"] if w["kind"] == "work")
+        return next(
+            w for a in operations.get("/agree")["assets"] for w in a["windows"] if w["kind"] == "work"
+        )
 
     w = first_window()
-    form = {"asset": w["asset"], "kind": "work", "start": w["start"], "said": "refused", "remark": "Night race", "seen": operations.get()["edits"]}
+    form = {
+        "asset": w["asset"],
+        "kind": "work",
+        "start": w["start"],
+        "said": "refused",
+        "remark": "Night race",
+        "seen": operations.get()["edits"],
+    }
     assert operations.http.post(f"{operations.base}/window-answers", json=form).status_code == 200
     told = first_window()
     assert (told["answer"], told["answer_by"], told["remark"]) == ("refused", "Olivia Thorne", "Night race")
-    assert operations.http.post(f"{operations.base}/window-answers", json={**form, "asset": "moon"}).json()["code"] == "asset"
+    assert (
+        operations.http.post(f"{operations.base}/window-answers", json={**form, "asset": "moon"}).json()[
+            "code"
+        ]
+        == "asset"
+    )
     never = {**form, "start": "2026-12-01T03:07:00+01:00"}
     assert operations.http.post(f"{operations.base}/window-answers", json=never).json()["code"] == "window"

@@ -28,11 +28,17 @@ def row(client: Client) -> list[Week]:
 @pytest.mark.long
 @settings(max_examples=6, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(REPORTS)
-def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_reported(row: list[Week], reports: list[tuple]) -> None:
+def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_reported(
+    row: list[Week], reports: list[tuple]
+) -> None:
     week = row[-1]
     there = {j for p in week.get("/crew")["people"] for d in p["days"] for w in d["work"] for j in [w["job"]]}
     there |= {s["job"] for s in week.get("/crew")["open_seats"]}
-    fresh = [r["number"] for r in week.get("/backlog", ready=True, placed=False, size=50)["rows"] if r["number"] not in there]
+    fresh = [
+        r["number"]
+        for r in week.get("/backlog", ready=True, placed=False, size=50)["rows"]
+        if r["number"] not in there
+    ]
     week.edit(kind="put", jobs=fresh[: 8 - min(len(there), 7)], day=None)
     week.edit(kind="status", to="agreed")
     assert week.http.post(f"{week.base}/revisions").status_code == 200
@@ -41,8 +47,16 @@ def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_repor
     carried = []
     for (to, spent, left, carry), job in zip(reports, jobs, strict=False):
         first = next(t for t in tasks if t["job"] == job)
-        form = {"tasks": [[job, first["task"]]], "to": to, "hours_spent": spent, "hours_left": left, "seen": 10**6}
-        answer = week.http.post(f"{week.base}/progress", json={**form, "reason": REASONS[0] if to == "not done" else None})
+        form = {
+            "tasks": [[job, first["task"]]],
+            "to": to,
+            "hours_spent": spent,
+            "hours_left": left,
+            "seen": 10**6,
+        }
+        answer = week.http.post(
+            f"{week.base}/progress", json={**form, "reason": REASONS[0] if to == "not done" else None}
+        )
         assert answer.status_code == 200 or answer.json()["code"] == "nothing", answer.text
         if carry:
             carried.append(job)
@@ -58,4 +72,6 @@ def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_repor
     row.append(Week(week.http, week_beside(week.base.rsplit("/", 1)[1], 1)))
     assert set(into) <= {t["job"] for t in row[-1].get("/review")["tasks"]}
     for job in sorted(set(unfinished) - set(into)):
-        assert [r["placed"] for r in row[-1].get("/backlog", search=job)["rows"] if r["number"] == job] == [None]
+        assert [r["placed"] for r in row[-1].get("/backlog", search=job)["rows"] if r["number"] == job] == [
+            None
+        ]

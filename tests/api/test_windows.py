@@ -14,14 +14,26 @@ def limited(week: Week) -> tuple[dict, dict]:
     """An asset with work in a work window, its own or one from above, and that window."""
     for a in week.get("/agree")["assets"]:
         for w in a["windows"]:
-            inside = [p for p in a["placements"] if p["asset_state"] == "stopped" and p["start"] and w["start"] <= p["start"] < w["end"]]
+            inside = [
+                p
+                for p in a["placements"]
+                if p["asset_state"] == "stopped" and p["start"] and w["start"] <= p["start"] < w["end"]
+            ]
             if w["kind"] == "work" and inside:
                 return a, w
     raise AssertionError("no work in a window")
 
 
 def send(week: Week, w: dict, path: str = "", **change: object):
-    form = {"asset": w["asset"], "kind": w["kind"], "was": w["start"], "start": None, "end": None, "seen": week.get()["edits"], **change}
+    form = {
+        "asset": w["asset"],
+        "kind": w["kind"],
+        "was": w["start"],
+        "start": None,
+        "end": None,
+        "seen": week.get()["edits"],
+        **change,
+    }
     return week.http.post(f"{week.base}/windows{path}", json=form)
 
 
@@ -47,23 +59,36 @@ def test_a_window_drawn_is_there_and_can_be_made_shorter(built: Week) -> None:
     shorter = (datetime.fromisoformat(w["end"]) - timedelta(minutes=30)).isoformat()
     assert send(built, w, start=w["start"], end=shorter).status_code == 200
     found = next(a for a in built.get("/agree")["assets"] if a["key"] == asset["key"])
-    assert [x["end"] for x in found["windows"] if x["start"] == w["start"] and x["kind"] == w["kind"]] == [shorter]
+    assert [x["end"] for x in found["windows"] if x["start"] == w["start"] and x["kind"] == w["kind"]] == [
+        shorter
+    ]
 
 
 def test_a_window_that_is_there_already_or_lies_in_no_hours_of_the_week_is_refused(built: Week) -> None:
     _, w = limited(built)
     assert send(built, w, was=None, start=w["start"], end=w["end"]).json()["code"] == "there already"
-    assert send(built, w, start="2027-03-01T08:00:00+01:00", end="2027-03-01T12:00:00+01:00").json()["code"] == "week"
+    assert (
+        send(built, w, start="2027-03-01T08:00:00+01:00", end="2027-03-01T12:00:00+01:00").json()["code"]
+        == "week"
+    )
     assert send(built, w, start=w["end"], end=w["start"]).json()["code"] == "length"
 
 
 def test_a_work_window_on_an_asset_that_is_always_free_is_refused(built: Week) -> None:
     free = next(a for a in built.get("/agree")["assets"] if not a["limited"])
-    form = {"asset": free["key"], "kind": "work", "start": "2026-12-01T08:00:00+01:00", "end": "2026-12-01T12:00:00+01:00", "seen": 10**6}
+    form = {
+        "asset": free["key"],
+        "kind": "work",
+        "start": "2026-12-01T08:00:00+01:00",
+        "end": "2026-12-01T12:00:00+01:00",
+        "seen": 10**6,
+    }
     assert built.http.post(f"{built.base}/windows", json=form).json()["code"] == "not limited"
 
 
-def test_operations_draw_for_their_areas_alone_and_what_they_draw_is_agreed(client: Client, built: Week) -> None:
+def test_operations_draw_for_their_areas_alone_and_what_they_draw_is_agreed(
+    client: Client, built: Week
+) -> None:
     asset, w = limited(built)
     areas = [a["key"] for a in built.get()["areas"]]
     other = next(a for a in areas if a != asset["area"])
@@ -71,7 +96,14 @@ def test_operations_draw_for_their_areas_alone_and_what_they_draw_is_agreed(clie
     assert sven.put("/api/setup/accounts/olivia/areas", json={"areas": [other]}).status_code == 200
     refused = send(operations, w)
     assert (refused.status_code, refused.json()["code"]) == (403, "area")
-    said = {"asset": w["asset"], "kind": w["kind"], "start": w["start"], "said": "agreed", "remark": "", "seen": 10**6}
+    said = {
+        "asset": w["asset"],
+        "kind": w["kind"],
+        "start": w["start"],
+        "said": "agreed",
+        "remark": "",
+        "seen": 10**6,
+    }
     assert operations.http.post(f"/api/weeks/{WEEK}/window-answers", json=said).status_code == 403
     sven.put("/api/setup/accounts/olivia/areas", json={"areas": [asset["area"]]})
     assert send(operations, w).status_code == 200
@@ -84,5 +116,11 @@ def test_operations_draw_for_their_areas_alone_and_what_they_draw_is_agreed(clie
 
 @pytest.mark.parametrize("name", ["karl", "rene"])
 def test_supervisors_and_readers_draw_no_windows(client: Client, name: str) -> None:
-    form = {"asset": "N1", "kind": "run", "start": "2026-12-01T08:00:00+01:00", "end": "2026-12-01T12:00:00+01:00", "seen": 0}
+    form = {
+        "asset": "N1",
+        "kind": "run",
+        "start": "2026-12-01T08:00:00+01:00",
+        "end": "2026-12-01T12:00:00+01:00",
+        "seen": 0,
+    }
     assert client(name).post(f"/api/weeks/{WEEK}/windows", json=form).status_code == 403

@@ -37,14 +37,21 @@ def test_a_week_without_jobs_is_empty_and_proven() -> None:
 def test_a_job_of_500_hours_is_too_long_unless_it_is_cut_and_then_still_does_not_fit_one_week() -> None:
     task = Task("10", 500.0, needs=(Need("mech"),))
     jobs = (Job("WO-1", None, 50.0, (task,)), Job("WO-2", None, 50.0, (replace(task, splittable=True),)))
-    plan = build(replace(check_problem(), crafts=(Craft("mech"),), people=(person("anna"),), assets=(), tools=(), jobs=jobs), limits=QUICK)
+    plan = build(
+        replace(
+            check_problem(), crafts=(Craft("mech"),), people=(person("anna"),), assets=(), tools=(), jobs=jobs
+        ),
+        limits=QUICK,
+    )
     codes = {n.job: n.reasons[0].code for n in plan.not_placed}
     assert codes["WO-1"] == "too long"
     assert codes["WO-2"] in ("order", "hours")
 
 
 @pytest.mark.parametrize(("week", "hours"), [("2026-W13", 167), ("2026-W43", 169)])
-def test_the_week_of_a_clock_change_has_an_hour_less_or_more_and_nights_keep_their_length(week: str, hours: int) -> None:
+def test_the_week_of_a_clock_change_has_an_hour_less_or_more_and_nights_keep_their_length(
+    week: str, hours: int
+) -> None:
     """Dates of the changes: EU directive 2000/84/EC, last Sundays of March and October."""
     zone = ZoneInfo("Europe/Zurich")
     span = week_interval(week, zone)
@@ -55,7 +62,9 @@ def test_the_week_of_a_clock_change_has_an_hour_less_or_more_and_nights_keep_the
     long = (morning.astimezone(ZoneInfo("UTC")) - night.astimezone(ZoneInfo("UTC"))) / timedelta(hours=1)
     assert long == (7 if hours == 167 else 9)
     job = Job("WO-1", None, 10.0, (Task("10", float(long), needs=(Need("mech"),)),))
-    problem = WeekProblem(week, "Europe/Zurich", span.start, span.end, crafts=(Craft("mech"),), people=(there,), jobs=(job,))
+    problem = WeekProblem(
+        week, "Europe/Zurich", span.start, span.end, crafts=(Craft("mech"),), people=(there,), jobs=(job,)
+    )
     plan = build(problem, limits=QUICK)
     assert not check(problem, plan.placements).errors
     assert plan.value == pytest.approx(10.0 * long)

@@ -31,7 +31,9 @@ def placed(problem: WeekProblem):
 def test_a_job_without_a_window_asks_for_one_when_somebody_is_there() -> None:
     problem = week(job("WO-1", asset="lift", state="stopped"), assets=(Asset("lift", work_windows=()),))
     found = asks(problem, placed(problem).placements)
-    assert [(a.code, a.facts["asset"], a.jobs, a.confirmed) for a in found] == [("window", "lift", ("WO-1",), True)]
+    assert [(a.code, a.facts["asset"], a.jobs, a.confirmed) for a in found] == [
+        ("window", "lift", ("WO-1",), True)
+    ]
     assert found[0].value == pytest.approx(200.0)
     assert found[0].hours == pytest.approx(4.0)
 
@@ -78,10 +80,16 @@ def reasons(problem: WeekProblem) -> dict[str, str]:
 
 def test_each_reason_is_given_where_it_holds() -> None:
     lift = Asset("lift", work_windows=())
-    night = Asset("night", work_windows=(check_problem().assets[0].work_windows[0].__class__(at(0, 18), at(0, 22)),))
+    night = Asset(
+        "night", work_windows=(check_problem().assets[0].work_windows[0].__class__(at(0, 18), at(0, 22)),)
+    )
     assert reasons(week(job("WO-1", asset="lift", state="stopped"), assets=(lift,))) == {"WO-1": "no window"}
-    assert reasons(week(job("WO-1", 5.0, asset="night", state="stopped"), assets=(night,))) == {"WO-1": "window too short"}
-    assert reasons(week(job("WO-1", 3.0, asset="night", state="stopped"), assets=(night,))) == {"WO-1": "nobody in the window"}
+    assert reasons(week(job("WO-1", 5.0, asset="night", state="stopped"), assets=(night,))) == {
+        "WO-1": "window too short"
+    }
+    assert reasons(week(job("WO-1", 3.0, asset="night", state="stopped"), assets=(night,))) == {
+        "WO-1": "nobody in the window"
+    }
     assert reasons(week(job("WO-1", 9.0))) == {"WO-1": "too long"}
     assert reasons(week(job("WO-1", earliest=at(8, 0)))) == {"WO-1": "not yet"}
     assert reasons(week(job("WO-1", tools=("crane",)), tools=(Tool("crane", 0),))) == {"WO-1": "tool"}
@@ -105,7 +113,9 @@ def test_a_job_that_fits_only_in_place_of_better_work_says_of_which() -> None:
 
 def test_what_needs_two_changes_names_both() -> None:
     shut = Asset("lift", work_windows=())
-    problem = week(job("WO-1", 6.0, asset="lift", state="stopped", earliest=MONDAY_IN_TWO_WEEKS), assets=(shut,))
+    problem = week(
+        job("WO-1", 6.0, asset="lift", state="stopped", earliest=MONDAY_IN_TWO_WEEKS), assets=(shut,)
+    )
     helps = placed(problem).not_placed[0].would_help
     assert [h.code for h in helps] == ["window and release"]
 

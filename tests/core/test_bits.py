@@ -18,13 +18,17 @@ def slots(mask: int) -> set[int]:
 
 
 @given(st.integers(-5, 50), st.integers(-5, 50))
-def test_a_span_holds_its_slots_from_the_first_to_before_the_last_and_none_before_the_week(first: int, last: int) -> None:
+def test_a_span_holds_its_slots_from_the_first_to_before_the_last_and_none_before_the_week(
+    first: int, last: int
+) -> None:
     assert slots(span(first, last)) == set(range(max(first, 0), max(last, 0)))
 
 
 @given(MASKS, LENGTHS)
 def test_a_run_starts_wherever_all_its_slots_are_set(mask: int, length: int) -> None:
-    assert slots(run_starts(mask, length)) == {n for n in slots(mask) if all(mask >> n + k & 1 for k in range(length))}
+    assert slots(run_starts(mask, length)) == {
+        n for n in slots(mask) if all(mask >> n + k & 1 for k in range(length))
+    }
 
 
 @given(MASKS, LENGTHS)
@@ -61,8 +65,13 @@ def test_seats_are_all_filled_just_when_a_maximum_matching_fills_them(wanted: li
         assert all(p in able for p, able in zip(chosen, wanted, strict=True))
 
 
-@given(st.lists(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 255)), max_size=4), min_size=2, max_size=3), st.integers(1, 4))
-def test_a_person_who_could_take_several_seats_is_one_head(able: list[list[tuple[int, int]]], people: int) -> None:
+@given(
+    st.lists(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 255)), max_size=4), min_size=2, max_size=3),
+    st.integers(1, 4),
+)
+def test_a_person_who_could_take_several_seats_is_one_head(
+    able: list[list[tuple[int, int]]], people: int
+) -> None:
     heads = {n: {p for one in able for p, m in one if m >> n & 1} for n in range(8)}
     assert slots(enough_heads(able, people)) == {n for n in range(8) if len(heads[n]) >= people}
 
@@ -78,11 +87,20 @@ def test_a_team_is_found_only_where_so_many_people_stay_for_the_whole_task(seed:
             found = starts_with_people(board, task, board.everything, length)
             for start in range(0, board.slots, 7):
                 stays = [
-                    [n for n, mask in board.qualified(need) if span(start, start + length) & ~(board.free[n] & mask) == 0] for need in task.seat_needs
+                    [
+                        n
+                        for n, mask in board.qualified(need)
+                        if span(start, start + length) & ~(board.free[n] & mask) == 0
+                    ]
+                    for need in task.seat_needs
                 ]
                 if match(stays) is not None:
                     assert found >> start & 1, "a start at which all seats can be filled is never left out"
             lone = [need for need in task.needs if need.people > 1]
             for need, start in ((need, s) for need in lone for s in list(slots(found))[:20]):
-                able = [n for n, mask in board.qualified(need) if span(start, start + length) & ~(board.free[n] & mask) == 0]
+                able = [
+                    n
+                    for n, mask in board.qualified(need)
+                    if span(start, start + length) & ~(board.free[n] & mask) == 0
+                ]
                 assert len(able) >= need.people

@@ -28,7 +28,9 @@ from tests.weeks import random_week
 
 slowly = settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
 few = settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
-WEEKS = st.builds(random_week, st.integers(0, 10**6), st.sampled_from((1, 3, 6, 10)), st.sampled_from((1, 5, 15, 30)))
+WEEKS = st.builds(
+    random_week, st.integers(0, 10**6), st.sampled_from((1, 3, 6, 10)), st.sampled_from((1, 5, 15, 30))
+)
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -53,7 +55,9 @@ def test_no_plan_is_worth_more_than_either_bound(problem: WeekProblem) -> None:
 
 @slowly
 @given(WEEKS, st.integers(0, 99))
-def test_no_finished_draft_is_worth_more_than_either_bound_of_the_draft(problem: WeekProblem, seed: int) -> None:
+def test_no_finished_draft_is_worth_more_than_either_bound_of_the_draft(
+    problem: WeekProblem, seed: int
+) -> None:
     first = build(problem, limits=Limits(iterations=30), helps=False, known_bound=float("inf"))
     draft = problem.with_placements(unfinished(first.placements, seed))
     value = build(draft, limits=Limits(iterations=100), helps=False, known_bound=float("inf")).value
@@ -75,7 +79,9 @@ def test_any_prices_give_a_bound_and_more_steps_only_lower_it(problem: WeekProbl
 
 @settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
 @given(st.integers(0, 10**6), st.sampled_from((2, 4)), st.sampled_from((3, 6)))
-def test_what_is_proven_exactly_is_above_no_plan_and_below_the_bounds(seed: int, people: int, jobs: int) -> None:
+def test_what_is_proven_exactly_is_above_no_plan_and_below_the_bounds(
+    seed: int, people: int, jobs: int
+) -> None:
     problem = random_week(seed, people, jobs)
     found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=4)
     if found.whole and found.optimal:
@@ -93,7 +99,9 @@ def test_the_search_reaches_nearly_all_of_what_is_proven_in_small_weeks() -> Non
         found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=4)
         if found.whole and found.optimal:
             proven += found.value
-            reached += build(problem, limits=Limits(iterations=1500), helps=False, known_bound=float("inf")).value
+            reached += build(
+                problem, limits=Limits(iterations=1500), helps=False, known_bound=float("inf")
+            ).value
     assert reached >= 0.9 * proven > 0
 
 
@@ -111,7 +119,10 @@ def test_lateness_of_a_divisible_job_counts_in_the_exact_model_as_in_the_value()
         found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=4)
         if found.whole and found.optimal:
             assert found.value == pytest.approx(found.bound, abs=1.0)
-            assert build(problem, limits=Limits(iterations=300), helps=False, known_bound=float("inf")).value <= found.bound + 1e-6
+            assert (
+                build(problem, limits=Limits(iterations=300), helps=False, known_bound=float("inf")).value
+                <= found.bound + 1e-6
+            )
 
 
 @pytest.mark.long
@@ -131,11 +142,37 @@ def tiny(seed: int) -> WeekProblem:
     people = tuple(replace(person(n, r.choice((1, 2, 3))), hours=day) for n in ("anna", "ben"))
     jobs = []
     for n in range(4):
-        task = Task("10", float(r.choice((1, 2, 3))), "any", needs=(Need("mech", r.choice((1, 1, 2, 3)), r.choice((1, 1, 2))),))
+        task = Task(
+            "10",
+            float(r.choice((1, 2, 3))),
+            "any",
+            needs=(Need("mech", r.choice((1, 1, 2, 3)), r.choice((1, 1, 2))),),
+        )
         earliest = at(0, r.choice((6, 7, 8))) if r.random() < 0.4 else None
         latest = at(0, r.choice((8, 9, 10))) if r.random() < 0.4 else None
-        jobs.append(Job(f"WO-{n}", None, float(r.randrange(1, 99)), (task,), None, r.random() < 0.2, False, earliest, at(-1, 0), latest))
-    return replace(check_problem(), slot_minutes=60, crafts=(Craft("mech"),), people=people, assets=(), tools=(), jobs=tuple(jobs))
+        jobs.append(
+            Job(
+                f"WO-{n}",
+                None,
+                float(r.randrange(1, 99)),
+                (task,),
+                None,
+                r.random() < 0.2,
+                False,
+                earliest,
+                at(-1, 0),
+                latest,
+            )
+        )
+    return replace(
+        check_problem(),
+        slot_minutes=60,
+        crafts=(Craft("mech"),),
+        people=people,
+        assets=(),
+        tools=(),
+        jobs=tuple(jobs),
+    )
 
 
 def best_of_all(problem: WeekProblem) -> float:
@@ -150,7 +187,9 @@ def best_of_all(problem: WeekProblem) -> float:
                 end = at(0, hour) + timedelta(hours=task.hours)
                 seats = tuple(Seat(x.id, "mech") for x in crew)
                 ways.append(Placement(job.id, "10", 1, MONDAY, at(0, hour), end, seats))
-        alone = [w for w in ways if w is None or not [b for b in check(problem, (w,)).errors if b.code != "whole"]]
+        alone = [
+            w for w in ways if w is None or not [b for b in check(problem, (w,)).errors if b.code != "whole"]
+        ]
         choices.append(alone)
     best = 0.0
     for chosen in product(*choices):
@@ -212,7 +251,9 @@ def at_one_price(problem: WeekProblem, points: float) -> float:
 
 @slowly
 @given(st.integers(0, 10**6), st.randoms(use_true_random=False), st.sampled_from((2.0, 10.0, 30.0)))
-def test_the_order_and_names_of_people_and_jobs_do_not_change_a_bound(seed: int, r: Random, points: float) -> None:
+def test_the_order_and_names_of_people_and_jobs_do_not_change_a_bound(
+    seed: int, r: Random, points: float
+) -> None:
     problem = random_week(seed, 5, 10)
     again = shuffled(problem, r)
     assert by_hours(again) == pytest.approx(by_hours(problem), rel=1e-5, abs=1e-3)
@@ -238,7 +279,9 @@ def test_a_person_or_an_hour_more_never_lowers_the_bound_by_hours(seed: int, r: 
 @pytest.mark.long
 @few
 @given(st.integers(0, 10**6), st.randoms(use_true_random=False))
-def test_a_person_or_an_hour_more_never_lowers_a_proven_optimum_nor_the_packing_bound_below_it(seed: int, r: Random) -> None:
+def test_a_person_or_an_hour_more_never_lowers_a_proven_optimum_nor_the_packing_bound_below_it(
+    seed: int, r: Random
+) -> None:
     problem = random_week(seed, 3, 6)
     best = proven_best(problem)
     for more in (with_a_person_more(problem), with_an_hour_more(problem, r)):
@@ -249,8 +292,17 @@ def test_a_person_or_an_hour_more_never_lowers_a_proven_optimum_nor_the_packing_
 def test_three_long_tasks_do_not_fit_into_two_shifts_and_the_packing_bound_knows() -> None:
     week = check_problem()
     day = tuple(PersonHours(at(d, 6), at(d, 14), False, MONDAY + timedelta(days=d)) for d in range(2))
-    jobs = tuple(Job(f"WO-{n}", None, 10.0, (Task("10", 5.0, "any", needs=(Need("mech"),)),)) for n in range(3))
-    problem = replace(week, crafts=(Craft("mech"),), people=(replace(person("anna"), hours=day),), assets=(), tools=(), jobs=jobs)
+    jobs = tuple(
+        Job(f"WO-{n}", None, 10.0, (Task("10", 5.0, "any", needs=(Need("mech"),)),)) for n in range(3)
+    )
+    problem = replace(
+        week,
+        crafts=(Craft("mech"),),
+        people=(replace(person("anna"), hours=day),),
+        assets=(),
+        tools=(),
+        jobs=jobs,
+    )
     assert by_hours(problem) == pytest.approx(150.0, rel=1e-3)
     assert packed(problem, 2000) == pytest.approx(100.0, rel=1e-2)
     assert proven(problem) == pytest.approx(100.0, rel=1e-2)
@@ -291,10 +343,17 @@ def test_a_chain_that_waits_for_the_next_window_is_late_in_the_packing_bound_too
     assert packed(problem, 2000) == pytest.approx(value, rel=1e-2)
 
 
-def staffed(jobs: tuple[Job, ...], hours: list[list[tuple[int, float, float]]], *assets: Asset) -> WeekProblem:
+def staffed(
+    jobs: tuple[Job, ...], hours: list[list[tuple[int, float, float]]], *assets: Asset
+) -> WeekProblem:
     """Jobs beside people with these hours each (day, from, to)."""
     staff = tuple(
-        replace(person(f"p{n}"), hours=tuple(PersonHours(at(d, a), at(d, b), False, MONDAY + timedelta(days=d)) for d, a, b in own))
+        replace(
+            person(f"p{n}"),
+            hours=tuple(
+                PersonHours(at(d, a), at(d, b), False, MONDAY + timedelta(days=d)) for d, a, b in own
+            ),
+        )
         for n, own in enumerate(hours)
     )
     return replace(check_problem(), crafts=(Craft("mech"),), people=staff, assets=assets, tools=(), jobs=jobs)
@@ -305,7 +364,10 @@ def worth_of_best(problem: WeekProblem) -> float:
 
 
 def test_of_two_chains_on_one_day_only_as_many_are_in_time_as_have_somebody_for_their_first_tasks() -> None:
-    chain = (Task("10", 3.0, "any", needs=(Need("mech"),)), Task("20", 3.0, "any", (After("10"),), needs=(Need("mech"),)))
+    chain = (
+        Task("10", 3.0, "any", needs=(Need("mech"),)),
+        Task("20", 3.0, "any", (After("10"),), needs=(Need("mech"),)),
+    )
     jobs = tuple(Job(f"WO-{n}", None, 10.0, chain, due=at(1, 24)) for n in range(2))
     early_and_late = [[(1, 6, 9), (3, 6, 9)], *([(1, 9, 12), (3, 9, 12)] for _ in range(3))]
     problem = staffed(jobs, early_and_late)
@@ -315,13 +377,21 @@ def test_of_two_chains_on_one_day_only_as_many_are_in_time_as_have_somebody_for_
 
 def test_a_portion_shorter_than_the_least_fills_no_rest_of_a_shift() -> None:
     long = Job("WO-1", None, 50.0, (Task("10", 6.5, "any", needs=(Need("mech"),)),))
-    cut = Job("WO-2", None, 10.0, (Task("10", 6.0, "any", splittable=True, min_portion=3.0, needs=(Need("mech"),)),))
+    cut = Job(
+        "WO-2", None, 10.0, (Task("10", 6.0, "any", splittable=True, min_portion=3.0, needs=(Need("mech"),)),)
+    )
     problem = staffed((long, replace(long, id="WO-3"), cut), [[(0, 6, 14)], [(1, 6, 14), (2, 6, 9)]])
     assert packed(problem, 2000) == pytest.approx(2 * 325.0, rel=1e-2)
 
 
 def test_a_task_cut_over_two_days_is_late_by_the_second() -> None:
-    job = Job("WO-1", None, 10.0, (Task("10", 16.0, "any", splittable=True, min_portion=2.0, needs=(Need("mech"),)),), due=at(0, 24))
+    job = Job(
+        "WO-1",
+        None,
+        10.0,
+        (Task("10", 16.0, "any", splittable=True, min_portion=2.0, needs=(Need("mech"),)),),
+        due=at(0, 24),
+    )
     problem = staffed((job,), [[(0, 6, 14), (1, 6, 14)]])
     assert packed(problem) == pytest.approx(160 * (1 - 0.08), rel=1e-3)
 
@@ -329,12 +399,16 @@ def test_a_task_cut_over_two_days_is_late_by_the_second() -> None:
 def test_what_waits_for_a_task_that_is_cut_starts_on_no_day_before_its_end() -> None:
     first = Task("10", 16.0, "any", splittable=True, min_portion=2.0, needs=(Need("mech"),))
     then = Task("20", 2.0, "any", (After("10"),), needs=(Need("mech"),))
-    problem = staffed((Job("WO-1", None, 10.0, (first, then), due=at(1, 24)),), [[(0, 6, 14), (1, 6, 14), (3, 6, 14)]])
+    problem = staffed(
+        (Job("WO-1", None, 10.0, (first, then), due=at(1, 24)),), [[(0, 6, 14), (1, 6, 14), (3, 6, 14)]]
+    )
     assert packed(problem) == pytest.approx(180 * (1 - 2 * 0.08), rel=1e-3)
 
 
 def test_an_asset_that_takes_one_job_at_a_time_packs_jobs_into_its_windows() -> None:
-    asset = Asset("lift", None, (Interval(at(0, 6), at(0, 12)), Interval(at(1, 6), at(1, 12))), one_job_at_a_time=True)
+    asset = Asset(
+        "lift", None, (Interval(at(0, 6), at(0, 12)), Interval(at(1, 6), at(1, 12))), one_job_at_a_time=True
+    )
     jobs = tuple(Job(f"WO-{n}", "lift", 10.0, (stopped("10", 4.0),)) for n in range(3))
     problem = staffed(jobs, [[(0, 6, 14), (1, 6, 14)]] * 3, asset)
     assert worth_of_best(problem) == pytest.approx(80.0)
@@ -361,7 +435,10 @@ def dearest(k: Priced, r: int, prices: Any) -> float:
         best = [0.0] * (int(own[priced.N_SIZE]) + 1)
 
         def choose(worth: list[float]) -> None:
-            best[:] = [max(best[c - d] + worth[d] for d in range(min(c, len(worth) - 1) + 1)) for c in range(len(best))]
+            best[:] = [
+                max(best[c - d] + worth[d] for d in range(min(c, len(worth) - 1) + 1))
+                for c in range(len(best))
+            ]
 
         for i in range(own[priced.N_FIRST], own[priced.N_FIRST] + own[priced.N_COUNT] + own[priced.N_SPLIT]):
             price, slots, least = prices[k.items[i, 0]], int(k.items[i, 1]), int(k.items[i, 2])
@@ -382,9 +459,13 @@ def test_what_hours_could_earn_is_the_dearest_of_all_sets_of_seats(seed: int) ->
     compiled.load()
     relaxation = Relaxation(random_week(seed, 6, 25))
     k, dice = relaxation.k, Random(seed)
-    beyond = 2 * float(k.value.sum())  # so dear that no job buys a seat: what is left of the bound is what hours could earn
+    beyond = 2 * float(
+        k.value.sum()
+    )  # so dear that no job buys a seat: what is left of the bound is what hours could earn
     relaxation.prices[:] = 0.0
     of_seats = len(relaxation.prices) - len(k.budget) - len(k.limit)
     relaxation.prices[:of_seats] = [beyond * (1 + dice.random()) for _ in range(of_seats)]
     prices = relaxation.prices.copy()
-    assert relaxation.lower(1, 0.0) == pytest.approx(relaxation.constant + sum(dearest(k, r, prices) for r in range(len(k.runs))))
+    assert relaxation.lower(1, 0.0) == pytest.approx(
+        relaxation.constant + sum(dearest(k, r, prices) for r in range(len(k.runs)))
+    )

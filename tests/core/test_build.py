@@ -15,7 +15,9 @@ from tests.core.test_check import problem as check_problem
 from tests.weeks import random_week
 
 QUICK = Limits(iterations=25)
-WEEKS = st.builds(random_week, st.integers(0, 10**6), st.sampled_from((0, 1, 4, 8, 12)), st.sampled_from((0, 2, 10, 25)))
+WEEKS = st.builds(
+    random_week, st.integers(0, 10**6), st.sampled_from((0, 1, 4, 8, 12)), st.sampled_from((0, 2, 10, 25))
+)
 slowly = settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
 
 
@@ -28,10 +30,22 @@ def unfinished(placements: tuple[Placement, ...], seed: int) -> tuple[Placement,
         if kind < 0.15:
             out.append(one)
         elif kind < 0.3:
-            out.append(replace(one, people=tuple(Seat(None if r.random() < 0.6 else s.id, s.craft) for s in one.people)))
+            out.append(
+                replace(
+                    one, people=tuple(Seat(None if r.random() < 0.6 else s.id, s.craft) for s in one.people)
+                )
+            )
         elif kind < 0.4:
             hours = (one.end - one.start).total_seconds() / 3600
-            out.append(replace(one, start=None, end=None, hours=hours, people=tuple(Seat(None, s.craft) for s in one.people)))
+            out.append(
+                replace(
+                    one,
+                    start=None,
+                    end=None,
+                    hours=hours,
+                    people=tuple(Seat(None, s.craft) for s in one.people),
+                )
+            )
     return tuple(out)
 
 
@@ -72,7 +86,13 @@ def test_nobody_is_ever_on_two_things_at_once(problem: WeekProblem) -> None:
 def test_two_tasks_of_one_job_never_use_the_only_crane_at_once() -> None:
     task = Task("10", 3.0, needs=(Need("mech"),), tools=("crane",))
     job = Job("WO-1", None, 50.0, (task, replace(task, id="20")))
-    problem = replace(check_problem(), crafts=(Craft("mech"),), people=(person("anna"), person("ben")), assets=(), jobs=(job,))
+    problem = replace(
+        check_problem(),
+        crafts=(Craft("mech"),),
+        people=(person("anna"), person("ben")),
+        assets=(),
+        jobs=(job,),
+    )
     plan = build(problem, limits=Limits(iterations=0), helps=False)
     assert len(plan.placements) == 2
     assert not check(problem, plan.placements).errors
@@ -127,7 +147,9 @@ def test_days_alone_can_be_built_first_and_crewed_later_on_the_same_days() -> No
     assert days.placements
     assert all(p.start is None and p.hours and all(s.id is None for s in p.people) for p in days.placements)
     assert not check(problem, days.placements).errors
-    crewed = build(problem.with_placements(days.placements), limits=QUICK, scope=Scope(new_jobs=False), helps=False)
+    crewed = build(
+        problem.with_placements(days.placements), limits=QUICK, scope=Scope(new_jobs=False), helps=False
+    )
     assert not check(problem.with_placements(days.placements), crewed.placements).errors
     assert {p.key: p.day for p in crewed.placements} == {p.key: p.day for p in days.placements}
     assert sum(p.start is not None for p in crewed.placements) >= 0.8 * len(crewed.placements)

@@ -13,7 +13,9 @@ from nundine.core.timeline import Interval, SlotGrid, merge, subtract, week_inte
 ZURICH = ZoneInfo("Europe/Zurich")
 NIGHT = ShiftPattern("night", 7, tuple(PatternShift(d, time(22), time(6)) for d in range(7)))
 T0 = datetime(2026, 11, 30, tzinfo=ZURICH)
-HOURS = st.integers(0, 200).flatmap(lambda a: st.integers(0, 40).map(lambda n: Interval(T0 + timedelta(hours=a), T0 + timedelta(hours=a + n))))
+HOURS = st.integers(0, 200).flatmap(
+    lambda a: st.integers(0, 40).map(lambda n: Interval(T0 + timedelta(hours=a), T0 + timedelta(hours=a + n)))
+)
 
 
 @given(st.dates(date(1970, 1, 1), date(2100, 12, 31)))
@@ -56,12 +58,20 @@ def test_standing_time_and_absence_take_hours_away_and_overtime_adds_them() -> N
     away = Interval(T0.replace(hour=14), T0.replace(hour=18))
     extra = WorkInterval(T0.replace(hour=15), T0.replace(hour=20), True, T0.date())
     work = working_hours([RosterLine(day, T0.date())], [away], [extra], T0.date(), 1, ZURICH)
-    assert [(w.start.hour, w.start.minute, w.end.hour, w.overtime) for w in work] == [(8, 30, 14, False), (18, 0, 20, True)]
+    assert [(w.start.hour, w.start.minute, w.end.hour, w.overtime) for w in work] == [
+        (8, 30, 14, False),
+        (18, 0, 20, True),
+    ]
 
 
 def test_a_pattern_goes_on_over_a_29_february() -> None:
     three_days = ShiftPattern("three", 3, (PatternShift(0, time(8), time(16)),))
-    days = [w.day for w in working_hours([RosterLine(three_days, date(2028, 2, 26))], [], [], date(2028, 2, 26), 8, ZURICH)]
+    days = [
+        w.day
+        for w in working_hours(
+            [RosterLine(three_days, date(2028, 2, 26))], [], [], date(2028, 2, 26), 8, ZURICH
+        )
+    ]
     assert days == [date(2028, 2, 26), date(2028, 2, 29), date(2028, 3, 3)]
 
 

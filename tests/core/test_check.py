@@ -39,7 +39,9 @@ def at(day: int, hour: float):
 def person(name: str, level: int = 2, craft: str = "mech", until: date | None = None) -> Person:
     hours = tuple(PersonHours(at(d, 6), at(d, 14), False, MONDAY + timedelta(days=d)) for d in range(5))
     extra = (PersonHours(at(5, 6), at(5, 12), True, MONDAY + timedelta(days=5)),)
-    return Person(name, (CraftLevel(craft, level),), (Certificate("rope", until),), "north", None, hours + extra)
+    return Person(
+        name, (CraftLevel(craft, level),), (Certificate("rope", until),), "north", None, hours + extra
+    )
 
 
 def problem(task: Task | None = None, **job) -> WeekProblem:
@@ -53,8 +55,18 @@ def problem(task: Task | None = None, **job) -> WeekProblem:
     )  # fmt: skip
 
 
-def place(job="WO-1", task="10", portion=1, day=0, start=6.0, hours=2.0, people=("anna",), craft="mech") -> Placement:
-    return Placement(job, task, portion, MONDAY + timedelta(days=day), at(day, start), at(day, start + hours), tuple(Seat(p, craft) for p in people))
+def place(
+    job="WO-1", task="10", portion=1, day=0, start=6.0, hours=2.0, people=("anna",), craft="mech"
+) -> Placement:
+    return Placement(
+        job,
+        task,
+        portion,
+        MONDAY + timedelta(days=day),
+        at(day, start),
+        at(day, start + hours),
+        tuple(Seat(p, craft) for p in people),
+    )
 
 
 GOOD = (place(), place(task="20", start=9, hours=1, people=("eva",), craft="elec"))
@@ -76,7 +88,10 @@ def test_a_good_plan_has_no_error_and_its_value_is_priority_times_work_hours() -
         ("craft", (place(people=("ben",)), GOOD[1])),
         ("away", (place(start=13), place(task="20", day=1, start=6, hours=1, people=("eva",), craft="elec"))),
         ("window", (place(day=3), place(task="20", day=3, start=9, hours=1, people=("eva",), craft="elec"))),
-        ("window", (place(day=1, start=8), place(task="20", day=2, start=9, hours=1, people=("eva",), craft="elec"))),
+        (
+            "window",
+            (place(day=1, start=8), place(task="20", day=2, start=9, hours=1, people=("eva",), craft="elec")),
+        ),
         ("order", (GOOD[0], place(task="20", start=8, hours=1, people=("eva",), craft="elec"))),
         ("whole", (GOOD[0],)),
         ("hours", (place(hours=1.0), GOOD[1])),
@@ -142,8 +157,16 @@ def test_a_fixed_placement_may_not_be_changed_or_left_out() -> None:
 def test_everyone_who_is_doubly_booked_is_named_with_each_pair_of_jobs() -> None:
     task = Task("10", 2.0, "any", needs=(Need("mech"),))
     p = replace(problem(), jobs=tuple(Job(f"WO-{n}", None, 10.0, (task,)) for n in range(3)))
-    found = [b for b in check(p, tuple(place(f"WO-{n}", start=6 + n / 2) for n in range(3))).errors if b.code == "double"]
-    assert {tuple(sorted(k[0] for k in b.keys)) for b in found} == {("WO-0", "WO-1"), ("WO-0", "WO-2"), ("WO-1", "WO-2")}
+    found = [
+        b
+        for b in check(p, tuple(place(f"WO-{n}", start=6 + n / 2) for n in range(3))).errors
+        if b.code == "double"
+    ]
+    assert {tuple(sorted(k[0] for k in b.keys)) for b in found} == {
+        ("WO-0", "WO-1"),
+        ("WO-0", "WO-2"),
+        ("WO-1", "WO-2"),
+    }
 
 
 @settings(max_examples=40, deadline=None)
@@ -156,6 +179,8 @@ def test_a_check_after_edits_says_the_same_as_a_check_that_knows_nothing_of_befo
         n = r.randrange(len(placements))
         hours = timedelta(hours=r.choice((-30, -2, 1, 5)))
         one = placements[n]
-        placements[n] = r.choice((replace(one, start=one.start + hours, end=one.end + hours), replace(one, day=r.choice(p.days))))
+        placements[n] = r.choice(
+            (replace(one, start=one.start + hours, end=one.end + hours), replace(one, day=r.choice(p.days)))
+        )
     unknown = replace(p, people=tuple(p.people[:-1]) + (replace(p.people[-1]),))
     assert check(p, tuple(placements)) == check(unknown, tuple(placements))

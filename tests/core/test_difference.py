@@ -29,7 +29,9 @@ def test_what_changed_here_alone_is_kept_and_is_no_difference() -> None:
 
 
 def test_what_both_changed_is_offered_and_told_as_changed_by_hand() -> None:
-    assert difference("WO-1", side("old"), side("mine"), side("theirs")).changes == (FieldChange(None, "title", "mine", "theirs", by_hand=True),)
+    assert difference("WO-1", side("old"), side("mine"), side("theirs")).changes == (
+        FieldChange(None, "title", "mine", "theirs", by_hand=True),
+    )
 
 
 def test_what_both_changed_to_the_same_is_no_difference() -> None:
@@ -37,7 +39,9 @@ def test_what_both_changed_to_the_same_is_no_difference() -> None:
 
 
 def test_a_wo_that_was_never_imported_takes_every_field_that_differs_as_theirs() -> None:
-    assert difference("WO-1", None, side("mine"), side("theirs")).changes == (FieldChange(None, "title", "mine", "theirs", by_hand=False),)
+    assert difference("WO-1", None, side("mine"), side("theirs")).changes == (
+        FieldChange(None, "title", "mine", "theirs", by_hand=False),
+    )
 
 
 def test_a_task_that_they_tell_for_the_first_time_is_new() -> None:
@@ -66,9 +70,14 @@ def test_a_side_compared_with_itself_is_no_difference(one: dict) -> None:
 
 
 @given(st.none() | SIDES, SIDES, SIDES)
-def test_taking_all_that_is_offered_leaves_only_what_is_kept(base: dict | None, ours: dict, theirs: dict) -> None:
+def test_taking_all_that_is_offered_leaves_only_what_is_kept(
+    base: dict | None, ours: dict, theirs: dict
+) -> None:
     found = difference("WO-1", base, ours, theirs)
-    taken = {"fields": dict(ours["fields"]), "tasks": {k: dict(v) for k, v in ours["tasks"].items() if k not in found.gone_tasks}}
+    taken = {
+        "fields": dict(ours["fields"]),
+        "tasks": {k: dict(v) for k, v in ours["tasks"].items() if k not in found.gone_tasks},
+    }
     for task in found.new_tasks:
         taken["tasks"][task] = dict(theirs["tasks"][task])
     for change in found.changes:
@@ -79,7 +88,9 @@ def test_taking_all_that_is_offered_leaves_only_what_is_kept(base: dict | None, 
 
 
 @given(st.none() | SIDES, SIDES, SIDES)
-def test_every_field_that_differs_is_either_offered_or_kept(base: dict | None, ours: dict, theirs: dict) -> None:
+def test_every_field_that_differs_is_either_offered_or_kept(
+    base: dict | None, ours: dict, theirs: dict
+) -> None:
     found = difference("WO-1", base, ours, theirs)
     pairs = [(ours["fields"], theirs["fields"])]
     pairs += [(ours["tasks"][t], values) for t, values in theirs["tasks"].items() if t in ours["tasks"]]
@@ -106,4 +117,8 @@ def test_values_are_compared_as_json_keeps_them(value: object, plain: object) ->
 
 def test_one_moment_in_two_zones_is_one_value() -> None:
     there = datetime(2026, 11, 30, 9, tzinfo=timezone(timedelta(hours=1)))
-    assert plain_value(there) == plain_value(datetime(2026, 11, 30, 8, tzinfo=UTC)) == "2026-11-30T08:00:00+00:00"
+    assert (
+        plain_value(there)
+        == plain_value(datetime(2026, 11, 30, 8, tzinfo=UTC))
+        == "2026-11-30T08:00:00+00:00"
+    )

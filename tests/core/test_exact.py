@@ -15,7 +15,18 @@ from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.build.packing import Relaxation
 from nundine.core.week.check import check
-from nundine.core.week.problem import Asset, Craft, Job, Need, Person, PersonHours, Placement, Seat, Task, WeekProblem
+from nundine.core.week.problem import (
+    Asset,
+    Craft,
+    Job,
+    Need,
+    Person,
+    PersonHours,
+    Placement,
+    Seat,
+    Task,
+    WeekProblem,
+)
 from tests.core.test_bound import in_windows, packed, stopped
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
@@ -37,19 +48,29 @@ def portions(board: Board, placements: tuple[Placement, ...]) -> dict[str, list[
     """Placements as the builder holds them."""
     grid, out = board.problem.grid, {}
     for one in placements:
-        task, people = board.problem.task_by_id[(one.job, one.task)], tuple(board.position[s.id] for s in one.people)
-        out.setdefault(one.job, []).append(Portion(task, one.portion, grid.floor(one.start), grid.ceil(one.end), people))
+        task, people = (
+            board.problem.task_by_id[(one.job, one.task)],
+            tuple(board.position[s.id] for s in one.people),
+        )
+        out.setdefault(one.job, []).append(
+            Portion(task, one.portion, grid.floor(one.start), grid.ceil(one.end), people)
+        )
     return out
 
 
 def staff(*hours: tuple[float, float], overtime: tuple[float, float] | None = None) -> tuple[Person, ...]:
     """People who are there on Monday from one hour to another."""
     more = (PersonHours(at(0, overtime[0]), at(0, overtime[1]), True, MONDAY),) if overtime else ()
-    return tuple(replace(person(f"p{n}"), hours=(PersonHours(at(0, a), at(0, b), False, MONDAY), *more)) for n, (a, b) in enumerate(hours))
+    return tuple(
+        replace(person(f"p{n}"), hours=(PersonHours(at(0, a), at(0, b), False, MONDAY), *more))
+        for n, (a, b) in enumerate(hours)
+    )
 
 
 def week(people: tuple[Person, ...], *jobs: Job, assets: tuple[Asset, ...] = ()) -> WeekProblem:
-    return replace(check_problem(), crafts=(Craft("mech"),), people=people, assets=assets, tools=(), jobs=jobs)
+    return replace(
+        check_problem(), crafts=(Craft("mech"),), people=people, assets=assets, tools=(), jobs=jobs
+    )
 
 
 @pytest.mark.long
@@ -59,7 +80,9 @@ def test_no_plan_is_left_worse_than_it_was_given_and_no_rule_is_broken(seed: int
     problem = random_week(seed, 4, 10)
     plan = searched(problem)
     board = Board(problem)
-    found = exact.solve(board, list(problem.jobs), portions(board, plan.placements), seconds=3, workers=2, prove=True)
+    found = exact.solve(
+        board, list(problem.jobs), portions(board, plan.placements), seconds=3, workers=2, prove=True
+    )
     assert found.value >= plan.value - 0.01 * max(1, len(plan.placements))
     assert not found.whole or plan.value <= found.bound + 1e-6
     seen = build(problem.with_placements((), plan.placements), limits=Limits(seconds=2), helps=False)
@@ -70,10 +93,16 @@ def test_no_plan_is_left_worse_than_it_was_given_and_no_rule_is_broken(seed: int
 def test_a_team_that_is_never_together_for_the_whole_task_adds_nothing_to_any_bound() -> None:
     window = (Interval(at(0, 12), at(0, 16)),)
     task = Task("10", 4.0, "stopped", needs=(Need("mech", people=3),))
-    problem = week(staff((6, 14), (6, 14), (8, 16), (14, 22), (14, 22)), Job("WO-1", "lift", 10.0, (task,)), assets=(Asset("lift", None, window),))
+    problem = week(
+        staff((6, 14), (6, 14), (8, 16), (14, 22), (14, 22)),
+        Job("WO-1", "lift", 10.0, (task,)),
+        assets=(Asset("lift", None, window),),
+    )
     assert by_hours(problem) == packed(problem) == 0.0
     assert exact.solve(Board(problem), list(problem.jobs), {}, seconds=5).bound < 1.0
-    longer = replace(problem, people=problem.people + tuple(replace(p, id=f"q{p.id}") for p in staff((8, 16), (8, 16))))
+    longer = replace(
+        problem, people=problem.people + tuple(replace(p, id=f"q{p.id}") for p in staff((8, 16), (8, 16)))
+    )
     assert by_hours(longer) >= 120.0
 
 
@@ -89,7 +118,10 @@ def test_hours_that_are_partly_overtime_never_make_the_exact_bound_too_low() -> 
 
 def test_held_back_hours_are_kept_where_a_split_task_runs_on_into_overtime() -> None:
     task = Task("10", 10.0, splittable=True, min_portion=2.0, needs=(Need("mech"),))
-    problem = replace(week(staff((6, 14), overtime=(14, 18)), Job("WO-1", None, 50.0, (task,))), crafts=(Craft("mech", 0.3),))
+    problem = replace(
+        week(staff((6, 14), overtime=(14, 18)), Job("WO-1", None, 50.0, (task,))),
+        crafts=(Craft("mech", 0.3),),
+    )
     plan = build(problem, limits=Limits(seconds=2), helps=False)
     assert not check(problem, plan.placements).errors
     assert plan.value <= plan.bound + 1e-6
@@ -118,21 +150,29 @@ def test_a_cap_never_raises_a_bound_and_one_above_the_points_changes_nothing() -
 
 
 def test_overtime_that_alone_lets_a_job_in_is_not_paid_for_twice() -> None:
-    problem = week(staff((6, 8), overtime=(8, 16)), Job("WO-1", None, 50.0, (Task("10", 8.0, needs=(Need("mech"),)),)))
+    problem = week(
+        staff((6, 8), overtime=(8, 16)), Job("WO-1", None, 50.0, (Task("10", 8.0, needs=(Need("mech"),)),))
+    )
     value = exact.solve(Board(problem), list(problem.jobs), {}, seconds=5).value
     assert value == pytest.approx(50.0 * 8 - 20.0 * 6)
     assert packed(problem) >= value - 1e-6
 
 
 def test_of_two_jobs_that_want_the_only_hours_the_dearer_is_proven_to_be_the_best() -> None:
-    jobs = (Job("WO-1", "lift", 10.0, (stopped("10", 4.0),)), Job("WO-2", "lift", 30.0, (stopped("10", 4.0),)))
+    jobs = (
+        Job("WO-1", "lift", 10.0, (stopped("10", 4.0),)),
+        Job("WO-2", "lift", 30.0, (stopped("10", 4.0),)),
+    )
     plan = build(in_windows(jobs, (0, 7, 12)), limits=Limits(seconds=2), helps=False)
     assert (plan.status, plan.value) == ("optimal", pytest.approx(120.0))
     assert {p.job for p in plan.placements} == {"WO-2"}
 
 
 def test_a_day_that_is_fixed_without_a_time_leaves_the_bound_open_for_every_time() -> None:
-    loose, bound = Job("WO-1", None, 10.0, (Task("10", 2.0, needs=(Need("mech"),)),)), Job("WO-2", "lift", 30.0, (stopped("10", 2.0),))
+    loose, bound = (
+        Job("WO-1", None, 10.0, (Task("10", 2.0, needs=(Need("mech"),)),)),
+        Job("WO-2", "lift", 30.0, (stopped("10", 2.0),)),
+    )
     problem = replace(in_windows((bound,), (0, 6, 8)), jobs=(loose, bound))
     day_alone = Placement("WO-1", "10", 1, MONDAY, None, None, (Seat(None, "mech"),), 2.0)
     plan = build(problem.with_placements((day_alone,)), limits=Limits(seconds=2), helps=False)
@@ -142,11 +182,20 @@ def test_a_day_that_is_fixed_without_a_time_leaves_the_bound_open_for_every_time
 
 
 @pytest.mark.parametrize(("least", "whole"), [(2.0, True), (0.75, True), (0.5, False)])
-def test_a_bound_is_told_only_where_the_model_is_never_stricter_than_the_rules(least: float, whole: bool) -> None:
+def test_a_bound_is_told_only_where_the_model_is_never_stricter_than_the_rules(
+    least: float, whole: bool
+) -> None:
     task = Task("10", 14.0, splittable=True, min_portion=least, needs=(Need("mech"),))
     problem = week(in_windows((), people=1).people, Job("WO-1", None, 10.0, (task,)))
     told: list[float] = []
-    found = exact.solve(Board(problem), list(problem.jobs), {}, seconds=1, prove=True, stop=lambda value, bound: bool(told.append(bound)))
+    found = exact.solve(
+        Board(problem),
+        list(problem.jobs),
+        {},
+        seconds=1,
+        prove=True,
+        stop=lambda value, bound: bool(told.append(bound)),
+    )
     assert found.whole == whole
     assert whole or set(told) <= {float("inf")}
 

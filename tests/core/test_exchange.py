@@ -22,7 +22,12 @@ def built(seed: int, people: int = 9, jobs: int = 25) -> tuple[WeekProblem, tupl
 
 
 def seats(placements: tuple[Placement, ...]) -> list[tuple[Placement, int, str]]:
-    return [(p, n, s.id) for p in placements for n, s in enumerate(p.people) if s.id is not None and p.start is not None]
+    return [
+        (p, n, s.id)
+        for p in placements
+        for n, s in enumerate(p.people)
+        if s.id is not None and p.start is not None
+    ]
 
 
 def after(placements: tuple[Placement, ...], changed: tuple[Placement, ...]) -> tuple[Placement, ...]:
@@ -39,10 +44,14 @@ def test_an_exchange_breaks_no_rule_of_people_and_keeps_every_time(seed: int) ->
             changed = e.placements(sat)
             new = after(placements, changed)
             assert not {b.code for b in check(problem, new).errors} & PEOPLE_RULES
-            assert [(p.key, p.start, p.end, len(p.people)) for p in new] == [(p.key, p.start, p.end, len(p.people)) for p in placements]
+            assert [(p.key, p.start, p.end, len(p.people)) for p in new] == [
+                (p.key, p.start, p.end, len(p.people)) for p in placements
+            ]
             assert next(p for p in changed if p.key == one.key).people[seat].id == e.person
             assert 2 <= len(e.takes) + len(e.gives) <= MOST_SEATS
-            hands = {s.id for p in (*changed,) for s in p.people} - {s.id for p in placements for s in p.people if p.key in {c.key for c in changed}}
+            hands = {s.id for p in (*changed,) for s in p.people} - {
+                s.id for p in placements for s in p.people if p.key in {c.key for c in changed}
+            }
             assert not hands, "only the two change places"
 
 
@@ -77,7 +86,9 @@ def test_what_is_done_keeps_its_people() -> None:
 
 def test_an_open_seat_and_a_day_without_a_time_have_no_exchange() -> None:
     problem, placements, one, seat, _ = some_exchange()
-    opened = replace(one, people=tuple(replace(s, id=None) if n == seat else s for n, s in enumerate(one.people)))
+    opened = replace(
+        one, people=tuple(replace(s, id=None) if n == seat else s for n, s in enumerate(one.people))
+    )
     assert exchanges(problem, after(placements, (opened,)), opened, seat) == ()
     timeless = replace(one, start=None, end=None, hours=1.0)
     assert exchanges(problem, after(placements, (timeless,)), timeless, seat) == ()

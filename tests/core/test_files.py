@@ -36,14 +36,25 @@ def test_every_error_is_told_at_once_with_its_json_path() -> None:
         del d["week"]
 
     told = errors_of(spoil)
-    assert [e.split(":")[0] for e in told] == ["$.week", "$.people[1].hours[0].start", "$.jobs[2].tasks[0].hours"]
+    assert [e.split(":")[0] for e in told] == [
+        "$.week",
+        "$.people[1].hours[0].start",
+        "$.jobs[2].tasks[0].hours",
+    ]
 
 
 def test_contradictions_are_named() -> None:
     assert "$.jobs[0].asset: unknown asset 'moon'" in errors_of(lambda d: d["jobs"][0].update(asset="moon"))
-    assert any("circle" in e for e in errors_of(lambda d: d["jobs"][0]["tasks"][0].update(after=[{"task": d["jobs"][0]["tasks"][0]["id"]}])))
+    assert any(
+        "circle" in e
+        for e in errors_of(
+            lambda d: d["jobs"][0]["tasks"][0].update(after=[{"task": d["jobs"][0]["tasks"][0]["id"]}])
+        )
+    )
     assert any("stands twice" in e for e in errors_of(lambda d: d["jobs"].append(d["jobs"][0])))
-    assert errors_of(lambda d: d.update(format="other/1")) == ["$.format: must be 'nundine-week/1', not 'other/1'"]
+    assert errors_of(lambda d: d.update(format="other/1")) == [
+        "$.format: must be 'nundine-week/1', not 'other/1'"
+    ]
 
 
 def places_of(value: Any, path: tuple[str | int, ...] = ()) -> list[tuple[str | int, ...]]:
@@ -57,12 +68,31 @@ def said(place: tuple[str | int, ...]) -> str:
     return "$" + "".join(f"[{step}]" if isinstance(step, int) else f".{step}" for step in place)
 
 
-STRANGE: list[Any] = [None, True, -1, 0, 0.5, 1e300, float("nan"), "", "moon", "2026-11-30", "2026-11-30T06:00:00", [], [None], [1], {}, {"id": 1}]
+STRANGE: list[Any] = [
+    None,
+    True,
+    -1,
+    0,
+    0.5,
+    1e300,
+    float("nan"),
+    "",
+    "moon",
+    "2026-11-30",
+    "2026-11-30T06:00:00",
+    [],
+    [None],
+    [1],
+    {},
+    {"id": 1},
+]
 
 
 @settings(max_examples=300, deadline=None)
 @given(st.data())
-def test_whatever_stands_in_a_place_is_read_or_refused_with_its_path_and_nothing_else_is_raised(data: st.DataObject) -> None:
+def test_whatever_stands_in_a_place_is_read_or_refused_with_its_path_and_nothing_else_is_raised(
+    data: st.DataObject,
+) -> None:
     document = problem_document(random_week(data.draw(st.integers(0, 20)), 3, 4))
     place = data.draw(st.sampled_from(places_of(document)))
     around: Any = document
@@ -75,14 +105,18 @@ def test_whatever_stands_in_a_place_is_read_or_refused_with_its_path_and_nothing
         assert refused.errors
         assert all(e.startswith("$") and ": " in e for e in refused.errors)
         # what is wrong is told where it was put, inside it, around it, or where something names it
-        assert len(place) < 2 or any(e.startswith(said(place[:2])) or said(place[:2]) in e or "unknown" in e for e in refused.errors)
+        assert len(place) < 2 or any(
+            e.startswith(said(place[:2])) or said(place[:2]) in e or "unknown" in e for e in refused.errors
+        )
 
 
 @settings(max_examples=100, deadline=None)
 @given(st.data())
 def test_a_place_left_out_has_its_default_or_is_told_once(data: st.DataObject) -> None:
     document = problem_document(random_week(data.draw(st.integers(0, 20)), 3, 4))
-    place = data.draw(st.sampled_from([p for p in places_of(document) if isinstance(p[-1], str) and p != ("format",)]))
+    place = data.draw(
+        st.sampled_from([p for p in places_of(document) if isinstance(p[-1], str) and p != ("format",)])
+    )
     around: Any = document
     for step in place[:-1]:
         around = around[step]

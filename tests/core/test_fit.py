@@ -39,7 +39,12 @@ def at(hour: float) -> datetime:
     return MONDAY + timedelta(hours=hour)
 
 
-def person(name: str, *hours: tuple[float, float], overtime: tuple[float, float] | None = None, also: str | None = None) -> Person:
+def person(
+    name: str,
+    *hours: tuple[float, float],
+    overtime: tuple[float, float] | None = None,
+    also: str | None = None,
+) -> Person:
     own = [PersonHours(at(a), at(b), False, at(a).date()) for a, b in hours]
     if overtime:
         own.append(PersonHours(at(overtime[0]), at(overtime[1]), True, at(overtime[0]).date()))
@@ -51,7 +56,15 @@ def job(name: str, hours: float, people: int = 1) -> Job:
 
 
 def week(people: list[Person], *jobs: Job) -> WeekProblem:
-    return WeekProblem("2026-W49", "UTC", MONDAY, at(168), crafts=(Craft("mech", 0.0), Craft("elec", 0.0)), people=tuple(people), jobs=jobs)
+    return WeekProblem(
+        "2026-W49",
+        "UTC",
+        MONDAY,
+        at(168),
+        crafts=(Craft("mech", 0.0), Craft("elec", 0.0)),
+        people=tuple(people),
+        jobs=jobs,
+    )
 
 
 def place(problem: WeekProblem, dice: Dice | None, overtime: bool = True) -> tuple[float, list[str]]:
@@ -77,14 +90,20 @@ def test_a_stretch_that_is_left_between_two_jobs_is_filled_too() -> None:
     problem = week([person("p", (8, 16))], job("a", 2))
     board = Board(problem)
     other = Task("x", 2, needs=(Need("mech", 1, 1),))
-    board.add(Job("b", None, 10.0, (other,)), [Portion(other, 1, 4 * 9, 4 * 12, (0,)), Portion(other, 2, 4 * 14, 4 * 15, (0,))])
+    board.add(
+        Job("b", None, 10.0, (other,)),
+        [Portion(other, 1, 4 * 9, 4 * 12, (0,)), Portion(other, 2, 4 * 14, 4 * 15, (0,))],
+    )
     found = Fitter(board).fit(problem.jobs[0], Freedom(dice=FLUSH))
     assert found is not None
     assert (found[0].start, found[0].end) == (4 * 12, 4 * 14)
 
 
 def test_where_no_stretch_can_be_filled_the_job_starts_as_early_as_it_can() -> None:
-    assert place(week([person("long", (8, 16)), person("short", (10, 13))], job("a", 2)), FLUSH) == (8, ["long"])
+    assert place(week([person("long", (8, 16)), person("short", (10, 13))], job("a", 2)), FLUSH) == (
+        8,
+        ["long"],
+    )
 
 
 def test_by_chance_the_person_is_taken_of_whose_free_stretch_least_is_left() -> None:
@@ -156,5 +175,11 @@ def test_a_ruin_of_people_takes_the_leading_job_and_the_work_of_three_people_at_
         assert lead in taken
         teams = [{n for p in search.best()[j.id] for n in p.people} for j in taken if j is not lead]
         everybody = sorted({n for team in teams for n in team if n is not None})
-        covers = [(a, b, c) for a in everybody for b in everybody for c in everybody if all(team & {a, b, c} for team in teams)]
+        covers = [
+            (a, b, c)
+            for a in everybody
+            for b in everybody
+            for c in everybody
+            if all(team & {a, b, c} for team in teams)
+        ]
         assert covers or not teams

@@ -38,7 +38,15 @@ def test_nobody_has_an_hour_twice_whatever_is_added_and_taken_by_hand(
     extra: list[tuple[int, int]], offers: list[tuple[int, int]], away: list[tuple[int, int]]
 ) -> None:
     absences = [Interval(w.start, w.end) for w in (stretch(*a, False) for a in away)]
-    found = working_hours([DAY], absences, [stretch(*o, True) for o in offers], MONDAY, 7, ZURICH, [stretch(*e, False) for e in extra])
+    found = working_hours(
+        [DAY],
+        absences,
+        [stretch(*o, True) for o in offers],
+        MONDAY,
+        7,
+        ZURICH,
+        [stretch(*e, False) for e in extra],
+    )
     assert all(w.start < w.end for w in found)
     assert all(a.end <= b.start for a, b in zip(found, found[1:], strict=False))
     for w in found:
@@ -47,7 +55,12 @@ def test_nobody_has_an_hour_twice_whatever_is_added_and_taken_by_hand(
 
 def test_an_extra_shift_is_regular_and_what_the_roster_has_already_counts_once() -> None:
     saturday = stretch(5 * 96 + 28, 32, False)
-    monday = replace(saturday, start=saturday.start - timedelta(days=5), end=saturday.end - timedelta(days=5, hours=-2), day=MONDAY)
+    monday = replace(
+        saturday,
+        start=saturday.start - timedelta(days=5),
+        end=saturday.end - timedelta(days=5, hours=-2),
+        day=MONDAY,
+    )
     found = working_hours([DAY], [], [], MONDAY, 7, ZURICH, [saturday, monday])
     assert sum(Interval(w.start, w.end).hours for w in found) == 40 + 8 + 2
     assert not any(w.overtime for w in found)
@@ -57,7 +70,9 @@ def test_an_extra_shift_is_regular_and_what_the_roster_has_already_counts_once()
 @given(st.integers(0, 10**6))
 def test_tanks_of_all_areas_add_up_to_the_whole_board(seed: int) -> None:
     problem = random_week(seed, 5, 12)
-    placements = build(problem, limits=Limits(iterations=30), helps=False, known_bound=float("inf")).placements
+    placements = build(
+        problem, limits=Limits(iterations=30), helps=False, known_bound=float("inf")
+    ).placements
     areas = sorted({p.area for p in problem.people if p.area} | {j.area for j in problem.jobs if j.area})
     parts = [tanks_of_areas(problem, placements, {a}) for a in areas]
     for key, whole in tanks(problem, placements).items():
@@ -69,13 +84,17 @@ def test_tanks_of_all_areas_add_up_to_the_whole_board(seed: int) -> None:
     ("published", "ended", "today", "off"),
     [(2, 2, 9, 0), (2, 1, 9, -1), (2, 5, 9, 3), (2, None, 2, None), (2, None, 1, None), (2, None, 4, 2)],
 )
-def test_days_off_count_from_the_published_day_to_the_end_or_to_today(published: int, ended: int | None, today: int, off: int | None) -> None:
+def test_days_off_count_from_the_published_day_to_the_end_or_to_today(
+    published: int, ended: int | None, today: int, off: int | None
+) -> None:
     december = lambda d: date(2026, 12, d)  # noqa: E731
     assert days_off(december(published), december(ended) if ended else None, december(today)) == off
 
 
 @given(st.floats(0.25, 200), st.floats(0, 400), st.one_of(st.none(), st.floats(0.25, 200)))
-def test_a_begun_task_always_needs_some_hours_and_what_was_reported_counts_first(planned: float, spent: float, reported: float | None) -> None:
+def test_a_begun_task_always_needs_some_hours_and_what_was_reported_counts_first(
+    planned: float, spent: float, reported: float | None
+) -> None:
     left = remaining_hours(planned, spent, reported)
     assert left >= 0.25
     assert left == reported if reported is not None else left <= max(planned, 0.25)

@@ -7,7 +7,16 @@ from hypothesis import strategies as st
 
 from nundine.core.week.build.bits import run_starts, span
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.laid import FEW_JOBS, LONGEST_PATH, Laid, in_order, longest_path, on_asset, paths, together
+from nundine.core.week.build.laid import (
+    FEW_JOBS,
+    LONGEST_PATH,
+    Laid,
+    in_order,
+    longest_path,
+    on_asset,
+    paths,
+    together,
+)
 from nundine.core.week.build.stretches import COARSEST, MOST_PARTS, nested
 from nundine.core.week.problem import After, Need, Task
 from tests.core.test_check import problem as check_problem
@@ -17,7 +26,14 @@ WEEK = [span(b * DAY, (b + 1) * DAY) for b in range(DAYS)]
 BOARD = Board(check_problem())
 
 
-def laid(name: str, length: int, allowed: int, after: tuple[After, ...] = (), least: int | None = None, state: str = "any") -> Laid:
+def laid(
+    name: str,
+    length: int,
+    allowed: int,
+    after: tuple[After, ...] = (),
+    least: int | None = None,
+    state: str = "any",
+) -> Laid:
     least = length if least is None else least
     task = Task(name, length / 4, state, after, needs=(Need("mech"),))
     return Laid(task, length, run_starts(allowed, least), allowed, least < length, least)
@@ -31,7 +47,10 @@ LINKS = st.tuples(st.integers(1, 10), st.integers(0, 6), MASKS)
 
 def chain_of(links: list[tuple[int, int, int]]) -> list[Laid]:
     """Tasks one after another: slots, slots of lag after the one before, slots allowed."""
-    return [laid(str(n), length, allowed, (After(str(n - 1), lag / 4),) if n else ()) for n, (length, lag, allowed) in enumerate(links)]
+    return [
+        laid(str(n), length, allowed, (After(str(n - 1), lag / 4),) if n else ())
+        for n, (length, lag, allowed) in enumerate(links)
+    ]
 
 
 def ways(chain: list[Laid], links: list[tuple[int, int, int]], pick: st.DataObject) -> list[int]:
@@ -49,7 +68,9 @@ def ways(chain: list[Laid], links: list[tuple[int, int, int]], pick: st.DataObje
 
 
 @given(st.lists(LINKS, min_size=1, max_size=4), st.data())
-def test_every_way_to_place_a_chain_is_among_the_options_of_tasks_that_share_a_day(links: list[tuple[int, int, int]], data: st.DataObject) -> None:
+def test_every_way_to_place_a_chain_is_among_the_options_of_tasks_that_share_a_day(
+    links: list[tuple[int, int, int]], data: st.DataObject
+) -> None:
     chain = chain_of(links)
     starts = ways(chain, links, data)
     groups = {(first, last, b): masks for first, last, b, masks in together(BOARD, chain, WEEK)}
@@ -64,7 +85,9 @@ def test_every_way_to_place_a_chain_is_among_the_options_of_tasks_that_share_a_d
 
 
 @given(st.lists(LINKS, min_size=1, max_size=4), st.data())
-def test_no_way_to_place_a_whole_chain_is_lost_by_its_order(links: list[tuple[int, int, int]], data: st.DataObject) -> None:
+def test_no_way_to_place_a_whole_chain_is_lost_by_its_order(
+    links: list[tuple[int, int, int]], data: st.DataObject
+) -> None:
     chain = chain_of(links)
     starts = ways(chain, links, data)
     in_order(BOARD, chain, True)
@@ -82,7 +105,9 @@ def test_tasks_that_share_a_day_leave_one_another_only_what_fits_before_and_afte
 
 def test_a_chain_is_one_path_until_it_branches_or_a_task_may_be_cut() -> None:
     everything = span(0, DAY * DAYS)
-    one, two, cut, other = (laid(n, 8, everything, least=k) for n, k in (("1", 8), ("2", 8), ("3", 2), ("4", 8)))
+    one, two, cut, other = (
+        laid(n, 8, everything, least=k) for n, k in (("1", 8), ("2", 8), ("3", 2), ("4", 8))
+    )
     assert paths([one, two, cut, other], [-1, 0, 1, 2]) == [[0, 1], [2], [3]]
     assert paths([one, two, other], [-1, 0, 0]) == [[0], [1], [2]]
     assert paths([one, two, other], [-1, -1, 0]) == [[0, 2], [1]]
@@ -99,13 +124,21 @@ def test_of_tasks_side_by_side_only_the_longest_chain_takes_hours_of_the_asset()
     assert on_asset([a, b, beside, between]) == {0, 1}
 
 
-ITEMS = st.lists(st.tuples(st.integers(0, 9), st.integers(1, 8), st.integers(0, 30), st.integers(1, 32), st.just(0)), max_size=20).map(
-    lambda items: [(price, min(slots, high), min(low, 32 - high), min(low, 32 - high) + high, least) for price, slots, low, high, least in items]
+ITEMS = st.lists(
+    st.tuples(st.integers(0, 9), st.integers(1, 8), st.integers(0, 30), st.integers(1, 32), st.just(0)),
+    max_size=20,
+).map(
+    lambda items: [
+        (price, min(slots, high), min(low, 32 - high), min(low, 32 - high) + high, least)
+        for price, slots, low, high, least in items
+    ]
 )
 
 
 @given(ITEMS)
-def test_each_item_lies_within_its_part_and_each_part_within_the_one_around_it(items: list[tuple[int, int, int, int, int]]) -> None:
+def test_each_item_lies_within_its_part_and_each_part_within_the_one_around_it(
+    items: list[tuple[int, int, int, int, int]],
+) -> None:
     parts = nested(items, 32)
     assert sorted(one for _, inside, _ in parts for one in inside) == sorted(items)
     assert parts[-1][0] == (0, 32) and parts[-1][2] == -1
@@ -118,7 +151,9 @@ def test_each_item_lies_within_its_part_and_each_part_within_the_one_around_it(i
 
 
 @given(ITEMS)
-def test_many_parts_of_a_stretch_are_told_apart_more_coarsely(items: list[tuple[int, int, int, int, int]]) -> None:
+def test_many_parts_of_a_stretch_are_told_apart_more_coarsely(
+    items: list[tuple[int, int, int, int, int]],
+) -> None:
     exact = {one[2:4] for one in items} | {(0, 32)}
     parts = {part for part, _, _ in nested(items, 32)}
     if len(exact) <= MOST_PARTS:

@@ -30,7 +30,10 @@ def weeks_are_built_fast() -> None:
 
 def without_a_day(problem: WeekProblem, person: str, day) -> WeekProblem:
     """The week in which the person does not come on that day."""
-    people = tuple(replace(x, hours=tuple(h for h in x.hours if h.day != day)) if x.id == person else x for x in problem.people)
+    people = tuple(
+        replace(x, hours=tuple(h for h in x.hours if h.day != day)) if x.id == person else x
+        for x in problem.people
+    )
     return replace(problem, people=people)
 
 
@@ -43,7 +46,11 @@ def sick_week(seed: int):
 
 
 def hard(problem: WeekProblem, mended: Mended) -> list:
-    return [b for b in check(problem.with_placements(mended.placements), mended.placements).conflicts if b.code != "held back"]
+    return [
+        b
+        for b in check(problem.with_placements(mended.placements), mended.placements).conflicts
+        if b.code != "held back"
+    ]
 
 
 @slowly
@@ -67,7 +74,11 @@ def test_nothing_moves_that_could_have_stayed(seed: int) -> None:
     mended = mend(now, plan)
     broken = len(hard(now, mended))
     for move in mended.moves:
-        if move.before is not None and move.after is not None and move.before.end - move.before.start == move.after.end - move.after.start:
+        if (
+            move.before is not None
+            and move.after is not None
+            and move.before.end - move.before.start == move.after.end - move.after.start
+        ):
             as_promised = tuple(move.before if p.key == move.before.key else p for p in mended.placements)
             assert len(hard(now, replace(mended, placements=as_promised))) > broken, move.text
 
@@ -110,10 +121,16 @@ def test_what_is_under_way_stays_and_nothing_starts_before_now(seed: int) -> Non
 def test_a_lost_window_moves_or_frees_its_work(seed: int) -> None:
     problem, plan, *_ = sick_week(seed)
     lost = Random(seed).choice(sorted({problem.job_by_id[p.job].asset for p in plan}))
-    now = replace(problem, assets=tuple(replace(a, work_windows=()) if a.id == lost else a for a in problem.assets))
+    now = replace(
+        problem, assets=tuple(replace(a, work_windows=()) if a.id == lost else a for a in problem.assets)
+    )
     mended = mend(now, plan)
     assert not hard(now, mended)
-    assert not [p for p in mended.placements if now.job_by_id[p.job].asset == lost and now.task_by_id[(p.job, p.task)].asset_state == "stopped"]
+    assert not [
+        p
+        for p in mended.placements
+        if now.job_by_id[p.job].asset == lost and now.task_by_id[(p.job, p.task)].asset_state == "stopped"
+    ]
 
 
 @slowly
@@ -122,7 +139,9 @@ def test_a_part_that_comes_later_holds_its_job_back_until_then(seed: int) -> Non
     problem, plan, *_ = sick_week(seed)
     late = Random(seed).choice(sorted({p.job for p in plan}))
     there = problem.start + timedelta(days=4)
-    now = replace(problem, jobs=tuple(replace(j, earliest=there) if j.id == late else j for j in problem.jobs))
+    now = replace(
+        problem, jobs=tuple(replace(j, earliest=there) if j.id == late else j for j in problem.jobs)
+    )
     mended = mend(now, plan)
     assert not hard(now, mended)
     assert all(p.start >= there for p in mended.placements if p.job == late)
@@ -178,12 +197,19 @@ def test_somebody_else_takes_the_seat_before_anything_moves() -> None:
     week = small_week(one_task("WO-1", 50.0, 2.0))
     plan = (place(people=("p0",)),)
     mended = mend(without_a_day(week, "p0", plan[0].day), plan)
-    assert [(m.kind, m.moves, m.after.people[0].id, m.after.start) for m in mended.moves] == [("people", 1, "p1", plan[0].start)]
+    assert [(m.kind, m.moves, m.after.people[0].id, m.after.start) for m in mended.moves] == [
+        ("people", 1, "p1", plan[0].start)
+    ]
 
 
 def test_dear_work_takes_over_a_person_from_cheaper_work_that_can_move() -> None:
     week = small_week(one_task("WO-1", 90.0), one_task("WO-2", 10.0))
-    week = replace(week, jobs=tuple(replace(j, latest=week.start + timedelta(hours=15)) if j.id == "WO-1" else j for j in week.jobs))
+    week = replace(
+        week,
+        jobs=tuple(
+            replace(j, latest=week.start + timedelta(hours=15)) if j.id == "WO-1" else j for j in week.jobs
+        ),
+    )
     plan = (place(hours=8.0, people=("p0",)), place("WO-2", hours=8.0, people=("p1",)))
     mended = mend(without_a_day(week, "p0", plan[0].day), plan)
     after = {p.job: p for p in mended.placements}
@@ -196,8 +222,13 @@ def test_what_comes_before_a_task_that_has_to_be_cut_stays_where_it_was() -> Non
     """The second task only fits in two halves now; the first one has a sooner place free, and does not go there."""
     long = Task("20", 8.0, after=(After("10"),), splittable=True, min_portion=2.0, needs=(Need("mech"),))
     job = Job("WO-1", None, 50.0, (Task("10", 4.0, needs=(Need("mech"),)), long))
-    week = small_week(job, one_task("WO-2", 50.0, 4.0), one_task("WO-3", 50.0, 4.0), one_task("WO-4", 50.0), people=1)
-    first, second = place(start=10.0, hours=4.0, people=("p0",)), place(task="20", day=1, hours=8.0, people=("p0",))
+    week = small_week(
+        job, one_task("WO-2", 50.0, 4.0), one_task("WO-3", 50.0, 4.0), one_task("WO-4", 50.0), people=1
+    )
+    first, second = (
+        place(start=10.0, hours=4.0, people=("p0",)),
+        place(task="20", day=1, hours=8.0, people=("p0",)),
+    )
     busy = (
         place("WO-2", day=2, start=10.0, hours=4.0, people=("p0",)),
         place("WO-3", day=3, start=10.0, hours=4.0, people=("p0",)),

@@ -13,7 +13,16 @@ from nundine.core.week.problem import Placement, Seat
 from tests.weeks import random_week
 
 START = datetime(2026, 12, 1, 7, tzinfo=UTC)
-ONE = Placement("WO-1", "10", 1, date(2026, 12, 1), START, START + timedelta(hours=2), (Seat("p1", "mech"), Seat("p2", "mech")), None)
+ONE = Placement(
+    "WO-1",
+    "10",
+    1,
+    date(2026, 12, 1),
+    START,
+    START + timedelta(hours=2),
+    (Seat("p1", "mech"), Seat("p2", "mech")),
+    None,
+)
 NAMES = {"p1": "Marit", "p2": "Sven", "p3": "عمر"}
 HOUR = timedelta(hours=1)
 
@@ -33,13 +42,35 @@ def crewed(one: Placement, *people: str | None) -> Placement:
     [
         (crewed(ONE, "p1", "p3"), "people", 1, "WO-1 task 10, Tue 1 Dec 07:00–09:00: Sven → عمر"),
         (crewed(ONE, None, "p2"), "people", 1, "WO-1 task 10, Tue 1 Dec 07:00–09:00: Marit → open"),
-        (later(ONE, HOUR), "start", 1, "WO-1 task 10 is on Tue 1 Dec 08:00–10:00 instead of Tue 1 Dec 07:00–09:00"),
-        (later(crewed(ONE, "p1", "p3"), HOUR), "start", 2, "WO-1 task 10 is on Tue 1 Dec 08:00–10:00 instead of Tue 1 Dec 07:00–09:00, Sven → عمر"),
-        (later(ONE, 24 * HOUR), "day", 2, "WO-1 task 10 moves from Tue 1 Dec 07:00–09:00 to Wed 2 Dec 07:00–09:00"),
-        (replace(ONE, end=ONE.end + HOUR), "start", 1, "WO-1 task 10 is on Tue 1 Dec 07:00–10:00 instead of Tue 1 Dec 07:00–09:00"),
+        (
+            later(ONE, HOUR),
+            "start",
+            1,
+            "WO-1 task 10 is on Tue 1 Dec 08:00–10:00 instead of Tue 1 Dec 07:00–09:00",
+        ),
+        (
+            later(crewed(ONE, "p1", "p3"), HOUR),
+            "start",
+            2,
+            "WO-1 task 10 is on Tue 1 Dec 08:00–10:00 instead of Tue 1 Dec 07:00–09:00, Sven → عمر",
+        ),
+        (
+            later(ONE, 24 * HOUR),
+            "day",
+            2,
+            "WO-1 task 10 moves from Tue 1 Dec 07:00–09:00 to Wed 2 Dec 07:00–09:00",
+        ),
+        (
+            replace(ONE, end=ONE.end + HOUR),
+            "start",
+            1,
+            "WO-1 task 10 is on Tue 1 Dec 07:00–10:00 instead of Tue 1 Dec 07:00–09:00",
+        ),
     ],
 )
-def test_a_person_a_start_and_a_day_count_one_each(after: Placement, kind: str, moves: int, text: str) -> None:
+def test_a_person_a_start_and_a_day_count_one_each(
+    after: Placement, kind: str, moves: int, text: str
+) -> None:
     [move] = moves_between([ONE], [after], NAMES)
     assert (move.kind, move.moves, move.text) == (kind, moves, text)
 
@@ -47,8 +78,16 @@ def test_a_person_a_start_and_a_day_count_one_each(after: Placement, kind: str, 
 def test_what_leaves_counts_one_and_what_comes_in_none() -> None:
     [out] = moves_between([ONE], [], NAMES)
     [come] = moves_between([], [ONE], NAMES)
-    assert (out.kind, out.moves, out.text) == ("out", 1, "WO-1 task 10 leaves the week (was Tue 1 Dec 07:00–09:00)")
-    assert (come.kind, come.moves, come.text) == ("in", 0, "WO-1 task 10 comes in, Tue 1 Dec 07:00–09:00, with Marit, Sven")
+    assert (out.kind, out.moves, out.text) == (
+        "out",
+        1,
+        "WO-1 task 10 leaves the week (was Tue 1 Dec 07:00–09:00)",
+    )
+    assert (come.kind, come.moves, come.text) == (
+        "in",
+        0,
+        "WO-1 task 10 comes in, Tue 1 Dec 07:00–09:00, with Marit, Sven",
+    )
 
 
 def test_a_day_without_a_time_is_told_as_the_day() -> None:
@@ -66,7 +105,9 @@ def test_people_without_a_name_are_told_by_their_id() -> None:
 @given(st.integers(0, 10**6), st.integers(0, 10**6))
 def test_moves_lead_from_one_plan_to_the_other_and_back(first: int, second: int) -> None:
     problem = random_week(first, 8, 20)
-    a, b = (build(problem, limits=Limits(iterations=20), seed=s, helps=False).placements for s in (first, second))
+    a, b = (
+        build(problem, limits=Limits(iterations=20), seed=s, helps=False).placements for s in (first, second)
+    )
     assert moves_between(a, a, {}) == ()
     there, back = moves_between(a, b, {}), moves_between(b, a, {})
     plan = {p.key: p for p in a}

@@ -16,7 +16,9 @@ from nundine.core.week.problem import Job, WeekProblem
 from tests.weeks import random_week
 
 slowly = settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
-FULL_WEEKS = st.builds(random_week, st.integers(0, 10**6), st.sampled_from((2, 4, 6)), st.sampled_from((20, 40)))
+FULL_WEEKS = st.builds(
+    random_week, st.integers(0, 10**6), st.sampled_from((2, 4, 6)), st.sampled_from((20, 40))
+)
 
 
 def built(problem: WeekProblem) -> WeekPlan:
@@ -38,7 +40,11 @@ def reason_without(problem: WeekProblem, plan: WeekPlan, job: Job, without: str)
 def told(reason: Finding, helps: tuple[Finding, ...]) -> set[str]:
     """What is told of a job, where it is told in full."""
     found = {"put out" for help in helps if help.code == "put out"}
-    if reason.code == "hours" or (reason.code == "outranked" and "value" in reason.facts) or (reason.code == "nobody" and "craft" in reason.facts):
+    if (
+        reason.code == "hours"
+        or (reason.code == "outranked" and "value" in reason.facts)
+        or (reason.code == "nobody" and "craft" in reason.facts)
+    ):
         found.add(reason.code)
     return found
 
@@ -47,7 +53,9 @@ def test_each_reason_that_the_rules_below_are_about_is_told_in_some_week() -> No
     seen: set[str] = set()
     for seed in range(12):
         problem = random_week(seed, (2, 4, 6)[seed % 3], (20, 40)[seed % 2])
-        seen |= {code for _, reason, helps in left_out(problem, built(problem)) for code in told(reason, helps)}
+        seen |= {
+            code for _, reason, helps in left_out(problem, built(problem)) for code in told(reason, helps)
+        }
     assert seen == {"put out", "hours", "outranked", "nobody"}
 
 
@@ -81,7 +89,11 @@ def test_where_nobody_is_told_fewer_are_on_shift_than_the_task_needs(problem: We
             for person in problem.people:
                 skilled = any(c.craft == facts["craft"] and c.level >= facts["level"] for c in person.crafts)
                 until = [c.until for c in person.certificates if c.id == facts["certificate"]]
-                valid = [h for h in person.hours if facts["certificate"] is None or any(u is None or h.day <= u for u in until)]
+                valid = [
+                    h
+                    for h in person.hours
+                    if facts["certificate"] is None or any(u is None or h.day <= u for u in until)
+                ]
                 able += bool(skilled and valid)
             assert able == facts["there"] < facts["needed"]
 
@@ -93,7 +105,11 @@ def test_a_job_that_may_start_after_the_week_says_not_yet_and_when(problem: Week
     later = replace(first, earliest=problem.end + timedelta(days=days), latest=None)
     week = replace(problem, jobs=(later, *problem.jobs[1:]))
     reason = next(r for job, r, _ in left_out(week, built(week)) if job.id == first.id)
-    assert reason.code in {"not yet", "nobody", "too long"}  # in this order of what stands in the way for good
+    assert reason.code in {
+        "not yet",
+        "nobody",
+        "too long",
+    }  # in this order of what stands in the way for good
     if reason.code == "not yet":
         assert reason.facts["earliest"] == later.earliest.isoformat()
 
@@ -118,5 +134,7 @@ def test_explaining_leaves_the_plan_as_it_was(seed: int) -> None:
 def test_hours_that_a_full_craft_is_short_of_are_those_of_all_tasks_of_the_job(problem: WeekProblem) -> None:
     for job, reason, _ in left_out(problem, built(problem)):
         if reason.code == "hours":
-            of_craft = [t.hours * n.people for t in job.tasks for n in t.needs if n.craft == reason.facts["craft"]]
+            of_craft = [
+                t.hours * n.people for t in job.tasks for n in t.needs if n.craft == reason.facts["craft"]
+            ]
             assert reason.facts["needed"] == pytest.approx(sum(of_craft))

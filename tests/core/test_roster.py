@@ -22,7 +22,11 @@ SHIFTS = st.builds(PatternShift, st.integers(0, 6), QUARTERS, QUARTERS, st.sampl
 def one_a_day(shifts: list[PatternShift]) -> tuple[PatternShift, ...]:
     """Shifts of which none starts before the one of the day before has ended."""
     by_day = {s.day_index: s for s in shifts}
-    return tuple(s for d, s in by_day.items() if not (s.end <= s.start and (before := by_day.get((d + 1) % 7)) and before.start < s.end))
+    return tuple(
+        s
+        for d, s in by_day.items()
+        if not (s.end <= s.start and (before := by_day.get((d + 1) % 7)) and before.start < s.end)
+    )
 
 
 def moment(monday: date, quarter: int) -> datetime:
@@ -41,9 +45,19 @@ STRETCH = st.tuples(st.integers(-20, 700), st.integers(1, 60))
 
 
 @settings(max_examples=150, deadline=None)
-@given(MONDAYS, st.lists(SHIFTS, max_size=6), st.lists(STRETCH, max_size=3), st.lists(STRETCH, max_size=3), st.lists(STRETCH, max_size=2))
+@given(
+    MONDAYS,
+    st.lists(SHIFTS, max_size=6),
+    st.lists(STRETCH, max_size=3),
+    st.lists(STRETCH, max_size=3),
+    st.lists(STRETCH, max_size=2),
+)
 def test_each_quarter_of_an_hour_is_regular_or_overtime_or_free_as_the_roster_says(
-    monday: date, shifts: list[PatternShift], away: list[tuple[int, int]], more: list[tuple[int, int]], extra: list[tuple[int, int]]
+    monday: date,
+    shifts: list[PatternShift],
+    away: list[tuple[int, int]],
+    more: list[tuple[int, int]],
+    extra: list[tuple[int, int]],
 ) -> None:
     pattern = ShiftPattern("p", 7, one_a_day(shifts))
     absences = [Interval(moment(monday, a), moment(monday, a + n)) for a, n in away]
@@ -55,7 +69,9 @@ def test_each_quarter_of_an_hour_is_regular_or_overtime_or_free_as_the_roster_sa
     for shift in pattern.shifts:
         day = monday + timedelta(days=shift.day_index)
         last = day if shift.end > shift.start else day + timedelta(days=1)
-        start, end = (datetime.combine(d, t, ZURICH).astimezone(UTC) for d, t in ((day, shift.start), (last, shift.end)))
+        start, end = (
+            datetime.combine(d, t, ZURICH).astimezone(UTC) for d, t in ((day, shift.start), (last, shift.end))
+        )
         rostered |= set(quarters_of(start + timedelta(minutes=shift.standing_minutes), end))
     for one in extras:
         rostered |= set(quarters_of(one.start, one.end))
@@ -69,7 +85,9 @@ def test_each_quarter_of_an_hour_is_regular_or_overtime_or_free_as_the_roster_sa
 
 
 @given(st.dates(date(2026, 1, 1), date(2028, 12, 31)), st.integers(1, 28), st.integers(0, 60))
-def test_a_cycle_of_any_length_works_on_every_day_that_is_a_whole_number_of_cycles_from_its_first(first: date, cycle: int, later: int) -> None:
+def test_a_cycle_of_any_length_works_on_every_day_that_is_a_whole_number_of_cycles_from_its_first(
+    first: date, cycle: int, later: int
+) -> None:
     line = RosterLine(ShiftPattern("p", cycle, (PatternShift(0, time(8), time(16)),)), first)
     start = first + timedelta(days=later)
     days = [w.day for w in working_hours([line], [], [], start, 30, ZURICH)]
@@ -78,7 +96,10 @@ def test_a_cycle_of_any_length_works_on_every_day_that_is_a_whole_number_of_cycl
 
 def test_nobody_works_before_the_first_or_after_the_last_day_of_a_roster_line() -> None:
     every_day = ShiftPattern("p", 1, (PatternShift(0, time(8), time(16)),))
-    lines = [RosterLine(every_day, date(2026, 12, 1), date(2026, 12, 2)), RosterLine(every_day, date(2026, 12, 4))]
+    lines = [
+        RosterLine(every_day, date(2026, 12, 1), date(2026, 12, 2)),
+        RosterLine(every_day, date(2026, 12, 4)),
+    ]
     days = [w.day.day for w in working_hours(lines, [], [], date(2026, 11, 30), 7, ZURICH)]
     assert days == [1, 2, 4, 5, 6]
 

@@ -32,7 +32,9 @@ def half_fixed(problem: WeekProblem, seed: int) -> WeekProblem:
 
 @slowly
 @given(WEEKS, st.integers(0, 99))
-def test_a_build_of_one_craft_adds_only_jobs_that_need_it_and_keeps_what_stands(problem: WeekProblem, seed: int) -> None:
+def test_a_build_of_one_craft_adds_only_jobs_that_need_it_and_keeps_what_stands(
+    problem: WeekProblem, seed: int
+) -> None:
     week = half_fixed(problem, seed)
     plan = built(week, Scope(crafts=frozenset({"elec"})))
     stand = {p.key for p in week.fixed}
@@ -44,18 +46,27 @@ def test_a_build_of_one_craft_adds_only_jobs_that_need_it_and_keeps_what_stands(
 
 @slowly
 @given(WEEKS, st.integers(0, 99))
-def test_what_is_fixed_keeps_its_day_time_and_people_whatever_is_built(problem: WeekProblem, seed: int) -> None:
+def test_what_is_fixed_keeps_its_day_time_and_people_whatever_is_built(
+    problem: WeekProblem, seed: int
+) -> None:
     week = half_fixed(problem, seed)
     for scope in (Scope(), Scope(areas=frozenset({"north"})), Scope(new_jobs=False)):
         after = {p.key: p for p in built(week, scope).placements}
         for p in week.fixed:
             now = after[p.key]
-            assert (now.day, now.start, now.end, [s.id for s in now.people]) == (p.day, p.start, p.end, [s.id for s in p.people])
+            assert (now.day, now.start, now.end, [s.id for s in now.people]) == (
+                p.day,
+                p.start,
+                p.end,
+                [s.id for s in p.people],
+            )
 
 
 @slowly
 @given(WEEKS, st.integers(0, 99))
-def test_a_build_of_some_days_and_an_area_adds_nothing_outside_of_either(problem: WeekProblem, seed: int) -> None:
+def test_a_build_of_some_days_and_an_area_adds_nothing_outside_of_either(
+    problem: WeekProblem, seed: int
+) -> None:
     week = half_fixed(problem, seed)
     days = frozenset(sorted(problem.days)[1:4])
     stand = {p.key for p in week.fixed}
@@ -73,7 +84,9 @@ def test_open_seats_are_filled_by_people_who_may_take_them_and_no_job_comes_in(p
     week = replace(problem, fixed=opened)
     after = built(week, Scope(new_jobs=False)).placements
     assert {p.key for p in after} == {p.key for p in opened}
-    assert [(p.day, p.start, p.end) for p in after] == [(p.day, p.start, p.end) for p in sorted(opened, key=lambda p: p.key)]
+    assert [(p.day, p.start, p.end) for p in after] == [
+        (p.day, p.start, p.end) for p in sorted(opened, key=lambda p: p.key)
+    ]
 
 
 @pytest.mark.parametrize("seed", range(4))
@@ -90,5 +103,7 @@ def test_a_build_of_nothing_adds_nothing_and_says_why_of_every_job(seed: int) ->
 def test_days_alone_name_neither_times_nor_people_but_hours(seed: int) -> None:
     plan = built(random_week(seed, 8, 20), Scope(days_only=True))
     assert plan.placements
-    assert all(p.start is None and p.end is None and all(s.id is None for s in p.people) for p in plan.placements)
+    assert all(
+        p.start is None and p.end is None and all(s.id is None for s in p.people) for p in plan.placements
+    )
     assert all(p.hours and p.hours > 0 and p.day is not None for p in plan.placements)

@@ -22,7 +22,9 @@ from nundine.core.week.problem import Task, WeekProblem
 from tests.core.test_build import unfinished
 from tests.weeks import random_week
 
-WEEKS = st.builds(random_week, st.integers(0, 10**6), st.sampled_from((1, 4, 8, 12)), st.sampled_from((2, 10, 30)))
+WEEKS = st.builds(
+    random_week, st.integers(0, 10**6), st.sampled_from((1, 4, 8, 12)), st.sampled_from((2, 10, 30))
+)
 slowly = settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
 
 
@@ -45,7 +47,9 @@ def dispatched(problem: WeekProblem) -> Search:
 
 @slowly
 @given(WEEKS, st.integers(0, 99))
-def test_the_compiled_search_makes_the_very_same_moves_as_the_plain_one(problem: WeekProblem, seed: int) -> None:
+def test_the_compiled_search_makes_the_very_same_moves_as_the_plain_one(
+    problem: WeekProblem, seed: int
+) -> None:
     first = build(problem, limits=Limits(iterations=0), helps=False).placements
     draft = problem.with_placements(unfinished(first, seed))
     a = plain(draft)
@@ -64,7 +68,9 @@ def test_the_compiled_search_makes_the_very_same_moves_as_the_plain_one(problem:
 
 @slowly
 @given(WEEKS)
-def test_no_plan_of_the_compiled_search_breaks_a_rule_and_its_value_is_that_of_the_check(problem: WeekProblem) -> None:
+def test_no_plan_of_the_compiled_search_breaks_a_rule_and_its_value_is_that_of_the_check(
+    problem: WeekProblem,
+) -> None:
     search = plain(problem)
     fast = Compiled(search)
     fast.dispatch()
@@ -104,7 +110,9 @@ def test_a_search_that_splits_off_begins_where_the_first_is_and_goes_its_own_way
     assert other.best_value >= best
 
 
-def test_in_a_large_week_a_second_search_joins_as_soon_as_the_bound_stands_still(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_in_a_large_week_a_second_search_joins_as_soon_as_the_bound_stands_still(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     monkeypatch.setattr(course, "SOON_PROVEN_BELOW", 0)
     monkeypatch.setattr(course, "POLISH_BELOW", 0)
     problem = random_week(4, 5, 20)
@@ -123,14 +131,18 @@ def test_in_a_large_week_a_second_search_joins_as_soon_as_the_bound_stands_still
 
 def test_two_searches_side_by_side_are_at_least_as_good_as_the_first_alone_and_repeatable() -> None:
     problem = random_week(12, 12, 60)
-    one, two, again = (build(problem, limits=Limits(iterations=300), workers=w, helps=False) for w in (1, 2, 2))
+    one, two, again = (
+        build(problem, limits=Limits(iterations=300), workers=w, helps=False) for w in (1, 2, 2)
+    )
     assert two.value >= one.value
     assert two.placements == again.placements
 
 
 def test_progress_tells_value_bound_and_jobs_placed_as_they_grow() -> None:
     told = []
-    plan = build(random_week(12, 12, 60), limits=Limits(seconds=1.5, every=0.1), tell=told.append, helps=False)
+    plan = build(
+        random_week(12, 12, 60), limits=Limits(seconds=1.5, every=0.1), tell=told.append, helps=False
+    )
     values = [p.value for p in told]
     assert len(told) > 3
     assert values == sorted(values)
@@ -156,7 +168,12 @@ def test_dispatch_compiled_leaves_the_board_that_the_plain_one_leaves_with_a_dra
         a.dispatch()
         compiled.dispatch(b)
         assert b.value == pytest.approx(a.value)
-        assert (b.best(), b.hopeless, b.board.free, b.board.budget) == (a.best(), a.hopeless, a.board.free, a.board.budget)
+        assert (b.best(), b.hopeless, b.board.free, b.board.budget) == (
+            a.best(),
+            a.hopeless,
+            a.board.free,
+            a.board.budget,
+        )
 
 
 def side_by_side(seeds: range) -> WeekProblem:
@@ -179,7 +196,12 @@ def side_by_side(seeds: range) -> WeekProblem:
         ),
         assets=tuple(replace(a, id=own(a.id, n)) for n, w in enumerate(weeks) for a in w.assets),
         jobs=tuple(
-            replace(j, id=own(j.id, n), asset=own(j.asset, n) if j.asset else None, tasks=tuple(task(t, n) for t in j.tasks))
+            replace(
+                j,
+                id=own(j.id, n),
+                asset=own(j.asset, n) if j.asset else None,
+                tasks=tuple(task(t, n) for t in j.tasks),
+            )
             for n, w in enumerate(weeks)
             for j in w.jobs
         ),
@@ -201,7 +223,9 @@ def test_a_week_of_more_crafts_and_people_than_a_word_has_bits_is_searched_alike
 
 
 @pytest.mark.parametrize(("size", "seed"), [("S", 1), ("S", 4), ("M", 2)])
-def test_weeks_with_teams_certificates_tools_and_split_tasks_are_searched_alike_too(size: str, seed: int) -> None:
+def test_weeks_with_teams_certificates_tools_and_split_tasks_are_searched_alike_too(
+    size: str, seed: int
+) -> None:
     problem = sized_week(size, seed)
     a, c = plain(problem), plain(problem)
     a.dispatch()

@@ -37,7 +37,9 @@ def test_the_example_of_each_column_is_read_and_reads_back_equal_when_written(ki
 
 @pytest.mark.parametrize(("kind", "name"), ALL)
 @pytest.mark.parametrize("empty", [None, "", "  \t"])
-def test_an_empty_cell_has_the_default_of_its_column_or_is_told_to_be_empty(kind: str, name: str, empty: str | None) -> None:
+def test_an_empty_cell_has_the_default_of_its_column_or_is_told_to_be_empty(
+    kind: str, name: str, empty: str | None
+) -> None:
     if column(kind, name).default == "REQUIRED":
         with pytest.raises(BadCell, match="is empty"):
             read(kind, name, empty)
@@ -116,7 +118,9 @@ def test_a_cell_is_read_as_it_is_meant(kind: str, name: str, cell: Any, meant: A
         ("tasks", "hours", 0, "between 0.01 and 2000"),
     ],
 )
-def test_a_cell_that_can_not_be_meant_is_refused_with_what_to_write(kind: str, name: str, cell: Any, word: str) -> None:
+def test_a_cell_that_can_not_be_meant_is_refused_with_what_to_write(
+    kind: str, name: str, cell: Any, word: str
+) -> None:
     with pytest.raises(BadCell, match=word.replace("+", r"\+")):
         read(kind, name, cell)
 
@@ -126,7 +130,9 @@ def test_any_crafts_of_a_person_come_back_in_their_order(crafts: list[tuple[str,
     assert read("people", "crafts", write_cell("crafts", tuple(crafts), ZONE)) == tuple(crafts)
 
 
-@given(st.lists(st.tuples(KEYS, st.integers(1, 9), st.integers(1, 3), st.none() | KEYS), min_size=1, max_size=4))
+@given(
+    st.lists(st.tuples(KEYS, st.integers(1, 9), st.integers(1, 3), st.none() | KEYS), min_size=1, max_size=4)
+)
 def test_any_crew_needs_of_a_task_come_back(needs: list[tuple[str, int, int, str | None]]) -> None:
     assert read("tasks", "needs", write_cell("needs", tuple(needs), ZONE)) == tuple(needs)
 
@@ -159,12 +165,23 @@ STRANGE = (
     "12:99",
     "-1:00",
 )
-CELLS = st.one_of(st.sampled_from(STRANGE), st.text(max_size=30), st.floats(), st.integers(), st.booleans(), st.dates(), st.datetimes(), st.times())
+CELLS = st.one_of(
+    st.sampled_from(STRANGE),
+    st.text(max_size=30),
+    st.floats(),
+    st.integers(),
+    st.booleans(),
+    st.dates(),
+    st.datetimes(),
+    st.times(),
+)
 
 
 @settings(max_examples=400, deadline=None)
 @given(CELLS, st.sampled_from(ALL))
-def test_whatever_stands_in_a_cell_is_read_or_refused_in_words_and_nothing_else_is_raised(cell: Any, at: tuple[str, str]) -> None:
+def test_whatever_stands_in_a_cell_is_read_or_refused_in_words_and_nothing_else_is_raised(
+    cell: Any, at: tuple[str, str]
+) -> None:
     try:
         value = read(*at, cell)
     except BadCell as refused:

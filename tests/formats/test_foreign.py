@@ -27,7 +27,14 @@ KNOWN = {
     "asset": {plain(w): a["asset"] for a in places.assets() for w in (a["name"], a["asset"])},
     "craft": {plain(w): k for k, n, _ in crew.CRAFTS for w in (n, k)},
 }
-GERMAN = {"Mechanik": "mech", "Elektro": "elec", "Hilfskraft": "hand", "Schweissen": "weld", "Hydraulik": "hyd", "Steuerung": "ctrl"}
+GERMAN = {
+    "Mechanik": "mech",
+    "Elektro": "elec",
+    "Hilfskraft": "hand",
+    "Schweissen": "weld",
+    "Hydraulik": "hyd",
+    "Steuerung": "ctrl",
+}
 
 
 def opened(name: str, later: bool = False) -> tuple[ForeignTable, ForeignMapping]:
@@ -37,7 +44,9 @@ def opened(name: str, later: bool = False) -> tuple[ForeignTable, ForeignMapping
 
 def said(name: str) -> Understood:
     table, mapping = opened(name)
-    return understand(table, replace(mapping, values={"craft": GERMAN}, dates=mapping.dates or "mdy"), KNOWN, ZONE)
+    return understand(
+        table, replace(mapping, values={"craft": GERMAN}, dates=mapping.dates or "mdy"), KNOWN, ZONE
+    )
 
 
 def meant(area: str) -> dict[str, list[tuple[float, str, int]]]:
@@ -48,7 +57,10 @@ def meant(area: str) -> dict[str, list[tuple[float, str, int]]]:
 def test_an_export_with_a_row_for_each_task_says_what_its_maker_meant(name: str, area: str) -> None:
     found = said(name)
     assert found.problems == []
-    assert {n: [(t["hours"], t["needs"][0][0], t["needs"][0][1]) for t in tasks.values()] for n, tasks in found.tasks.items()} == meant(area)
+    assert {
+        n: [(t["hours"], t["needs"][0][0], t["needs"][0][1]) for t in tasks.values()]
+        for n, tasks in found.tasks.items()
+    } == meant(area)
 
 
 def test_an_export_with_a_row_for_each_wo_becomes_wos_of_one_task() -> None:
@@ -128,8 +140,14 @@ def test_the_29th_of_february_is_a_day_in_a_leap_year() -> None:
     assert cells.moment("29/02/2028", "dmy")[0] == date(2028, 2, 29)
 
 
-@given(st.dates(date(2000, 1, 1), date(2099, 12, 31)), st.sampled_from(("dmy", "mdy", "ymd")), st.sampled_from("/-"))
-def test_a_date_written_in_a_style_comes_back_and_is_ambiguous_only_where_two_days_fit(day: date, style: str, sign: str) -> None:
+@given(
+    st.dates(date(2000, 1, 1), date(2099, 12, 31)),
+    st.sampled_from(("dmy", "mdy", "ymd")),
+    st.sampled_from("/-"),
+)
+def test_a_date_written_in_a_style_comes_back_and_is_ambiguous_only_where_two_days_fit(
+    day: date, style: str, sign: str
+) -> None:
     parts = {"d": f"{day.day:02}", "m": f"{day.month:02}", "y": f"{day.year}"}
     text = sign.join(parts[c] for c in style)
     assert cells.moment(text, style)[0] == day
@@ -169,7 +187,9 @@ def test_an_export_with_its_rows_and_columns_shuffled_is_refused_or_says_the_sam
     again = understand(made, mapping, KNOWN, ZONE)
     same = {n: dict(o.items()) for n, o in again.orders.items()} == whole.orders
     hours = {n: sorted(t["hours"] for t in ts.values()) for n, ts in again.tasks.items()}
-    assert again.problems or (same and hours == {n: sorted(t["hours"] for t in ts.values()) for n, ts in whole.tasks.items()})
+    assert again.problems or (
+        same and hours == {n: sorted(t["hours"] for t in ts.values()) for n, ts in whole.tasks.items()}
+    )
 
 
 @settings(max_examples=120, deadline=None)
@@ -211,7 +231,9 @@ def test_a_formula_in_a_workbook_is_never_run() -> None:
 
 def test_work_hours_of_all_people_are_shared_out_to_the_length_of_the_task() -> None:
     out = io.StringIO()
-    csv.writer(out).writerows([["Job", "Title", "Asset", "Labour hours", "People", "Craft"], ["1", "Lift", "N1", "6", "3", "mech"]])
+    csv.writer(out).writerows(
+        [["Job", "Title", "Asset", "Labour hours", "People", "Craft"], ["1", "Lift", "N1", "6", "3", "mech"]]
+    )
     table = foreign_tables("x.csv", out.getvalue().encode())[0]
     mapping = guess(table, KNOWN)
     assert mapping.hours_are == "work"

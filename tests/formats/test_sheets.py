@@ -37,10 +37,14 @@ def text(data: bytes) -> list[str]:
 
 
 def made(*of: CrewSheet, people: bool = False) -> list[str]:
-    return text(crew_sheets_pdf("Tarnfell", "2026-W49", 1, "published", ZoneInfo("Europe/Zurich"), of, people))
+    return text(
+        crew_sheets_pdf("Tarnfell", "2026-W49", 1, "published", ZoneInfo("Europe/Zurich"), of, people)
+    )
 
 
-def test_sheets_laid_out_beside_the_server_say_what_those_laid_out_at_once_say(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_sheets_laid_out_beside_the_server_say_what_those_laid_out_at_once_say(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     of = [sheet("Sven Berg", sheets.SHORT), sheet("ليلى منصور", 3)]
     beside = made(*of)
     monkeypatch.setattr(sheets, "SHORT", 1000)
@@ -56,7 +60,9 @@ def test_each_sheet_begins_on_a_page_of_its_own_and_nobody_with_work_is_a_page_t
     assert "Nobody has work in this week yet" in made()[0]
 
 
-def test_what_went_wrong_while_pages_were_laid_out_is_told_and_not_an_empty_file(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_went_wrong_while_pages_were_laid_out_is_told_and_not_an_empty_file(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     monkeypatch.setattr(paper.sys, "executable", "false")
     with pytest.raises(RuntimeError, match="could not be laid out"):
         paper.pdf_aside("<p>Monday</p>")

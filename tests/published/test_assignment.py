@@ -29,17 +29,26 @@ def one_shift_week(seed: int) -> WeekProblem:
     def person(n: int) -> Person:
         hours = tuple(
             PersonHours(
-                SPAN.start + timedelta(days=d, hours=6), SPAN.start + timedelta(days=d, hours=14), False, (SPAN.start + timedelta(days=d)).date()
+                SPAN.start + timedelta(days=d, hours=6),
+                SPAN.start + timedelta(days=d, hours=14),
+                False,
+                (SPAN.start + timedelta(days=d)).date(),
             )
             for d in range(DAYS)
         )
-        own = (CraftLevel("mech", r.choice((1, 2, 3))),) if n % 2 else (CraftLevel("elec", 2), CraftLevel("mech", 1))
+        own = (
+            (CraftLevel("mech", r.choice((1, 2, 3))),)
+            if n % 2
+            else (CraftLevel("elec", 2), CraftLevel("mech", 1))
+        )
         return Person(f"p{n}", own, (), None, None, hours)
 
     def job(n: int) -> Job:
         need = Need(r.choice(("mech", "mech", "elec")), r.choice((1, 1, 2)))
         due = SPAN.start + timedelta(days=r.randrange(-3, 8)) if r.random() < 0.7 else None
-        return Job(f"WO-{n}", None, float(r.randrange(10, 95)), (Task("10", HOURS, "any", needs=(need,)),), due=due)
+        return Job(
+            f"WO-{n}", None, float(r.randrange(10, 95)), (Task("10", HOURS, "any", needs=(need,)),), due=due
+        )
 
     return WeekProblem(
         WEEK, ZONE.key, SPAN.start, SPAN.end, crafts=(Craft("mech"), Craft("elec")),
@@ -55,14 +64,22 @@ def optimum(problem: WeekProblem) -> float:
         for n, who in enumerate(problem.people):
             for d in range(DAYS) if who.level_in(need.craft) >= need.level else ():
                 end = SPAN.start + timedelta(days=d, hours=6 + HOURS)
-                late = max(0.0, -(-(end - max(job.due, SPAN.start)).total_seconds() // 86400)) if job.due else 0.0
-                points[j, n * DAYS + d] = job.priority * HOURS * max(0.0, 1 - problem.weights.late_share_per_day * late)
+                late = (
+                    max(0.0, -(-(end - max(job.due, SPAN.start)).total_seconds() // 86400))
+                    if job.due
+                    else 0.0
+                )
+                points[j, n * DAYS + d] = (
+                    job.priority * HOURS * max(0.0, 1 - problem.weights.late_share_per_day * late)
+                )
     rows, columns = linear_sum_assignment(points, maximize=True)
     return float(points[rows, columns].sum())
 
 
 @pytest.mark.parametrize("seed", range(4))
-def test_the_plan_of_one_shift_jobs_comes_close_to_the_best_assignment_and_the_bounds_lie_above_it(seed: int) -> None:
+def test_the_plan_of_one_shift_jobs_comes_close_to_the_best_assignment_and_the_bounds_lie_above_it(
+    seed: int,
+) -> None:
     assert compiled.load()
     problem = one_shift_week(seed)
     best = optimum(problem)

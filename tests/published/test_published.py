@@ -28,7 +28,10 @@ def test_iso_8601_weeks(day: date, week: str) -> None:
 
 
 # Source: Directive 2000/84/EC: summer time begins and ends at 01:00 UTC on the last Sunday of March and of October.
-@pytest.mark.parametrize(("day", "before", "after"), [(date(2026, 3, 29), 1, 2), (date(2026, 10, 25), 2, 1), (date(2027, 3, 28), 1, 2)])
+@pytest.mark.parametrize(
+    ("day", "before", "after"),
+    [(date(2026, 3, 29), 1, 2), (date(2026, 10, 25), 2, 1), (date(2027, 3, 28), 1, 2)],
+)
 def test_european_clock_changes_are_at_one_utc_on_the_last_sunday(day: date, before: int, after: int) -> None:
     zone = ZoneInfo("Europe/Zurich")
     change = datetime.combine(day, time(1), UTC)
@@ -53,7 +56,9 @@ def test_calendars_are_rfc_5545_as_an_independent_reading_sees_them() -> None:
     assert made.endswith(b"END:VCALENDAR\r\n")
     assert all(len(line) <= 75 for line in lines)
     unfolded = made.replace(b"\r\n ", b"").decode().split("\r\n")
-    plain = dict(line.split(":", 1) for line in unfolded if ":" in line and not line.startswith(("BEGIN", "END")))
+    plain = dict(
+        line.split(":", 1) for line in unfolded if ":" in line and not line.startswith(("BEGIN", "END"))
+    )
     assert plain["DTSTART"] == "20261025T013000Z"
     assert plain["DTEND"] == "20261025T050000Z"
     assert plain["UID"] == "WO-1-10-1-p01@nundine"
@@ -72,7 +77,12 @@ def test_priority_is_the_product_of_criticality_and_work_class() -> None:
 def test_schedule_compliance_is_work_done_as_scheduled_over_work_scheduled() -> None:
     # Source: SMRP best-practice metrics, work order management pillar, "schedule compliance" (definition from memory); worked by hand:
     # 3 of 4 WOs = 75 %; 8 + 4 + 6 + 2 of 8 + 4 + 6 + 10 hours = 20 of 28 = 71.4 %.
-    rows = [Scheduled("a", 8, True, 8), Scheduled("b", 4, True, 4), Scheduled("c", 6, True, 7), Scheduled("d", 10, False, 2)]
+    rows = [
+        Scheduled("a", 8, True, 8),
+        Scheduled("b", 4, True, 4),
+        Scheduled("c", 6, True, 7),
+        Scheduled("d", 10, False, 2),
+    ]
     found = schedule_compliance(rows)
     assert found.by_jobs == 0.75
     assert found.by_hours == pytest.approx(20 / 28)

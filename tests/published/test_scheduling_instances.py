@@ -22,7 +22,17 @@ from nundine.core.week.build.bound import bound as by_hours
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.build.fit import match
 from nundine.core.week.check import check
-from nundine.core.week.problem import After, Craft, CraftLevel, Job, Need, Person, PersonHours, Task, WeekProblem
+from nundine.core.week.problem import (
+    After,
+    Craft,
+    CraftLevel,
+    Job,
+    Need,
+    Person,
+    PersonHours,
+    Task,
+    WeekProblem,
+)
 
 PROJECT = json.loads((Path(__file__).parent / "data" / "project.json").read_text())["j301_1"]
 SHOPS = json.loads((Path(__file__).parent / "data" / "job_shop.json").read_text())
@@ -78,7 +88,11 @@ def test_the_search_alone_places_a_job_shop_within_a_tenth_of_its_optimum() -> N
 def project(length: int) -> WeekProblem:
     """The project as one job that has to end within `length` units, a unit being one slot."""
     hours = (PersonHours(START, END, False, date(2026, 11, 30)),)
-    people = tuple(Person(f"r{k}-{n}", (CraftLevel(f"r{k}", 2),), hours=hours) for k, c in enumerate(PROJECT["capacities"]) for n in range(c))
+    people = tuple(
+        Person(f"r{k}-{n}", (CraftLevel(f"r{k}", 2),), hours=hours)
+        for k, c in enumerate(PROJECT["capacities"])
+        for n in range(c)
+    )
     real = [t for t in PROJECT["tasks"] if t["duration"]]
     tasks = tuple(
         Task(
@@ -88,7 +102,16 @@ def project(length: int) -> WeekProblem:
         for t in real
     )  # fmt: skip
     job = Job("P", None, 10.0, tasks, latest=START + timedelta(minutes=MINUTES * length))
-    return WeekProblem("2026-W49", "UTC", START, END, MINUTES, crafts=tuple(Craft(f"r{k}") for k in range(4)), people=people, jobs=(job,))
+    return WeekProblem(
+        "2026-W49",
+        "UTC",
+        START,
+        END,
+        MINUTES,
+        crafts=tuple(Craft(f"r{k}") for k in range(4)),
+        people=people,
+        jobs=(job,),
+    )
 
 
 def test_a_project_with_limited_resources_fits_into_its_published_optimum_and_not_into_less() -> None:

@@ -63,7 +63,9 @@ def rows() -> dict[str, list[tuple]]:
     return {t.__name__: sorted(map(repr, t.select().tuples())) for t in TABLES}
 
 
-def test_a_backup_comes_back_equal_in_another_place(source: Settings, place: Callable[[str], Settings], tmp_path: Path) -> None:
+def test_a_backup_comes_back_equal_in_another_place(
+    source: Settings, place: Callable[[str], Settings], tmp_path: Path
+) -> None:
     with opened(source):
         before = rows()
     assert len(before["WorkOrder"]) > 400
@@ -75,7 +77,9 @@ def test_a_backup_comes_back_equal_in_another_place(source: Settings, place: Cal
         assert rows() == before
 
 
-def test_a_backup_taken_while_in_use_is_of_one_moment(source: Settings, place: Callable[[str], Settings], tmp_path: Path) -> None:
+def test_a_backup_taken_while_in_use_is_of_one_moment(
+    source: Settings, place: Callable[[str], Settings], tmp_path: Path
+) -> None:
     """Two tables are written together all the time; the backup never holds one without the other."""
     file, other, over = tmp_path / "in-use.backup", place("other"), threading.Event()
 

@@ -14,7 +14,12 @@ from tests.weeks import random_week
 
 
 def nundine(*words: object, **env: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "nundine", *map(str, words)], capture_output=True, text=True, env={**os.environ, **env})
+    return subprocess.run(
+        [sys.executable, "-m", "nundine", *map(str, words)],
+        capture_output=True,
+        text=True,
+        env={**os.environ, **env},
+    )
 
 
 def test_a_problem_file_is_solved_and_its_plan_passes_the_check(tmp_path: Path) -> None:
@@ -37,7 +42,12 @@ def test_commands_on_files_do_not_load_the_parts_of_the_site(tmp_path: Path) -> 
     told = "import sys, atexit; atexit.register(lambda: print(sorted(m for m in ('fastapi', 'peewee', 'weasyprint') if m in sys.modules)))"
     run = f"{told}; sys.argv = ['nundine', 'check', {str(problem)!r}, {str(problem)!r}]; from nundine.cli import main; main()"
     assert subprocess.run([sys.executable, "-c", run], capture_output=True, text=True).stdout.strip() == "[]"
-    assert "fastapi" in subprocess.run([sys.executable, "-c", run.replace("'check'", "'export'")], capture_output=True, text=True).stdout
+    assert (
+        "fastapi"
+        in subprocess.run(
+            [sys.executable, "-c", run.replace("'check'", "'export'")], capture_output=True, text=True
+        ).stdout
+    )
 
 
 def test_a_plan_that_breaks_a_rule_ends_with_exit_3(tmp_path: Path) -> None:
@@ -94,13 +104,19 @@ def test_a_plan_is_mended_after_somebody_fell_sick_and_the_moves_are_told_in_wor
     mended = nundine("mend", problem, plan, "-o", again)
     assert mended.returncode == 0
     assert "moves" in mended.stderr
-    assert not [p for p in json.loads(again.read_text())["placements"] if p["day"] == day and who in [s["id"] for s in p["people"]]]
+    assert not [
+        p
+        for p in json.loads(again.read_text())["placements"]
+        if p["day"] == day and who in [s["id"] for s in p["people"]]
+    ]
     assert nundine("mend", problem, plan, "--put-in", "WO-9999").returncode == 2
 
 
 def test_every_job_left_out_is_explained_and_asks_are_ranked(tmp_path: Path) -> None:
     problem, plan = solved(tmp_path)
-    left = {j["id"] for j in json.loads(problem.read_text())["jobs"]} - {p["job"] for p in json.loads(plan.read_text())["placements"]}
+    left = {j["id"] for j in json.loads(problem.read_text())["jobs"]} - {
+        p["job"] for p in json.loads(plan.read_text())["placements"]
+    }
     told = json.loads(nundine("explain", problem, plan).stdout)
     assert {n["job"] for n in told["not_placed"]} == left
     asked = json.loads(nundine("asks", problem, plan, "--seconds", 5).stdout)["asks"]

@@ -48,7 +48,12 @@ class Nundine:
             **os.environ, "NUNDINE_VAR": str(self.here.var), "NUNDINE_PORT": str(self.here.port), "NUNDINE_DB_PORT": str(self.here.db_port),
             "NUNDINE_TODAY": TODAY.isoformat(),
         }  # fmt: skip
-        self.process = subprocess.Popen([sys.executable, "-m", "nundine", "demo"], env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "nundine", "demo"],
+            env=env,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         for _ in range(600):
             assert self.process.poll() is None, "it did not start again"
             try:
@@ -59,14 +64,18 @@ class Nundine:
         raise AssertionError("it did not become healthy")
 
     def sign_in(self) -> None:
-        answer = self.send("POST", "/api/session", {"name": "sven", "password": world.passwords(self.here.var)["sven"]})
+        answer = self.send(
+            "POST", "/api/session", {"name": "sven", "password": world.passwords(self.here.var)["sven"]}
+        )
         self.cookie = answer.headers["set-cookie"].split(";")[0]
         answer.close()
 
     def send(self, method: str, path: str, body: object = None):  # type: ignore[no-untyped-def]
         headers = {"x-nundine": "1", "content-type": "application/json", "cookie": self.cookie}
         data = json.dumps(body).encode() if body is not None else None
-        return urllib.request.urlopen(urllib.request.Request(self.address + path, data, headers, method=method), timeout=30)
+        return urllib.request.urlopen(
+            urllib.request.Request(self.address + path, data, headers, method=method), timeout=30
+        )
 
     def ask(self, method: str, path: str, body: object = None) -> dict:
         with self.send(method, f"/api/weeks/{WEEK}{path}", body) as answer:
@@ -122,7 +131,9 @@ def edit_until(nundine: Nundine, over: threading.Event, acknowledged: list[int],
             if r.random() < 0.3:
                 edit = {"kind": "take out", "jobs": [job], "next_week": False}
             try:
-                acknowledged.append(nundine.ask("POST", "/edits", {"edit": edit, "seen": 10**6})["week"]["edits"])
+                acknowledged.append(
+                    nundine.ask("POST", "/edits", {"edit": edit, "seen": 10**6})["week"]["edits"]
+                )
             except urllib.error.HTTPError as refused:
                 if refused.code >= 500:
                     return
@@ -159,7 +170,9 @@ def look(here: Settings) -> int:
     return count
 
 
-def test_killing_server_worker_or_database_twenty_times_loses_no_acknowledged_edit_and_leaves_no_half_plan(nundine: Nundine) -> None:
+def test_killing_server_worker_or_database_twenty_times_loses_no_acknowledged_edit_and_leaves_no_half_plan(
+    nundine: Nundine,
+) -> None:
     r, most = Random(1), 0
     for n in range(TIMES):
         nundine.sign_in()

@@ -12,7 +12,12 @@ ASK = "from tests.ports import free_port; print(*(free_port() for _ in range(200
 
 
 def test_no_port_is_given_to_two_processes_that_ask_at_once() -> None:
-    asking = [subprocess.Popen([sys.executable, "-c", ASK], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) for _ in range(4)]
+    asking = [
+        subprocess.Popen(
+            [sys.executable, "-c", ASK], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+        )
+        for _ in range(4)
+    ]
     given = [int(port) for process in asking for port in process.stdout.readline().split()]
     for process in asking:
         process.communicate("\n")

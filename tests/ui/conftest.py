@@ -17,7 +17,14 @@ from nundine.demo import world
 from tests.conftest import WEEK
 from tests.ports import free_port
 
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 Open = Callable[..., Page]
 expect.set_options(timeout=20_000)
 
@@ -33,8 +40,16 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     memory = Path("/dev/shm")
     var = memory / f"nundine-ui-{os.getpid()}" if memory.is_dir() else tmp_path_factory.mktemp("var")
     port = free_port()
-    env = {**os.environ, "NUNDINE_VAR": str(var), "NUNDINE_PORT": str(port), "NUNDINE_DB_PORT": str(free_port()), "NUNDINE_TODAY": "2026-11-23"}
-    process = subprocess.Popen([sys.executable, "-m", "nundine", "demo"], env=env, stdout=subprocess.PIPE, stderr=subprocess.STDOUT)
+    env = {
+        **os.environ,
+        "NUNDINE_VAR": str(var),
+        "NUNDINE_PORT": str(port),
+        "NUNDINE_DB_PORT": str(free_port()),
+        "NUNDINE_TODAY": "2026-11-23",
+    }
+    process = subprocess.Popen(
+        [sys.executable, "-m", "nundine", "demo"], env=env, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+    )
     where = f"http://127.0.0.1:{port}"
     try:
         for _ in range(400):
@@ -62,7 +77,9 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
     contexts = []
 
     def make(name: str, step: str = "gather", week: str = WEEK) -> Page:
-        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True)
+        context = browser.new_context(
+            viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True
+        )
         contexts.append(context)
         page = context.new_page()
         page.set_default_timeout(30_000)

@@ -34,7 +34,9 @@ def test_a_wrong_password_is_refused_in_words(address: str, page: Page) -> None:
 def test_a_file_with_errors_names_the_rows_and_brings_nothing_in(open_as: Open, tmp_path: Path) -> None:
     page = open_as("sven")
     file = tmp_path / "work_orders.csv"
-    file.write_text("number,title,asset,kind,raised\nWO-9001,Good,N1-1,corrective,2026-11-01\nWO-9002,Bad,moon,corective,2026-11-01\n")
+    file.write_text(
+        "number,title,asset,kind,raised\nWO-9001,Good,N1-1,corrective,2026-11-01\nWO-9002,Bad,moon,corective,2026-11-01\n"
+    )
     page.get_by_role("link", name="Files").click()
     page.get_by_text("Nundine's own tables").click()
     page.set_input_files("input[type=file]", file)
@@ -92,9 +94,13 @@ def test_a_job_is_moved_by_the_menu_and_the_move_undone_by_a_key(open_as: Open) 
     side.get_by_role("button", name="Move to").click()
     page.get_by_role("menuitem", name="Fri 4 Dec").click()
     expect(page.get_by_text(re.compile("Move WO-.* to Fri 4 Dec"))).to_be_visible()
-    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).not_to_have_text(before)
+    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).not_to_have_text(
+        before
+    )
     page.keyboard.press("z")
-    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).to_have_text(before)
+    expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).to_have_text(
+        before
+    )
 
 
 def test_a_job_is_dragged_to_another_day(open_as: Open) -> None:
@@ -102,7 +108,9 @@ def test_a_job_is_dragged_to_another_day(open_as: Open) -> None:
     tank = page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Tue 1 Dec"))
     tank.click()
     before = tank.text_content()
-    page.locator(".job").first.drag_to(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Thu 3 Dec")))
+    page.locator(".job").first.drag_to(
+        page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Thu 3 Dec"))
+    )
     expect(tank).not_to_have_text(before)
     page.keyboard.press("z")
     expect(tank).to_have_text(before)
@@ -116,7 +124,11 @@ def test_why_a_job_is_not_in_is_one_click_away(open_as: Open) -> None:
     side = page.get_by_role("complementary")
     expect(side.get_by_role("heading", name="Not in the week")).to_be_visible()
     expect(
-        side.get_by_text(re.compile(r"^(gate|hours|not yet|order|outranked|nobody|tool|too long|no window|window|held back|fits|overtime)"))
+        side.get_by_text(
+            re.compile(
+                r"^(gate|hours|not yet|order|outranked|nobody|tool|too long|no window|window|held back|fits|overtime)"
+            )
+        )
     ).not_to_have_count(0)
 
 
@@ -138,11 +150,15 @@ def test_a_sick_day_is_one_key_and_its_deficit_stays_until_others_have_the_work(
     cell = page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: .* [1-9] jobs?"))
     cell.click()
     page.keyboard.press("s")
-    sick = page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: away, sick.*without anybody"))
+    sick = page.get_by_role(
+        "gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: away, sick.*without anybody")
+    )
     expect(sick).to_be_visible()
     expect(page.get_by_text(re.compile("▲ .*broken rule"))).to_be_visible()
     page.get_by_role("button", name="Open the seats").click()
-    expect(page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: away, sick, 0 jobs"))).to_be_visible()
+    expect(
+        page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: away, sick, 0 jobs"))
+    ).to_be_visible()
 
 
 def test_an_open_seat_goes_to_the_best_person_by_keyboard(open_as: Open) -> None:
@@ -150,7 +166,11 @@ def test_an_open_seat_goes_to_the_best_person_by_keyboard(open_as: Open) -> None
     page.get_by_role("gridcell", name=re.compile("^Ilse Brandner, .* [1-9] jobs?")).first.click()
     page.get_by_role("complementary").get_by_role("button", name="Take off").first.click()
     expect(page.get_by_text(re.compile("Open a seat of WO-"))).to_be_visible()
-    before = int(re.search(r"(\d+) open", page.get_by_role("link", name=re.compile("Crew .* open seat")).inner_text())[1])
+    before = int(
+        re.search(r"(\d+) open", page.get_by_role("link", name=re.compile("Crew .* open seat")).inner_text())[
+            1
+        ]
+    )
     for _ in range(before):
         page.keyboard.press("t")
         expect(page.get_by_role("heading", name="Who can take this seat")).to_be_visible()
@@ -201,7 +221,9 @@ def test_the_week_is_agreed_published_and_handed_out(open_as: Open) -> None:
     page.get_by_title("Ilse Brandner").click()
     with page.expect_download() as sheet:
         page.get_by_role("link", name="Crew sheet", exact=True).click()
-    text = "".join(p.extract_text() for p in pypdf.PdfReader(io.BytesIO(Path(sheet.value.path()).read_bytes())).pages)
+    text = "".join(
+        p.extract_text() for p in pypdf.PdfReader(io.BytesIO(Path(sheet.value.path()).read_bytes())).pages
+    )
     assert "Ilse Brandner" in text
     with page.expect_download() as calendar:
         page.get_by_role("link", name="Calendar", exact=True).click()
@@ -231,7 +253,9 @@ def test_asks_are_worked_out_for_the_meeting(open_as: Open) -> None:
 
 def test_somebody_calls_in_sick_and_the_published_week_is_mended_with_a_key(open_as: Open) -> None:
     page = open_as("sven", "crew")
-    cell = page.get_by_role("gridcell", name=re.compile(r"^[^:]*, Tue 1 Dec: [\d.]+ h, .*, [2-9] jobs\b")).first
+    cell = page.get_by_role(
+        "gridcell", name=re.compile(r"^[^:]*, Tue 1 Dec: [\d.]+ h, .*, [2-9] jobs\b")
+    ).first
     person = (cell.text_content() or "").split(",")[0]
     cell.click()
     page.keyboard.press("s")

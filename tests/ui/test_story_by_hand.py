@@ -125,7 +125,9 @@ def test_two_who_are_busy_at_the_same_time_change_places_and_back(open_as: Open)
             continue
         row.click()
         side.get_by_role("button", name="Swap").first.click()
-        offers = side.get_by_role("button", name=re.compile("^(Take|Change with) ")).or_(side.get_by_text("nobody can change places"))
+        offers = side.get_by_role("button", name=re.compile("^(Take|Change with) ")).or_(
+            side.get_by_text("nobody can change places")
+        )
         offers.first.wait_for()
         change = side.get_by_role("button", name=re.compile("^Change with "))
         if change.count():

@@ -22,7 +22,9 @@ def choose(page: Page, label: str, text: str) -> None:
     """A choice made by keyboard, as people do: type a part of it, then Enter."""
     page.get_by_label(label, exact=True).focus()
     page.keyboard.type(text)
-    expect(page.locator(".ant-select-item-option-active:visible").first).to_contain_text(re.compile(re.escape(text), re.IGNORECASE))
+    expect(page.locator(".ant-select-item-option-active:visible").first).to_contain_text(
+        re.compile(re.escape(text), re.IGNORECASE)
+    )
     page.keyboard.press("Enter")
 
 
@@ -85,7 +87,9 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
 
     # a sick Tuesday, mended
     step(page, FIRST, "crew")
-    page.get_by_role("gridcell", name=re.compile(r"^[^:]*, Tue 8 Dec: [\d.]+ h, .*, [2-9] jobs\b")).first.click()
+    page.get_by_role(
+        "gridcell", name=re.compile(r"^[^:]*, Tue 8 Dec: [\d.]+ h, .*, [2-9] jobs\b")
+    ).first.click()
     page.keyboard.press("s")
     expect(page.get_by_text(re.compile("sick on Tue 8 Dec"))).to_be_visible()
     page.keyboard.press("m")

@@ -61,7 +61,9 @@ def picked(role: str, name: str) -> Callable[[Page], None]:
         ("run", pressed("l"), "goes back to the backlog"),
     ],
 )
-def test_a_screen_breaks_no_rule_of_wcag_that_a_program_can_see(open_as: Open, step: str, act: Callable[[Page], None] | None, seen: str) -> None:
+def test_a_screen_breaks_no_rule_of_wcag_that_a_program_can_see(
+    open_as: Open, step: str, act: Callable[[Page], None] | None, seen: str
+) -> None:
     page = open_as("sven", step)
     expect(page.locator(".ant-spin")).to_have_count(0)
     if act:
@@ -90,7 +92,9 @@ def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -
         ("agree", ("button", "WO-"), ".spot.picked"),
     ],
 )
-def test_what_arrows_pick_stays_in_sight_down_and_up_a_long_board(open_as: Open, step: str, shown: tuple[str, str], chosen: str) -> None:
+def test_what_arrows_pick_stays_in_sight_down_and_up_a_long_board(
+    open_as: Open, step: str, shown: tuple[str, str], chosen: str
+) -> None:
     page = open_as("sven", step)
     page.get_by_role(shown[0], name=re.compile(shown[1])).first.wait_for()  # type: ignore[arg-type]
     for key, times in (("ArrowDown", 35), ("ArrowUp", 20)):

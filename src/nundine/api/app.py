@@ -31,7 +31,16 @@ def create_app() -> FastAPI:
     app = FastAPI(title="Nundine", version=__version__, docs_url=None, redoc_url=None, openapi_url=None)
     add_problem_handlers(app)
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
-    for router in (session.router, builds.router, publish.router, weeks.router, imports.router, foreign.router, orders.router, setup.router):
+    for router in (
+        session.router,
+        builds.router,
+        publish.router,
+        weeks.router,
+        imports.router,
+        foreign.router,
+        orders.router,
+        setup.router,
+    ):
         app.include_router(router)
 
     @app.middleware("http")
@@ -63,8 +72,17 @@ def create_app() -> FastAPI:
 def _file(web: Path, path: str) -> Response:
     wanted = (web / path).resolve()
     if path and wanted.is_file() and wanted.is_relative_to(web.resolve()):
-        return FileResponse(wanted, headers={"cache-control": "public, max-age=31536000, immutable"} if path.startswith("assets/") else {})
+        return FileResponse(
+            wanted,
+            headers={"cache-control": "public, max-age=31536000, immutable"}
+            if path.startswith("assets/")
+            else {},
+        )
     index = web / "index.html"
     if not index.is_file():
-        return Response("The front end is not built. Start Nundine with ./nundine serve, which builds it.", 503, media_type="text/plain")
+        return Response(
+            "The front end is not built. Start Nundine with ./nundine serve, which builds it.",
+            503,
+            media_type="text/plain",
+        )
     return FileResponse(index, headers={"cache-control": "no-cache"})

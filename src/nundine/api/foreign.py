@@ -32,12 +32,16 @@ def preview(id_: int, form: shapes.MappingForm, account: Importer) -> dict[str, 
 
 @router.post("/{id_}/difference", response_model=shapes.ForeignDifference)
 def difference(id_: int, form: shapes.DecidedForm, account: Importer) -> dict[str, Any]:
-    return compare.compared(files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form))
+    return compare.compared(
+        files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form)
+    )
 
 
 @router.post("/{id_}/bring-in", response_model=shapes.BringingShape)
 def bring_in_file(id_: int, form: shapes.DecidedForm, account: Importer) -> dict[str, Any]:
-    one = bring_in.ask(files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form))
+    one = bring_in.ask(
+        files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form)
+    )
     enqueue_bringing(one.id)
     return bring_in.standing_of(one)
 

@@ -37,7 +37,11 @@ class DbRoute(APIRoute):
     """A route whose plain function runs with a connection; builds stand aside meanwhile."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
-        super().__init__(path, endpoint if inspect.iscoroutinefunction(endpoint) else answering()(with_db(endpoint)), **kwargs)
+        super().__init__(
+            path,
+            endpoint if inspect.iscoroutinefunction(endpoint) else answering()(with_db(endpoint)),
+            **kwargs,
+        )
 
 
 @with_db
@@ -72,7 +76,13 @@ Manager = Annotated[Account, may(accounts.MANAGE)]
 
 def problem(status: int, code: str, text: str, **facts: Any) -> JSONResponse:
     """An RFC 9457 problem document."""
-    body = {"type": f"urn:nundine:{code.replace(' ', '-')}", "title": text, "status": status, "code": code, **facts}
+    body = {
+        "type": f"urn:nundine:{code.replace(' ', '-')}",
+        "title": text,
+        "status": status,
+        "code": code,
+        **facts,
+    }
     return JSONResponse(body, status, media_type="application/problem+json")
 
 

@@ -28,7 +28,9 @@ def bring_in(files: list[UploadFile], _: Importer, dry_run: bool = False) -> dic
     """All or nothing; with `dry_run` only the report."""
     if len(files) > 20:
         raise Refused("files", "At most 20 files at once.")
-    return imports.run_import([(f.filename or "file", f.file.read(MOST_BYTES + 1)) for f in files], dry_run).document()
+    return imports.run_import(
+        [(f.filename or "file", f.file.read(MOST_BYTES + 1)) for f in files], dry_run
+    ).document()
 
 
 @router.get("/templates/{name}", response_class=Response)

@@ -37,4 +37,8 @@ def move(number: str, form: shapes.OrderMove, _: Editor) -> None:
 @router.post("/weeks/{week}/break-ins", response_model=shapes.OrderNumber)
 def break_in(week: str, form: shapes.BreakInForm, _: Editor) -> dict[str, str]:
     """The WO of a break-in; mending then says where it fits and what it pushes out."""
-    return {"number": orders.break_in(load_state(week), form.title, form.asset, form.hours, form.craft, form.people, form.urgency)}
+    return {
+        "number": orders.break_in(
+            load_state(week), form.title, form.asset, form.hours, form.craft, form.people, form.urgency
+        )
+    }

@@ -21,7 +21,11 @@ def download(body: bytes, kind: str, name: str) -> Response:
     """A file to keep. Its name may have any letters (RFC 6266); those that a header can't hold are `_` for readers that know no others."""
     plain = "".join(c if c.isascii() and (c.isalnum() or c in " -._") else "_" for c in name)
     return Response(
-        body, media_type=kind, headers={"content-disposition": f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"}
+        body,
+        media_type=kind,
+        headers={
+            "content-disposition": f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
+        },
     )
 
 
@@ -43,8 +47,14 @@ def changes(week: str, number: int, _: Reader) -> dict[str, Any]:
 
 
 @router.get("/sheets.pdf", response_class=Response)
-def sheets(week: str, _: Reader, by: Literal["person", "crew"] = "person", only: str | None = None) -> Response:
-    return download(publish.sheets_pdf(load_state(week), by, only), "application/pdf", f"crew-sheets-{week}-{only or by}.pdf")
+def sheets(
+    week: str, _: Reader, by: Literal["person", "crew"] = "person", only: str | None = None
+) -> Response:
+    return download(
+        publish.sheets_pdf(load_state(week), by, only),
+        "application/pdf",
+        f"crew-sheets-{week}-{only or by}.pdf",
+    )
 
 
 @router.get("/calendars/{person}.ics", response_class=Response)
@@ -65,9 +75,17 @@ def week_xlsx(week: str, _: Reader) -> Response:
 
 @router.get("/problem.json", response_class=Response)
 def problem(week: str, _: Reader) -> Response:
-    return download(json.dumps(publish.problem_json(load_state(week)), ensure_ascii=False).encode(), "application/json", f"problem-{week}.json")
+    return download(
+        json.dumps(publish.problem_json(load_state(week)), ensure_ascii=False).encode(),
+        "application/json",
+        f"problem-{week}.json",
+    )
 
 
 @router.get("/plan.json", response_class=Response)
 def plan(week: str, _: Reader) -> Response:
-    return download(json.dumps(publish.plan_json(load_state(week)), ensure_ascii=False).encode(), "application/json", f"plan-{week}.json")
+    return download(
+        json.dumps(publish.plan_json(load_state(week)), ensure_ascii=False).encode(),
+        "application/json",
+        f"plan-{week}.json",
+    )

@@ -23,7 +23,12 @@ def me(account: Account) -> Me:
     rights = sorted(accounts.MAY[account.role])
     next_week = settings().day(site().timezone) + timedelta(days=7)
     return Me(
-        name=account.name, full_name=account.full_name, role=account.role, rights=rights, week=week_name(next_week), areas=accounts.areas_of(account)
+        name=account.name,
+        full_name=account.full_name,
+        role=account.role,
+        rights=rights,
+        week=week_name(next_week),
+        areas=accounts.areas_of(account),
     )
 
 

@@ -20,7 +20,9 @@ def parameters(_: Reader) -> dict[str, Any]:
 
 @router.put("", response_model=shapes.Parameters)
 def store(form: shapes.ParametersForm, _: Manager) -> dict[str, Any]:
-    setup.store_parameters(setup.Parameters(form.seconds, form.weights.model_dump(), form.held_back, form.reasons))
+    setup.store_parameters(
+        setup.Parameters(form.seconds, form.weights.model_dump(), form.held_back, form.reasons)
+    )
     return setup.parameters()
 
 

@@ -16,7 +16,22 @@ from nundine.api.http import Answerer, Crewer, DbRoute, Editor, Reader, Reporter
 from nundine.api.publish import download
 from nundine.api.shapes.moments import Day
 from nundine.jobs.queue import enqueue_asks, enqueue_bound
-from nundine.services import agree, asks, backlog, builds, closing, crew, edits, log, mend, review, running, tank, why, windows
+from nundine.services import (
+    agree,
+    asks,
+    backlog,
+    builds,
+    closing,
+    crew,
+    edits,
+    log,
+    mend,
+    review,
+    running,
+    tank,
+    why,
+    windows,
+)
 from nundine.services.accounts import EDIT, require
 from nundine.services.errors import Refused
 from nundine.services.overview import overview
@@ -25,6 +40,9 @@ from nundine.store.account import Account
 from nundine.store.week import Command, Event
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRoute)
+
+Areas = Annotated[list[str], Query(default_factory=list, max_length=200)]
+"""Areas that a question is limited to; none = all."""
 
 
 @router.get("", response_model=shapes.Overview)
@@ -39,12 +57,12 @@ def the_week(week: str, _: Reader) -> dict[str, Any]:
 def the_backlog(
     week: str,
     _: Reader,
+    area: Areas,
     page: Annotated[int, Query(ge=1)] = 1,
     size: Annotated[int, Query(ge=1, le=200)] = 50,
     sort: str = "priority",
     down: bool = True,
     search: Annotated[str, Query(max_length=200)] = "",
-    area: Annotated[list[str], Query(max_length=200)] = [],  # noqa: B006
     craft: str | None = None,
     kind: str | None = None,
     ready: bool | None = None,
@@ -52,7 +70,9 @@ def the_backlog(
     must: bool | None = None,
     late: bool | None = None,
 ) -> dict[str, Any]:
-    question = backlog.Asked(page, size, sort, down, search, tuple(area), craft, kind, ready, placed, must, late)
+    question = backlog.Asked(
+        page, size, sort, down, search, tuple(area), craft, kind, ready, placed, must, late
+    )
     return backlog.page(load_state(week), question)
 
 
@@ -72,7 +92,7 @@ def why_not(week: str, number: str, _: Reader) -> dict[str, Any]:
 
 
 @router.get("/tanks/{craft}/{day}", response_model=shapes.TankDetail)
-def the_tank(week: str, craft: str, day: Day, _: Reader, areas: Annotated[list[str], Query()] = []) -> dict[str, Any]:  # noqa: B006
+def the_tank(week: str, craft: str, day: Day, _: Reader, areas: Areas) -> dict[str, Any]:
     return tank.detail(load_state(week), craft, day, areas)
 
 
@@ -134,8 +154,23 @@ def close_the_week(week: str, form: shapes.CloseForm, account: Editor) -> dict[s
 
 @router.get("/log", response_model=list[shapes.CommandShape])
 def the_log(week: str, _: Reader) -> list[dict[str, Any]]:
-    rows = Command.select(Command, Account).join(Account).where(Command.week == find_week(week)).order_by(Command.seq.desc()).limit(100)
-    return [{"seq": c.seq, "at": c.at.isoformat(), "by": c.account.full_name, "label": c.label, "undone": c.undone} for c in rows]
+    rows = (
+        Command.select(Command, Account)
+        .join(Account)
+        .where(Command.week == find_week(week))
+        .order_by(Command.seq.desc())
+        .limit(100)
+    )
+    return [
+        {
+            "seq": c.seq,
+            "at": c.at.isoformat(),
+            "by": c.account.full_name,
+            "label": c.label,
+            "undone": c.undone,
+        }
+        for c in rows
+    ]
 
 
 def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
@@ -175,7 +210,12 @@ def answer(week: str, form: shapes.AnswerForm, account: Answerer) -> dict[str, A
 
 @router.post("/window-answers", response_model=shapes.Edited)
 def answer_window(week: str, form: shapes.WindowAnswerForm, account: Answerer) -> dict[str, Any]:
-    return _run(week, account, lambda _: windows.answer(account, form.asset, form.kind, form.start, form.said, form.remark), form.seen)
+    return _run(
+        week,
+        account,
+        lambda _: windows.answer(account, form.asset, form.kind, form.start, form.said, form.remark),
+        form.seen,
+    )
 
 
 def _window(state: WeekState, form: shapes.WindowForm, account: Account) -> log.Edit:
@@ -222,7 +262,13 @@ async def events(week: str, request: Request, _: Reader) -> EventSourceResponse:
 
     @with_db
     def since(last: int) -> list[dict[str, Any]]:
-        return list(Event.select().where((Event.week == week) & (Event.id > last)).order_by(Event.id).limit(100).dicts())
+        return list(
+            Event.select()
+            .where((Event.week == week) & (Event.id > last))
+            .order_by(Event.id)
+            .limit(100)
+            .dicts()
+        )
 
     async def stream() -> AsyncIterator[dict[str, str]]:
         last = await asyncio.to_thread(newest)

@@ -54,12 +54,20 @@ def _prepare_site() -> None:
             return
         secret = secrets.token_urlsafe(12)
         with db.atomic():
-            Site.create(name=os.environ.get("NUNDINE_SITE", "My site"), timezone=os.environ.get("NUNDINE_TIMEZONE", "Europe/Zurich"), settings={})
+            Site.create(
+                name=os.environ.get("NUNDINE_SITE", "My site"),
+                timezone=os.environ.get("NUNDINE_TIMEZONE", "Europe/Zurich"),
+                settings={},
+            )
             accounts.create("admin", "Administrator", secret, "administrator")
         path = settings().var / "first-sign-in"
         with os.fdopen(os.open(path, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600), "w") as out:
             out.write(f"admin {secret}\n")
-        console.print(f"First administrator: name admin, password {secret} (kept in {path})", markup=False, highlight=False)
+        console.print(
+            f"First administrator: name admin, password {secret} (kept in {path})",
+            markup=False,
+            highlight=False,
+        )
 
 
 @app.command()
@@ -130,7 +138,9 @@ def _with_database(work: Any) -> Any:
 
 
 @app.command(name="import")
-def import_files(files: list[Path], dry_run: Annotated[bool, typer.Option("--dry-run", help="Only report.")] = False) -> None:
+def import_files(
+    files: list[Path], dry_run: Annotated[bool, typer.Option("--dry-run", help="Only report.")] = False
+) -> None:
     """Bring in CSV or XLSX files: all or nothing. Exit 2 if a row is wrong."""
     missing = [f for f in files if not f.is_file()]
     if missing:
@@ -139,7 +149,9 @@ def import_files(files: list[Path], dry_run: Annotated[bool, typer.Option("--dry
     for name, counts in report.kinds.items():
         print(f"{name}: {counts['new']} new, {counts['changed']} changed, {counts['unchanged']} unchanged")
     for error in report.errors:
-        where = ", ".join(x for x in (error.file, f"row {error.row}" if error.row else "", error.column or "") if x)
+        where = ", ".join(
+            x for x in (error.file, f"row {error.row}" if error.row else "", error.column or "") if x
+        )
         console.print(f"{where}: {error.reason}", markup=False, highlight=False)
     if report.errors:
         raise SystemExit(say(f"{len(report.errors)} errors; nothing was brought in.", BAD_FILE))
@@ -160,7 +172,9 @@ def backup(file: Path) -> None:
         size = backups.backup(settings(), file)
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
-    print(f"Written: {file} ({size / 2**20:.1f} MB). Only you can read it; it holds names and password hashes.")
+    print(
+        f"Written: {file} ({size / 2**20:.1f} MB). Only you can read it; it holds names and password hashes."
+    )
 
 
 @app.command()

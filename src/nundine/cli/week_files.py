@@ -26,14 +26,19 @@ from nundine.core.week.mend import mend as mend_week
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import ProblemError, WeekProblem
 
-Output = Annotated[Path | None, typer.Option("-o", "--output", help="Where the result goes as JSON; without it, to standard output.")]
+Output = Annotated[
+    Path | None,
+    typer.Option("-o", "--output", help="Where the result goes as JSON; without it, to standard output."),
+]
 
 
 def _json(path: Path) -> Any:
     try:
         return json.loads(path.read_text(encoding="utf-8"))
     except OSError as bad:
-        raise SystemExit(say(f"{path}: can not be read ({bad.strerror}). Give the path of a file that is there.", BAD_FILE)) from bad
+        raise SystemExit(
+            say(f"{path}: can not be read ({bad.strerror}). Give the path of a file that is there.", BAD_FILE)
+        ) from bad
     except ValueError as bad:
         raise SystemExit(say(f"{path}: is not JSON ({bad}).", BAD_FILE)) from bad
 
@@ -50,15 +55,29 @@ def _read(path: Path, read: Any) -> Any:
 @app.command()
 def solve(
     problem_file: Path,
-    output: Annotated[Path | None, typer.Option("-o", "--output", help="Where the plan goes; without it, to standard output.")] = None,
+    output: Annotated[
+        Path | None,
+        typer.Option("-o", "--output", help="Where the plan goes; without it, to standard output."),
+    ] = None,
     seconds: Annotated[float, typer.Option(min=0)] = 20.0,
     seed: int = 1,
     workers: Annotated[
-        int, typer.Option(min=1, max=64, help="Searches side by side, each with its own seed; in large weeks one of them proves the bound instead.")
+        int,
+        typer.Option(
+            min=1,
+            max=64,
+            help="Searches side by side, each with its own seed; in large weeks one of them proves the bound instead.",
+        ),
     ] = 1,
-    iterations: Annotated[int | None, typer.Option(min=0, help="Steps of each search instead of seconds: repeatable.")] = None,
-    days_only: Annotated[bool, typer.Option("--days-only", help="Decide the day of each job, without times and people.")] = False,
-    seats_only: Annotated[bool, typer.Option("--seats-only", help="Only finish what is fixed: open seats and times.")] = False,
+    iterations: Annotated[
+        int | None, typer.Option(min=0, help="Steps of each search instead of seconds: repeatable.")
+    ] = None,
+    days_only: Annotated[
+        bool, typer.Option("--days-only", help="Decide the day of each job, without times and people.")
+    ] = False,
+    seats_only: Annotated[
+        bool, typer.Option("--seats-only", help="Only finish what is fixed: open seats and times.")
+    ] = False,
     quiet: bool = False,
 ) -> None:
     """Build a week from a nundine-week/1 file."""
@@ -66,7 +85,9 @@ def solve(
 
     def tell(p: Progress) -> None:
         top = f" of at most {p.bound:,.0f}" if p.bound is not None else ""
-        console.print(f"{p.seconds:6.1f} s  value {p.value:,.0f}{top}  {p.placed} of {p.jobs} jobs", highlight=False)
+        console.print(
+            f"{p.seconds:6.1f} s  value {p.value:,.0f}{top}  {p.placed} of {p.jobs} jobs", highlight=False
+        )
 
     if not compiled.load():
         console.print("The compiled search is not there; the plain one makes the same moves, only slower.")
@@ -80,7 +101,10 @@ def solve(
     )
     _write(plan_document(plan), output)
     share = 100 * (1 - plan.gap)
-    console.print(f"{plan.status}: at least {share:.1f} % of what any schedule could hold; {len(plan.not_placed)} jobs left out", highlight=False)
+    console.print(
+        f"{plan.status}: at least {share:.1f} % of what any schedule could hold; {len(plan.not_placed)} jobs left out",
+        highlight=False,
+    )
 
 
 @app.command()
@@ -93,9 +117,13 @@ def check(problem_file: Path, plan_file: Path) -> None:
         table.add_row(broken.code, broken.text)
     if result.errors:
         console.print(table)
-    print(f"value {result.value:.1f}, broken rules {len(result.errors)}, conflicts of fixed placements {len(result.conflicts)}")
+    print(
+        f"value {result.value:.1f}, broken rules {len(result.errors)}, conflicts of fixed placements {len(result.conflicts)}"
+    )
     if abs(result.value - plan.value) > 1e-6 * max(1.0, abs(plan.value)):
-        raise SystemExit(say(f"The plan says value {plan.value:.1f}; it is worth {result.value:.1f}.", BROKEN_RULES))
+        raise SystemExit(
+            say(f"The plan says value {plan.value:.1f}; it is worth {result.value:.1f}.", BROKEN_RULES)
+        )
     if result.errors:
         raise SystemExit(BROKEN_RULES)
 
@@ -122,17 +150,26 @@ def _both(problem_file: Path, plan_file: Path) -> tuple[WeekProblem, WeekPlan]:
         if errors:
             for error in errors:
                 console.print(f"{plan_file}: {error}", markup=False, highlight=False)
-            raise SystemExit(say(f"{len(errors)} errors; nothing was done. The problem has {len(known)} people.", BAD_FILE)) from bad
+            raise SystemExit(
+                say(f"{len(errors)} errors; nothing was done. The problem has {len(known)} people.", BAD_FILE)
+            ) from bad
     return problem, plan
 
 
 @app.command()
 def mend(
-    problem_file: Annotated[Path, typer.Argument(help="The week as it is now, for example without the hours of somebody who is sick.")],
+    problem_file: Annotated[
+        Path,
+        typer.Argument(help="The week as it is now, for example without the hours of somebody who is sick."),
+    ],
     plan_file: Annotated[Path, typer.Argument(help="The plan as it was promised.")],
     output: Output = None,
-    put_in: Annotated[list[str] | None, typer.Option(help="A job that has to come in; may be given more than once.")] = None,
-    now: Annotated[datetime | None, typer.Option(help="Nothing starts before this time, and what began before it stays.")] = None,
+    put_in: Annotated[
+        list[str] | None, typer.Option(help="A job that has to come in; may be given more than once.")
+    ] = None,
+    now: Annotated[
+        datetime | None, typer.Option(help="Nothing starts before this time, and what began before it stays.")
+    ] = None,
 ) -> None:
     """Repair a plan with few moves. What the problem has as fixed stays. Exit 4 if something could not be mended."""
     problem, plan = _both(problem_file, plan_file)
@@ -140,13 +177,25 @@ def mend(
     if unknown:
         raise SystemExit(say(f"The problem has no job {', '.join(unknown)}.", BAD_FILE))
     moment = now.replace(tzinfo=problem.start.tzinfo) if now is not None and now.tzinfo is None else now
-    mended = mend_week(problem, plan.placements, stay=[f.key for f in problem.fixed], wanted=put_in or (), now=moment)
+    mended = mend_week(
+        problem, plan.placements, stay=[f.key for f in problem.fixed], wanted=put_in or (), now=moment
+    )
     value = check_plan(problem.with_placements(mended.placements), mended.placements).value
     conflicts = tuple(b.finding() for b in mended.conflicts)
-    _write(plan_document(WeekPlan(plan.week, "feasible", value, max(plan.bound, value), 0.0, mended.placements, (), conflicts)), output)
+    _write(
+        plan_document(
+            WeekPlan(
+                plan.week, "feasible", value, max(plan.bound, value), 0.0, mended.placements, (), conflicts
+            )
+        ),
+        output,
+    )
     for move in mended.moves:
         console.print(move.text, markup=False, highlight=False)
-    console.print(f"{mended.count} moves; {len(mended.left)} jobs leave the week; value {plan.value:,.0f} before, {value:,.0f} now", highlight=False)
+    console.print(
+        f"{mended.count} moves; {len(mended.left)} jobs leave the week; value {plan.value:,.0f} before, {value:,.0f} now",
+        highlight=False,
+    )
     if mended.conflicts or mended.not_in:
         for broken in mended.conflicts:
             console.print(f"stays broken: {broken.text}", markup=False, highlight=False)
@@ -171,8 +220,15 @@ def explain(
     Draft(board, complete=False)
     held = {p.job for p in plan.placements}
     explainer = Explainer(board, {})
-    left = [explainer.explain(j) for j in problem.jobs if j.id not in held and j.tasks and (not job or j.id in job)]
-    document = [{"job": n.job, "reasons": [vars(r) for r in n.reasons], "would_help": [vars(h) for h in n.would_help]} for n in left]
+    left = [
+        explainer.explain(j)
+        for j in problem.jobs
+        if j.id not in held and j.tasks and (not job or j.id in job)
+    ]
+    document = [
+        {"job": n.job, "reasons": [vars(r) for r in n.reasons], "would_help": [vars(h) for h in n.would_help]}
+        for n in left
+    ]
     _write({"week": problem.week, "not_placed": document}, output)
     for n in left:
         console.print(f"{n.job}: {'; '.join(r.text for r in n.reasons)}", markup=False, highlight=False)
@@ -195,4 +251,8 @@ def asks(
     _write({"week": problem.week, "asks": [{**vars(a), "jobs": list(a.jobs)} for a in found]}, output)
     for a in found:
         sure = "confirmed" if a.confirmed else "tried"
-        console.print(f"{a.value:8,.0f} points {a.hours:6.1f} h  {a.text}  ({sure}; {len(a.jobs)} jobs)", markup=False, highlight=False)
+        console.print(
+            f"{a.value:8,.0f} points {a.hours:6.1f} h  {a.text}  ({sure}; {len(a.jobs)} jobs)",
+            markup=False,
+            highlight=False,
+        )

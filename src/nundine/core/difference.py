@@ -68,7 +68,9 @@ def field_changes(
     return out, kept
 
 
-def difference(number: str, base: Mapping[str, Any] | None, ours: Mapping[str, Any], theirs: Mapping[str, Any]) -> Difference:
+def difference(
+    number: str, base: Mapping[str, Any] | None, ours: Mapping[str, Any], theirs: Mapping[str, Any]
+) -> Difference:
     """Compare one WO; each side is {"fields": {...}, "tasks": {id: {...}}} in plain values, `base` None if it was never imported.
 
     Tasks that theirs does not tell any more are gone only if theirs told of them before; tasks made here stay.

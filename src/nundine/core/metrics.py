@@ -68,7 +68,12 @@ def remaining_hours(planned: float, spent: float, reported: float | None, least:
 def schedule_compliance(scheduled: Iterable[Scheduled]) -> Compliance:
     """WOs finished of WOs scheduled, and scheduled hours of finished tasks of hours scheduled."""
     rows = list(scheduled)
-    return Compliance(len(rows), sum(r.done for r in rows), sum(r.hours for r in rows), sum(min(r.done_hours, r.hours) for r in rows))
+    return Compliance(
+        len(rows),
+        sum(r.done for r in rows),
+        sum(r.hours for r in rows),
+        sum(min(r.done_hours, r.hours) for r in rows),
+    )
 
 
 def days_off(published: date, ended: date | None, today: date) -> int | None:

@@ -15,7 +15,15 @@ from types import MappingProxyType
 KINDS = ("statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project")
 
 DEFAULT_KIND_WEIGHTS: Mapping[str, float] = MappingProxyType(
-    {"statutory": 9, "safety": 10, "breakdown": 8, "corrective": 6, "preventive": 7, "improvement": 3, "project": 4}
+    {
+        "statutory": 9,
+        "safety": 10,
+        "breakdown": 8,
+        "corrective": 6,
+        "preventive": 7,
+        "improvement": 3,
+        "project": 4,
+    }
 )
 
 
@@ -49,4 +57,6 @@ def priority_index(criticality: int, kind: str, raised: date, today: date, weigh
     if kind not in weights.kinds:
         raise ValueError(f"{kind!r} is no kind of work; kinds are {', '.join(weights.kinds)}")
     weeks = max(0, (today - raised).days) / 7
-    return round(criticality * weights.kinds[kind] + min(weights.ageing_cap, weeks * weights.ageing_per_week), 1)
+    return round(
+        criticality * weights.kinds[kind] + min(weights.ageing_cap, weeks * weights.ageing_per_week), 1
+    )

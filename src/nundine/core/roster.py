@@ -37,7 +37,9 @@ class ShiftPattern:
             raise ValueError(f"pattern {self.id}: a cycle has at least one day")
         for shift in self.shifts:
             if not 0 <= shift.day_index < self.cycle_days:
-                raise ValueError(f"pattern {self.id}: day {shift.day_index + 1} lies outside its {self.cycle_days} days")
+                raise ValueError(
+                    f"pattern {self.id}: day {shift.day_index + 1} lies outside its {self.cycle_days} days"
+                )
 
 
 @dataclass(frozen=True)
@@ -78,7 +80,9 @@ def shifts(lines: Iterable[RosterLine], first: date, days: int, zone: ZoneInfo) 
                 end_day = day if shift.end > shift.start else day + timedelta(days=1)
                 start = at_local(day, shift.start, zone)
                 end = at_local(end_day, shift.end, zone)
-                worked = subtract([Interval(start, end)], [Interval(start, _later(start, shift.standing_minutes))])
+                worked = subtract(
+                    [Interval(start, end)], [Interval(start, _later(start, shift.standing_minutes))]
+                )
                 found += [WorkInterval(i.start, i.end, False, day) for i in worked]
     return found
 
@@ -108,7 +112,10 @@ def working_hours(
     rostered = [Interval(w.start, w.end) for w in regular]
     hours: list[WorkInterval] = []
     for work in regular:
-        hours += [WorkInterval(i.start, i.end, False, work.day) for i in subtract([Interval(work.start, work.end)], away)]
+        hours += [
+            WorkInterval(i.start, i.end, False, work.day)
+            for i in subtract([Interval(work.start, work.end)], away)
+        ]
     for offer in overtime:
         free = subtract([Interval(offer.start, offer.end)], [*away, *rostered])
         rostered.append(Interval(offer.start, offer.end))

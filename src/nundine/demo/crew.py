@@ -25,7 +25,11 @@ PATTERNS: dict[str, tuple[int, tuple[tuple[int, time, time, int], ...]]] = {
     "late": (7, tuple((d, time(13, 30), time(22), 30) for d in range(2, 7))),
     "night": (7, tuple((d, time(20, 30), time(5), 15) for d in (1, 2, 3, 4, 7))),
     "long": (7, tuple((d, time(6), time(16, 30), 30) for d in (4, 5, 6, 7))),
-    "rotating": (14, tuple((d, time(6), time(14, 30), 30) for d in range(1, 6)) + tuple((d, time(20, 30), time(5), 15) for d in range(8, 13))),
+    "rotating": (
+        14,
+        tuple((d, time(6), time(14, 30), 30) for d in range(1, 6))
+        + tuple((d, time(20, 30), time(5), 15) for d in range(8, 13)),
+    ),
 }
 PEOPLE = (
     # name, main craft, level, others, area, pattern, certificates
@@ -66,7 +70,14 @@ def people(monday: date) -> list[dict[str, Any]]:
 
 def shifts() -> list[dict[str, Any]]:
     return [
-        {"pattern": name, "cycle_days": days, "day": d, "start": start, "end": end, "standing_minutes": standing}
+        {
+            "pattern": name,
+            "cycle_days": days,
+            "day": d,
+            "start": start,
+            "end": end,
+            "standing_minutes": standing,
+        }
         for name, (days, lines) in PATTERNS.items()
         for d, start, end, standing in lines
     ]
@@ -76,19 +87,38 @@ def rosters(monday: date) -> list[dict[str, Any]]:
     """Everybody's pattern from eight weeks before; rotating shifts are a week apart."""
     first = monday - timedelta(days=56)
     return [
-        {"person": f"p{n:02}", "pattern": line[5], "first": first + timedelta(days=7 * (n % 2) if line[5] == "rotating" else 0), "last": None}
+        {
+            "person": f"p{n:02}",
+            "pattern": line[5],
+            "first": first + timedelta(days=7 * (n % 2) if line[5] == "rotating" else 0),
+            "last": None,
+        }
         for n, line in enumerate(PEOPLE, 1)
     ]
 
 
 def absences(monday: date, zone: ZoneInfo) -> list[dict[str, Any]]:
     """Leave, training and one sick day."""
-    found = ((2, 1, 1, "sick"), (15, 3, 2, "leave"), (24, 0, 5, "leave"), (33, 2, 1, "training"), (10, 4, 3, "leave"), (38, 0, 2, "training"))
+    found = (
+        (2, 1, 1, "sick"),
+        (15, 3, 2, "leave"),
+        (24, 0, 5, "leave"),
+        (33, 2, 1, "training"),
+        (10, 4, 3, "leave"),
+        (38, 0, 2, "training"),
+    )
     out = []
     for person, day, days, reason in found:
         start = at_local(monday + timedelta(days=day), time(0), zone)
         end = at_local(monday + timedelta(days=day + days), time(0), zone)
-        out.append({"person": f"p{person:02}", "start": start.astimezone(ZoneInfo("UTC")), "end": end.astimezone(ZoneInfo("UTC")), "reason": reason})
+        out.append(
+            {
+                "person": f"p{person:02}",
+                "start": start.astimezone(ZoneInfo("UTC")),
+                "end": end.astimezone(ZoneInfo("UTC")),
+                "reason": reason,
+            }
+        )
     return out
 
 

@@ -25,16 +25,36 @@ KINDS = {
     "lake": {"corrective": "correctif", "preventive": "préventif", "statutory": "contrôle réglementaire", "safety": "sécurité"},
 }  # fmt: skip
 TITLES = (
-    ("Bearing runs hot", "corrective", (("Measure and open", "mech", 1.0, 1), ("Exchange bearing", "mech", 3.5, 2))),
+    (
+        "Bearing runs hot",
+        "corrective",
+        (("Measure and open", "mech", 1.0, 1), ("Exchange bearing", "mech", 3.5, 2)),
+    ),
     ("Cabinet heater out of order", "corrective", (("Exchange heater", "elec", 1.5, 1),)),
     ("Grease all sheaves", "preventive", (("Grease", "mech", 2.5, 1), ("Wipe and check", "hand", 1.5, 1))),
     ("Guard rail loose", "safety", (("Weld and paint", "weld", 2.0, 1),)),
-    ("Yearly brake inspection", "statutory", (("Strip brake", "mech", 2.0, 2), ("Measure and report", "mech", 1.5, 1))),
-    ("Hydraulic unit sweats oil", "corrective", (("Exchange seals", "hyd", 3.0, 1), ("Bleed", "hyd", 0.75, 1))),
-    ("Position sensor drifts again", "corrective", (("Find fault", "ctrl", 1.25, 1), ("Replace", "ctrl", 1.0, 1))),
+    (
+        "Yearly brake inspection",
+        "statutory",
+        (("Strip brake", "mech", 2.0, 2), ("Measure and report", "mech", 1.5, 1)),
+    ),
+    (
+        "Hydraulic unit sweats oil",
+        "corrective",
+        (("Exchange seals", "hyd", 3.0, 1), ("Bleed", "hyd", 0.75, 1)),
+    ),
+    (
+        "Position sensor drifts again",
+        "corrective",
+        (("Find fault", "ctrl", 1.25, 1), ("Replace", "ctrl", 1.0, 1)),
+    ),
     ("Emergency lighting test", "statutory", (("Test all fittings", "elec", 2.0, 1),)),
     ("Snow pole nets torn", "safety", (("Mend nets", "hand", 3.0, 2),)),
-    ("Oil sample and filter", "preventive", (("Sample", "mech", 0.5, 1), ("Exchange filter", "mech", 1.0, 1))),
+    (
+        "Oil sample and filter",
+        "preventive",
+        (("Sample", "mech", 0.5, 1), ("Exchange filter", "mech", 1.0, 1)),
+    ),
 )
 CRAFT_WORDS = {
     "north": {"mech": "Mechanik", "elec": "Elektro", "hand": "Hilfskraft", "weld": "Schweissen", "hyd": "Hydraulik", "ctrl": "Steuerung"},
@@ -65,7 +85,18 @@ def _orders(area: str, week: str, later: bool) -> list[_Order]:
         title, kind, steps = TITLES[r.randrange(len(TITLES))]
         asset = r.choice(assets)
         due = monday + timedelta(days=r.randrange(3, 30)) if r.random() < 0.7 else None
-        made.append(_Order(prefix.format(n), title, kind, asset["asset"], asset["name"], monday - timedelta(days=r.randrange(5, 120)), due, steps))
+        made.append(
+            _Order(
+                prefix.format(n),
+                title,
+                kind,
+                asset["asset"],
+                asset["name"],
+                monday - timedelta(days=r.randrange(5, 120)),
+                due,
+                steps,
+            )
+        )
     if not later:
         return made[:24]
     kept = [o for n, o in enumerate(made) if n not in (2, 5)]
@@ -87,7 +118,21 @@ def _number(value: float) -> str:
 def north(week: str, later: bool = False) -> bytes:
     out = io.StringIO(newline="")
     w = csv.writer(out, delimiter=";", lineterminator="\r\n")
-    w.writerow(["Auftrag", "Kurztext", "Anlage", "Auftragsart", "Erstellt", "Fällig am", "Vorgang", "Vorgangstext", "Gewerk", "Std.", "Anz."])
+    w.writerow(
+        [
+            "Auftrag",
+            "Kurztext",
+            "Anlage",
+            "Auftragsart",
+            "Erstellt",
+            "Fällig am",
+            "Vorgang",
+            "Vorgangstext",
+            "Gewerk",
+            "Std.",
+            "Anz.",
+        ]
+    )
     total = 0.0
     for o in _orders("north", week, later):
         for n, (what, craft, hours, people) in enumerate(o.steps, 1):
@@ -123,16 +168,58 @@ def middle(week: str, later: bool = False) -> bytes:
     sheet.append(["Open work of the middle station"])
     sheet.append(["printed", datetime(2026, 1, 5, 7, 30)])
     sheet.append([])
-    sheet.append(["Created", "Job No", "Equipment", "Job description", "Type", "Trade", "Crew size", "Duration", "Required by"])
+    sheet.append(
+        [
+            "Created",
+            "Job No",
+            "Equipment",
+            "Job description",
+            "Type",
+            "Trade",
+            "Crew size",
+            "Duration",
+            "Required by",
+        ]
+    )
     rows = _orders("middle", week, later)
     for o in rows:
         hours = sum(s[2] for s in o.steps)
         craft, people = o.steps[-1][1], max(s[3] for s in o.steps)
-        due = None if o.due is None else f"{o.due:%m/%d/%Y}" if o.due.day <= 12 else datetime(o.due.year, o.due.month, o.due.day)
+        due = (
+            None
+            if o.due is None
+            else f"{o.due:%m/%d/%Y}"
+            if o.due.day <= 12
+            else datetime(o.due.year, o.due.month, o.due.day)
+        )
         raised = datetime(o.raised.year, o.raised.month, o.raised.day)
         length = f"{int(hours)}:{round(60 * (hours % 1)):02}"
-        sheet.append([raised, int(o.number), o.name, o.title, KINDS["middle"][o.kind], CRAFT_WORDS["middle"][craft], people, length, due])
-    sheet.append([None, None, None, "Total", None, None, None, f"{sum(int(sum(s[2] for s in o.steps)) for o in rows)}:00", None])
+        sheet.append(
+            [
+                raised,
+                int(o.number),
+                o.name,
+                o.title,
+                KINDS["middle"][o.kind],
+                CRAFT_WORDS["middle"][craft],
+                people,
+                length,
+                due,
+            ]
+        )
+    sheet.append(
+        [
+            None,
+            None,
+            None,
+            "Total",
+            None,
+            None,
+            None,
+            f"{sum(int(sum(s[2] for s in o.steps)) for o in rows)}:00",
+            None,
+        ]
+    )
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
@@ -141,11 +228,29 @@ def middle(week: str, later: bool = False) -> bytes:
 def lake(week: str, later: bool = False) -> bytes:
     out = io.StringIO(newline="")
     w = csv.writer(out)
-    w.writerow(["ordre", "lieu", "nature", "objet", "signalé le", "échéance", "tâche", "travail à faire", "métier", "minutes", "nb pers"])
+    w.writerow(
+        [
+            "ordre",
+            "lieu",
+            "nature",
+            "objet",
+            "signalé le",
+            "échéance",
+            "tâche",
+            "travail à faire",
+            "métier",
+            "minutes",
+            "nb pers",
+        ]
+    )
     for k, o in enumerate(_orders("lake", week, later)):
         for n, (what, craft, hours, people) in enumerate(o.steps, 1):
             due = f"{o.due.day}-{o.due:%b-%Y}" if o.due else ""
-            first = [o.number, o.asset.lower(), KINDS["lake"][o.kind], o.title, f"{o.raised:%Y%m%d}", due] if n == 1 else [""] * 6
+            first = (
+                [o.number, o.asset.lower(), KINDS["lake"][o.kind], o.title, f"{o.raised:%Y%m%d}", due]
+                if n == 1
+                else [""] * 6
+            )
             row = [*first, n, what, CRAFT_WORDS["lake"][craft], round(60 * hours), people]
             w.writerow(row)
             if k == 6 and n == 1:

@@ -11,14 +11,23 @@ from nundine.core.timeline import at_local
 
 AREAS = (("north", "North valley"), ("middle", "Middle station"), ("lake", "Lake side"))
 LIFTS = {
-    "north": (("Larch gondola", "gondola", 9), ("Saddle chairlift", "chair", 8), ("Foxglove chairlift", "chair", 6), ("Nursery carpet", "carpet", 3)),
+    "north": (
+        ("Larch gondola", "gondola", 9),
+        ("Saddle chairlift", "chair", 8),
+        ("Foxglove chairlift", "chair", 6),
+        ("Nursery carpet", "carpet", 3),
+    ),
     "middle": (
         ("Tarnfell funicular", "funicular", 10),
         ("Crest gondola", "gondola", 9),
         ("Raven chairlift", "chair", 7),
         ("Hollow chairlift", "chair", 5),
     ),
-    "lake": (("Mirror gondola", "gondola", 8), ("Heron chairlift", "chair", 6), ("Reed drag lift", "drag", 4)),
+    "lake": (
+        ("Mirror gondola", "gondola", 8),
+        ("Heron chairlift", "chair", 6),
+        ("Reed drag lift", "drag", 4),
+    ),
 }
 PARTS = {
     "gondola": (("drive station", 9), ("return station", 7), ("line and towers", 8), ("cabins", 6)),
@@ -38,9 +47,25 @@ def assets() -> list[dict[str, Any]]:
     """About 60 assets: lifts with their stations and lines, plants, vehicles, buildings."""
     out = []
 
-    def add(key: str, name: str, area: str, criticality: int, parent: str | None = None, limited: bool = False, alone: bool = False) -> None:
+    def add(
+        key: str,
+        name: str,
+        area: str,
+        criticality: int,
+        parent: str | None = None,
+        limited: bool = False,
+        alone: bool = False,
+    ) -> None:
         out.append(
-            {"asset": key, "name": name, "area": area, "parent": parent, "criticality": criticality, "limited": limited, "one_job_at_a_time": alone}
+            {
+                "asset": key,
+                "name": name,
+                "area": area,
+                "parent": parent,
+                "criticality": criticality,
+                "limited": limited,
+                "one_job_at_a_time": alone,
+            }
         )
 
     for area, lifts in LIFTS.items():
@@ -48,7 +73,14 @@ def assets() -> list[dict[str, Any]]:
             key = f"{area[0].upper()}{n}"
             add(key, name, area, criticality, limited=kind != "carpet")
             for k, (part, weight) in enumerate(PARTS.get(kind, ()), 1):
-                add(f"{key}-{k}", f"{name}, {part}", area, weight, key, alone=part in ("winch", "drive station"))
+                add(
+                    f"{key}-{k}",
+                    f"{name}, {part}",
+                    area,
+                    weight,
+                    key,
+                    alone=part in ("winch", "drive station"),
+                )
     for key, name, area, criticality, parts in OTHERS:
         add(key, name, area, criticality)
         for k, part in enumerate(parts, 1):

@@ -53,7 +53,9 @@ JOBS: tuple[tuple[str, str, tuple[str, ...], tuple[Step, ...]], ...] = (
 COUNT = 450
 
 
-def orders_and_tasks(assets: list[dict[str, Any]], monday: date, zone: ZoneInfo) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+def orders_and_tasks(
+    assets: list[dict[str, Any]], monday: date, zone: ZoneInfo
+) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
     """Rows of work orders and of tasks."""
     r = Random(20261)
     orders, tasks = [], []
@@ -72,7 +74,9 @@ def orders_and_tasks(assets: list[dict[str, Any]], monday: date, zone: ZoneInfo)
         orders.append(order)
         scale = r.choice((0.75, 1.0, 1.0, 1.25))
         for k, (what, hours, state, needs) in enumerate(steps, 1):
-            tasks.append(_task(r, number, k, what, max(0.5, round(hours * scale * 4) / 4), state, needs, steps))
+            tasks.append(
+                _task(r, number, k, what, max(0.5, round(hours * scale * 4) / 4), state, needs, steps)
+            )
     _troubles(orders, tasks, monday, zone)
     return orders, tasks
 
@@ -102,7 +106,9 @@ def _dates(r: Random, order: dict[str, Any], monday: date, zone: ZoneInfo) -> No
         order["earliest"] = _at(monday + timedelta(days=r.choice((2, 3, 8))), zone, 6)
 
 
-def _task(r: Random, number: str, k: int, what: str, hours: float, state: str, needs: str, steps: tuple[Step, ...]) -> dict[str, Any]:
+def _task(
+    r: Random, number: str, k: int, what: str, hours: float, state: str, needs: str, steps: tuple[Step, ...]
+) -> dict[str, Any]:
     parsed = []
     for part in needs.split("; "):
         words = part.split()
@@ -124,14 +130,22 @@ def _task(r: Random, number: str, k: int, what: str, hours: float, state: str, n
     }  # fmt: skip
 
 
-def _troubles(orders: list[dict[str, Any]], tasks: list[dict[str, Any]], monday: date, zone: ZoneInfo) -> None:
+def _troubles(
+    orders: list[dict[str, Any]], tasks: list[dict[str, Any]], monday: date, zone: ZoneInfo
+) -> None:
     """One job at least for every reason why a job can not be placed."""
     by_order: dict[str, list[dict[str, Any]]] = {}
     for t in tasks:
         by_order.setdefault(t["number"], []).append(t)
     chosen = [o for o in orders if len(by_order[o["number"]]) == 1 and o["state"] == "approved"][-10:]
     nobody, level, no_window, short, long, late, tool, hasty, gone, blank = chosen
-    plain = {"parts_ready": None, "parts_unknown": False, "permit": "not needed", "earliest": None, "latest": None}
+    plain = {
+        "parts_ready": None,
+        "parts_unknown": False,
+        "permit": "not needed",
+        "earliest": None,
+        "latest": None,
+    }
     for order in chosen:
         order.update(plain)
     by_order[nobody["number"]][0]["needs"] = (("weld", 1, 2, "underwater"),)
@@ -139,12 +153,20 @@ def _troubles(orders: list[dict[str, Any]], tasks: list[dict[str, Any]], monday:
     no_window.update(asset="L3", parts_unknown=False, permit="not needed")
     by_order[no_window["number"]][0]["asset_state"] = "stopped"
     short.update(asset="N3-1", latest=None, earliest=None)
-    by_order[short["number"]][0].update(asset_state="stopped", hours=5.0, splittable=False, needs=(("mech", 1, 1, None),))
+    by_order[short["number"]][0].update(
+        asset_state="stopped", hours=5.0, splittable=False, needs=(("mech", 1, 1, None),)
+    )
     by_order[long["number"]][0].update(hours=14.0, splittable=False, asset_state="any")
     late["earliest"] = _at(monday + timedelta(days=10), zone, 6)
     by_order[tool["number"]][0].update(tools=("bench",))
     hasty["latest"] = _at(monday, zone, 2)
-    seal = next(o for o in reversed(orders) if o["title"] == "Pump seal exchange" and o["state"] == "approved")
-    seal.update(plain, earliest=_at(monday + timedelta(days=1), zone, 6), latest=_at(monday + timedelta(days=1), zone, 10))
+    seal = next(
+        o for o in reversed(orders) if o["title"] == "Pump seal exchange" and o["state"] == "approved"
+    )
+    seal.update(
+        plain,
+        earliest=_at(monday + timedelta(days=1), zone, 6),
+        latest=_at(monday + timedelta(days=1), zone, 10),
+    )
     gone["permit"] = "waiting"
     blank["state"] = "planned"

@@ -24,7 +24,9 @@ def pdf(page: str) -> bytes:
 
 def pdf_aside(page: str) -> bytes:
     """The same, made beside this process. Raises RuntimeError with what was told where it fails."""
-    made = subprocess.run([sys.executable, "-m", __name__], input=page.encode(), capture_output=True, timeout=LONGEST)
+    made = subprocess.run(
+        [sys.executable, "-m", __name__], input=page.encode(), capture_output=True, timeout=LONGEST
+    )
     if made.returncode != 0:
         raise RuntimeError(f"pages could not be laid out: {made.stderr.decode(errors='replace')[-2000:]}")
     return made.stdout

@@ -86,9 +86,13 @@ def crew_sheets_pdf(
             + "</table>"
             for d, found in sorted(days.items())
         )
-        parts.append(f"<section><h1>{html.escape(sheet.name)}</h1><p class=sub>{html.escape(foot)} · {total:g} h</p>{body}</section>")
+        parts.append(
+            f"<section><h1>{html.escape(sheet.name)}</h1><p class=sub>{html.escape(foot)} · {total:g} h</p>{body}</section>"
+        )
     if not parts:
-        parts.append(f"<section><h1>Week {week}</h1><p class=sub>{html.escape(foot)}</p><p>Nobody has work in this week yet.</p></section>")
+        parts.append(
+            f"<section><h1>Week {week}</h1><p class=sub>{html.escape(foot)}</p><p>Nobody has work in this week yet.</p></section>"
+        )
     page = f"<html lang=en><title>Crew sheets {week}</title><style>{STYLE}</style><div class=foot>{html.escape(foot)}</div>{''.join(parts)}</html>"
     return pdf(page) if sum(len(sheet.lines) for sheet in sheets) <= SHORT else pdf_aside(page)
 

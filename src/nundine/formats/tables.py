@@ -50,7 +50,9 @@ def read_tables(name: str, data: bytes) -> list[Sheet]:
 def refuse_large(name: str, data: bytes) -> None:
     """Raises BadFile for more bytes than are taken."""
     if len(data) > MOST_BYTES:
-        raise BadFile(f"{name} has {len(data) / 2**20:.0f} MB; at most {MOST_BYTES // 2**20} MB are taken. Split it.")
+        raise BadFile(
+            f"{name} has {len(data) / 2**20:.0f} MB; at most {MOST_BYTES // 2**20} MB are taken. Split it."
+        )
 
 
 def is_workbook(data: bytes) -> bool:
@@ -61,7 +63,9 @@ def _read_csv(name: str, data: bytes) -> Sheet:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as bad:
-        raise BadFile(f"{name} is not UTF-8 (byte {bad.start + 1}). Save it as CSV UTF-8, or as XLSX.") from bad
+        raise BadFile(
+            f"{name} is not UTF-8 (byte {bad.start + 1}). Save it as CSV UTF-8, or as XLSX."
+        ) from bad
     if "\0" in text:
         raise BadFile(f"{name} is neither CSV nor XLSX.")
     head = text.split("\n", 1)[0]
@@ -86,7 +90,9 @@ def workbook_rows(name: str, data: bytes) -> list[tuple[str, list[list[Any]]]]:
     except BadFile:
         raise
     except Exception as bad:
-        raise BadFile(f"{name} can not be read as XLSX ({type(bad).__name__}). Open it in a spreadsheet and save it again.") from bad
+        raise BadFile(
+            f"{name} can not be read as XLSX ({type(bad).__name__}). Open it in a spreadsheet and save it again."
+        ) from bad
     sheets = []
     for sheet in book.worksheets:
         rows: list[list[Any]] = []
@@ -95,7 +101,9 @@ def workbook_rows(name: str, data: bytes) -> list[tuple[str, list[list[Any]]]]:
                 raise BadFile(f"{name}, sheet {sheet.title}: more than {MOST_ROWS} rows.")
             for cell in row:
                 if cell.data_type == "f":
-                    raise BadFile(f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values instead; formulas are not run.")
+                    raise BadFile(
+                        f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values instead; formulas are not run."
+                    )
             rows.append([cell.value for cell in row])
         if any(c is not None for r in rows for c in r):
             sheets.append((sheet.title, rows))

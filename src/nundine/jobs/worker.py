@@ -22,7 +22,14 @@ def main() -> None:
     _step_back()
     compiled.load_in_background()
     connect(settings())
-    queue().huey.create_consumer(workers=2, worker_type="thread", initial_delay=0.05, max_delay=0.3, periodic=False, check_worker_health=True).run()
+    queue().huey.create_consumer(
+        workers=2,
+        worker_type="thread",
+        initial_delay=0.05,
+        max_delay=0.3,
+        periodic=False,
+        check_worker_health=True,
+    ).run()
 
 
 if __name__ == "__main__":

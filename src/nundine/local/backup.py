@@ -98,12 +98,17 @@ def restore(settings: Settings, file: Path) -> None:
     with private_database(settings):
         with root_connection(settings) as root, root.cursor() as cursor:
             cursor.execute("DROP DATABASE IF EXISTS nundine_restored")
-            cursor.execute("CREATE DATABASE nundine_restored CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
+            cursor.execute(
+                "CREATE DATABASE nundine_restored CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"
+            )
         command = [
             program("mariadb"), "--no-defaults", f"--socket={settings.socket}", f"--user={getpass.getuser()}", "--default-character-set=utf8mb4",
             "--max-allowed-packet=64M", "nundine_restored",
         ]  # fmt: skip
-        with subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE) as client, gzip.open(file, "rb") as packed:
+        with (
+            subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE) as client,
+            gzip.open(file, "rb") as packed,
+        ):
             assert client.stdin is not None and client.stderr is not None
             try:
                 while block := packed.read(1 << 20):
@@ -128,7 +133,11 @@ def _swap(settings: Settings) -> None:
         cursor.execute("SET FOREIGN_KEY_CHECKS=0")
         cursor.execute(f"DROP DATABASE IF EXISTS {DATABASE}")
         cursor.execute(f"CREATE DATABASE {DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
-        cursor.execute("SELECT table_name FROM information_schema.tables WHERE table_schema = 'nundine_restored'")
+        cursor.execute(
+            "SELECT table_name FROM information_schema.tables WHERE table_schema = 'nundine_restored'"
+        )
         names = [row[0] for row in cursor.fetchall()]
-        cursor.execute("RENAME TABLE " + ", ".join(f"nundine_restored.`{n}` TO {DATABASE}.`{n}`" for n in names))
+        cursor.execute(
+            "RENAME TABLE " + ", ".join(f"nundine_restored.`{n}` TO {DATABASE}.`{n}`" for n in names)
+        )
         cursor.execute("DROP DATABASE nundine_restored")

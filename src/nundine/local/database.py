@@ -26,7 +26,11 @@ SERVER_FLAGS = (
     "--sql-mode=STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION,ONLY_FULL_GROUP_BY",
     "--innodb-buffer-pool-size=256M", "--max-connections=200",
 )  # fmt: skip
-IN_MEMORY_FLAGS = ("--innodb-flush-log-at-trx-commit=0", "--innodb-flush-method=nosync", "--innodb-doublewrite=0")
+IN_MEMORY_FLAGS = (
+    "--innodb-flush-log-at-trx-commit=0",
+    "--innodb-flush-method=nosync",
+    "--innodb-doublewrite=0",
+)
 
 
 class CannotStart(RuntimeError):
@@ -67,7 +71,14 @@ def password(var: Path) -> str:
 
 def connect(settings: Settings, name: str = "nundine") -> None:
     """Point the application at the private database."""
-    db.init(name, host="127.0.0.1", port=settings.db_port, user="nundine", password=password(settings.var), charset="utf8mb4")
+    db.init(
+        name,
+        host="127.0.0.1",
+        port=settings.db_port,
+        user="nundine",
+        password=password(settings.var),
+        charset="utf8mb4",
+    )
 
 
 class PrivateDatabase:
@@ -86,9 +97,13 @@ class PrivateDatabase:
         for folder in (self.settings.var / "run", self.settings.socket.parent):
             folder.mkdir(parents=True, exist_ok=True)
         if shutil.disk_usage(self.settings.var).free < 300 * 2**20:
-            raise CannotStart(f"Less than 300 MB are free on the disk of {self.settings.var}. Make room, or set NUNDINE_VAR to a folder elsewhere.")
+            raise CannotStart(
+                f"Less than 300 MB are free on the disk of {self.settings.var}. Make room, or set NUNDINE_VAR to a folder elsewhere."
+            )
         if not port_free(self.settings.db_port):
-            raise CannotStart(f"Port {self.settings.db_port} is taken. Choose another:  NUNDINE_DB_PORT={self.settings.db_port + 1} ./nundine ...")
+            raise CannotStart(
+                f"Port {self.settings.db_port} is taken. Choose another:  NUNDINE_DB_PORT={self.settings.db_port + 1} ./nundine ..."
+            )
         user = getpass.getuser()
         if not (self.data / "mysql").exists():
             self._install(user)
@@ -97,7 +112,9 @@ class PrivateDatabase:
             server, "--no-defaults", f"--user={user}", f"--datadir={self.data}", f"--socket={self.settings.socket}",
             f"--pid-file={self.pid_file}", f"--port={self.settings.db_port}", *SERVER_FLAGS, *(IN_MEMORY_FLAGS if self.in_memory else ()),
         ]  # fmt: skip
-        self.process = subprocess.Popen(command, stdout=log, stderr=log, stdin=subprocess.DEVNULL, start_new_session=True)
+        self.process = subprocess.Popen(
+            command, stdout=log, stderr=log, stdin=subprocess.DEVNULL, start_new_session=True
+        )
         self._wait()
         self._user()
 
@@ -110,7 +127,9 @@ class PrivateDatabase:
             os.kill(pid, 0)
             name = Path(f"/proc/{pid}/comm")
             if not name.exists() or "mariadb" in name.read_text():
-                raise CannotStart(f"Nundine's database is running already (process {pid}). Stop the other Nundine first (Ctrl-C there).")
+                raise CannotStart(
+                    f"Nundine's database is running already (process {pid}). Stop the other Nundine first (Ctrl-C there)."
+                )
 
     def _install(self, user: str) -> None:
         self.data.mkdir(parents=True, exist_ok=True)
@@ -120,7 +139,9 @@ class PrivateDatabase:
         ]  # fmt: skip
         made = subprocess.run(command, capture_output=True, text=True)
         if made.returncode:
-            raise CannotStart(f"The database's folder {self.data} could not be made: {made.stderr.strip().splitlines()[-1:] or made.stdout[-300:]}")
+            raise CannotStart(
+                f"The database's folder {self.data} could not be made: {made.stderr.strip().splitlines()[-1:] or made.stdout[-300:]}"
+            )
 
     def _wait(self) -> None:
         for _ in range(300):
@@ -132,7 +153,9 @@ class PrivateDatabase:
                 root_connection(self.settings).close()
                 return
             time.sleep(0.1)
-        raise CannotStart(f"The database did not answer within 30 s; its log is {self.settings.var / 'run' / 'db.log'}.")
+        raise CannotStart(
+            f"The database did not answer within 30 s; its log is {self.settings.var / 'run' / 'db.log'}."
+        )
 
     def _user(self) -> None:
         secret = password(self.settings.var)

@@ -36,11 +36,20 @@ def environment(settings: Settings) -> dict[str, str]:
 
 def _start(settings: Settings, name: str, command: list[str]) -> subprocess.Popen[bytes]:
     log = (settings.var / "run" / f"{name}.log").open("ab")
-    return subprocess.Popen(command, env=environment(settings), stdout=log, stderr=log, stdin=subprocess.DEVNULL, start_new_session=True)
+    return subprocess.Popen(
+        command,
+        env=environment(settings),
+        stdout=log,
+        stderr=log,
+        stdin=subprocess.DEVNULL,
+        start_new_session=True,
+    )
 
 
 def _healthy(settings: Settings, process: subprocess.Popen[bytes]) -> None:
-    address = f"http://{settings.host if settings.host != '0.0.0.0' else '127.0.0.1'}:{settings.port}/api/health"
+    address = (
+        f"http://{settings.host if settings.host != '0.0.0.0' else '127.0.0.1'}:{settings.port}/api/health"
+    )
     for _ in range(300):
         if process.poll() is not None:
             tail = (settings.var / "run" / "web.log").read_text(errors="replace").splitlines()[-5:]
@@ -48,7 +57,9 @@ def _healthy(settings: Settings, process: subprocess.Popen[bytes]) -> None:
         with contextlib.suppress(OSError), urllib.request.urlopen(address, timeout=1):
             return
         time.sleep(0.1)
-    raise CannotStart(f"The web server did not answer within 30 s; its log is {settings.var / 'run' / 'web.log'}.")
+    raise CannotStart(
+        f"The web server did not answer within 30 s; its log is {settings.var / 'run' / 'web.log'}."
+    )
 
 
 def _end(process: subprocess.Popen[bytes], seconds: float = 8) -> None:
@@ -72,7 +83,9 @@ def running(settings: Settings, *, prepare: object = None, in_memory: bool = Fal
     """
     settings = replace(settings)
     if not port_free(settings.port):
-        raise CannotStart(f"Port {settings.port} is taken. Choose another:  NUNDINE_PORT={settings.port + 1} ./nundine ...")
+        raise CannotStart(
+            f"Port {settings.port} is taken. Choose another:  NUNDINE_PORT={settings.port + 1} ./nundine ..."
+        )
     with private_database(settings, in_memory) as database:
         connect(settings)
         migrate()
@@ -101,5 +114,7 @@ def until_stopped(now: Running) -> None:
     while not stopped:
         for process in now.processes:
             if process.poll() is not None:
-                raise CannotStart(f"A part of Nundine ended by itself (exit {process.returncode}); its log lies in the folder run below var.")
+                raise CannotStart(
+                    f"A part of Nundine ended by itself (exit {process.returncode}); its log lies in the folder run below var."
+                )
         time.sleep(0.2)

@@ -21,7 +21,15 @@ NOBODY = HASHES.hash(secrets.token_urlsafe(12))
 LASTS = timedelta(hours=12)
 MOST_ATTEMPTS, MOST_FROM_ADDRESS, WITHIN = 8, 40, timedelta(minutes=15)
 
-READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE = "read", "edit", "swap", "answer", "report", "import", "manage"
+READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE = (
+    "read",
+    "edit",
+    "swap",
+    "answer",
+    "report",
+    "import",
+    "manage",
+)
 MAY: dict[str, frozenset[str]] = {
     "administrator": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
     "scheduler": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
@@ -47,7 +55,9 @@ def create(name: str, full_name: str, password: str, role: str) -> Account:
         raise Refused("password", "A password has at least 10 characters.", field="password")
     if Account.get_or_none(Account.name == name.lower()):
         raise Refused("name", f"The name {name} is taken.", field="name")
-    return Account.create(name=name.lower(), full_name=full_name, password_hash=HASHES.hash(password), role=role)
+    return Account.create(
+        name=name.lower(), full_name=full_name, password_hash=HASHES.hash(password), role=role
+    )
 
 
 def _hash(token: str) -> str:
@@ -61,7 +71,10 @@ def sign_in(name: str, password: str, address: str) -> SignIn:
     by_name = SignInAttempt.select().where(recent & (SignInAttempt.name == name.lower()[:60])).count()
     by_address = SignInAttempt.select().where(recent & (SignInAttempt.address == address)).count()
     if by_name >= MOST_ATTEMPTS or by_address >= MOST_FROM_ADDRESS:
-        raise TooMany("attempts", "Too many failed attempts. Wait 15 minutes, or ask your administrator for a new password.")
+        raise TooMany(
+            "attempts",
+            "Too many failed attempts. Wait 15 minutes, or ask your administrator for a new password.",
+        )
     account = Account.get_or_none((Account.name == name.lower()) & Account.active)
     right = HASHES.verify(password, account.password_hash if account else NOBODY)
     if account is None or not right:
@@ -81,7 +94,9 @@ def signed_in(token: str | None) -> Account:
         found = (
             SignedIn.select(SignedIn, Account)
             .join(Account)
-            .where((SignedIn.token_hash == _hash(token)) & (SignedIn.expires > settings().now()) & Account.active)
+            .where(
+                (SignedIn.token_hash == _hash(token)) & (SignedIn.expires > settings().now()) & Account.active
+            )
             .first()
         )
         if found is not None:
@@ -101,7 +116,10 @@ def areas_of(account: Account) -> list[str]:
 def listed() -> list[dict[str, Any]]:
     """All accounts, with the areas that each looks after."""
     rows = Account.select().order_by(Account.name)
-    return [{"name": a.name, "full_name": a.full_name, "role": a.role, "active": a.active, "areas": areas_of(a)} for a in rows]
+    return [
+        {"name": a.name, "full_name": a.full_name, "role": a.role, "active": a.active, "areas": areas_of(a)}
+        for a in rows
+    ]
 
 
 def look_after(name: str, areas: list[str]) -> None:
@@ -109,7 +127,10 @@ def look_after(name: str, areas: list[str]) -> None:
     strangers = sorted(set(areas) - {a.key for a in Area.select(Area.key)})
     if strangers:
         raise Refused("area", f"There is no area {strangers[0]}.", field="areas")
-    if not Account.update(areas=sorted(set(areas))).where(Account.name == name).execute() and Account.get_or_none(Account.name == name) is None:
+    if (
+        not Account.update(areas=sorted(set(areas))).where(Account.name == name).execute()
+        and Account.get_or_none(Account.name == name) is None
+    ):
         raise NotFound("account", f"There is no account {name}.")
 
 

@@ -62,9 +62,15 @@ def agree(state: WeekState) -> dict[str, Any]:
 def _windows(state: WeekState, tree: dict[int, dict[str, Any]]) -> dict[int, list[dict[str, Any]]]:
     """Windows of the week by the asset that they were given to, with the answers of operations."""
     out: dict[int, list[dict[str, Any]]] = {}
-    rows = AssetWindow.select().where((AssetWindow.start < state.problem.end) & (AssetWindow.end > state.problem.start)).order_by(AssetWindow.start)
+    rows = (
+        AssetWindow.select()
+        .where((AssetWindow.start < state.problem.end) & (AssetWindow.end > state.problem.start))
+        .order_by(AssetWindow.start)
+    )
     for w in rows.dicts():
         moments = {k: w[k].astimezone(state.zone).isoformat() for k in ("start", "end")}
         answers = {k: w[k] for k in ("answer", "answer_by", "remark")}
-        out.setdefault(w["asset"], []).append({"asset": tree[w["asset"]]["key"], "kind": w["kind"], **moments, **answers})
+        out.setdefault(w["asset"], []).append(
+            {"asset": tree[w["asset"]]["key"], "kind": w["kind"], **moments, **answers}
+        )
     return out

@@ -41,7 +41,9 @@ def run_asks(build_id: int) -> None:
     def work(_: Build, state: WeekState) -> tuple[str, dict[str, Any]]:
         speak = Speaker()
         found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
-        return "accepted", {"asks": [{**vars(a), "jobs": list(a.jobs), "text": speak(a.text, a.facts)} for a in found]}
+        return "accepted", {
+            "asks": [{**vars(a), "jobs": list(a.jobs), "text": speak(a.text, a.facts)} for a in found]
+        }
 
     work_on(build_id, "asks", work)
 
@@ -55,5 +57,12 @@ def listed(state: WeekState) -> dict[str, Any]:
     current = found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark
     result: dict[str, Any] = found.result or {}
     kept = result.get("asks", [])
-    error = found.error or ("The worker went away. Work the asks out again." if found.state in GOING and not going else None)
-    return {"state": "running" if going else "failed" if error else "ready", "asks": kept, "current": current, "error": error}
+    error = found.error or (
+        "The worker went away. Work the asks out again." if found.state in GOING and not going else None
+    )
+    return {
+        "state": "running" if going else "failed" if error else "ready",
+        "asks": kept,
+        "current": current,
+        "error": error,
+    }

@@ -59,7 +59,8 @@ def gate_columns(state: WeekState) -> dict[str, Any]:
     last = week_monday(state.week.name) + timedelta(days=6)
     return {
         "plan": WorkOrder.planned & WorkOrder.state.in_(OPEN_STATES[1:]),
-        "parts": (~WorkOrder.parts_unknown) & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last)),
+        "parts": (~WorkOrder.parts_unknown)
+        & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last)),
         "people": WorkOrder.staffed == True,  # noqa: E712
         "window": (~WorkOrder.needs_stop) | WorkOrder.asset.in_(_open_assets(state) or [0]),
         "permit": WorkOrder.permit != "waiting",
@@ -85,13 +86,23 @@ def _filtered(state: WeekState, asked: Asked) -> Select:
     for word in asked.search.split()[:6]:
         like = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
         on = [a.id for a in Asset.select(Asset.id).where((Asset.name**like) | (Asset.key**like))]
-        query = query.where((WorkOrder.number**like) | (WorkOrder.title**like) | WorkOrder.asset.in_(on or [0]))
+        query = query.where(
+            (WorkOrder.number**like) | (WorkOrder.title**like) | WorkOrder.asset.in_(on or [0])
+        )
     if asked.area:
-        query = query.where(WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key.in_(asked.area))))
+        query = query.where(
+            WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key.in_(asked.area)))
+        )
     if asked.kind:
         query = query.where(WorkOrder.kind == asked.kind)
     if asked.craft:
-        able = CrewNeed.select(Task.work_order).join(Task).switch(CrewNeed).join(Craft).where(Craft.key == asked.craft)
+        able = (
+            CrewNeed.select(Task.work_order)
+            .join(Task)
+            .switch(CrewNeed)
+            .join(Craft)
+            .where(Craft.key == asked.craft)
+        )
         query = query.where(WorkOrder.id.in_(able))
     if asked.ready is not None:
         all_open = all_gates_open(state)
@@ -121,9 +132,17 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     chosen = list(sorted_ids.select(*columns).order_by(*order).paginate(max(1, asked.page), size).tuples())
     ids = [row[0] for row in chosen]
     counted = chosen[0][1] if asked.search and chosen else 0 if asked.search and first else query.count()
-    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()}
+    gates = {
+        name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()
+    }
     found = (
-        WorkOrder.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
+        WorkOrder.select(
+            WorkOrder,
+            Asset.name.alias("asset_name"),
+            Asset.key.alias("asset_key"),
+            Area.name.alias("area_name"),
+            *gates.values(),
+        )
         .join(Asset)
         .join(Area)
         .where(WorkOrder.id.in_(ids or [0]))
@@ -133,11 +152,21 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     rows = [by_id[i] for i in ids if i in by_id]
     hours = hours_by_craft([r["id"] for r in rows])
     placed = {p.job: p.day.isoformat() for p in sorted(state.placements, key=lambda p: p.day, reverse=True)}
-    other = dict(placed_elsewhere(state.week).select(Task.work_order, Week.name).where(Task.work_order.in_(ids or [0])).tuples())
-    return {"total": counted, "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"]), other.get(r["id"])) for r in rows]}
+    other = dict(
+        placed_elsewhere(state.week)
+        .select(Task.work_order, Week.name)
+        .where(Task.work_order.in_(ids or [0]))
+        .tuples()
+    )
+    return {
+        "total": counted,
+        "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"]), other.get(r["id"])) for r in rows],
+    }
 
 
-def _row(r: dict[str, Any], hours: dict[str, float], placed: str | None, elsewhere: str | None = None) -> dict[str, Any]:
+def _row(
+    r: dict[str, Any], hours: dict[str, float], placed: str | None, elsewhere: str | None = None
+) -> dict[str, Any]:
     return {
         "number": r["number"], "title": r["title"], "asset": r["asset_name"], "asset_key": r["asset_key"], "area": r["area_name"], "kind": r["kind"],
         "state": r["state"], "priority": r["priority"], "must": r["must"], "raised": r["raised"].isoformat(),
@@ -153,7 +182,9 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
         Task.work_order.in_(ids or [0]) & Task.state.in_(("to do", "under way"))
     )
     of_task = {t["id"]: t for t in tasks.dicts()}
-    needs = CrewNeed.select(CrewNeed.task, CrewNeed.craft, CrewNeed.people).where(CrewNeed.task.in_(list(of_task) or [0]))
+    needs = CrewNeed.select(CrewNeed.task, CrewNeed.craft, CrewNeed.people).where(
+        CrewNeed.task.in_(list(of_task) or [0])
+    )
     out: dict[int, dict[str, float]] = {}
     for n in needs.dicts():
         t = of_task[n["task"]]
@@ -200,9 +231,17 @@ def _summary(state: WeekState) -> dict[str, Any]:
 
 def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
-    gates = {name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()}
+    gates = {
+        name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()
+    }
     found = (
-        WorkOrder.select(WorkOrder, Asset.name.alias("asset_name"), Asset.key.alias("asset_key"), Area.name.alias("area_name"), *gates.values())
+        WorkOrder.select(
+            WorkOrder,
+            Asset.name.alias("asset_name"),
+            Asset.key.alias("asset_key"),
+            Area.name.alias("area_name"),
+            *gates.values(),
+        )
         .join(Asset)
         .join(Area)
         .where(WorkOrder.number == number)
@@ -211,10 +250,18 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     )
     if found is None:
         raise NotFound("work order", f"There is no WO {number}.")
-    rows = list(Task.select().where(Task.work_order == found["id"]).order_by(fn.LENGTH(Task.number), Task.number).dicts())
+    rows = list(
+        Task.select()
+        .where(Task.work_order == found["id"])
+        .order_by(fn.LENGTH(Task.number), Task.number)
+        .dicts()
+    )
     ids = [t["id"] for t in rows] or [0]
     needs = list(
-        CrewNeed.select(CrewNeed, Craft.name.alias("craft_name"), Craft.key.alias("craft_key")).join(Craft).where(CrewNeed.task.in_(ids)).dicts()
+        CrewNeed.select(CrewNeed, Craft.name.alias("craft_name"), Craft.key.alias("craft_key"))
+        .join(Craft)
+        .where(CrewNeed.task.in_(ids))
+        .dicts()
     )
     after = list(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts())
     tools = list(TaskTool.select(TaskTool, Tool).join(Tool).where(TaskTool.task.in_(ids)))
@@ -237,7 +284,11 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
          **{k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
         for p in state.placements if p.job == number
     ]  # fmt: skip
-    row = _row(found, hours_by_craft([found["id"]]).get(found["id"], {}), placements[0]["day"] if placements else None)
+    row = _row(
+        found,
+        hours_by_craft([found["id"]]).get(found["id"], {}),
+        placements[0]["day"] if placements else None,
+    )
     moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
     conflicts = [b.text for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
     return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"],

@@ -49,11 +49,20 @@ def ask(
     """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and people), seats (finish what is placed)."""
     if state.week.status == "closed":
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
-    if of_kind(state.week, "build").where(Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT)).exists():
+    if (
+        of_kind(state.week, "build")
+        .where(Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT))
+        .exists()
+    ):
         raise Refused("running", "A build of this week is running. Stop it first, or wait for it.")
     if not SHORTEST <= seconds <= LONGEST:
-        raise Refused("range", f"Seconds of a build lie between {SHORTEST:g} and {LONGEST:g}.", field="seconds")
-    known = {"craft": {c.id for c in state.problem.crafts}, "area": {key for (key,) in Area.select(Area.key).tuples()}}
+        raise Refused(
+            "range", f"Seconds of a build lie between {SHORTEST:g} and {LONGEST:g}.", field="seconds"
+        )
+    known = {
+        "craft": {c.id for c in state.problem.crafts},
+        "area": {key for (key,) in Area.select(Area.key).tuples()},
+    }
     for what, given in (("craft", crafts), ("area", areas)):
         unknown = set(given or ()) - known[what]
         if unknown:
@@ -84,7 +93,9 @@ def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
 
     def stays(p: Placement) -> bool:
         row = state.rows[p.key]
-        outside = not scope.takes(state.problem.job_by_id[p.job]) or (scope.days is not None and p.day not in scope.days)
+        outside = not scope.takes(state.problem.job_by_id[p.job]) or (
+            scope.days is not None and p.day not in scope.days
+        )
         return bool(row["pinned"] or row["hand"] or row["answer"] or outside)
 
     held = {p.job for p in state.placements if stays(p)}
@@ -93,7 +104,9 @@ def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
     return state.problem.with_placements(fixed, rest)
 
 
-def work_on(build_id: int, event: str, work: Callable[[Build, WeekState], tuple[str, dict[str, Any]]]) -> None:
+def work_on(
+    build_id: int, event: str, work: Callable[[Build, WeekState], tuple[str, dict[str, Any]]]
+) -> None:
     """The frame of all background work: running, then the state and result that `work` gives, or failed and why; each told.
 
     Nothing is done for a row that is no longer waiting. The worker's own connection is open.
@@ -105,10 +118,14 @@ def work_on(build_id: int, event: str, work: Callable[[Build, WeekState], tuple[
     Build.update(state="running", heartbeat=settings().now()).where(Build.id == row.id).execute()
     try:
         ended, result = work(row, load_state(week))
-        Build.update(state=ended, result=result, heartbeat=settings().now()).where(Build.id == row.id).execute()
+        Build.update(state=ended, result=result, heartbeat=settings().now()).where(
+            Build.id == row.id
+        ).execute()
         tell(week, event, {"build": row.id, "state": ended})
     except Exception as bad:
-        Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(Build.id == row.id).execute()
+        Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(
+            Build.id == row.id
+        ).execute()
         tell(week, event, {"build": row.id, "state": "failed"})
         raise
 
@@ -136,7 +153,16 @@ def run_build(build_id: int) -> None:
 
         known = free_bound if not problem.fixed else None
         limits = Limits(row.asked["seconds"], every=0.5, aside=stand_aside)
-        plan = build(problem, limits=limits, scope=scope, tell=told, stop=stop, helps=False, known_bound=known, workers=settings().workers)
+        plan = build(
+            problem,
+            limits=limits,
+            scope=scope,
+            tell=told,
+            stop=stop,
+            helps=False,
+            known_bound=known,
+            workers=settings().workers,
+        )
         if free_bound is None:
             free_bound = proven_within(state.problem, PROVE_SECONDS) if problem.fixed else plan.bound
             keep_bound(state.week, free_bound, state.data_mark)
@@ -195,9 +221,16 @@ def find(week: Week, build_id: int) -> Build:
 
 def latest(week: Week) -> Build | None:
     """The newest build that still wants something: running, or ready and not yet accepted or dropped."""
-    found = of_kind(week, "build").where(Build.state.in_((*GOING, "ready", "failed"))).order_by(Build.id.desc()).first()
+    found = (
+        of_kind(week, "build")
+        .where(Build.state.in_((*GOING, "ready", "failed")))
+        .order_by(Build.id.desc())
+        .first()
+    )
     if found is not None and found.state in GOING and found.heartbeat < settings().now() - SILENT:
-        Build.update(state="failed", error="The worker went away. Start the build again.").where(Build.id == found.id).execute()
+        Build.update(state="failed", error="The worker went away. Start the build again.").where(
+            Build.id == found.id
+        ).execute()
         return find(week, found.id)
     return found
 
@@ -218,11 +251,20 @@ def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key,
     for key, before in state.rows.items():
         kept = before["pinned"] or before["hand"] or before["answer"] or key[0] in result["fixed"]
         in_scope = key[0] in state.problem.job_by_id and scope.takes(state.problem.job_by_id[key[0]])
-        if key not in new and in_scope and not kept and (scope.days is None or date.fromisoformat(before["day"]) in scope.days):
+        if (
+            key not in new
+            and in_scope
+            and not kept
+            and (scope.days is None or date.fromisoformat(before["day"]) in scope.days)
+        ):
             wanted[key] = None
     for key, row in new.items():
         old = state.rows.get(key)
-        row = {**row, **{k: old[k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}} if old else row
+        row = (
+            {**row, **{k: old[k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
+            if old
+            else row
+        )
         if old != row:
             wanted[key] = row
     return wanted
@@ -234,7 +276,10 @@ def compare(state: WeekState, found: Build) -> dict[str, Any]:
     if found.state != "ready" or result is None:
         return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": []}
     wanted = _wanted(state, result, scope_of(found.asked))
-    before, after = {k[0] for k in state.rows}, {k[0] for k in state.rows if wanted.get(k, 1) is not None} | {k[0] for k, r in wanted.items() if r}
+    before, after = (
+        {k[0] for k in state.rows},
+        {k[0] for k in state.rows if wanted.get(k, 1) is not None} | {k[0] for k, r in wanted.items() if r},
+    )
     moved = []
     for key, row in wanted.items():
         old = state.rows.get(key)
@@ -248,7 +293,9 @@ def compare(state: WeekState, found: Build) -> dict[str, Any]:
                 )
                 if differs
             ]
-            moved.append({"job": key[0], "task": key[1], "day_before": old["day"], "day": row["day"], "what": what})
+            moved.append(
+                {"job": key[0], "task": key[1], "day_before": old["day"], "day": row["day"], "what": what}
+            )
     edited = _edited_since(state.week, found)
     return {
         "added": sorted(after - before), "removed": sorted(before - after), "moved": moved, "kept": len(before & after) - len({m["job"] for m in moved}),
@@ -274,7 +321,11 @@ def accept(state: WeekState, account: Account, found: Build) -> tuple[Command | 
     left_out = _edited_since(state.week, found) & {k[0] for k in wanted}
     if state.week.edits > found.asked["edits"]:
         left_out |= _clashing(state, wanted, left_out)
-    changes = [Change("placement", list(k), state.rows.get(k), row) for k, row in wanted.items() if k[0] not in left_out]
+    changes = [
+        Change("placement", list(k), state.rows.get(k), row)
+        for k, row in wanted.items()
+        if k[0] not in left_out
+    ]
     made = None
     if changes:
         jobs = len({c.id[0] for c in changes})

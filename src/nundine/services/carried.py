@@ -14,10 +14,16 @@ SHOWN = 12
 
 def history_of(number: str) -> list[dict[str, Any]]:
     """Week, reason, remaining work hours and where it went, for each closed week that the WO was left in."""
-    rows = Closing.select(Closing, Week.name.alias("week_name")).join(Week).where(fn.INSTR(Closing.content, f'"number":"{number}"') > 0)
+    rows = (
+        Closing.select(Closing, Week.name.alias("week_name"))
+        .join(Week)
+        .where(fn.INSTR(Closing.content, f'"number":"{number}"') > 0)
+    )
     out = []
     for closing in rows.order_by(Week.name.desc()).limit(SHOWN).dicts():
         for r in closing["content"]["unfinished"]:
             if r["number"] == number:
-                out.append({"week": closing["week_name"], "reason": r["reason"], "hours": r["hours"], "to": r["to"]})
+                out.append(
+                    {"week": closing["week_name"], "reason": r["reason"], "hours": r["hours"], "to": r["to"]}
+                )
     return out

@@ -49,10 +49,18 @@ def _unfinished(state: WeekState, tasks: list[dict[str, Any]]) -> list[dict[str,
 def _tasks(state: WeekState) -> list[dict[str, Any]]:
     """Tasks of the WOs that are placed in the week."""
     query = Task.select(
-        Task, WorkOrder.number.alias("job"), WorkOrder.title.alias("wo_title"), WorkOrder.must.alias("must"), WorkOrder.priority.alias("priority")
+        Task,
+        WorkOrder.number.alias("job"),
+        WorkOrder.title.alias("wo_title"),
+        WorkOrder.must.alias("must"),
+        WorkOrder.priority.alias("priority"),
     ).join(WorkOrder)
     numbers = {p.job for p in state.placements}
-    return list(query.where(WorkOrder.number.in_(numbers or {""}) & (Task.state != "skipped")).order_by(Task.id).dicts())
+    return list(
+        query.where(WorkOrder.number.in_(numbers or {""}) & (Task.state != "skipped"))
+        .order_by(Task.id)
+        .dicts()
+    )
 
 
 def _begun(t: dict[str, Any]) -> bool:
@@ -90,7 +98,9 @@ def close(state: WeekState, account: Account, why: dict[str, str], into_next: li
     known, names = set(reasons()), {r["number"] for r in rows}
     wrong = sorted({r for r in why.values() if r not in known})
     if wrong:
-        raise Refused("reason", f"{wrong[0]!r} is none of the reasons: {', '.join(reasons())}.", field="reasons")
+        raise Refused(
+            "reason", f"{wrong[0]!r} is none of the reasons: {', '.join(reasons())}.", field="reasons"
+        )
     strangers = sorted((set(why) | set(into_next)) - names)
     if strangers:
         raise Refused("job", f"{strangers[0]} is finished, or is not in this week.", job=strangers[0])
@@ -102,7 +112,12 @@ def close(state: WeekState, account: Account, why: dict[str, str], into_next: li
 
 
 def _close(
-    state: WeekState, account: Account, tasks: list[dict[str, Any]], rows: list[dict[str, Any]], why: dict[str, str], into_next: list[str]
+    state: WeekState,
+    account: Account,
+    tasks: list[dict[str, Any]],
+    rows: list[dict[str, Any]],
+    why: dict[str, str],
+    into_next: list[str],
 ) -> dict[str, Any]:
     following = week_beside(state.week.name, 1)
     with db.atomic():
@@ -122,8 +137,17 @@ def _close(
         if carried:
             run(after.week, account, edits.put(after, carried, None), None)
         told = [
-            {**r, "reason": why.get(r["number"]) or r["reason"] or "other", "to": "next week" if r["number"] in carried else "backlog"} for r in rows
+            {
+                **r,
+                "reason": why.get(r["number"]) or r["reason"] or "other",
+                "to": "next week" if r["number"] in carried else "backlog",
+            }
+            for r in rows
         ]
-        content = {"review": frozen, "unfinished": told, "backlog": {"before": weeks_before, "after": weeks_of_backlog(load_state(following))}}
+        content = {
+            "review": frozen,
+            "unfinished": told,
+            "backlog": {"before": weeks_before, "after": weeks_of_backlog(load_state(following))},
+        }
         Closing.create(week=state.week.id, at=settings().now(), account=account, content=content)
     return {"carried": len(carried), "back": len(rows) - len(carried), "next_week": following}

@@ -24,9 +24,15 @@ PEOPLE_RULES = ("away", "double", "craft", "certificate", "seats", "day")
 def titles(state: WeekState) -> dict[str, dict[str, Any]]:
     """Title, must and kind of each placed WO, and the titles of its tasks."""
     numbers = {p.job for p in state.placements} or {""}
-    rows = WorkOrder.select(WorkOrder.id, WorkOrder.number, WorkOrder.title, WorkOrder.must, WorkOrder.kind).where(WorkOrder.number.in_(numbers))
+    rows = WorkOrder.select(
+        WorkOrder.id, WorkOrder.number, WorkOrder.title, WorkOrder.must, WorkOrder.kind
+    ).where(WorkOrder.number.in_(numbers))
     out = {w["number"]: {**w, "tasks": {}} for w in rows.dicts()}
-    tasks = Task.select(Task.number, Task.title, WorkOrder.number.alias("job")).join(WorkOrder).where(WorkOrder.number.in_(numbers))
+    tasks = (
+        Task.select(Task.number, Task.title, WorkOrder.number.alias("job"))
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_(numbers))
+    )
     for t in tasks.dicts():
         out[t["job"]]["tasks"][t["number"]] = t["title"]
     return out
@@ -41,7 +47,9 @@ def crew(state: WeekState) -> dict[str, Any]:
     broken: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for b in state.checked.conflicts:
         if b.code in PEOPLE_RULES and b.person and b.day:
-            broken.setdefault((b.person, b.day.isoformat()), []).append(conflict_row(b, {k: r.name for k, r in rows.items()}))
+            broken.setdefault((b.person, b.day.isoformat()), []).append(
+                conflict_row(b, {k: r.name for k, r in rows.items()})
+            )
     work: dict[tuple[str, str], list[dict[str, Any]]] = {}
     open_seats: list[dict[str, Any]] = []
     for p in state.placements:
@@ -55,7 +63,13 @@ def crew(state: WeekState) -> dict[str, Any]:
             "hours": round(hours, 2), "pinned": state.rows[p.key]["pinned"], "seats": len(p.people),
         }  # fmt: skip
         for n, (seat, need) in enumerate(zip(p.people, task.seat_needs, strict=True)):
-            item = {**base, "seat": n, "craft": need.craft, "level": need.level, "certificate": need.certificate}
+            item = {
+                **base,
+                "seat": n,
+                "craft": need.craft,
+                "level": need.level,
+                "certificate": need.certificate,
+            }
             if seat.id is None:
                 open_seats.append(item)
             else:
@@ -85,15 +99,25 @@ def crew(state: WeekState) -> dict[str, Any]:
                        "crafts": [{"craft": c.craft, "name": crafts[c.craft], "level": c.level} for c in x.crafts],
                        "certificates": held.get(x.id, []), "days": days})  # fmt: skip
     open_seats.sort(key=lambda s: (-s["must"], -s["priority"], s["day"], s["job"]))
-    return {"people": people, "open_seats": open_seats, "crafts": [{"key": k, "name": n} for k, n in crafts.items()]}
+    return {
+        "people": people,
+        "open_seats": open_seats,
+        "crafts": [{"key": k, "name": n} for k, n in crafts.items()],
+    }
 
 
 def certificates() -> dict[str, list[dict[str, Any]]]:
     """Certificates by person, those that have ended too."""
     out: dict[str, list[dict[str, Any]]] = {}
-    rows = PersonCertificate.select(PersonCertificate, Person.key.alias("who")).join(Person).order_by(PersonCertificate.certificate)
+    rows = (
+        PersonCertificate.select(PersonCertificate, Person.key.alias("who"))
+        .join(Person)
+        .order_by(PersonCertificate.certificate)
+    )
     for c in rows.dicts():
-        out.setdefault(c["who"], []).append({"name": c["certificate"], "until": c["until"].isoformat() if c["until"] else None})
+        out.setdefault(c["who"], []).append(
+            {"name": c["certificate"], "until": c["until"].isoformat() if c["until"] else None}
+        )
     return out
 
 
@@ -110,11 +134,22 @@ def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
         for c in candidates(state.problem, state.placements, one, seat)
     ]  # fmt: skip
     order = list(swaps)
-    return sorted(rows, key=lambda r: (not r["fits"], r["exchange"] is None, order.index(r["person"]) if r["exchange"] else 0))
+    return sorted(
+        rows,
+        key=lambda r: (
+            not r["fits"],
+            r["exchange"] is None,
+            order.index(r["person"]) if r["exchange"] else 0,
+        ),
+    )
 
 
 def _told(swap: Exchange) -> dict[str, Any]:
     def seats(places: tuple[Place, ...]) -> list[dict[str, Any]]:
-        return [{"job": p.job, "task": p.task, "start": p.start.isoformat(), "end": p.end.isoformat()} for p, _ in places if p.start and p.end]
+        return [
+            {"job": p.job, "task": p.task, "start": p.start.isoformat(), "end": p.end.isoformat()}
+            for p, _ in places
+            if p.start and p.end
+        ]
 
     return {"takes": seats(swap.takes), "gives": seats(swap.gives)}

@@ -18,7 +18,12 @@ from nundine.store.placement import KEPT, Key, as_row
 from nundine.store.roster import Person
 from nundine.store.work_order import WorkOrder
 
-NEXT = {"drafting": ("agreed",), "agreed": ("drafting", "published"), "published": ("drafting",), "closed": ()}
+NEXT = {
+    "drafting": ("agreed",),
+    "agreed": ("drafting", "published"),
+    "published": ("drafting",),
+    "closed": (),
+}
 
 
 def day_name(day: date) -> str:
@@ -38,7 +43,9 @@ def held(state: WeekState, keys: Iterable[Key]) -> list[Placement]:
     found = []
     for key in keys:
         if key not in by_key:
-            raise NotFound("placement", f"{key[0]} task {key[1]} is not placed in this week any more.", job=key[0])
+            raise NotFound(
+                "placement", f"{key[0]} task {key[1]} is not placed in this week any more.", job=key[0]
+            )
         found.append(by_key[key])
     if not found:
         raise Refused("nothing", "Nothing was chosen. Choose at least one job.", field="keys")
@@ -102,11 +109,19 @@ def take_out(state: WeekState, jobs: list[str], next_week: bool = False) -> Edit
         raise Refused("pinned", f"{_names(pinned)} is pinned. Take the pin off first.", jobs=pinned)
     changes = [Change("placement", list(p.key), state.rows[p.key], None) for p in chosen]
     if next_week:
-        monday = at_local(week_monday(state.week.name) + timedelta(days=7), time(0), state.zone).astimezone(UTC).isoformat()
+        monday = (
+            at_local(week_monday(state.week.name) + timedelta(days=7), time(0), state.zone)
+            .astimezone(UTC)
+            .isoformat()
+        )
         for w in WorkOrder.select(WorkOrder.number, WorkOrder.earliest).where(WorkOrder.number.in_(jobs)):
             before = {"earliest": w.earliest.isoformat() if w.earliest else None}
             changes.append(Change("order", [w.number], before, {"earliest": monday}))
-    return Edit("take out", f"{'Leave' if next_week else 'Take'} {_names(jobs)} {'for next week' if next_week else 'out'}", changes)
+    return Edit(
+        "take out",
+        f"{'Leave' if next_week else 'Take'} {_names(jobs)} {'for next week' if next_week else 'out'}",
+        changes,
+    )
 
 
 def pin(state: WeekState, keys: list[Key], on: bool) -> Edit:
@@ -121,11 +136,19 @@ def give(state: WeekState, key: Key, seat: int, person: str | None) -> Edit:
     if not 0 <= seat < len(one.people):
         raise NotFound("seat", f"{key[0]} task {key[1]} has no seat {seat + 1}.")
     if person is not None:
-        found = next((c for c in candidates(state.problem, state.placements, one, seat) if c.person == person), None)
+        found = next(
+            (c for c in candidates(state.problem, state.placements, one, seat) if c.person == person), None
+        )
         if found is None:
-            raise Refused("cannot take", f"{person} does not have the craft or level that this seat needs.", field="person")
+            raise Refused(
+                "cannot take",
+                f"{person} does not have the craft or level that this seat needs.",
+                field="person",
+            )
         if any(s.id == person for n, s in enumerate(one.people) if n != seat):
-            raise Refused("cannot take", f"{person} sits on another seat of this task already.", field="person")
+            raise Refused(
+                "cannot take", f"{person} sits on another seat of this task already.", field="person"
+            )
         if not found.fits and ("certificate" in found.why[0] or "busy" in found.why[0]):
             raise Refused("cannot take", f"{person} can not take this seat: {found.why[0]}.", field="person")
     people = tuple(replace(s, id=person) if n == seat else s for n, s in enumerate(one.people))
@@ -149,7 +172,11 @@ def exchange(state: WeekState, key: Key, seat: int, person: str) -> Edit:
     found = exchanges_of(state, key, seat).get(person)
     sat = held(state, [key])[0].people[seat].id
     if found is None or sat is None:
-        raise Refused("cannot take", f"{_person(person)} can not change places here: one of the two can not take what the other has.", field="person")
+        raise Refused(
+            "cannot take",
+            f"{_person(person)} can not change places here: one of the two can not take what the other has.",
+            field="person",
+        )
     label = f"{_person(sat)} and {_person(person)} change places on {key[0]}"
     return Edit("exchange", label, replaced(state, found.placements(sat), hand=True))
 
@@ -166,13 +193,17 @@ def set_start(state: WeekState, key: Key, start: datetime | None) -> Edit:
     one = held(state, [key])[0]
     task = state.problem.job_by_id[one.job].task(one.task)
     if start is None:
-        hours = one.hours or ((one.end - one.start).total_seconds() / 3600 if one.start and one.end else task.hours)
+        hours = one.hours or (
+            (one.end - one.start).total_seconds() / 3600 if one.start and one.end else task.hours
+        )
         new = replace(one, start=None, end=None, hours=hours)
         return Edit("start", f"Take the time off {key[0]}", replaced(state, [new], hand=True))
     new = starting_at(one, start.astimezone(state.zone), task)
     people = {s.id for s in one.people if s.id}
-    shifts = [h.day for p in state.problem.people if p.id in people for h in p.hours if h.start <= new.start < h.end]  # type: ignore[operator]
     assert new.start is not None
+    shifts = [
+        h.day for p in state.problem.people if p.id in people for h in p.hours if h.start <= new.start < h.end
+    ]
     new = replace(new, day=day_of_week(state, shifts[0] if shifts else new.start.date()))
     return Edit("start", f"Start {key[0]} at {new.start:%a %H:%M}", replaced(state, [new], hand=True))
 
@@ -181,15 +212,29 @@ def answer(state: WeekState, key: Key, said: str | None, by: str, remark: str) -
     """Record what operations said of a placement: agreed, refused, or nothing yet."""
     one = held(state, [key])[0]
     label = f"Operations {said} {key[0]}" if said else f"Take back the answer on {key[0]}"
-    return Edit("answer", label, replaced(state, [one], answer=said, answer_by=by if said else None, remark=remark or None))
+    return Edit(
+        "answer",
+        label,
+        replaced(state, [one], answer=said, answer_by=by if said else None, remark=remark or None),
+    )
 
 
 def set_status(state: WeekState, to: str) -> Edit:
     now = state.week.status
     if to not in NEXT[now]:
-        raise Refused("status", f"A week that is {now} can become {' or '.join(NEXT[now]) or 'nothing else'}, not {to}.", field="status")
+        raise Refused(
+            "status",
+            f"A week that is {now} can become {' or '.join(NEXT[now]) or 'nothing else'}, not {to}.",
+            field="status",
+        )
     if to == "agreed":
         refused = sorted({k[0] for k, r in state.rows.items() if r["answer"] == "refused"})
         if refused:
-            raise Refused("refused", f"Operations refused {_names(refused)}. Move or take out what was refused, then agree the week.", jobs=refused)
-    return Edit("status", f"Week is {to}", [Change("week", [state.week.name], {"status": now}, {"status": to})])
+            raise Refused(
+                "refused",
+                f"Operations refused {_names(refused)}. Move or take out what was refused, then agree the week.",
+                jobs=refused,
+            )
+    return Edit(
+        "status", f"Week is {to}", [Change("week", [state.week.name], {"status": now}, {"status": to})]
+    )

@@ -13,7 +13,15 @@ from typing import Any
 from nundine.services.errors import Refused
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.base import Table
-from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person, PersonCertificate, PersonCraft
+from nundine.store.roster import (
+    Absence,
+    ExtraShift,
+    Loan,
+    OvertimeOffer,
+    Person,
+    PersonCertificate,
+    PersonCraft,
+)
 from nundine.store.site import Area, Craft
 from nundine.store.week import Week
 from nundine.store.work_order import Task, WorkOrder
@@ -53,7 +61,9 @@ def person(key: str) -> Person:
 
 
 def task(id_: Id) -> Task:
-    found = Task.select().join(WorkOrder).where((WorkOrder.number == id_[0]) & (Task.number == id_[1])).first()
+    found = (
+        Task.select().join(WorkOrder).where((WorkOrder.number == id_[0]) & (Task.number == id_[1])).first()
+    )
     if found is None:
         raise Refused("task", f"There is no task {id_[1]} of {id_[0]}.")
     return found
@@ -71,7 +81,12 @@ def _hours_of(table: type[Table], *also: str) -> Entity:
     t: Any = table
 
     def read(id_: Id) -> Row | None:
-        found = t.select().join(Person).where((Person.key == id_[0]) & (t.start == datetime.fromisoformat(id_[1]))).first()
+        found = (
+            t.select()
+            .join(Person)
+            .where((Person.key == id_[0]) & (t.start == datetime.fromisoformat(id_[1])))
+            .first()
+        )
         return {"end": text_of(found.end), **{k: getattr(found, k) for k in also}} if found else None
 
     def write(id_: Id, row: Row | None) -> None:
@@ -84,7 +99,14 @@ def _hours_of(table: type[Table], *also: str) -> Entity:
 
 
 def _read_loan(id_: Id) -> Row | None:
-    found = Loan.select(Loan, Area).join(Area).switch(Loan).join(Person).where((Person.key == id_[0]) & (Loan.first == id_[1])).first()
+    found = (
+        Loan.select(Loan, Area)
+        .join(Area)
+        .switch(Loan)
+        .join(Person)
+        .where((Person.key == id_[0]) & (Loan.first == id_[1]))
+        .first()
+    )
     return {"last": found.last.isoformat(), "area": found.area.key} if found else None
 
 
@@ -92,13 +114,28 @@ def _write_loan(id_: Id, row: Row | None) -> None:
     who, first = person(id_[0]), date.fromisoformat(id_[1])
     Loan.delete().where((Loan.person == who) & (Loan.first == first)).execute()
     if row is not None:
-        Loan.create(person=who, first=first, last=date.fromisoformat(row["last"]), area=Area.get(Area.key == row["area"]))
+        Loan.create(
+            person=who,
+            first=first,
+            last=date.fromisoformat(row["last"]),
+            area=Area.get(Area.key == row["area"]),
+        )
 
 
 def _read_person(id_: Id) -> Row | None:
     who = person(id_[0])
-    crafts = PersonCraft.select(Craft.key, PersonCraft.level).join(Craft).where(PersonCraft.person == who).order_by(PersonCraft.rank).tuples()
-    held = PersonCertificate.select().where(PersonCertificate.person == who).order_by(PersonCertificate.certificate)
+    crafts = (
+        PersonCraft.select(Craft.key, PersonCraft.level)
+        .join(Craft)
+        .where(PersonCraft.person == who)
+        .order_by(PersonCraft.rank)
+        .tuples()
+    )
+    held = (
+        PersonCertificate.select()
+        .where(PersonCertificate.person == who)
+        .order_by(PersonCertificate.certificate)
+    )
     return {
         "crafts": [list(c) for c in crafts],
         "certificates": [[c.certificate, c.until.isoformat() if c.until else None] for c in held],
@@ -114,7 +151,9 @@ def _write_person(id_: Id, row: Row | None) -> None:
     for rank, (craft, level) in enumerate(row["crafts"]):
         PersonCraft.create(person=who, craft=Craft.get(Craft.key == craft), level=level, rank=rank)
     for certificate, until in row["certificates"]:
-        PersonCertificate.create(person=who, certificate=certificate, until=date.fromisoformat(until) if until else None)
+        PersonCertificate.create(
+            person=who, certificate=certificate, until=date.fromisoformat(until) if until else None
+        )
 
 
 def task_row(found: Task) -> Row:
@@ -125,7 +164,9 @@ def _write_task(id_: Id, row: Row | None) -> None:
     if row is None:
         return
     found = task(id_)
-    Task.update(**{k: moment_of(v) if k == "ended" else v for k, v in row.items()}).where(Task.id == found.id).execute()
+    Task.update(**{k: moment_of(v) if k == "ended" else v for k, v in row.items()}).where(
+        Task.id == found.id
+    ).execute()
     _order_follows(id_[0])
 
 

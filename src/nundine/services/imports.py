@@ -73,10 +73,17 @@ def run_rows(tables: dict[str, list[dict[str, Any]]]) -> Report:
     for name, rows in tables.items():
         columns = tuple(c.name for c in KINDS[name].columns)
         _take(name, Sheet(name, columns, tuple(enumerate(rows, 1))), zone, given, report)
-    return _finish(given, report, False, {g.values["number"] for rows in given.values() for g in rows if "number" in g.values})
+    return _finish(
+        given,
+        report,
+        False,
+        {g.values["number"] for rows in given.values() for g in rows if "number" in g.values},
+    )
 
 
-def _finish(given: dict[str, list[_Given]], report: Report, dry_run: bool, numbers: set[str] | None = None) -> Report:
+def _finish(
+    given: dict[str, list[_Given]], report: Report, dry_run: bool, numbers: set[str] | None = None
+) -> Report:
     with db.atomic() as transaction:
         changed = _compare(given, report, numbers)
         report.errors = report.errors[:MOST_ERRORS]
@@ -111,7 +118,14 @@ def _take(file: str, sheet: Sheet, zone: ZoneInfo, given: dict[str, list[_Given]
         report.errors.append(RowError(file, 1, name, f"column is missing; {kind.name} need it"))
     for name in sheet.columns:
         if name and name not in names:
-            report.errors.append(RowError(file, 1, name, f"unknown column; {kind.name} have {', '.join(c.name for c in kind.columns)}"))
+            report.errors.append(
+                RowError(
+                    file,
+                    1,
+                    name,
+                    f"unknown column; {kind.name} have {', '.join(c.name for c in kind.columns)}",
+                )
+            )
     if missing:
         return
     for number, cells in sheet.rows:
@@ -133,13 +147,23 @@ def _before(name: str, numbers: set[str] | None) -> list[dict[str, Any]]:
     if numbers is None or name not in ("work_orders", "tasks"):
         return standing(name)
     orders, tasks = standing_work(numbers)
-    return list(orders.values()) if name == "work_orders" else [t for group in tasks.values() for t in group.values()]
+    return (
+        list(orders.values())
+        if name == "work_orders"
+        else [t for group in tasks.values() for t in group.values()]
+    )
 
 
-def _compare(given: dict[str, list[_Given]], report: Report, numbers: set[str] | None = None) -> dict[str, list[dict[str, Any]]]:
+def _compare(
+    given: dict[str, list[_Given]], report: Report, numbers: set[str] | None = None
+) -> dict[str, list[dict[str, Any]]]:
     """Rows that are new or changed, by kind; errors for rows that stand twice or refer to what is unknown."""
     changed: dict[str, list[dict[str, Any]]] = {}
-    before = {name: {_key(k, r): r for r in _before(name, numbers)} for name, k in KINDS.items() if name in given or name in _referred(given)}
+    before = {
+        name: {_key(k, r): r for r in _before(name, numbers)}
+        for name, k in KINDS.items()
+        if name in given or name in _referred(given)
+    }
     known = {name: {key[0] for key in rows} for name, rows in before.items()}
     known["patterns"] = {r["pattern"] for r in standing("shifts")}
     for name, rows in given.items():
@@ -155,7 +179,14 @@ def _compare(given: dict[str, list[_Given]], report: Report, numbers: set[str] |
                 continue
             key = _key(kind, g.values)
             if key in seen:
-                report.errors.append(RowError(g.file, g.row, kind.key[-1], f"the same {' and '.join(kind.key)} stand in row {seen[key]} already"))
+                report.errors.append(
+                    RowError(
+                        g.file,
+                        g.row,
+                        kind.key[-1],
+                        f"the same {' and '.join(kind.key)} stand in row {seen[key]} already",
+                    )
+                )
                 continue
             seen[key] = g.row
             _check_row(name, g, known, report)
@@ -189,7 +220,12 @@ def _check_row(name: str, g: _Given, known: dict[str, set[Any]], report: Report)
     def wrong(column: str, reason: str) -> None:
         report.errors.append(RowError(g.file, g.row, column, reason))
 
-    if "start" in g.values and "end" in g.values and name != "shifts" and g.values["end"] <= g.values["start"]:
+    if (
+        "start" in g.values
+        and "end" in g.values
+        and name != "shifts"
+        and g.values["end"] <= g.values["start"]
+    ):
         wrong("end", "must lie after start")
     if name == "people":
         if not g.values["crafts"]:
@@ -221,7 +257,12 @@ def _check_order(rows: list[_Given], before: dict[tuple[Any, ...], dict[str, Any
         orders[g.values["number"]][g.values["task"]] = g.values
     for number, tasks in orders.items():
         try:
-            in_order([CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"])) for t, v in tasks.items()])
+            in_order(
+                [
+                    CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"]))
+                    for t, v in tasks.items()
+                ]
+            )
         except ValueError as bad:
             g = touched[number]
             report.errors.append(RowError(g.file, g.row, "after", f"{number}: {bad}"))
@@ -231,9 +272,14 @@ def store(changed: dict[str, list[dict[str, Any]]]) -> None:
     """Write parsed rows by kind and compute what follows from them. Inside the caller's transaction."""
     for name in KINDS:
         write(name, changed.get(name, []))
-    if any(changed.get(n) for n in ("areas", "crafts", "people", "shifts", "rosters", "absences", "overtime")):
+    if any(
+        changed.get(n) for n in ("areas", "crafts", "people", "shifts", "rosters", "absences", "overtime")
+    ):
         touch(people=True)
-    if any(changed.get(n) for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")):
+    if any(
+        changed.get(n)
+        for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")
+    ):
         touch(work=True)
     if changed.get("assets") or changed.get("people") or changed.get("crafts"):
         work_orders.refresh()
@@ -269,4 +315,6 @@ def template_csv(name: str) -> bytes:
 
 
 def template_xlsx() -> bytes:
-    return write_xlsx({n: ([c.name for c in k.columns], [[c.example for c in k.columns]]) for n, k in KINDS.items()})
+    return write_xlsx(
+        {n: ([c.name for c in k.columns], [[c.example for c in k.columns]]) for n, k in KINDS.items()}
+    )

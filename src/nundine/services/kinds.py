@@ -266,7 +266,9 @@ def write_cell(name: str, value: Any, zone: ZoneInfo) -> Any:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, datetime):
-        return value.astimezone(zone).isoformat(timespec="minutes" if not value.second and not value.microsecond else "microseconds")
+        return value.astimezone(zone).isoformat(
+            timespec="minutes" if not value.second and not value.microsecond else "microseconds"
+        )
     if isinstance(value, time):
         return f"{value:%H:%M}"
     if isinstance(value, date):

@@ -82,7 +82,11 @@ def run(week: Week, account: Account, edit: Edit, seen: int | None, undoes: int 
             changes=[vars(c) for c in edit.changes], touches=sorted(touches), undoes=undoes,
         )  # fmt: skip
         Week.update(edits=locked.edits + 1).where(Week.id == locked.id).execute()
-        tell(locked.name, "edit", {"edits": locked.edits + 1, "label": edit.label, "by": account.full_name, "jobs": _jobs(touches)})
+        tell(
+            locked.name,
+            "edit",
+            {"edits": locked.edits + 1, "label": edit.label, "by": account.full_name, "jobs": _jobs(touches)},
+        )
     return command
 
 
@@ -96,7 +100,11 @@ def tell(week: str, kind: str, body: dict[str, Any]) -> None:
 
 
 def _refuse_touched(week: Week, account: Account, touches: set[str], seen: int) -> None:
-    later = Command.select(Command, Account).join(Account).where((Command.week == week) & (Command.seq > seen) & (Command.account != account))
+    later = (
+        Command.select(Command, Account)
+        .join(Account)
+        .where((Command.week == week) & (Command.seq > seen) & (Command.account != account))
+    )
     for other in later:
         both = touches & set(other.touches)
         if both:
@@ -112,11 +120,19 @@ def _refuse_changed(week: Week, changes: list[Change]) -> None:
     for c in changes:
         if c.entity == "placement":
             if rows.get(_key(c.id)) != c.before:
-                raise Stale("changed", f"{c.id[0]} task {c.id[1]} was changed meanwhile. Look at the week as it is now.", what=[f"job {c.id[0]}"])
+                raise Stale(
+                    "changed",
+                    f"{c.id[0]} task {c.id[1]} was changed meanwhile. Look at the week as it is now.",
+                    what=[f"job {c.id[0]}"],
+                )
             continue
         entity = ENTITIES[c.entity]
         if not same(entity.read(c.id), c.before):
-            raise Stale("changed", f"{entity.told(c.id)} was changed meanwhile. Look at it as it is now.", what=sorted(touched_by(c)))
+            raise Stale(
+                "changed",
+                f"{entity.told(c.id)} was changed meanwhile. Look at it as it is now.",
+                what=sorted(touched_by(c)),
+            )
 
 
 def _key(id_: list[Any]) -> Key:
@@ -139,7 +155,9 @@ def undo(week: Week, account: Account) -> Command:
     """Take back one's own last command, or say what stands on it."""
     last = (
         Command.select()
-        .where((Command.week == week) & (Command.account == account) & ~Command.undone & Command.undoes.is_null())
+        .where(
+            (Command.week == week) & (Command.account == account) & ~Command.undone & Command.undoes.is_null()
+        )
         .order_by(Command.seq.desc())
         .first()
     )
@@ -150,7 +168,11 @@ def undo(week: Week, account: Account) -> Command:
 
 def redo(week: Week, account: Account) -> Command:
     """Repeat what one undid last, unless one has edited since."""
-    own = Command.select().where((Command.week == week) & (Command.account == account) & ~Command.undone).order_by(Command.seq.desc())
+    own = (
+        Command.select()
+        .where((Command.week == week) & (Command.account == account) & ~Command.undone)
+        .order_by(Command.seq.desc())
+    )
     last = own.where(Command.undoes.is_null(False)).first()
     edited = own.where(Command.undoes.is_null() & (Command.kind != "redo")).first()
     if last is None or (edited is not None and edited.seq > last.seq):
@@ -168,11 +190,19 @@ def _reverse(week: Week, account: Account, last: Command, word: str) -> Command:
         both = set(last.touches) & set(other.touches)
         if both and not (other.account_id == account.id and word == "redo"):
             raise Stale(
-                "stands on", f"{word.capitalize()} is not possible: {other.account.full_name} did “{other.label}” on top of it.", what=sorted(both)
+                "stands on",
+                f"{word.capitalize()} is not possible: {other.account.full_name} did “{other.label}” on top of it.",
+                what=sorted(both),
             )
     changes = [Change(**c).inverse() for c in reversed(last.changes)]
     label = last.label.removeprefix("Undo: ").removeprefix("Redo: ")
     with db.atomic():
-        made = run(week, account, Edit(word, f"{word.capitalize()}: {label}", changes), None, undoes=last.seq if word == "undo" else None)
+        made = run(
+            week,
+            account,
+            Edit(word, f"{word.capitalize()}: {label}", changes),
+            None,
+            undoes=last.seq if word == "undo" else None,
+        )
         Command.update(undone=True).where(Command.id == last.id).execute()
     return made

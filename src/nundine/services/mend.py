@@ -38,7 +38,9 @@ def mended(state: WeekState, put_in: list[str], names: dict[str, str]) -> Mended
             raise Refused("not ready", f"{number} is not ready to be placed: see its gates.", job=number)
         if number in held:
             raise Refused("placed", f"{number} is in the week already.", job=number)
-    return mend(state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state), names=names)
+    return mend(
+        state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state), names=names
+    )
 
 
 def preview(state: WeekState, put_in: list[str]) -> dict[str, Any]:
@@ -55,12 +57,17 @@ def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
     """The moves in words with the jobs' titles; a job that leaves is told once, however many tasks it has."""
     order = {"in": 0, "people": 1, "start": 2, "day": 3, "out": 4}
     jobs = {m.job for m in moves} or {""}
-    titles = dict(WorkOrder.select(WorkOrder.number, WorkOrder.title).where(WorkOrder.number.in_(jobs)).tuples())
+    titles = dict(
+        WorkOrder.select(WorkOrder.number, WorkOrder.title).where(WorkOrder.number.in_(jobs)).tuples()
+    )
     rows: dict[object, dict[str, Any]] = {}
     for m in sorted(moves, key=lambda m: (order.get(m.kind, 9), m.job)):
         leaves = m.kind == "out"
         text = f"{m.job} leaves the week" if leaves else m.text
-        row = rows.setdefault(m.job if leaves else m.text, {"kind": m.kind, "job": m.job, "title": titles.get(m.job, ""), "text": text, "moves": 0})
+        row = rows.setdefault(
+            m.job if leaves else m.text,
+            {"kind": m.kind, "job": m.job, "title": titles.get(m.job, ""), "text": text, "moves": 0},
+        )
         row["moves"] += m.moves
     return list(rows.values())
 
@@ -78,6 +85,8 @@ def edit(state: WeekState, put_in: list[str]) -> Edit:
         kept = {k: before[k] for k in KEPT} if before else {"hand": True}
         if m.kind in ("start", "day"):
             kept |= {"answer": None, "answer_by": None, "remark": None}
-        changes.append(Change("placement", list(one.key), before, as_row(m.after, **kept) if m.after else None))
+        changes.append(
+            Change("placement", list(one.key), before, as_row(m.after, **kept) if m.after else None)
+        )
     jobs = len({m.job for m in found.moves})
     return Edit("mend", f"Mend the week ({found.count} moves of {jobs} jobs)", changes)

@@ -33,7 +33,12 @@ OWN = "WO-"
 
 def choices() -> dict[str, Any]:
     """What the forms offer: assets by area, crafts, kinds of work."""
-    rows = Asset.select(Asset.key, Asset.name, Area.name.alias("area_name")).join(Area).order_by(Asset.name).dicts()
+    rows = (
+        Asset.select(Asset.key, Asset.name, Area.name.alias("area_name"))
+        .join(Area)
+        .order_by(Asset.name)
+        .dicts()
+    )
     return {
         "assets": [{"key": a["key"], "name": a["name"], "area": a["area_name"]} for a in rows],
         "crafts": [{"key": c.key, "name": c.name} for c in Craft.select().order_by(Craft.id)],
@@ -42,12 +47,17 @@ def choices() -> dict[str, Any]:
 
 def next_number() -> str:
     """One more than the highest of our own numbers."""
-    numbers = [w[0][len(OWN) :] for w in WorkOrder.select(WorkOrder.number).where(WorkOrder.number.startswith(OWN)).tuples()]
+    numbers = [
+        w[0][len(OWN) :]
+        for w in WorkOrder.select(WorkOrder.number).where(WorkOrder.number.startswith(OWN)).tuples()
+    ]
     return f"{OWN}{max((int(n) for n in numbers if n.isdigit()), default=999) + 1}"
 
 
 def _stamp(order: dict[str, Any], tasks: dict[str, Any]) -> str:
-    return hashlib.sha256(json.dumps(plain_value([order, list(tasks.items())]), sort_keys=True).encode()).hexdigest()[:16]
+    return hashlib.sha256(
+        json.dumps(plain_value([order, list(tasks.items())]), sort_keys=True).encode()
+    ).hexdigest()[:16]
 
 
 def _standing(number: str) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
@@ -64,7 +74,10 @@ def form(number: str) -> dict[str, Any]:
     week = placed_in([number]).get(number)
 
     def cells(kind: str, row: dict[str, Any]) -> dict[str, str]:
-        return {c.name: "" if row[c.name] is None else str(write_cell(c.name, row[c.name], zone)) for c in KINDS[kind].columns}
+        return {
+            c.name: "" if row[c.name] is None else str(write_cell(c.name, row[c.name], zone))
+            for c in KINDS[kind].columns
+        }
 
     return {
         "order": cells("work_orders", order), "tasks": [cells("tasks", t) for t in tasks.values()], "stamp": _stamp(order, tasks),
@@ -92,16 +105,27 @@ def save(order: dict[str, str], tasks: list[dict[str, str]], stamp: str | None) 
         else:
             before, had = _standing(number)
             if _stamp(before, had) != stamp:
-                raise Stale("changed", f"{number} was changed meanwhile. Look at it as it is now and repeat your change if you still want it.")
+                raise Stale(
+                    "changed",
+                    f"{number} was changed meanwhile. Look at it as it is now and repeat your change if you still want it.",
+                )
             gone = set(had) - {(t.get("task") or "").strip() for t in tasks}
         if not tasks:
             raise Refused("tasks", "A WO has at least one task.", field="tasks")
         rows = [{"raised": settings().day(site().timezone).isoformat(), **_filled(order), "number": number}]
-        report = imports.run_rows({"work_orders": rows, "tasks": [{**_filled(t), "number": number} for t in tasks]})
+        report = imports.run_rows(
+            {"work_orders": rows, "tasks": [{**_filled(t), "number": number} for t in tasks]}
+        )
         if report.errors:
             first = report.errors[0]
-            at = f"task {tasks[first.row - 1].get('task') or first.row}, " if first.file == "tasks" and first.row else ""
-            field = f"tasks.{(first.row or 1) - 1}.{first.column}" if first.file == "tasks" else str(first.column)
+            at = (
+                f"task {tasks[first.row - 1].get('task') or first.row}, "
+                if first.file == "tasks" and first.row
+                else ""
+            )
+            field = (
+                f"tasks.{(first.row or 1) - 1}.{first.column}" if first.file == "tasks" else str(first.column)
+            )
             raise Refused("field", f"{at}{first.column}: {first.reason}", field=field)
         _remove(number, gone)
     return number
@@ -113,7 +137,11 @@ def _filled(cells: dict[str, str]) -> dict[str, str]:
 
 def _remove(number: str, tasks: set[str]) -> None:
     """A task that is placed or has progress is skipped; another one goes."""
-    for task in Task.select().join(WorkOrder).where((WorkOrder.number == number) & Task.number.in_(list(tasks) or [""])):
+    for task in (
+        Task.select()
+        .join(WorkOrder)
+        .where((WorkOrder.number == number) & Task.number.in_(list(tasks) or [""]))
+    ):
         if task.state in ("done", "skipped"):
             raise Refused("task", f"Task {task.number} is {task.state}; it stays.", field="tasks")
         if task.state == "under way" or Placement.select().where(Placement.task == task).exists():
@@ -133,18 +161,24 @@ def move(number: str, to: str) -> None:
             raise NotFound("work order", f"There is no WO {number}.")
         if to not in MOVES[order.state]:
             raise Refused(
-                "state", f"{number} is {order.state}; it can become {' or '.join(MOVES[order.state]) or 'nothing else by hand'}.", field="state"
+                "state",
+                f"{number} is {order.state}; it can become {' or '.join(MOVES[order.state]) or 'nothing else by hand'}.",
+                field="state",
             )
         week = placed_in([number]).get(number)
         if week and to not in OPEN_STATES:
             raise Refused(
-                "placed", f"{number} is placed in {week}. Take it out there first, then {'cancel' if to == 'cancelled' else 'hold'} it.", job=number
+                "placed",
+                f"{number} is placed in {week}. Take it out there first, then {'cancel' if to == 'cancelled' else 'hold'} it.",
+                job=number,
             )
         WorkOrder.update(state=to).where(WorkOrder.id == order.id).execute()
         touch(work=True)
 
 
-def break_in(state: WeekState, title: str, asset: str, hours: float, craft: str, people: int, urgency: str) -> str:
+def break_in(
+    state: WeekState, title: str, asset: str, hours: float, craft: str, people: int, urgency: str
+) -> str:
     """A WO of one task for work that comes into a running week. Gives its number.
 
     "now": a breakdown that must be done, due at once. "this week": corrective work due at the end of the week.
@@ -152,9 +186,17 @@ def break_in(state: WeekState, title: str, asset: str, hours: float, craft: str,
     if urgency not in URGENCIES:
         raise Refused("urgency", f"Choose how urgent it is: {', '.join(URGENCIES)}.", field="urgency")
     now = urgency == "now"
-    due = settings().now().astimezone(state.zone) if now else state.problem.end - timedelta(minutes=1) if urgency == "this week" else None
+    due = (
+        settings().now().astimezone(state.zone)
+        if now
+        else state.problem.end - timedelta(minutes=1)
+        if urgency == "this week"
+        else None
+    )
     order = {
         "title": title, "asset": asset, "kind": "breakdown" if now else "corrective", "must": "yes" if now else "no",
         "due": due.isoformat(timespec="minutes") if due else "",
     }  # fmt: skip
-    return save(order, [{"task": "10", "title": title, "hours": f"{hours:g}", "needs": f"{craft} x{people}"}], None)
+    return save(
+        order, [{"task": "10", "title": title, "hours": f"{hours:g}", "needs": f"{craft} x{people}"}], None
+    )

@@ -23,8 +23,14 @@ def kinds_of(state: WeekState) -> dict[str, str]:
 
     def make() -> dict[str, str]:
         numbers = list(state.problem.job_by_id) or [""]
-        rows = WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must).where(WorkOrder.number.in_(numbers)).tuples()
-        return {n: "must" if must else "preventive" if kind in PREVENTIVE else "other" for n, kind, must in rows}
+        rows = (
+            WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must)
+            .where(WorkOrder.number.in_(numbers))
+            .tuples()
+        )
+        return {
+            n: "must" if must else "preventive" if kind in PREVENTIVE else "other" for n, kind, must in rows
+        }
 
     return dict(remember(("kinds", id(state.problem)), state.problem, make))
 
@@ -35,7 +41,13 @@ def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:
     for job, hours in tank.jobs.items():
         parts[kinds.get(job, "other")] += hours
     lip = tank.available - tank.held_back
-    mood = "none" if tank.available == 0 and tank.load == 0 else "over" if tank.load > tank.available + 1e-9 else "fits"
+    mood = (
+        "none"
+        if tank.available == 0 and tank.load == 0
+        else "over"
+        if tank.load > tank.available + 1e-9
+        else "fits"
+    )
     if mood == "fits" and tank.load > lip + 1e-9:
         mood = "tight"
     return {
@@ -66,7 +78,9 @@ def value_against_bound(state: WeekState) -> dict[str, Any]:
     """The draft's value and the bound of the free week; no share is claimed while rules are broken or seats are open."""
     value = state.checked.value
     known = state.week.bound if state.week.bound_of == state.data_mark else None
-    finished = not state.checked.conflicts and all(p.start is not None and all(s.id for s in p.people) for p in state.placements)
+    finished = not state.checked.conflicts and all(
+        p.start is not None and all(s.id for s in p.people) for p in state.placements
+    )
     share = min(1.0, value / known) if known and finished and state.placements else None
     return {"value": round(value, 1), "bound": round(known, 1) if known else None, "share": share}
 
@@ -74,7 +88,9 @@ def value_against_bound(state: WeekState) -> dict[str, Any]:
 def _lists() -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
     """Areas and crafts of the site in their order."""
     areas = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
-    return areas, [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
+    return areas, [
+        {"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)
+    ]
 
 
 def promise_changed(state: WeekState, revision: Revision) -> bool:
@@ -86,7 +102,11 @@ def promise_changed(state: WeekState, revision: Revision) -> bool:
     def make() -> bool:
         first: dict[tuple[Any, ...], Any] = {}
         last: dict[tuple[Any, ...], Any] = {}
-        later = Command.select(Command.changes).where((Command.week == state.week) & (Command.seq > revision.edits)).order_by(Command.seq)
+        later = (
+            Command.select(Command.changes)
+            .where((Command.week == state.week) & (Command.seq > revision.edits))
+            .order_by(Command.seq)
+        )
         for (changes,) in later.tuples():
             for one in changes:
                 if one["entity"] == "placement":
@@ -94,7 +114,9 @@ def promise_changed(state: WeekState, revision: Revision) -> bool:
                     last[tuple(one["id"])] = promise(one["after"])
         return first != last
 
-    return bool(remember(("promise", state.week.name, state.week.edits, revision.number), state.problem, make))
+    return bool(
+        remember(("promise", state.week.name, state.week.edits, revision.number), state.problem, make)
+    )
 
 
 def overview(state: WeekState) -> dict[str, Any]:
@@ -103,7 +125,12 @@ def overview(state: WeekState) -> dict[str, Any]:
     areas, crafts = remember(("lists", id(state.problem)), state.problem, _lists)
     rows = [tank_row(t, kinds) for t in state.tanks.values()]
     open_seats = [s for p in state.placements for s in p.people if s.id is None]
-    revision = Revision.select(Revision.number, Revision.edits).where(Revision.week == state.week).order_by(Revision.number.desc()).first()
+    revision = (
+        Revision.select(Revision.number, Revision.edits)
+        .where(Revision.week == state.week)
+        .order_by(Revision.number.desc())
+        .first()
+    )
     jobs = {p.job for p in state.placements}
     return {
         "week": state.week.name, "status": state.week.status, "edits": state.week.edits, "timezone": state.site.timezone,

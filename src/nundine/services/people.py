@@ -39,7 +39,9 @@ def _clock(state: WeekState, day: date, clock: time, after: datetime) -> datetim
     return on_day if on_day >= after else at_local(day + timedelta(days=1), clock, state.zone)
 
 
-def absence(state: WeekState, person: str, day: date, reason: str, start: time | None = None, end: time | None = None) -> Edit:
+def absence(
+    state: WeekState, person: str, day: date, reason: str, start: time | None = None, end: time | None = None
+) -> Edit:
     """Away for all shifts that start on a day, or for a part of them. Seats stay with the person, so that the deficit shows."""
     if reason not in ABSENCE_REASONS:
         raise Refused("reason", f"Choose a reason: {', '.join(ABSENCE_REASONS)}.", field="reason")
@@ -52,27 +54,44 @@ def absence(state: WeekState, person: str, day: date, reason: str, start: time |
         _clock(state, day, end, first + timedelta(minutes=1)) if end else last,
     )  # fmt: skip
     if not first <= away.start < away.end <= last:
-        raise Refused("outside", f"{name} works from {first:%H:%M} to {last:%H:%M} on {day_name(day)}; choose times inside.", field="start")
+        raise Refused(
+            "outside",
+            f"{name} works from {first:%H:%M} to {last:%H:%M} on {day_name(day)}; choose times inside.",
+            field="start",
+        )
     part = f" {away.start:%H:%M}–{away.end:%H:%M}" if start or end else ""
     after = {"end": away.end.astimezone(UTC).isoformat(), "reason": reason, "day": day.isoformat()}
-    return Edit("absence", f"{name} {reason} on {day_name(day)}{part}", [_new("absence", person, away.start, after)])
+    return Edit(
+        "absence", f"{name} {reason} on {day_name(day)}{part}", [_new("absence", person, away.start, after)]
+    )
 
 
 def _new(entity: str, person: str, start: datetime, after: dict[str, Any]) -> Change:
     return Change(entity, [person, start.astimezone(UTC).isoformat()], None, after)
 
 
-def extra_hours(state: WeekState, person: str, day: date, what: Literal["overtime", "extra shift"], start: time, end: time) -> Edit:
+def extra_hours(
+    state: WeekState, person: str, day: date, what: Literal["overtime", "extra shift"], start: time, end: time
+) -> Edit:
     """Overtime that was agreed with a person, or a whole extra shift, which counts as regular hours."""
     name = name_of(person)
     day_of_week(state, day)
-    hours = Interval(at_local(day, start, state.zone), _clock(state, day, end, at_local(day, start, state.zone) + timedelta(minutes=1)))
+    hours = Interval(
+        at_local(day, start, state.zone),
+        _clock(state, day, end, at_local(day, start, state.zone) + timedelta(minutes=1)),
+    )
     if hours.end - hours.start > LONGEST:
-        raise Refused("too long", f"{name} can not work more than {LONGEST // timedelta(hours=1)} hours on end.", field="end")
+        raise Refused(
+            "too long",
+            f"{name} can not work more than {LONGEST // timedelta(hours=1)} hours on end.",
+            field="end",
+        )
     taken = [h for h in _shifts(state, person, day) if h.start < hours.end and hours.start < h.end]
     if taken:
         raise Refused(
-            "there already", f"{name} works from {taken[0].start:%H:%M} to {taken[0].end:%H:%M} already; choose other hours.", field="start"
+            "there already",
+            f"{name} works from {taken[0].start:%H:%M} to {taken[0].end:%H:%M} already; choose other hours.",
+            field="start",
         )
     after = {"end": hours.end.astimezone(UTC).isoformat(), "day": day.isoformat()}
     label = f"{name}: {what} on {day_name(day)} {hours.start:%H:%M}–{hours.end:%H:%M}"
@@ -87,15 +106,30 @@ def lend(state: WeekState, person: str, area: str, first: date, last: date) -> E
     if where is None:
         raise Refused("area", f"There is no area {area}.", field="area")
     if not first <= last <= first + timedelta(days=LONGEST_LOAN):
-        raise Refused("days", f"The last day lies on or after the first, and not more than {LONGEST_LOAN} days later.", field="last")
+        raise Refused(
+            "days",
+            f"The last day lies on or after the first, and not more than {LONGEST_LOAN} days later.",
+            field="last",
+        )
     if person_row(person).area_id == where.id:
         raise Refused("home", f"{name} is at home in {where.name}.", field="area")
-    other = Loan.select().join(Person).where((Person.key == person) & (Loan.first <= last) & (Loan.last >= first)).first()
+    other = (
+        Loan.select()
+        .join(Person)
+        .where((Person.key == person) & (Loan.first <= last) & (Loan.last >= first))
+        .first()
+    )
     if other is not None:
-        raise Refused("lent", f"{name} is lent already from {day_name(other.first)} to {day_name(other.last)}; take that back first.", field="first")
+        raise Refused(
+            "lent",
+            f"{name} is lent already from {day_name(other.first)} to {day_name(other.last)}; take that back first.",
+            field="first",
+        )
     days = [d for d in state.problem.days if first <= d <= last]
     change = Change("loan", [person, first.isoformat()], None, {"last": last.isoformat(), "area": area})
-    label = f"{name} is lent to {where.name}, {day_name(first)}" + (f" to {day_name(last)}" if last > first else "")
+    label = f"{name} is lent to {where.name}, {day_name(first)}" + (
+        f" to {day_name(last)}" if last > first else ""
+    )
     return Edit("loan", label, [change], {f"person {person} {d}" for d in days})
 
 
@@ -114,16 +148,27 @@ def skills(person: str, crafts: list[tuple[str, int]], certificates: list[tuple[
             raise Refused("twice", "A craft or certificate stands twice.", field="crafts")
     if any(not c.strip() or len(c) > 40 for c, _ in certificates):
         raise Refused("certificate", "A certificate has a name of 1 to 40 characters.", field="certificates")
-    held = sorted(([c.strip(), until.isoformat() if until else None] for c, until in certificates), key=lambda c: str(c[0]))
+    held = sorted(
+        ([c.strip(), until.isoformat() if until else None] for c, until in certificates),
+        key=lambda c: str(c[0]),
+    )
     after = {"crafts": [list(c) for c in crafts], "certificates": held}
-    return Edit("skills", f"Crafts and certificates of {name}", [Change("person", [person], ENTITIES["person"].read([person]), after)])
+    return Edit(
+        "skills",
+        f"Crafts and certificates of {name}",
+        [Change("person", [person], ENTITIES["person"].read([person]), after)],
+    )
 
 
 def back(state: WeekState, person: str, day: date) -> Edit:
     """Take back the absences of a person that begin on a shift's day."""
     name, day = name_of(person), day_of_week(state, day)
     low, high = at_local(day, time(0), state.zone), at_local(day + timedelta(days=1), time(0), state.zone)
-    rows = Absence.select().join(Person).where((Person.key == person) & (Absence.start >= low) & (Absence.start < high))
+    rows = (
+        Absence.select()
+        .join(Person)
+        .where((Person.key == person) & (Absence.start >= low) & (Absence.start < high))
+    )
     changes = [_taken_back("absence", person, a.start.isoformat(), day) for a in rows]
     if not changes:
         raise Refused("no absence", f"{name} has no absence that begins on {day_name(day)}.")
@@ -152,7 +197,11 @@ def hours_by_hand(state: WeekState) -> dict[tuple[str, str], list[dict[str, Any]
     """Absences, overtime, extra shifts and loans of the week by person and day, each with the start that names it."""
     out: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for what, table in (("absence", Absence), ("overtime", OvertimeOffer), ("extra shift", ExtraShift)):
-        rows = table.select(table, Person.key.alias("who")).join(Person).where((table.start < state.problem.end) & (table.end > state.problem.start))
+        rows = (
+            table.select(table, Person.key.alias("who"))
+            .join(Person)
+            .where((table.start < state.problem.end) & (table.end > state.problem.start))
+        )
         for r in rows.order_by(table.start).dicts():
             start, end = r["start"].astimezone(state.zone), r["end"].astimezone(state.zone)
             row = {
@@ -164,9 +213,22 @@ def hours_by_hand(state: WeekState) -> dict[tuple[str, str], list[dict[str, Any]
             }
             for day in _days_between(state, start, end) if what == "absence" else [start.date()]:
                 out.setdefault((r["who"], day.isoformat()), []).append(row)
-    loans = Loan.select(Loan, Person.key.alias("who"), Area.name.alias("where")).join(Person).switch(Loan).join(Area)
-    for r in loans.where((Loan.first <= state.problem.days[-1]) & (Loan.last >= state.problem.days[0])).dicts():
-        row = {"what": "loan", "id": r["first"].isoformat(), "start": r["first"].isoformat(), "end": r["last"].isoformat(), "note": r["where"]}
+    loans = (
+        Loan.select(Loan, Person.key.alias("who"), Area.name.alias("where"))
+        .join(Person)
+        .switch(Loan)
+        .join(Area)
+    )
+    for r in loans.where(
+        (Loan.first <= state.problem.days[-1]) & (Loan.last >= state.problem.days[0])
+    ).dicts():
+        row = {
+            "what": "loan",
+            "id": r["first"].isoformat(),
+            "start": r["first"].isoformat(),
+            "end": r["last"].isoformat(),
+            "note": r["where"],
+        }
         for day in state.problem.days:
             if r["first"] <= day <= r["last"]:
                 out.setdefault((r["who"], day.isoformat()), []).append(row)
@@ -184,8 +246,13 @@ def free_day(state: WeekState, person: str, day: date) -> Edit:
     chosen = [p for p in state.placements if p.day == day and any(s.id == person for s in p.people)]
     if not chosen:
         raise Refused("nothing", f"{name_of(person)} has no seat on {day_name(day)}.")
-    new = [replace(p, people=tuple(Seat(None if s.id == person else s.id, s.craft) for s in p.people)) for p in chosen]
-    return Edit("free", f"Open the seats of {name_of(person)} on {day_name(day)}", replaced(state, new, hand=True))
+    new = [
+        replace(p, people=tuple(Seat(None if s.id == person else s.id, s.craft) for s in p.people))
+        for p in chosen
+    ]
+    return Edit(
+        "free", f"Open the seats of {name_of(person)} on {day_name(day)}", replaced(state, new, hand=True)
+    )
 
 
 def cover_day(state: WeekState, person: str, day: date) -> Edit:
@@ -193,8 +260,17 @@ def cover_day(state: WeekState, person: str, day: date) -> Edit:
     placements, changes = state.placements, []
     for one in [p for p in placements if p.day == day and any(s.id == person for s in p.people)]:
         seat = next(n for n, s in enumerate(one.people) if s.id == person)
-        best = next((c.person for c in candidates(state.problem, placements, one, seat) if c.fits and c.person != person), None)
-        new = replace(one, people=tuple(replace(s, id=best) if n == seat else s for n, s in enumerate(one.people)))
+        best = next(
+            (
+                c.person
+                for c in candidates(state.problem, placements, one, seat)
+                if c.fits and c.person != person
+            ),
+            None,
+        )
+        new = replace(
+            one, people=tuple(replace(s, id=best) if n == seat else s for n, s in enumerate(one.people))
+        )
         changes += replaced(state, [new], hand=True)
         placements = tuple(new if p.key == one.key else p for p in placements)
     if not changes:

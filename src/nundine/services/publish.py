@@ -24,7 +24,24 @@ from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.week import Revision, Week
 
-COLUMNS = ["WO", "title", "task", "what", "asset", "asset name", "day", "start", "end", "hours", "craft", "person", "name", "crew", "must", "pinned"]
+COLUMNS = [
+    "WO",
+    "title",
+    "task",
+    "what",
+    "asset",
+    "asset name",
+    "day",
+    "start",
+    "end",
+    "hours",
+    "craft",
+    "person",
+    "name",
+    "crew",
+    "must",
+    "pinned",
+]
 
 
 def lines(state: WeekState) -> list[dict[str, Any]]:
@@ -68,14 +85,22 @@ def publish(state: WeekState, account: Account) -> Revision:
             change = Change("week", [state.week.name], {"status": "agreed"}, {"status": "published"})
             run(state.week, account, Edit("publish", "Publish the week", [change]), None)
         week = Week.get(Week.id == state.week.id)
-        number = 1 + (Revision.select(Revision.number).where(Revision.week == week).order_by(Revision.number.desc()).scalar() or 0)
+        number = 1 + (
+            Revision.select(Revision.number)
+            .where(Revision.week == week)
+            .order_by(Revision.number.desc())
+            .scalar()
+            or 0
+        )
         content = {
             "lines": lines(state),
             "backlog": weeks_of_backlog(state),
             "value": state.checked.value,
             "conflicts": [b.text for b in state.checked.conflicts],
         }
-        return Revision.create(week=week, number=number, at=settings().now(), account=account, edits=week.edits, content=content)
+        return Revision.create(
+            week=week, number=number, at=settings().now(), account=account, edits=week.edits, content=content
+        )
 
 
 def revisions(week: Week) -> list[dict[str, Any]]:
@@ -139,7 +164,9 @@ def sheets_pdf(state: WeekState, by: str, only: str | None) -> bytes:
 
 def _sheets_pdf(state: WeekState, by: str, only: str | None, number: int) -> bytes:
     group, label = ("name", "person") if by == "person" else ("crew", "crew")
-    rows = [r for r in lines(state) if r[group] and (only is None or r["person"] == only or r["crew"] == only)]
+    rows = [
+        r for r in lines(state) if r[group] and (only is None or r["person"] == only or r["crew"] == only)
+    ]
     pages: dict[str, list[SheetLine]] = {}
     for r in rows:
         windows = _windows(state, r)
@@ -159,7 +186,9 @@ def _sheets_pdf(state: WeekState, by: str, only: str | None, number: int) -> byt
             )
         )
     found = [CrewSheet(name, label, tuple(found)) for name, found in sorted(pages.items())]
-    return crew_sheets_pdf(state.site.name, state.week.name, number, state.week.status, state.zone, tuple(found), by == "crew")
+    return crew_sheets_pdf(
+        state.site.name, state.week.name, number, state.week.status, state.zone, tuple(found), by == "crew"
+    )
 
 
 def _windows(state: WeekState, r: dict[str, Any]) -> str:
@@ -170,8 +199,16 @@ def _windows(state: WeekState, r: dict[str, Any]) -> str:
         return "asset running"
     if asset.work_windows is None:
         return "asset stopped"
-    inside = [w for w in asset.work_windows if r["start"] and w.start.isoformat()[:10] <= r["start"][:10] <= w.end.isoformat()[:10]]
-    return "stopped; window " + ", ".join(f"{w.start:%H:%M}–{w.end:%H:%M}" for w in inside) if inside else "stopped; no window"
+    inside = [
+        w
+        for w in asset.work_windows
+        if r["start"] and w.start.isoformat()[:10] <= r["start"][:10] <= w.end.isoformat()[:10]
+    ]
+    return (
+        "stopped; window " + ", ".join(f"{w.start:%H:%M}–{w.end:%H:%M}" for w in inside)
+        if inside
+        else "stopped; no window"
+    )
 
 
 def calendar(state: WeekState, person: str) -> bytes:
@@ -179,7 +216,12 @@ def calendar(state: WeekState, person: str) -> bytes:
     found = Person.get_or_none(Person.key == person)
     if found is None:
         raise NotFound("person", f"There is no person {person}.")
-    return person_calendar(found.name, [r for r in lines(state) if r["person"] == person and r["start"]], state.zone, settings().now())
+    return person_calendar(
+        found.name,
+        [r for r in lines(state) if r["person"] == person and r["start"]],
+        state.zone,
+        settings().now(),
+    )
 
 
 def _table(state: WeekState) -> list[list[Any]]:
@@ -210,7 +252,20 @@ def problem_json(state: WeekState) -> dict[str, Any]:
 
 def plan_json(state: WeekState) -> dict[str, Any]:
     """The draft as a plan (nundine-plan/1)."""
-    top = state.week.bound if state.week.bound_of == state.data_mark and state.week.bound else proven_within(state.problem, 5.0)
+    top = (
+        state.week.bound
+        if state.week.bound_of == state.data_mark and state.week.bound
+        else proven_within(state.problem, 5.0)
+    )
     findings = tuple(b.finding() for b in state.checked.conflicts)
-    plan = WeekPlan(state.week.name, "feasible", state.checked.value, max(top, state.checked.value), 0.0, state.placements, (), findings)
+    plan = WeekPlan(
+        state.week.name,
+        "feasible",
+        state.checked.value,
+        max(top, state.checked.value),
+        0.0,
+        state.placements,
+        (),
+        findings,
+    )
     return plan_document(plan)

@@ -45,7 +45,11 @@ def _as_now(frozen: dict[str, Any]) -> dict[str, Any]:
 
 
 def closing_row(closing: Closing) -> dict[str, Any]:
-    return {"at": closing.at.isoformat(), "by": closing.account.full_name, **{k: closing.content[k] for k in ("unfinished", "backlog")}}
+    return {
+        "at": closing.at.isoformat(),
+        "by": closing.account.full_name,
+        **{k: closing.content[k] for k in ("unfinished", "backlog")},
+    }
 
 
 def measured(state: WeekState) -> dict[str, Any]:
@@ -54,7 +58,12 @@ def measured(state: WeekState) -> dict[str, Any]:
     base = baseline(state)
     frozen = base.content["lines"] if base else []
     rows = (
-        Task.select(Task, WorkOrder.number.alias("job"), WorkOrder.title.alias("wo_title"), WorkOrder.must.alias("must"))
+        Task.select(
+            Task,
+            WorkOrder.number.alias("job"),
+            WorkOrder.title.alias("wo_title"),
+            WorkOrder.must.alias("must"),
+        )
         .join(WorkOrder)
         .where(WorkOrder.number.in_((numbers | {r["job"] for r in frozen}) or {""}))
         .dicts()
@@ -93,7 +102,11 @@ def compliance(state: WeekState) -> dict[str, Any]:
         return dict(closing.content["review"]["compliance"])
     base = baseline(state)
     published = _published(base.content["lines"]) if base else {}
-    rows = Task.select(WorkOrder.number, Task.number).join(WorkOrder).where(WorkOrder.number.in_(set(published) or {""}) & (Task.state == "done"))
+    rows = (
+        Task.select(WorkOrder.number, Task.number)
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_(set(published) or {""}) & (Task.state == "done"))
+    )
     return _compliance(published, set(rows.tuples()))
 
 
@@ -109,7 +122,12 @@ def _published(frozen: list[dict[str, Any]]) -> dict[str, dict[str, float]]:
 def _compliance(published: dict[str, dict[str, float]], done: set[tuple[str, str]]) -> dict[str, Any]:
     """Schedule compliance of published hours by job and task, of which those tasks are done."""
     scheduled = [
-        Scheduled(job, sum(hours.values()), all((job, t) in done for t in hours), sum(h for t, h in hours.items() if (job, t) in done))
+        Scheduled(
+            job,
+            sum(hours.values()),
+            all((job, t) in done for t in hours),
+            sum(h for t, h in hours.items() if (job, t) in done),
+        )
         for job, hours in published.items()
     ]
     found = schedule_compliance(scheduled)
@@ -132,7 +150,10 @@ def review_csv(state: WeekState) -> bytes:
         *([f"hours {kind}", x["craft"], x[kind], "h"] for x in found["crafts"] for kind in ("planned", "spent")),
     ]  # fmt: skip
     if found["closing"]:
-        rows += [["not finished", r["number"], r["hours"], f"{r['reason']}; to {r['to']}"] for r in found["closing"]["unfinished"]]
+        rows += [
+            ["not finished", r["number"], r["hours"], f"{r['reason']}; to {r['to']}"]
+            for r in found["closing"]["unfinished"]
+        ]
         rows += [
             [f"weeks of ready backlog {when}", b["craft"], b["weeks"], "weeks"]
             for when in ("before", "after")
@@ -156,7 +177,10 @@ def _by_craft(seats: list[dict[str, Any]], tasks: dict[tuple[str, str], dict[str
         key = (r["job"], r["task"])
         if _done(tasks, *key):
             planned[r["craft"]] = planned.get(r["craft"], 0.0) + r["hours"]
-            spent[r["craft"]] = spent.get(r["craft"], 0.0) + tasks[key]["hours_spent"] / max(tasks[key]["hours"], 1e-9) * r["hours"]
+            spent[r["craft"]] = (
+                spent.get(r["craft"], 0.0)
+                + tasks[key]["hours_spent"] / max(tasks[key]["hours"], 1e-9) * r["hours"]
+            )
     return [CraftHours(c, planned[c], spent[c]) for c in sorted(planned)]
 
 
@@ -164,7 +188,9 @@ def _done(tasks: dict[tuple[str, str], dict[str, Any]], job: str, task: str) -> 
     return (job, task) in tasks and tasks[(job, task)]["state"] == "done"
 
 
-def _against(promised: list[dict[str, Any]] | None, ended: datetime | None, zone: ZoneInfo, today: date) -> dict[str, Any]:
+def _against(
+    promised: list[dict[str, Any]] | None, ended: datetime | None, zone: ZoneInfo, today: date
+) -> dict[str, Any]:
     """The day and hours of the revision in force, and by how many days the task was done early or late, or is overdue."""
     if not promised:
         return {"published_day": None, "published_start": None, "published_end": None, "days_off": None}

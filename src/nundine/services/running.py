@@ -43,7 +43,11 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
         if hours is not None and not 0 <= hours <= MOST_HOURS:
             raise Refused("hours", f"Hours must lie between 0 and {MOST_HOURS:g}.", field="hours_spent")
     if said.ended is not None and not state.problem.start - NEAR <= said.ended <= state.problem.end + NEAR:
-        raise Refused("ended", f"The end lies more than {NEAR.days} days from week {state.week.name}; look at its year and month.", field="ended")
+        raise Refused(
+            "ended",
+            f"The end lies more than {NEAR.days} days from week {state.week.name}; look at its year and month.",
+            field="ended",
+        )
     if said.to == "not done" and said.reason not in reasons():
         raise Refused("reason", f"Say why it was not done: {', '.join(reasons())}.", field="reason")
     known = {key for (key,) in Person.select(Person.key).tuples()}
@@ -69,7 +73,9 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
     return Edit("progress", label, changes)
 
 
-def _after(state: WeekState, before: dict[str, Any], hours: float, placed: list[Placement], said: Report) -> dict[str, Any]:
+def _after(
+    state: WeekState, before: dict[str, Any], hours: float, placed: list[Placement], said: Report
+) -> dict[str, Any]:
     spent = before["hours_spent"] if said.spent is None else said.spent
     if said.to == "done":
         who = sorted({s.id for p in placed for s in p.people if s.id}) if said.who is None else list(said.who)
@@ -79,10 +85,28 @@ def _after(state: WeekState, before: dict[str, Any], hours: float, placed: list[
     open_again = {"done_by": None, "ended": None}
     if said.to == "not done":
         state_now = "under way" if spent > 0 or said.left or before["state"] == "under way" else "to do"
-        return {"state": state_now, "hours_spent": spent, "hours_left": said.left or before["hours_left"], "reason": said.reason, **open_again}
+        return {
+            "state": state_now,
+            "hours_spent": spent,
+            "hours_left": said.left or before["hours_left"],
+            "reason": said.reason,
+            **open_again,
+        }
     if said.to == "under way":
-        return {"state": "under way", "hours_spent": spent, "hours_left": said.left or None, "reason": None, **open_again}
-    return {"state": said.to, "hours_spent": 0.0 if said.to == "to do" else spent, "hours_left": None, "reason": None, **open_again}
+        return {
+            "state": "under way",
+            "hours_spent": spent,
+            "hours_left": said.left or None,
+            "reason": None,
+            **open_again,
+        }
+    return {
+        "state": said.to,
+        "hours_spent": 0.0 if said.to == "to do" else spent,
+        "hours_left": None,
+        "reason": None,
+        **open_again,
+    }
 
 
 def _now_or_planned(state: WeekState, placed: list[Placement]) -> datetime:
@@ -101,4 +125,6 @@ def may_swap(state: WeekState, swap: Edit, account: Account) -> None:
     today = settings().day(state.site.timezone)
     days = {side["day"] for c in swap.changes for side in (c.before, c.after) if side}
     if state.week.status != "published" or days != {today.isoformat()}:
-        raise NotAllowed("today", f"A supervisor swaps people in a published week, for today ({day_name(today)}) only.")
+        raise NotAllowed(
+            "today", f"A supervisor swaps people in a published week, for today ({day_name(today)}) only."
+        )

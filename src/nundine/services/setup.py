@@ -16,7 +16,15 @@ LIMITS = {
 DEFAULT_SECONDS = 10.0
 
 
-REASONS = ("no time left", "asset not free", "part missing", "person missing", "more work than planned", "other work came in", "other")
+REASONS = (
+    "no time left",
+    "asset not free",
+    "part missing",
+    "person missing",
+    "more work than planned",
+    "other work came in",
+    "other",
+)
 """Why work was not finished, until the site has a list of its own (common practice, no source)."""
 
 
@@ -40,8 +48,15 @@ def parameters() -> dict[str, Any]:
     """As they are."""
     here = site()
     weights = {**vars(Weights()), **here.settings.get("weights", {})}
-    crafts = [{"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
-    return {"seconds": here.settings.get("seconds", DEFAULT_SECONDS), "weights": weights, "crafts": crafts, "reasons": reasons()}
+    crafts = [
+        {"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)
+    ]
+    return {
+        "seconds": here.settings.get("seconds", DEFAULT_SECONDS),
+        "weights": weights,
+        "crafts": crafts,
+        "reasons": reasons(),
+    }
 
 
 def store_parameters(wanted: Parameters) -> None:

@@ -10,7 +10,16 @@ from peewee import fn
 
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.problem import patterns
-from nundine.store.roster import Absence, OvertimeOffer, PatternShift, Person, PersonCertificate, PersonCraft, RosterLine, ShiftPattern
+from nundine.store.roster import (
+    Absence,
+    OvertimeOffer,
+    PatternShift,
+    Person,
+    PersonCertificate,
+    PersonCraft,
+    RosterLine,
+    ShiftPattern,
+)
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
@@ -43,7 +52,9 @@ def _areas() -> Iterable[Row]:
 
 
 def _crafts() -> Iterable[Row]:
-    return [{"craft": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)]
+    return [
+        {"craft": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)
+    ]
 
 
 def _tools() -> Iterable[Row]:
@@ -62,7 +73,9 @@ def _assets() -> Iterable[Row]:
 def _windows() -> Iterable[Row]:
     keys = _names(Asset)
     rows = AssetWindow.select().order_by(AssetWindow.asset, AssetWindow.kind, AssetWindow.start).dicts()
-    return [{"asset": keys[w["asset"]], "kind": w["kind"], "start": w["start"], "end": w["end"]} for w in rows]
+    return [
+        {"asset": keys[w["asset"]], "kind": w["kind"], "start": w["start"], "end": w["end"]} for w in rows
+    ]
 
 
 def _people() -> Iterable[Row]:
@@ -82,7 +95,14 @@ def _people() -> Iterable[Row]:
 
 def _shifts() -> Iterable[Row]:
     return [
-        {"pattern": p.id, "cycle_days": p.cycle_days, "day": s.day_index + 1, "start": s.start, "end": s.end, "standing_minutes": s.standing_minutes}
+        {
+            "pattern": p.id,
+            "cycle_days": p.cycle_days,
+            "day": s.day_index + 1,
+            "start": s.start,
+            "end": s.end,
+            "standing_minutes": s.standing_minutes,
+        }
         for p in patterns().values()
         for s in p.shifts
     ]
@@ -91,13 +111,24 @@ def _shifts() -> Iterable[Row]:
 def _rosters() -> Iterable[Row]:
     people, kinds = _names(Person), _names(ShiftPattern)
     rows = RosterLine.select().order_by(RosterLine.person, RosterLine.first).dicts()
-    return [{"person": people[r["person"]], "pattern": kinds[r["pattern"]], "first": r["first"], "last": r["last"]} for r in rows]
+    return [
+        {
+            "person": people[r["person"]],
+            "pattern": kinds[r["pattern"]],
+            "first": r["first"],
+            "last": r["last"],
+        }
+        for r in rows
+    ]
 
 
 def _absences() -> Iterable[Row]:
     people = _names(Person)
     rows = Absence.select().order_by(Absence.person, Absence.start).dicts()
-    return [{"person": people[r["person"]], "start": r["start"], "end": r["end"], "reason": r["reason"]} for r in rows]
+    return [
+        {"person": people[r["person"]], "start": r["start"], "end": r["end"], "reason": r["reason"]}
+        for r in rows
+    ]
 
 
 def _overtime() -> Iterable[Row]:
@@ -112,7 +143,10 @@ def _work_orders() -> Iterable[Row]:
 
 def _order_rows(query: Any) -> list[Row]:
     keys = _names(Asset)
-    return [{**{c: w[c] for c in ORDER_COLUMNS}, "asset": keys[w["asset"]]} for w in query.order_by(WorkOrder.number).dicts()]
+    return [
+        {**{c: w[c] for c in ORDER_COLUMNS}, "asset": keys[w["asset"]]}
+        for w in query.order_by(WorkOrder.number).dicts()
+    ]
 
 
 def _tasks() -> Iterable[Row]:
@@ -144,7 +178,11 @@ def _task_rows(numbers: list[str] | None) -> list[Row]:
     numbers_of = {t["id"]: t["number"] for t in rows}
 
     def of_these(table: Any) -> Any:
-        return table.select() if numbers is None else table.select().where(table.task.in_(list(numbers_of) or [0]))
+        return (
+            table.select()
+            if numbers is None
+            else table.select().where(table.task.in_(list(numbers_of) or [0]))
+        )
 
     needs: dict[int, list[Any]] = defaultdict(list)
     for n in of_these(CrewNeed).order_by(CrewNeed.position).dicts():
@@ -184,11 +222,19 @@ def _write_areas(rows: list[Row]) -> None:
 
 
 def _write_crafts(rows: list[Row]) -> None:
-    _upsert(Craft, [{"key": r["craft"], "name": r["name"], "held_back": r["held_back"]} for r in rows], [Craft.name, Craft.held_back])
+    _upsert(
+        Craft,
+        [{"key": r["craft"], "name": r["name"], "held_back": r["held_back"]} for r in rows],
+        [Craft.name, Craft.held_back],
+    )
 
 
 def _write_tools(rows: list[Row]) -> None:
-    _upsert(Tool, [{"key": r["tool"], "name": r["name"], "count": r["count"]} for r in rows], [Tool.name, Tool.count])
+    _upsert(
+        Tool,
+        [{"key": r["tool"], "name": r["name"], "count": r["count"]} for r in rows],
+        [Tool.name, Tool.count],
+    )
 
 
 def _write_assets(rows: list[Row]) -> None:
@@ -198,7 +244,9 @@ def _write_assets(rows: list[Row]) -> None:
             [Asset.name, Asset.area, Asset.criticality, Asset.limited, Asset.one_job_at_a_time])  # fmt: skip
     keys = ids(Asset)
     for r in rows:
-        Asset.update(parent=keys[r["parent"]] if r["parent"] else None).where(Asset.key == r["asset"]).execute()
+        Asset.update(parent=keys[r["parent"]] if r["parent"] else None).where(
+            Asset.key == r["asset"]
+        ).execute()
 
 
 def _write_windows(rows: list[Row]) -> None:
@@ -214,23 +262,50 @@ def _write_people(rows: list[Row]) -> None:
     mine = [keys[r["person"]] for r in rows]
     PersonCraft.delete().where(PersonCraft.person.in_(mine)).execute()
     PersonCertificate.delete().where(PersonCertificate.person.in_(mine)).execute()
-    have = [{"person": keys[r["person"]], "craft": crafts[c], "level": level, "rank": n} for r in rows for n, (c, level) in enumerate(r["crafts"])]
-    held = [{"person": keys[r["person"]], "certificate": c, "until": until} for r in rows for c, until in r["certificates"]]
+    have = [
+        {"person": keys[r["person"]], "craft": crafts[c], "level": level, "rank": n}
+        for r in rows
+        for n, (c, level) in enumerate(r["crafts"])
+    ]
+    held = [
+        {"person": keys[r["person"]], "certificate": c, "until": until}
+        for r in rows
+        for c, until in r["certificates"]
+    ]
     for table, values in ((PersonCraft, have), (PersonCertificate, held)):
         for batch in _batches(values):
             table.insert_many(batch).execute()
 
 
 def _write_shifts(rows: list[Row]) -> None:
-    _upsert(ShiftPattern, [{"key": k, "cycle_days": n} for k, n in {r["pattern"]: r["cycle_days"] for r in rows}.items()], [ShiftPattern.cycle_days])
+    _upsert(
+        ShiftPattern,
+        [{"key": k, "cycle_days": n} for k, n in {r["pattern"]: r["cycle_days"] for r in rows}.items()],
+        [ShiftPattern.cycle_days],
+    )
     keys = ids(ShiftPattern)
-    values = [{"pattern": keys[r["pattern"]], "day_index": r["day"] - 1, **{c: r[c] for c in ("start", "end", "standing_minutes")}} for r in rows]
+    values = [
+        {
+            "pattern": keys[r["pattern"]],
+            "day_index": r["day"] - 1,
+            **{c: r[c] for c in ("start", "end", "standing_minutes")},
+        }
+        for r in rows
+    ]
     _upsert(PatternShift, values, [PatternShift.end, PatternShift.standing_minutes])
 
 
 def _write_rosters(rows: list[Row]) -> None:
     people, kinds = ids(Person), ids(ShiftPattern)
-    values = [{"person": people[r["person"]], "pattern": kinds[r["pattern"]], "first": r["first"], "last": r["last"]} for r in rows]
+    values = [
+        {
+            "person": people[r["person"]],
+            "pattern": kinds[r["pattern"]],
+            "first": r["first"],
+            "last": r["last"],
+        }
+        for r in rows
+    ]
     _upsert(RosterLine, values, [RosterLine.pattern, RosterLine.last])
 
 
@@ -253,13 +328,18 @@ def _write_work_orders(rows: list[Row]) -> None:
 def _write_tasks(rows: list[Row]) -> None:
     crafts, tools = ids(Craft), ids(Tool)
     orders = _order_ids({r["number"] for r in rows})
-    values = [{"work_order": orders[r["number"]], "number": r["task"], **{c: r[c] for c in TASK_COLUMNS}} for r in rows]
+    values = [
+        {"work_order": orders[r["number"]], "number": r["task"], **{c: r[c] for c in TASK_COLUMNS}}
+        for r in rows
+    ]
     _upsert(Task, values, [getattr(Task, c) for c in TASK_COLUMNS])
     found: dict[tuple[int, str], int] = {}
     for batch in _batches(sorted(orders.values())):
         found |= {
             (t["work_order"], t["number"]): t["id"]
-            for t in Task.select(Task.id, Task.work_order, Task.number).where(Task.work_order.in_(batch)).dicts()
+            for t in Task.select(Task.id, Task.work_order, Task.number)
+            .where(Task.work_order.in_(batch))
+            .dicts()
         }
     mine = [found[(orders[r["number"]], r["task"])] for r in rows]
     for batch in _batches(mine):
@@ -269,7 +349,11 @@ def _write_tasks(rows: list[Row]) -> None:
         {"task": t, "position": n, "craft": crafts[c], "people": people, "level": level, "certificate": cert}
         for t, r in zip(mine, rows, strict=True) for n, (c, people, level, cert) in enumerate(r["needs"])
     ]  # fmt: skip
-    after = [{"task": t, "before": found[(orders[r["number"]], b)], "lag": lag} for t, r in zip(mine, rows, strict=True) for b, lag in r["after"]]
+    after = [
+        {"task": t, "before": found[(orders[r["number"]], b)], "lag": lag}
+        for t, r in zip(mine, rows, strict=True)
+        for b, lag in r["after"]
+    ]
     used = [{"task": t, "tool": tools[x]} for t, r in zip(mine, rows, strict=True) for x in r["tools"]]
     for table, made in ((CrewNeed, needs), (TaskAfter, after), (TaskTool, used)):
         for batch in _batches(made):
@@ -279,7 +363,12 @@ def _write_tasks(rows: list[Row]) -> None:
 def _order_ids(numbers: set[str]) -> dict[str, int]:
     out: dict[str, int] = {}
     for batch in _batches(sorted(numbers)):
-        out |= {w["number"]: w["id"] for w in WorkOrder.select(WorkOrder.id, WorkOrder.number).where(WorkOrder.number.in_(batch)).dicts()}
+        out |= {
+            w["number"]: w["id"]
+            for w in WorkOrder.select(WorkOrder.id, WorkOrder.number)
+            .where(WorkOrder.number.in_(batch))
+            .dicts()
+        }
     return out
 
 

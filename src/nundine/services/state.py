@@ -18,7 +18,14 @@ from nundine.core.week.load import Tank, empty_tanks, loaded
 from nundine.core.week.problem import Asset, Job, Person, Placement, Seat, Task, WeekProblem, Weights
 from nundine.services.errors import NotFound
 from nundine.store.placement import Key, as_core, load_placements
-from nundine.store.problem import load_assets, load_crafts, load_jobs, load_people, load_tools, placed_elsewhere
+from nundine.store.problem import (
+    load_assets,
+    load_crafts,
+    load_jobs,
+    load_people,
+    load_tools,
+    placed_elsewhere,
+)
 from nundine.store.site import Site, site
 from nundine.store.week import Command, Week
 from nundine.store.work_order import Task as TaskRow
@@ -107,7 +114,9 @@ class WeekState:
     @cached_property
     def placements(self) -> tuple[Placement, ...]:
         known, zone = self.problem.task_by_id, self.zone
-        return tuple(_seated(_as_core(k, r, zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known)
+        return tuple(
+            _seated(_as_core(k, r, zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known
+        )
 
     @cached_property
     def draft(self) -> WeekProblem:
@@ -130,7 +139,11 @@ class WeekState:
     def tasks_that_are(self, *states: str) -> set[tuple[str, str]]:
         """Job and task of what is placed and stands as given: to do, under way, done, skipped."""
         jobs = {k[0] for k in self.rows} or {""}
-        rows = TaskRow.select(WorkOrder.number, TaskRow.number).join(WorkOrder).where(WorkOrder.number.in_(jobs) & TaskRow.state.in_(states))
+        rows = (
+            TaskRow.select(WorkOrder.number, TaskRow.number)
+            .join(WorkOrder)
+            .where(WorkOrder.number.in_(jobs) & TaskRow.state.in_(states))
+        )
         return {(job, task) for job, task in rows.tuples()}
 
     @property
@@ -180,10 +193,14 @@ def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
 
 def _elsewhere(here: Any, week: Week) -> frozenset[int]:
     """WOs that stand in another open week; looked up again only when other weeks were edited."""
-    stamp = tuple(Week.select(Week.id, Week.edits, Week.status).where(Week.id != week.id).order_by(Week.id).tuples())
+    stamp = tuple(
+        Week.select(Week.id, Week.edits, Week.status).where(Week.id != week.id).order_by(Week.id).tuples()
+    )
     made: frozenset[int] = remember_value(
         ("elsewhere", here, week.name, stamp),
-        lambda: frozenset(row[0] for row in placed_elsewhere(week).select(TaskRow.work_order).distinct().tuples()),
+        lambda: frozenset(
+            row[0] for row in placed_elsewhere(week).select(TaskRow.work_order).distinct().tuples()
+        ),
     )
     return made
 
@@ -193,24 +210,34 @@ def load_state(name: str) -> WeekState:
     week, here = find_week(name), site()
     zone = ZoneInfo(here.timezone)
     here_id = (here.name, here.get_id())
-    people: tuple[Person, ...] = remember_value(("people", here_id, name, here.people_revision), lambda: load_people(name, zone))
+    people: tuple[Person, ...] = remember_value(
+        ("people", here_id, name, here.people_revision), lambda: load_people(name, zone)
+    )
     assets: tuple[Asset, ...]
     jobs: tuple[Job, ...]
     rows = _rows(here_id, week)
     assets, jobs = remember_value(
-        ("work", here_id, name, here.work_revision, _elsewhere(here_id, week)), lambda: (load_assets(name, zone), load_jobs(week, zone))
+        ("work", here_id, name, here.work_revision, _elsewhere(here_id, week)),
+        lambda: (load_assets(name, zone), load_jobs(week, zone)),
     )
-    known = remember(("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks))
+    known = remember(
+        ("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks)
+    )
     unready = frozenset(k[:2] for k in rows if k[:2] not in known)
     if unready:
-        jobs = remember_value(("work and", here_id, name, here.work_revision, unready), lambda: load_jobs(week, zone))
+        jobs = remember_value(
+            ("work and", here_id, name, here.work_revision, unready), lambda: load_jobs(week, zone)
+        )
     problem = remember_value(
-        ("problem", here_id, name, here.people_revision, here.work_revision, id(jobs)), lambda: _problem(name, here, people, assets, jobs)
+        ("problem", here_id, name, here.people_revision, here.work_revision, id(jobs)),
+        lambda: _problem(name, here, people, assets, jobs),
     )
     return WeekState(week, here, problem, rows)
 
 
-def _problem(name: str, here: Site, people: tuple[Person, ...], assets: tuple[Asset, ...], jobs: tuple[Job, ...]) -> WeekProblem:
+def _problem(
+    name: str, here: Site, people: tuple[Person, ...], assets: tuple[Asset, ...], jobs: tuple[Job, ...]
+) -> WeekProblem:
     span = week_interval(name, ZoneInfo(here.timezone))
     weights = Weights(**here.settings.get("weights", {}))
     return WeekProblem(

@@ -37,8 +37,19 @@ def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -
             keys.setdefault(p.job, []).append(p.key)
             starts.setdefault(p.job, p.start.isoformat() if p.start else None)
     all_open = all_gates_open(state)
-    ready = {n for (n,) in WorkOrder.select(WorkOrder.number).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""]) & all_open).tuples()}
-    rows = WorkOrder.select(WorkOrder, Asset.name.alias("asset_name")).join(Asset).where(WorkOrder.number.in_(list(tank.jobs) or [""])).dicts()
+    ready = {
+        n
+        for (n,) in WorkOrder.select(WorkOrder.number)
+        .join(Asset)
+        .where(WorkOrder.number.in_(list(tank.jobs) or [""]) & all_open)
+        .tuples()
+    }
+    rows = (
+        WorkOrder.select(WorkOrder, Asset.name.alias("asset_name"))
+        .join(Asset)
+        .where(WorkOrder.number.in_(list(tank.jobs) or [""]))
+        .dicts()
+    )
     jobs = [
         {
             "job": r["number"], "title": r["title"], "asset": r["asset_name"], "priority": r["priority"], "must": r["must"], "kind": r["kind"],
@@ -51,5 +62,9 @@ def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -
     row = tank_row(tank, kinds_of(state))
     moves = relief(state.problem, state.placements, craft, day) if row["mood"] in ("over", "tight") else ()
     pinned = {j["job"] for j in jobs if j["pinned"]}
-    found = [{"job": m.job, "day": m.day.isoformat(), "hours": m.hours, "keys": keys[m.job]} for m in moves if m.job not in pinned]
+    found = [
+        {"job": m.job, "day": m.day.isoformat(), "hours": m.hours, "keys": keys[m.job]}
+        for m in moves
+        if m.job not in pinned
+    ]
     return {"tank": row, "jobs": jobs, "relief": found}

@@ -28,7 +28,11 @@ def why(state: WeekState, number: str) -> dict[str, Any]:
         return {"job": number, "placed": True, "reasons": [], "would_help": []}
     core_job = state.problem.job_by_id.get(number)
     if core_job is None:
-        shut = [{"code": f"gate {g}", "text": SHUT[g], "facts": {}} for g, is_open in job["gates"].items() if not is_open]
+        shut = [
+            {"code": f"gate {g}", "text": SHUT[g], "facts": {}}
+            for g, is_open in job["gates"].items()
+            if not is_open
+        ]
         return {"job": number, "placed": False, "reasons": shut, "would_help": []}
     speak = Speaker()
 

@@ -52,7 +52,9 @@ def _spoken(asset: Asset, kind: str, start: datetime) -> str:
     return f"{kind} window of {asset.name} on {start:%a} {start.day} {start:%b} {start:%H:%M}"
 
 
-def _checked(state: WeekState, asset: Asset, kind: str, start: datetime, end: datetime, besides: list[Any] | None) -> None:
+def _checked(
+    state: WeekState, asset: Asset, kind: str, start: datetime, end: datetime, besides: list[Any] | None
+) -> None:
     """Raises Refused for a window that lies wrong, is covered by another of its kind, or would change nothing."""
     if not SHORTEST <= end - start <= LONGEST:
         raise Refused("length", "A window lasts at least 15 minutes and at most 31 days.", field="end")
@@ -60,7 +62,9 @@ def _checked(state: WeekState, asset: Asset, kind: str, start: datetime, end: da
         raise Refused("week", f"The window does not lie in week {state.week.name}.", field="start")
     if kind == "work" and not _limited(asset):
         raise Refused(
-            "not limited", f"{asset.name} may be touched at any time, so a work window changes nothing. Draw when it must run.", field="kind"
+            "not limited",
+            f"{asset.name} may be touched at any time, so a work window changes nothing. Draw when it must run.",
+            field="kind",
         )
     covering = AssetWindow.select().where(
         (AssetWindow.asset == asset)
@@ -87,29 +91,48 @@ def _limited(asset: Asset) -> bool:
 def _fresh(account: Account, end: datetime) -> dict[str, Any]:
     """A window without an answer; what operations draws itself is agreed."""
     agreed = account.role == "operations"
-    return {"end": text_of(end), "answer": "agreed" if agreed else None, "answer_by": account.full_name if agreed else None, "remark": None}
+    return {
+        "end": text_of(end),
+        "answer": "agreed" if agreed else None,
+        "answer_by": account.full_name if agreed else None,
+        "remark": None,
+    }
 
 
 def draw(state: WeekState, account: Account, asset: str, kind: str, start: datetime, end: datetime) -> Edit:
     found, start = asset_of(asset, account), start.astimezone(state.zone)
     _checked(state, found, kind, start, end, None)
-    return Edit("window", f"Draw a {_spoken(found, kind, start)}", [Change("window", _id(asset, kind, start), None, _fresh(account, end))])
+    return Edit(
+        "window",
+        f"Draw a {_spoken(found, kind, start)}",
+        [Change("window", _id(asset, kind, start), None, _fresh(account, end))],
+    )
 
 
-def change(state: WeekState, account: Account, asset: str, kind: str, was: datetime, start: datetime, end: datetime) -> Edit:
+def change(
+    state: WeekState, account: Account, asset: str, kind: str, was: datetime, start: datetime, end: datetime
+) -> Edit:
     """Other hours for a window; what operations said of the old ones falls away."""
     found, old = asset_of(asset, account), _id(asset, kind, was)
     before, start = _stored(old), start.astimezone(state.zone)
     _checked(state, found, kind, start, end, old)
     new = _id(asset, kind, start)
     after = _fresh(account, end)
-    changes = [Change("window", old, before, after)] if new == old else [Change("window", old, before, None), Change("window", new, None, after)]
+    changes = (
+        [Change("window", old, before, after)]
+        if new == old
+        else [Change("window", old, before, None), Change("window", new, None, after)]
+    )
     return Edit("window", f"Change a {_spoken(found, kind, start)}", changes)
 
 
 def take_away(state: WeekState, account: Account, asset: str, kind: str, start: datetime) -> Edit:
     found, id_ = asset_of(asset, account), _id(asset, kind, start)
-    return Edit("window", f"Take away a {_spoken(found, kind, start.astimezone(state.zone))}", [Change("window", id_, _stored(id_), None)])
+    return Edit(
+        "window",
+        f"Take away a {_spoken(found, kind, start.astimezone(state.zone))}",
+        [Change("window", id_, _stored(id_), None)],
+    )
 
 
 def answer(account: Account, asset: str, kind: str, start: datetime, said: str | None, remark: str) -> Edit:
@@ -117,8 +140,17 @@ def answer(account: Account, asset: str, kind: str, start: datetime, said: str |
     asset_of(asset, account)
     id_ = _id(asset, kind, start)
     before = _stored(id_)
-    after = {**before, "answer": said, "answer_by": account.full_name if said else None, "remark": remark or None}
-    label = f"Operations {said} a {kind} window of {asset}" if said else f"Take back the answer on a {kind} window of {asset}"
+    after = {
+        **before,
+        "answer": said,
+        "answer_by": account.full_name if said else None,
+        "remark": remark or None,
+    }
+    label = (
+        f"Operations {said} a {kind} window of {asset}"
+        if said
+        else f"Take back the answer on a {kind} window of {asset}"
+    )
     return Edit("answer", label, [Change("window", id_, before, after)])
 
 
@@ -127,7 +159,9 @@ def hits(state: WeekState, edit: Edit) -> dict[str, Any]:
     gone = {_span(c.id, c.before) for c in edit.changes if c.before}
     new = {_span(c.id, c.after) for c in edit.changes if c.after}
     assets = load_assets(state.week.name, state.zone, gone, new)
-    would = check(replace(state.problem, assets=assets).with_placements(state.placements), state.placements).conflicts
+    would = check(
+        replace(state.problem, assets=assets).with_placements(state.placements), state.placements
+    ).conflicts
     now = {(b.code, b.keys) for b in state.checked.conflicts}
     then = {(b.code, b.keys) for b in would}
     names = people_names()

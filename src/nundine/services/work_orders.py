@@ -57,7 +57,10 @@ def refresh(numbers: set[str] | None = None) -> None:
         for o in orders
     ]  # fmt: skip
     with db.connection().cursor() as cursor:
-        cursor.executemany("UPDATE work_order SET priority=%s, hours=%s, planned=%s, staffed=%s, needs_stop=%s WHERE id=%s", changed)
+        cursor.executemany(
+            "UPDATE work_order SET priority=%s, hours=%s, planned=%s, staffed=%s, needs_stop=%s WHERE id=%s",
+            changed,
+        )
 
 
 def _able() -> Any:

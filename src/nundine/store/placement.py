@@ -93,15 +93,23 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
     jobs = {k[0] for k in after}
     tasks = {
         (t["job"], t["number"]): t["id"]
-        for t in Task.select(Task.id, Task.number, WorkOrder.number.alias("job")).join(WorkOrder).where(WorkOrder.number.in_(jobs)).dicts()
+        for t in Task.select(Task.id, Task.number, WorkOrder.number.alias("job"))
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_(jobs))
+        .dicts()
     }
     present = {
         (p["task"], p["portion"]): p["id"]
         for p in Placement.select(Placement.id, Placement.task, Placement.portion)
-        .where((Placement.week == week) & Placement.task.in_([tasks[k[:2]] for k in after if k[:2] in tasks] or [0]))
+        .where(
+            (Placement.week == week)
+            & Placement.task.in_([tasks[k[:2]] for k in after if k[:2] in tasks] or [0])
+        )
         .dicts()
     }
-    gone = [present[(tasks[k[:2]], k[2])] for k in after if k[:2] in tasks and (tasks[k[:2]], k[2]) in present]
+    gone = [
+        present[(tasks[k[:2]], k[2])] for k in after if k[:2] in tasks and (tasks[k[:2]], k[2]) in present
+    ]
     if gone:
         Seat.delete().where(Seat.placement.in_(gone)).execute()
         Placement.delete().where(Placement.id.in_(gone)).execute()
@@ -109,7 +117,11 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
     if not kept:
         return
     seated = {s["id"] for row in kept.values() for s in row["people"] if s["id"]}
-    people = dict(Person.select(Person.key, Person.id).where(Person.key.in_(sorted(seated))).tuples()) if seated else {}
+    people = (
+        dict(Person.select(Person.key, Person.id).where(Person.key.in_(sorted(seated))).tuples())
+        if seated
+        else {}
+    )
     crafts = dict(Craft.select(Craft.key, Craft.id).tuples())
     Placement.insert_many(
         [
@@ -129,7 +141,12 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
         .dicts()
     }
     rows = [
-        {"placement": ids[(tasks[k[:2]], k[2])], "position": n, "craft": crafts[s["craft"]], "person": people[s["id"]] if s["id"] else None}
+        {
+            "placement": ids[(tasks[k[:2]], k[2])],
+            "position": n,
+            "craft": crafts[s["craft"]],
+            "person": people[s["id"]] if s["id"] else None,
+        }
         for k, row in kept.items()
         for n, s in enumerate(row["people"])
     ]

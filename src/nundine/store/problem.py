@@ -48,7 +48,9 @@ def _names(table: type[Table]) -> dict[int, str]:
 
 def patterns() -> dict[int, core_roster.ShiftPattern]:
     """Shift patterns by row id."""
-    rows = _grouped(PatternShift.select().order_by(PatternShift.day_index, PatternShift.start).dicts(), "pattern")
+    rows = _grouped(
+        PatternShift.select().order_by(PatternShift.day_index, PatternShift.start).dicts(), "pattern"
+    )
     return {
         p.id: core_roster.ShiftPattern(
             p.key, p.cycle_days, tuple(core_roster.PatternShift(s["day_index"], _clock(s["start"]), _clock(s["end"]), s["standing_minutes"]) for s in rows[p.id])
@@ -73,27 +75,52 @@ def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
     levels = _grouped(PersonCraft.select().order_by(PersonCraft.rank).dicts(), "person")
     held = _grouped(PersonCertificate.select().order_by(PersonCertificate.certificate).dicts(), "person")
     lines = _grouped(RosterLine.select().dicts(), "person")
-    away = _grouped(Absence.select().where((Absence.start < until) & (Absence.end > span.start)).dicts(), "person")
-    extra = _grouped(OvertimeOffer.select().where((OvertimeOffer.start < span.end) & (OvertimeOffer.end > span.start)).dicts(), "person")
-    more = _grouped(ExtraShift.select().where((ExtraShift.start < span.end) & (ExtraShift.end > span.start)).dicts(), "person")
+    away = _grouped(
+        Absence.select().where((Absence.start < until) & (Absence.end > span.start)).dicts(), "person"
+    )
+    extra = _grouped(
+        OvertimeOffer.select()
+        .where((OvertimeOffer.start < span.end) & (OvertimeOffer.end > span.start))
+        .dicts(),
+        "person",
+    )
+    more = _grouped(
+        ExtraShift.select().where((ExtraShift.start < span.end) & (ExtraShift.end > span.start)).dicts(),
+        "person",
+    )
     sunday = monday + timedelta(days=6)
-    lent = _grouped(Loan.select().where((Loan.first <= sunday) & (Loan.last >= monday)).order_by(Loan.first).dicts(), "person")
+    lent = _grouped(
+        Loan.select().where((Loan.first <= sunday) & (Loan.last >= monday)).order_by(Loan.first).dicts(),
+        "person",
+    )
 
     def dated(rows: list[dict[str, Any]], overtime: bool) -> list[WorkInterval]:
         starts = [(r, r["start"].astimezone(zone)) for r in rows]
-        return [WorkInterval(start, r["end"].astimezone(zone), overtime, start.date()) for r, start in starts if monday <= start.date() <= sunday]
+        return [
+            WorkInterval(start, r["end"].astimezone(zone), overtime, start.date())
+            for r, start in starts
+            if monday <= start.date() <= sunday
+        ]
 
     def area_of(p: dict[str, Any]) -> int | None:
         """The area for which the person works on most days of the week."""
         days = [monday + timedelta(days=n) for n in range(7)]
-        where = [next((loan["area"] for loan in lent[p["id"]] if loan["first"] <= d <= loan["last"]), p["area"]) for d in days]
+        where = [
+            next((loan["area"] for loan in lent[p["id"]] if loan["first"] <= d <= loan["last"]), p["area"])
+            for d in days
+        ]
         return max(dict.fromkeys(where), key=where.count)
 
     people = []
     for p in Person.select().order_by(Person.key).dicts():
-        roster = [core_roster.RosterLine(kinds[line["pattern"]], line["first"], line["last"]) for line in lines[p["id"]]]
+        roster = [
+            core_roster.RosterLine(kinds[line["pattern"]], line["first"], line["last"])
+            for line in lines[p["id"]]
+        ]
         absences = [Interval(a["start"].astimezone(zone), a["end"].astimezone(zone)) for a in away[p["id"]]]
-        hours = working_hours(roster, absences, dated(extra[p["id"]], True), monday, 7, zone, dated(more[p["id"]], False))
+        hours = working_hours(
+            roster, absences, dated(extra[p["id"]], True), monday, 7, zone, dated(more[p["id"]], False)
+        )
         people.append(
             core.Person(
                 p["key"],
@@ -111,7 +138,9 @@ WindowSpan = tuple[str, str, datetime, datetime]
 """Asset, kind, start, end."""
 
 
-def load_assets(week: str, zone: ZoneInfo, without: Set[WindowSpan] = frozenset(), plus: Set[WindowSpan] = frozenset()) -> tuple[core.Asset, ...]:
+def load_assets(
+    week: str, zone: ZoneInfo, without: Set[WindowSpan] = frozenset(), plus: Set[WindowSpan] = frozenset()
+) -> tuple[core.Asset, ...]:
     """Assets with the windows that take effect in the week: an asset's own and those of the assets above it.
 
     `without` and `plus` tell how it would be with some windows taken away and others drawn.
@@ -123,16 +152,22 @@ def load_assets(week: str, zone: ZoneInfo, without: Set[WindowSpan] = frozenset(
     windows: dict[tuple[int, str], list[Interval]] = defaultdict(list)
     gone = {(ids[asset], kind, start) for asset, kind, start, _ in without}
     stored = AssetWindow.select().where((AssetWindow.start < until) & (AssetWindow.end > span.start)).dicts()
-    drawn = [{"asset": ids[asset], "kind": kind, "start": start, "end": end} for asset, kind, start, end in plus]
+    drawn = [
+        {"asset": ids[asset], "kind": kind, "start": start, "end": end} for asset, kind, start, end in plus
+    ]
     for w in [*(w for w in stored if (w["asset"], w["kind"], w["start"]) not in gone), *drawn]:
-        windows[(w["asset"], w["kind"])].append(Interval(w["start"].astimezone(zone), w["end"].astimezone(zone)))
+        windows[(w["asset"], w["kind"])].append(
+            Interval(w["start"].astimezone(zone), w["end"].astimezone(zone))
+        )
     out = []
     for a in sorted(rows.values(), key=lambda a: str(a["key"])):
         above = line_of(rows, a["id"])
         limited = any(rows[i]["limited"] for i in above)
         work = merge(i for n in above for i in windows[(n, "work")])
         run = merge(i for n in above for i in windows[(n, "run")])
-        out.append(core.Asset(a["key"], areas[a["area"]], work if limited else None, run, a["one_job_at_a_time"]))
+        out.append(
+            core.Asset(a["key"], areas[a["area"]], work if limited else None, run, a["one_job_at_a_time"])
+        )
     return tuple(out)
 
 
@@ -148,7 +183,13 @@ def line_of(rows: dict[int, dict[str, Any]], asset: int) -> list[int]:
 
 def placed_elsewhere(week: Week) -> Select:
     """Placements in other weeks that are not closed, joined with their tasks and weeks."""
-    return Placement.select().join(Week).switch(Placement).join(Task).where((Placement.week != week) & (Week.status != "closed"))
+    return (
+        Placement.select()
+        .join(Week)
+        .switch(Placement)
+        .join(Task)
+        .where((Placement.week != week) & (Week.status != "closed"))
+    )
 
 
 def load_jobs(week: Week, zone: ZoneInfo) -> tuple[core.Job, ...]:
@@ -166,15 +207,29 @@ def load_jobs(week: Week, zone: ZoneInfo) -> tuple[core.Job, ...]:
     )
     chosen = [
         w["id"]
-        for w in WorkOrder.select(WorkOrder.id).where(ready).order_by(WorkOrder.must.desc(), WorkOrder.priority.desc()).limit(MOST_JOBS).dicts()
+        for w in WorkOrder.select(WorkOrder.id)
+        .where(ready)
+        .order_by(WorkOrder.must.desc(), WorkOrder.priority.desc())
+        .limit(MOST_JOBS)
+        .dicts()
     ]
     chosen += [row[0] for row in placed.distinct().tuples()]
-    orders = list(WorkOrder.select().where(WorkOrder.id.in_(chosen or [0])).order_by(WorkOrder.number).dicts())
-    tasks = _grouped(Task.select().where(Task.work_order.in_(chosen or [0])).order_by(fn.LENGTH(Task.number), Task.number).dicts(), "work_order")
+    orders = list(
+        WorkOrder.select().where(WorkOrder.id.in_(chosen or [0])).order_by(WorkOrder.number).dicts()
+    )
+    tasks = _grouped(
+        Task.select()
+        .where(Task.work_order.in_(chosen or [0]))
+        .order_by(fn.LENGTH(Task.number), Task.number)
+        .dicts(),
+        "work_order",
+    )
     ids = [t["id"] for group in tasks.values() for t in group] or [0]
     numbers = {t["id"]: t["number"] for group in tasks.values() for t in group}
     open_ids = {t["id"] for group in tasks.values() for t in group if t["state"] in ("to do", "under way")}
-    needs = _grouped(CrewNeed.select().where(CrewNeed.task.in_(ids)).order_by(CrewNeed.position).dicts(), "task")
+    needs = _grouped(
+        CrewNeed.select().where(CrewNeed.task.in_(ids)).order_by(CrewNeed.position).dicts(), "task"
+    )
     after = _grouped(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts(), "task")
     tools = _grouped(TaskTool.select().where(TaskTool.task.in_(ids)).dicts(), "task")
     crafts, tool_names, areas = _names(Craft), _names(Tool), _names(Area)

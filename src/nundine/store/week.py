@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from peewee import BigAutoField, BooleanField, CharField, Check, DateField, DoubleField, ForeignKeyField, IntegerField
+from peewee import (
+    BigAutoField,
+    BooleanField,
+    CharField,
+    Check,
+    DateField,
+    DoubleField,
+    ForeignKeyField,
+    IntegerField,
+)
 
 from nundine.store.account import Account
 from nundine.store.base import JsonField, Table, UtcField
@@ -17,7 +26,11 @@ class Week(Table):
     """`edits` counts the commands. The bound is that of the free week, proven for the two revisions beside it."""
 
     name = CharField(max_length=8, unique=True)
-    status = CharField(max_length=12, default="drafting", constraints=[Check("status IN ('drafting','agreed','published','closed')")])
+    status = CharField(
+        max_length=12,
+        default="drafting",
+        constraints=[Check("status IN ('drafting','agreed','published','closed')")],
+    )
     edits = IntegerField(default=0)
     bound = DoubleField(null=True)
     bound_of = CharField(max_length=60, null=True)

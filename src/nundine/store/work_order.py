@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from peewee import BooleanField, CharField, Check, DateField, DoubleField, ForeignKeyField, IntegerField, TextField
+from peewee import (
+    BooleanField,
+    CharField,
+    Check,
+    DateField,
+    DoubleField,
+    ForeignKeyField,
+    IntegerField,
+    TextField,
+)
 
 from nundine.store.asset import Asset
 from nundine.store.base import JsonField, Table, UtcField

@@ -50,7 +50,13 @@ class _Change:
 
 
 def asks(
-    problem: WeekProblem, placements: tuple[Placement, ...], *, most: int = 10, confirm: int = 6, steps: int = 1500, seconds: float = 20.0
+    problem: WeekProblem,
+    placements: tuple[Placement, ...],
+    *,
+    most: int = 10,
+    confirm: int = 6,
+    steps: int = 1500,
+    seconds: float = 20.0,
 ) -> tuple[Ask, ...]:
     """The best single changes for a week as it stands, most valuable first.
 
@@ -70,7 +76,12 @@ def asks(
     if not best:
         return ()
     limits = Limits(iterations=steps)
-    base = build(problem.with_placements(problem.fixed, placements), limits=limits, helps=False, known_bound=float("inf"))
+    base = build(
+        problem.with_placements(problem.fixed, placements),
+        limits=limits,
+        helps=False,
+        known_bound=float("inf"),
+    )
     there = {p.job for p in base.placements}
     out: list[Ask] = []
     for n, (ask, change) in enumerate(best):
@@ -128,7 +139,12 @@ class _Trial:
                 hours += sum((p.end - p.start) * len(p.people) for p in found) * self.p.slot_minutes / 60
         for job, _ in put:
             self.board.remove(job)
-        self.board.there, self.board.free, self.board.stopped, self.board.tool_levels = there, free, stopped, levels
+        self.board.there, self.board.free, self.board.stopped, self.board.tool_levels = (
+            there,
+            free,
+            stopped,
+            levels,
+        )
         if value <= 1e-6:
             return None
         return Ask(change.code, change.text, change.facts, value, hours, tuple(j.id for j, _ in put)), change
@@ -144,12 +160,26 @@ class _Trial:
         tried: dict[str, int] = {}
         for job in self.left:
             touching = [t for t in job.tasks if t.asset_state == STOPPED]
-            if job.asset is None or not touching or tried.get(job.asset, 0) >= 4 or self.fitter.fit(job, Freedom()):
+            if (
+                job.asset is None
+                or not touching
+                or tried.get(job.asset, 0) >= 4
+                or self.fitter.fit(job, Freedom())
+            ):
                 continue
             tried[job.asset] = tried.get(job.asset, 0) + 1
             found = self.fitter.fit(job, Freedom(windows=True))
-            for p in [p for p in found or () if p.task.asset_state == STOPPED and p.mask & ~self.board.stopped[job.asset]]:
-                first, last = p.start, max(q.end for q in found or () if q.task.asset_state == STOPPED and q.start - p.start < 48)
+            for p in [
+                p
+                for p in found or ()
+                if p.task.asset_state == STOPPED and p.mask & ~self.board.stopped[job.asset]
+            ]:
+                first, last = (
+                    p.start,
+                    max(
+                        q.end for q in found or () if q.task.asset_state == STOPPED and q.start - p.start < 48
+                    ),
+                )
                 out.setdefault((job.asset, first, last), self._window(job.asset, first, last))
                 break
         return list(out.values())
@@ -171,7 +201,14 @@ class _Trial:
             return replace(p, assets=tuple(opened(a) if a.id == asset else a for a in p.assets))
 
         text = f"{asset} free for work {_when(start, end)}"
-        return _Change("window", text, {"asset": asset, "start": start.isoformat(), "end": end.isoformat()}, jobs, on_board, in_problem)
+        return _Change(
+            "window",
+            text,
+            {"asset": asset, "start": start.isoformat(), "end": end.isoformat()},
+            jobs,
+            on_board,
+            in_problem,
+        )
 
     def _hours(self) -> list[_Change]:
         """For each craft and day: four more hours of the most able person, after the shift."""
@@ -186,7 +223,11 @@ class _Trial:
         return out
 
     def _overtime(self, craft: str, day: date, jobs: tuple[str, ...]) -> _Change | None:
-        able = [(x.level_in(craft), n) for n, x in enumerate(self.p.people) if x.main_craft == craft and self.board.day_of[n].get(day, 0)]
+        able = [
+            (x.level_in(craft), n)
+            for n, x in enumerate(self.p.people)
+            if x.main_craft == craft and self.board.day_of[n].get(day, 0)
+        ]
         for _, n in sorted(able, key=lambda a: (-a[0], a[1])):
             first = self.board.day_of[n][day].bit_length()
             last = min(first + self.p.grid.slots_for(EXTRA_HOURS), self.board.slots)
@@ -206,10 +247,18 @@ class _Trial:
 
         def in_problem(p: WeekProblem) -> WeekProblem:
             more = PersonHours(start, end, True, day)
-            return replace(p, people=tuple(replace(x, hours=(*x.hours, more)) if x.id == person else x for x in p.people))
+            return replace(
+                p, people=tuple(replace(x, hours=(*x.hours, more)) if x.id == person else x for x in p.people)
+            )
 
         text = f"{EXTRA_HOURS:g} h of overtime of {craft} ({person}) {_when(start, end)}"
-        facts = {"craft": craft, "person": person, "day": day.isoformat(), "start": start.isoformat(), "end": end.isoformat()}
+        facts = {
+            "craft": craft,
+            "person": person,
+            "day": day.isoformat(),
+            "start": start.isoformat(),
+            "end": end.isoformat(),
+        }
         return _Change("hours", text, facts, jobs, on_board, in_problem)
 
     def _parts(self) -> list[_Change]:
@@ -225,9 +274,15 @@ class _Trial:
             text = f"{job.id} released by {by:%a} {by.day} {by:%b %H:%M} (now {job.earliest:%a} {job.earliest.day} {job.earliest:%b})"
 
             def in_problem(p: WeekProblem, job_id: str = job.id, by: datetime = by) -> WeekProblem:
-                return replace(p, jobs=tuple(replace(j, earliest=by) if j.id == job_id else j for j in p.jobs))
+                return replace(
+                    p, jobs=tuple(replace(j, earliest=by) if j.id == job_id else j for j in p.jobs)
+                )
 
-            out.append(_Change("part", text, {"job": job.id, "by": by.isoformat()}, (job.id,), lambda _: None, in_problem))
+            out.append(
+                _Change(
+                    "part", text, {"job": job.id, "by": by.isoformat()}, (job.id,), lambda _: None, in_problem
+                )
+            )
         return out
 
     def _tools(self) -> list[_Change]:
@@ -242,10 +297,14 @@ class _Trial:
                 board.tool_levels[name] = [*board.tool_levels[name], 0]
 
             def in_problem(p: WeekProblem, name: str = tool.id) -> WeekProblem:
-                return replace(p, tools=tuple(replace(t, count=t.count + 1) if t.id == name else t for t in p.tools))
+                return replace(
+                    p, tools=tuple(replace(t, count=t.count + 1) if t.id == name else t for t in p.tools)
+                )
 
             text = f"one more {tool.id} for the week"
-            out.append(_Change("tool", text, {"tool": tool.id, "count": tool.count}, jobs, on_board, in_problem))
+            out.append(
+                _Change("tool", text, {"tool": tool.id, "count": tool.count}, jobs, on_board, in_problem)
+            )
         return out
 
 

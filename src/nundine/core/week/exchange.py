@@ -35,7 +35,11 @@ class Exchange:
 
 
 def exchanges(
-    problem: WeekProblem, placements: tuple[Placement, ...], one: Placement, seat: int, stay: Collection[object] = ()
+    problem: WeekProblem,
+    placements: tuple[Placement, ...],
+    one: Placement,
+    seat: int,
+    stay: Collection[object] = (),
 ) -> tuple[Exchange, ...]:
     """Everybody who is busy while `one` runs and could change places with who sits on its seat, fewest seats first.
 
@@ -55,17 +59,25 @@ def exchanges(
                 held.setdefault(s.id, []).append((p, n))
     found = []
     for person in problem.people:
-        if person.id == sat or any(s.id == person.id for s in one.people) or not _may_sit(board, (one, seat), person.id):
+        if (
+            person.id == sat
+            or any(s.id == person.id for s in one.people)
+            or not _may_sit(board, (one, seat), person.id)
+        ):
             continue
         made = _change(board, held, sat, person.id, (one, seat), stay)
         if made is not None:
             found.append(made)
     main = {p.id: p.main_craft for p in problem.people}
     craft = one.people[seat].craft
-    return tuple(sorted(found, key=lambda e: (len(e.takes) + len(e.gives), main[e.person] != craft, e.person)))
+    return tuple(
+        sorted(found, key=lambda e: (len(e.takes) + len(e.gives), main[e.person] != craft, e.person))
+    )
 
 
-def _change(board: Board, held: dict[str, list[Place]], sat: str, other: str, asked: Place, stay: Collection[object]) -> Exchange | None:
+def _change(
+    board: Board, held: dict[str, list[Place]], sat: str, other: str, asked: Place, stay: Collection[object]
+) -> Exchange | None:
     """The seats that change hands when the asked one does; None if nobody needs to give anything back, or one cannot."""
     mine, theirs = held.get(sat, []), held.get(other, [])
     takes, gives = [asked], _overlapping(board, asked, theirs)

@@ -71,12 +71,18 @@ class Explainer:
             able = [(n, board.there[n] & mask) for n, mask in board.qualified(need)]
             on_shift = [n for n, m in able if m]
             if len(on_shift) < need.people:
-                what = f"{need.craft} level {need.level}" + (f" with {need.certificate}" if need.certificate else "")
+                what = f"{need.craft} level {need.level}" + (
+                    f" with {need.certificate}" if need.certificate else ""
+                )
                 return Finding("nobody", f"{name} needs {need.people} {what}; {len(on_shift)} on shift this week",
                                {**facts, "craft": need.craft, "level": need.level, "certificate": need.certificate,
                                 "needed": need.people, "there": len(on_shift)})  # fmt: skip
             if not any(run_starts(m, length) for _, m in able):
-                return Finding("too long", f"{name} takes {task.hours:g} h, longer than any shift, and may not be split", facts)
+                return Finding(
+                    "too long",
+                    f"{name} takes {task.hours:g} h, longer than any shift, and may not be split",
+                    facts,
+                )
             free &= at_least([m for _, m in able], need.people)
             seats.append(able)
         if seats:
@@ -85,20 +91,36 @@ class Explainer:
                 return Finding("nobody", f"{name}: the {task.people} people that it needs are never on shift together for {length * self.problem.slot_minutes / 60:g} h",
                                {**facts, "needed": task.people})  # fmt: skip
         if job.earliest is not None and grid.ceil(job.earliest) >= board.week_end:
-            return Finding("not yet", f"it may start on {job.earliest:%a %-d %b} at the earliest", {**facts, "earliest": job.earliest.isoformat()})
+            return Finding(
+                "not yet",
+                f"it may start on {job.earliest:%a %-d %b} at the earliest",
+                {**facts, "earliest": job.earliest.isoformat()},
+            )
         first = grid.ceil(job.earliest) if job.earliest else 0
         last = grid.floor(job.latest) if job.latest else board.slots
         when = board.asset_mask(job, task) & span(first, last)
         if not when:
-            return Finding("no window", f"{name}: {job.asset} is not {task.asset_state} for work at any time that it could start", facts)
+            return Finding(
+                "no window",
+                f"{name}: {job.asset} is not {task.asset_state} for work at any time that it could start",
+                facts,
+            )
         if not run_starts(when, length):
             longest = max(b - a for a, b in runs(when)) * self.problem.slot_minutes / 60
             return Finding("window too short", f"{name} needs {task.hours:g} h; the longest window of {job.asset} is {longest:g} h",
                            {**facts, "longest": longest})  # fmt: skip
         if not run_starts(when & free, length):
-            return Finding("nobody in the window", f"{name}: too few qualified people work while {job.asset} may be touched", facts)
+            return Finding(
+                "nobody in the window",
+                f"{name}: too few qualified people work while {job.asset} may be touched",
+                facts,
+            )
         if any(len(board.tool_levels[t]) == 1 for t in task.tools):
-            return Finding("tool", f"{name} needs {', '.join(task.tools)}, and there is none", {**facts, "tools": list(task.tools)})
+            return Finding(
+                "tool",
+                f"{name} needs {', '.join(task.tools)}, and there is none",
+                {**facts, "tools": list(task.tools)},
+            )
         return None
 
     def _in_the_way(self, job: Job) -> Finding:
@@ -108,15 +130,34 @@ class Explainer:
             value = self.worth.of(job, found)
             if value <= 0:
                 hours = self.worth.overtime_hours(found)
-                return Finding("overtime", f"it fits only with {hours:g} h of overtime, which cost more than it is worth", {"overtime": hours})
-            return Finding("fits", "it fits as the week stands now; build again, or place it by hand", {"day": self._day(found)})
+                return Finding(
+                    "overtime",
+                    f"it fits only with {hours:g} h of overtime, which cost more than it is worth",
+                    {"overtime": hours},
+                )
+            return Finding(
+                "fits",
+                "it fits as the week stands now; build again, or place it by hand",
+                {"day": self._day(found)},
+            )
         if self._fits(job, Freedom(held_back=True)):
-            crafts = sorted({n.craft for t in job.tasks for n in t.needs if self.board.budget.get(n.craft, 0) < self._slots(job)})
+            crafts = sorted(
+                {
+                    n.craft
+                    for t in job.tasks
+                    for n in t.needs
+                    if self.board.budget.get(n.craft, 0) < self._slots(job)
+                }
+            )
             names = ", ".join(crafts) or "a craft"
-            return Finding("held back", f"it fits only into the held-back hours of {names}", {"crafts": crafts})
+            return Finding(
+                "held back", f"it fits only into the held-back hours of {names}", {"crafts": crafts}
+            )
         if self._fits(job, Freedom(tools=True)):
             tools = sorted({t for x in job.tasks for t in x.tools})
-            return Finding("tool", f"{', '.join(tools)} is in use whenever it could be done", {"tools": tools})
+            return Finding(
+                "tool", f"{', '.join(tools)} is in use whenever it could be done", {"tools": tools}
+            )
         if self._fits(job, Freedom(other_jobs=True)):
             others = sorted(j for j in self.board.spans.get(job.asset or "", {}) if j != job.id)
             text = f"{job.asset} takes one job at a time, and {', '.join(others[:3])} {'are' if len(others) > 1 else 'is'} there"
@@ -152,7 +193,12 @@ class Explainer:
                         by_day[day.isoformat()] = by_day.get(day.isoformat(), 0.0) + left
         tight = min(short, key=lambda c: sum(short[c].values()) / max(wanted.get(c, 1.0), 0.25), default="")
         jobs = self._cheaper(job, 3)
-        facts: dict[str, Any] = {"craft": tight, "free_by_day": short.get(tight, {}), "needed": wanted.get(tight, 0.0), "jobs": [j for j, _ in jobs]}
+        facts: dict[str, Any] = {
+            "craft": tight,
+            "free_by_day": short.get(tight, {}),
+            "needed": wanted.get(tight, 0.0),
+            "jobs": [j for j, _ in jobs],
+        }
         left = sum(short.get(tight, {}).values())
         text = f"{tight} is full when it could be done: it needs {wanted.get(tight, 0.0):g} h in one stretch, {left:g} h are left in pieces"
         if left < wanted.get(tight, 0.0):
@@ -161,13 +207,21 @@ class Explainer:
 
     def _day(self, portions: list[Portion]) -> str:
         first = min(portions, key=lambda p: p.start)
-        day = self.board.day_at(first.people[0], first.start) if first.people and first.people[0] is not None else None
+        day = (
+            self.board.day_at(first.people[0], first.start)
+            if first.people and first.people[0] is not None
+            else None
+        )
         return (day or self.problem.grid.moment(first.start).date()).isoformat()
 
     def _when(self, portions: list[Portion]) -> str:
         first, last = min(p.start for p in portions), max(p.end for p in portions)
         a, b = self.problem.grid.moment(first), self.problem.grid.moment(last)
-        return f"{a:%a %-d %b %H:%M}–{b:%H:%M}" if a.date() == b.date() else f"{a:%a %-d %b %H:%M} to {b:%a %-d %b %H:%M}"
+        return (
+            f"{a:%a %-d %b %H:%M}–{b:%H:%M}"
+            if a.date() == b.date()
+            else f"{a:%a %-d %b %H:%M} to {b:%a %-d %b %H:%M}"
+        )
 
     def _helps(self, job: Job, code: str) -> tuple[Finding, ...]:
         """The cheapest single changes, each one tried."""
@@ -180,9 +234,17 @@ class Explainer:
             if self._fits_without(job, other):
                 text = f"putting out {other} (worth {value:.0f} points, this one {self.worth.most(job):.0f})"
                 helps.append(Finding("put out", text, {"job": other, "value": value}))
-        for other in sorted(o for o in self.board.placed if self.kept.get(o)) if code != "fits" and len(helps) < 4 else ():
+        for other in (
+            sorted(o for o in self.board.placed if self.kept.get(o))
+            if code != "fits" and len(helps) < 4
+            else ()
+        ):
             if self._shares(job, other) and self._fits_without(job, other, whole=True):
-                helps.append(Finding("lifted", f"{other} free to move (it is pinned, or was put by hand)", {"job": other}))
+                helps.append(
+                    Finding(
+                        "lifted", f"{other} free to move (it is pinned, or was put by hand)", {"job": other}
+                    )
+                )
                 break
         for freedom, codes in _PAIRS if code != "fits" and not helps else ():
             helps += self._change(job, freedom, codes)
@@ -214,7 +276,9 @@ class Explainer:
                 if n is not None:
                     taken = (p.mask & ~self.board.free[n]).bit_count()
                     short[self.board.main[n]] = short.get(self.board.main[n], 0) + taken
-        hours = [f"{n * self.problem.slot_minutes / 60:g} h more of {c}" for c, n in sorted(short.items()) if n]
+        hours = [
+            f"{n * self.problem.slot_minutes / 60:g} h more of {c}" for c, n in sorted(short.items()) if n
+        ]
         return f"{', '.join(hours) or 'other people'} {self._when(found)} (overtime, or another person)"
 
     def _cheaper(self, job: Job, count: int) -> list[tuple[str, float]]:
@@ -224,7 +288,11 @@ class Explainer:
     def _others(self, job: Job, least: float, count: int) -> list[tuple[str, float]]:
         """Placed jobs of the same crafts or asset that may move and are worth at least so much, cheapest first."""
         if self._by_value is None:
-            placed = [(self.worth.of(self.problem.job_by_id[j], portions), j) for j, portions in self.board.placed.items() if not self.kept.get(j)]
+            placed = [
+                (self.worth.of(self.problem.job_by_id[j], portions), j)
+                for j, portions in self.board.placed.items()
+                if not self.kept.get(j)
+            ]
             self._by_value = sorted(placed)
         found: list[tuple[str, float]] = []
         for value, other_id in self._by_value[bisect_left(self._by_value, (least, "")) :]:

@@ -27,7 +27,9 @@ def _open(placement: Placement) -> tuple[Seat, ...]:
     return tuple(Seat(None, s.craft) for s in placement.people)
 
 
-def move_to_day(problem: WeekProblem, placements: tuple[Placement, ...], moved: tuple[Placement, ...], day: date) -> tuple[Placement, ...]:
+def move_to_day(
+    problem: WeekProblem, placements: tuple[Placement, ...], moved: tuple[Placement, ...], day: date
+) -> tuple[Placement, ...]:
     """`moved` on another day: with times and people where they fit beside all others, else with the day alone and open seats.
 
     The same people are tried first.
@@ -55,11 +57,22 @@ def move_to_day(problem: WeekProblem, placements: tuple[Placement, ...], moved: 
     return tuple(out)
 
 
-def put_in(problem: WeekProblem, placements: tuple[Placement, ...], job_id: str, day: date | None) -> tuple[Placement, ...]:
+def put_in(
+    problem: WeekProblem, placements: tuple[Placement, ...], job_id: str, day: date | None
+) -> tuple[Placement, ...]:
     """Placements for a job that is not in the week: on `day`, or where it fits best; by hand even where it does not fit."""
     job = problem.job_by_id[job_id]
     bare = tuple(
-        Placement(job_id, t.id, 1, day or problem.days[0], None, None, tuple(Seat(None, n.craft) for n in t.seat_needs), t.hours)
+        Placement(
+            job_id,
+            t.id,
+            1,
+            day or problem.days[0],
+            None,
+            None,
+            tuple(Seat(None, n.craft) for n in t.seat_needs),
+            t.hours,
+        )
         for t in job.ordered_tasks
     )
     if day is not None:
@@ -74,7 +87,9 @@ def put_in(problem: WeekProblem, placements: tuple[Placement, ...], job_id: str,
     return max(tries, key=lambda ps: sum(p.start is not None for p in ps))
 
 
-def candidates(problem: WeekProblem, placements: tuple[Placement, ...], one: Placement, seat: int) -> tuple[Candidate, ...]:
+def candidates(
+    problem: WeekProblem, placements: tuple[Placement, ...], one: Placement, seat: int
+) -> tuple[Candidate, ...]:
     """Everybody who has the craft at the seat's level, best first, each with why.
 
     Best: nothing in the way, main craft, same area, least more able than needed, most free that day.
@@ -101,7 +116,13 @@ def candidates(problem: WeekProblem, placements: tuple[Placement, ...], one: Pla
         elif part and part & ~board.there[n] & mask:
             why, fits = ["not there for all of it"], False
         elif part and part & ~board.free[n]:
-            others = sorted({p.job for p in rest if p.start and any(s.id == person.id for s in p.people) and _part(board, p) & part})
+            others = sorted(
+                {
+                    p.job
+                    for p in rest
+                    if p.start and any(s.id == person.id for s in p.people) and _part(board, p) & part
+                }
+            )
             why, fits = ["busy with " + ", ".join(others)], False
         elif not part and free + 1e-9 < (one.hours or task.hours):
             why, fits = [f"only {free:g} h free"], False
@@ -139,11 +160,16 @@ class Relief:
     hours: float
 
 
-def relief(problem: WeekProblem, placements: tuple[Placement, ...], craft: str, day: date, most: int = 4) -> tuple[Relief, ...]:
+def relief(
+    problem: WeekProblem, placements: tuple[Placement, ...], craft: str, day: date, most: int = 4
+) -> tuple[Relief, ...]:
     """Jobs that could leave a tank for another day with times and people, least valuable first; each one tried."""
     board = Board(problem.with_placements(placements))
     draft = Draft(board, complete=False)
-    worth = {j: problem.job_by_id[j].priority + 1000 * problem.job_by_id[j].must for j in {p.job for p in placements}}
+    worth = {
+        j: problem.job_by_id[j].priority + 1000 * problem.job_by_id[j].must
+        for j in {p.job for p in placements}
+    }
     here: dict[str, list[Placement]] = {}
     for p in placements:
         mains = {problem.person_by_id[s.id].main_craft if s.id else s.craft for s in p.people}
@@ -162,7 +188,9 @@ def relief(problem: WeekProblem, placements: tuple[Placement, ...], craft: str, 
             put = []
             for one in here[job_id]:
                 hours = one.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
-                portion = draft.give_time(Placement(job_id, one.task, one.portion, other, None, None, _open(one), hours))
+                portion = draft.give_time(
+                    Placement(job_id, one.task, one.portion, other, None, None, _open(one), hours)
+                )
                 if portion is None:
                     break
                 board.add(job, [portion])

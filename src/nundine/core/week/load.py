@@ -37,7 +37,9 @@ class Tank:
         return self.available - self.load
 
 
-def tanks_of_areas(problem: WeekProblem, placements: tuple[Placement, ...], areas: Set[str]) -> dict[tuple[str, date], Tank]:
+def tanks_of_areas(
+    problem: WeekProblem, placements: tuple[Placement, ...], areas: Set[str]
+) -> dict[tuple[str, date], Tank]:
     """Tanks of the people of some areas: their hours and seats, and the open seats of jobs in these areas."""
     people = problem.person_by_id
 
@@ -83,7 +85,9 @@ def empty_tanks(problem: WeekProblem) -> dict[tuple[str, date], Tank]:
     return found
 
 
-def loaded(empty: dict[tuple[str, date], Tank], problem: WeekProblem, placements: tuple[Placement, ...]) -> dict[tuple[str, date], Tank]:
+def loaded(
+    empty: dict[tuple[str, date], Tank], problem: WeekProblem, placements: tuple[Placement, ...]
+) -> dict[tuple[str, date], Tank]:
     """The tanks with what placements load: a filled seat the main craft of its person, an open one the craft that it needs."""
     found = {key: replace(tank, jobs={}) for key, tank in empty.items()}
     tasks = problem.task_by_id

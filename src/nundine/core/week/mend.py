@@ -69,7 +69,12 @@ def mend(
 
 class _Mender:
     def __init__(
-        self, problem: WeekProblem, placements: tuple[Placement, ...], stay: set[Key], now: datetime | None, names: Mapping[str, str]
+        self,
+        problem: WeekProblem,
+        placements: tuple[Placement, ...],
+        stay: set[Key],
+        now: datetime | None,
+        names: Mapping[str, str],
     ) -> None:
         self.p, self.names = problem, names
         self.before = {p.key: p for p in placements if (p.job, p.task) in problem.task_by_id}
@@ -80,7 +85,9 @@ class _Mender:
         self.now = self.grid.ceil(now) if now is not None else 0
         self.freedom = Freedom(held_back=True, not_before=self.now)
         self.places = Places(self.board, self.fitter, self.freedom)
-        begun = {k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now}
+        begun = {
+            k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now
+        }
         self.stay = (stay | begun) & set(self.before)
         self.value = {j.id: j.priority + 1000.0 * j.must for j in problem.jobs}
         self.left: list[str] = []
@@ -112,8 +119,10 @@ class _Mender:
         return Mended(placements, moves, tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
 
     def _portion(self, one: Placement) -> Portion:
+        assert one.start is not None and one.end is not None
         people = tuple(self.board.position.get(s.id or "") for s in one.people)
-        return Portion(self.p.task_by_id[(one.job, one.task)], one.portion, self.grid.floor(one.start), self.grid.ceil(one.end), people)  # type: ignore[arg-type]
+        task = self.p.task_by_id[(one.job, one.task)]
+        return Portion(task, one.portion, self.grid.floor(one.start), self.grid.ceil(one.end), people)
 
     def _broken(self, placements: tuple[Placement, ...]) -> tuple[Broken, ...]:
         return check(self.p.with_placements(placements), placements).conflicts
@@ -129,7 +138,11 @@ class _Mender:
 
     def _released(self) -> set[Key]:
         """Placements that have to change so that no hard rule is broken: of each broken rule the cheapest that may."""
-        gone = {p.key for p in self.before.values() if any(s.id is not None and s.id not in self.p.person_by_id for s in p.people)}
+        gone = {
+            p.key
+            for p in self.before.values()
+            if any(s.id is not None and s.id not in self.p.person_by_id for s in p.people)
+        }
         return self._to_release(self._broken(tuple(self.before_known.values()))) | (gone - self.stay)
 
     def _to_release(self, broken: Iterable[Broken]) -> set[Key]:
@@ -146,7 +159,11 @@ class _Mender:
     def _settle(self, released: set[Key]) -> None:
         """Place each released portion again, dearest job first, tasks in their order; a job that cannot stay whole leaves."""
         self.settled = set()
-        order = {(j, t.id): n for j in {k[0] for k in released} for n, t in enumerate(self.p.job_by_id[j].ordered_tasks)}
+        order = {
+            (j, t.id): n
+            for j in {k[0] for k in released}
+            for n, t in enumerate(self.p.job_by_id[j].ordered_tasks)
+        }
         for key in sorted(released, key=lambda k: (-self.value.get(k[0], 0.0), k[0], order[k[:2]], k[2])):
             if key[0] in self.left or key[0] in self.settled:
                 continue
@@ -154,7 +171,12 @@ class _Mender:
             if one.start is None:
                 self.loose[key] = one
             elif not (
-                self._near(one) or self._swap(one) or self._with_rest(one) or self._anew(one.job, key) or self._anew(one.job) or self._instead(one)
+                self._near(one)
+                or self._swap(one)
+                or self._with_rest(one)
+                or self._anew(one.job, key)
+                or self._anew(one.job)
+                or self._instead(one)
             ):
                 self._leave(key[0])
         self._back()
@@ -162,7 +184,9 @@ class _Mender:
     def _back(self) -> None:
         """Bring what has changed nearer to what was promised where that is free now, until nothing comes nearer."""
         for _ in range(4):
-            changed = sorted(self._changed(), key=lambda key: (self._portion(self.before_known[key]).start, key))
+            changed = sorted(
+                self._changed(), key=lambda key: (self._portion(self.before_known[key]).start, key)
+            )
             if not sum(self._nearer(key) for key in [*reversed(changed), *changed]):
                 return
 
@@ -170,15 +194,25 @@ class _Mender:
         """Whether one portion found a place that is a smaller change than the one it has."""
         now, was, one = self._off(key), self._portion(self.before_known[key]), self.before[key]
         assert now is not None
-        if now.end - now.start == was.end - was.start and self._near(one, below=self.places.cost(was, now, one.day)):
+        if now.end - now.start == was.end - was.start and self._near(
+            one, below=self.places.cost(was, now, one.day)
+        ):
             return True
         self._on(key[0], now)
         return False
 
     def _changed(self) -> list[Key]:
         """Placements on the board that are not where, when and with whom they were promised, but for what stays."""
-        found = {(job_id, p.task.id, p.number): p for job_id, portions in self.board.placed.items() for p in portions}
-        promised = ((key, self.before_known[key], p) for key, p in found.items() if key in self.before_known and key not in self.stay)
+        found = {
+            (job_id, p.task.id, p.number): p
+            for job_id, portions in self.board.placed.items()
+            for p in portions
+        }
+        promised = (
+            (key, self.before_known[key], p)
+            for key, p in found.items()
+            if key in self.before_known and key not in self.stay
+        )
         return [key for key, was, p in promised if was.start is not None and not self._same(was, p)]
 
     def _on(self, job_id: str, portion: Portion) -> None:
@@ -196,7 +230,9 @@ class _Mender:
 
     def _near(self, one: Placement, below: int | None = None) -> bool:
         """The cheapest change of this portion alone: people, start, start and people, day, day and people; if asked, only below a cost."""
-        found = self.places.cheapest(self.p.job_by_id[one.job], self._portion(self.before_known[one.key]), one.day)
+        found = self.places.cheapest(
+            self.p.job_by_id[one.job], self._portion(self.before_known[one.key]), one.day
+        )
         if found is None or (below is not None and found[0] >= below):
             return False
         self._on(one.job, found[1])
@@ -213,12 +249,22 @@ class _Mender:
         for n, mask in self.board.qualified(need):
             if was.mask & ~(self.board.there[n] & mask) or n in was.people:
                 continue
-            blocking = [(j, p) for j, ps in self.board.placed.items() for p in ps if n in p.people and p.mask & was.mask]
+            blocking = [
+                (j, p)
+                for j, ps in self.board.placed.items()
+                for p in ps
+                if n in p.people and p.mask & was.mask
+            ]
             if len(blocking) != 1:
                 continue
             other_id, other = blocking[0]
             key = (other_id, other.task.id, other.number)
-            if key in self.stay or key not in self.before or self.value.get(other_id, 0.0) >= self.value[one.job] or other_id == one.job:
+            if (
+                key in self.stay
+                or key not in self.before
+                or self.value.get(other_id, 0.0) >= self.value[one.job]
+                or other_id == one.job
+            ):
                 continue
             self._off(key)
             people = tuple(n if k == seat else who for k, who in enumerate(was.people))
@@ -235,7 +281,11 @@ class _Mender:
         """This portion and all that follows it in its job, one after another; all or nothing."""
         job = self.p.job_by_id[one.job]
         rank = {t.id: n for n, t in enumerate(job.ordered_tasks)}
-        later = [p for p in self.board.placed.get(job.id, []) if (rank[p.task.id], p.number) > (rank[one.task], one.portion)]
+        later = [
+            p
+            for p in self.board.placed.get(job.id, [])
+            if (rank[p.task.id], p.number) > (rank[one.task], one.portion)
+        ]
         keys = [(job.id, p.task.id, p.number) for p in later]
         if not keys or any(k in self.stay for k in keys):
             return False
@@ -261,7 +311,11 @@ class _Mender:
         portions = self.board.remove(job)
         rank = {t.id: n for n, t in enumerate(job.ordered_tasks)}
         first = (rank[before[1]], before[2]) if before else (0, 0)
-        have = [p for p in portions if (job_id, p.task.id, p.number) in self.stay or (rank[p.task.id], p.number) < first]
+        have = [
+            p
+            for p in portions
+            if (job_id, p.task.id, p.number) in self.stay or (rank[p.task.id], p.number) < first
+        ]
         if have:
             self.board.add(job, have)
         for overtime in (False, True):
@@ -305,8 +359,14 @@ class _Mender:
         crafts = {n.craft for t in job.tasks for n in t.needs}
         found = []
         for other_id, portions in self.board.placed.items():
-            shares = self.p.job_by_id[other_id].asset == job.asset or crafts & {n.craft for p in portions for n in p.task.needs}
-            if shares and other_id != job.id and not any((other_id, p.task.id, p.number) in self.stay for p in portions):
+            shares = self.p.job_by_id[other_id].asset == job.asset or crafts & {
+                n.craft for p in portions for n in p.task.needs
+            }
+            if (
+                shares
+                and other_id != job.id
+                and not any((other_id, p.task.id, p.number) in self.stay for p in portions)
+            ):
                 found.append((self.value.get(other_id, 0.0), other_id))
         return sorted(found)
 
@@ -348,7 +408,11 @@ class _Mender:
 
     def _fit_for(self, job: Job) -> list[Portion]:
         """Portions for a job beside what is on the board, without overtime where that is possible."""
-        return self.fitter.fit(job, replace(self.freedom, overtime=False)) or self.fitter.fit(job, self.freedom) or []
+        return (
+            self.fitter.fit(job, replace(self.freedom, overtime=False))
+            or self.fitter.fit(job, self.freedom)
+            or []
+        )
 
     # ---------------------------------------------------------------- what came of it
 
@@ -358,7 +422,11 @@ class _Mender:
             for p in portions:
                 key = (job_id, p.task.id, p.number)
                 was = self.before_known.get(key)
-                out.append(was if was is not None and self._same(was, p) else placement_of(self.p, self.board, job_id, p, None))
+                out.append(
+                    was
+                    if was is not None and self._same(was, p)
+                    else placement_of(self.p, self.board, job_id, p, None)
+                )
         return tuple(sorted(out, key=lambda p: p.key))
 
     def _same(self, was: Placement, p: Portion) -> bool:

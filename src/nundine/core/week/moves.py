@@ -25,7 +25,9 @@ class Move:
         return one.job
 
 
-def moves_between(before: Iterable[Placement], after: Iterable[Placement], names: Mapping[str, str]) -> tuple[Move, ...]:
+def moves_between(
+    before: Iterable[Placement], after: Iterable[Placement], names: Mapping[str, str]
+) -> tuple[Move, ...]:
     """Every placement that differs, by job and task; `names` says what to call people, else their ids stand."""
     old, new = {p.key: p for p in before}, {p.key: p for p in after}
     return tuple(m for key in sorted(set(old) | set(new)) if (m := _move(old.get(key), new.get(key), names)))
@@ -40,12 +42,18 @@ def _move(was: Placement | None, now: Placement | None, names: Mapping[str, str]
             return Move("in", None, now, 0, f"{name} comes in, {_when(now)}, {_who(now, names)}")
         return Move("out", was, None, 1, f"{name} leaves the week (was {_when(one)})")
     changed = [(a.id, b.id) for a, b in zip(was.people, now.people, strict=True) if a.id != b.id]
-    people = ", ".join(f"{_name(a, names) or 'an open seat'} → {_name(b, names) or 'open'}" for a, b in changed)
+    people = ", ".join(
+        f"{_name(a, names) or 'an open seat'} → {_name(b, names) or 'open'}" for a, b in changed
+    )
     also = f", {people}" if people else ""
     if was.day != now.day:
-        return Move("day", was, now, len(changed) + 2, f"{name} moves from {_when(was)} to {_when(now)}{also}")
+        return Move(
+            "day", was, now, len(changed) + 2, f"{name} moves from {_when(was)} to {_when(now)}{also}"
+        )
     if (was.start, was.end) != (now.start, now.end):
-        return Move("start", was, now, len(changed) + 1, f"{name} is on {_when(now)} instead of {_when(was)}{also}")
+        return Move(
+            "start", was, now, len(changed) + 1, f"{name} is on {_when(now)} instead of {_when(was)}{also}"
+        )
     return Move("people", was, now, len(changed), f"{name}, {_when(now)}: {people}") if changed else None
 
 
@@ -54,7 +62,11 @@ def _name(person: str | None, names: Mapping[str, str]) -> str | None:
 
 
 def _who(one: Placement, names: Mapping[str, str]) -> str:
-    return "with " + ", ".join(_name(s.id, names) or "an open seat" for s in one.people) if one.people else "without a crew"
+    return (
+        "with " + ", ".join(_name(s.id, names) or "an open seat" for s in one.people)
+        if one.people
+        else "without a crew"
+    )
 
 
 def _when(one: Placement) -> str:

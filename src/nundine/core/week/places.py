@@ -40,9 +40,14 @@ class Places:
         allowed = board.asset_mask(job, task) & board.tool_free(task)
         if task.asset_state != "any":
             allowed &= ~board.others_on_asset(job)
-        mine = [p for p in board.placed.get(job.id, ()) if not (p.task.id == task.id and p.number == was.number)]
+        mine = [
+            p for p in board.placed.get(job.id, ()) if not (p.task.id == task.id and p.number == was.number)
+        ]
         ends = {p.task.id: p.end for p in sorted(mine, key=lambda p: p.end)}
-        first = max([self.freedom.not_before] + [ends[a.task] + self.grid.slots_for(a.lag) for a in task.after if a.task in ends])
+        first = max(
+            [self.freedom.not_before]
+            + [ends[a.task] + self.grid.slots_for(a.lag) for a in task.after if a.task in ends]
+        )
         first = max([first] + [p.end for p in mine if p.task.id == task.id and p.number < was.number])
         if job.earliest is not None:
             first = max(first, self.grid.ceil(job.earliest))
@@ -53,7 +58,11 @@ class Places:
         starts = run_starts(allowed & span(first, last), length)
         able: Able = []
         for n, need in zip(people, task.seat_needs, strict=True):
-            who = [(m, run_starts(board.free[m] & mask, length)) for m, mask in board.qualified(replace(need, people=1)) if m not in people or m == n]
+            who = [
+                (m, run_starts(board.free[m] & mask, length))
+                for m, mask in board.qualified(replace(need, people=1))
+                if m not in people or m == n
+            ]
             if n is not None:
                 who = [w for w in who if w[0] == n]
             starts &= at_least([m for _, m in who], 1)
@@ -94,7 +103,9 @@ class Places:
         """Whether the job's span, with this portion from s on, meets no other job on an asset that takes one at a time."""
         if job.asset not in self.board.spans or was.task.asset_state == "any":
             return True
-        mine = [(p.start, p.end) for p in self.board.placed.get(job.id, ()) if p.task.asset_state != "any"] + [(s, s + was.end - was.start)]
+        mine = [
+            (p.start, p.end) for p in self.board.placed.get(job.id, ()) if p.task.asset_state != "any"
+        ] + [(s, s + was.end - was.start)]
         return not span(min(a for a, _ in mine), max(b for _, b in mine)) & self.board.others_on_asset(job)
 
 
@@ -128,4 +139,6 @@ def _by_distance(starts: int, wished: int, most: int) -> list[int]:
 
 def _prefer(able: Able, people: People, s: int) -> Able:
     """Those who were on a seat before are alone asked for it where they can; others stay open to all."""
-    return [[w for w in who if w[0] == n and w[1] >> s & 1] or who for who, n in zip(able, people, strict=True)]
+    return [
+        [w for w in who if w[0] == n and w[1] >> s & 1] or who for who, n in zip(able, people, strict=True)
+    ]

@@ -244,7 +244,9 @@ class WeekProblem:
         """Placements that were looked through already, by role and identity; shared by the same week around other placements."""
         return {}
 
-    def with_placements(self, fixed: tuple[Placement, ...] = (), previous: tuple[Placement, ...] = ()) -> WeekProblem:
+    def with_placements(
+        self, fixed: tuple[Placement, ...] = (), previous: tuple[Placement, ...] = ()
+    ) -> WeekProblem:
         """The same week around other placements; what was looked up by id is taken over."""
         if len(self.sound_placements) > 50_000:
             self.sound_placements.clear()
@@ -275,7 +277,13 @@ def problem_errors(p: WeekProblem) -> list[str]:
     People, assets and jobs that were found sound are not looked through again when only placements change.
     """
     for known in _sound:
-        if known.jobs is p.jobs and known.people is p.people and known.assets is p.assets and known.crafts is p.crafts and known.tools is p.tools:
+        if (
+            known.jobs is p.jobs
+            and known.people is p.people
+            and known.assets is p.assets
+            and known.crafts is p.crafts
+            and known.tools is p.tools
+        ):
             return _placement_errors(p)
     errors = _data_errors(p)
     if not errors:
@@ -290,7 +298,13 @@ def _data_errors(p: WeekProblem) -> list[str]:
         errors.append("$.end: must lie after start")
     if p.slot_minutes < 1:
         errors.append("$.slot_minutes: must be at least 1")
-    for name, things in (("crafts", p.crafts), ("people", p.people), ("assets", p.assets), ("tools", p.tools), ("jobs", p.jobs)):
+    for name, things in (
+        ("crafts", p.crafts),
+        ("people", p.people),
+        ("assets", p.assets),
+        ("tools", p.tools),
+        ("jobs", p.jobs),
+    ):
         errors += [f"$.{name}: id {i!r} stands twice" for i in _duplicates([t.id for t in things])]
     crafts, assets = {c.id for c in p.crafts}, {a.id for a in p.assets}
     tools = {t.id for t in p.tools}
@@ -300,8 +314,14 @@ def _data_errors(p: WeekProblem) -> list[str]:
     for n, person in enumerate(p.people):
         if not person.crafts:
             errors.append(f"$.people[{n}].crafts: a person has at least one craft")
-        errors += [f"$.people[{n}].crafts: unknown craft {c.craft!r}" for c in person.crafts if c.craft not in crafts]
-        errors += [f"$.people[{n}].hours[{k}]: end before start" for k, h in enumerate(person.hours) if h.end < h.start]
+        errors += [
+            f"$.people[{n}].crafts: unknown craft {c.craft!r}" for c in person.crafts if c.craft not in crafts
+        ]
+        errors += [
+            f"$.people[{n}].hours[{k}]: end before start"
+            for k, h in enumerate(person.hours)
+            if h.end < h.start
+        ]
     for n, job in enumerate(p.jobs):
         where = f"$.jobs[{n}]"
         if job.asset is not None and job.asset not in assets:
@@ -352,7 +372,11 @@ def _placement_errors(p: WeekProblem) -> list[str]:
                 errors.append(f"{at}.end: must lie after start")
             if one.start is None and one.hours is None:
                 errors.append(f"{at}.hours: needed when start and end are null")
-            errors += [f"{at}.people: unknown person {s.id!r}" for s in one.people if s.id is not None and s.id not in people]
+            errors += [
+                f"{at}.people: unknown person {s.id!r}"
+                for s in one.people
+                if s.id is not None and s.id not in people
+            ]
             if len(errors) == before:
                 p.sound_placements[(name, id(one))] = one
     return errors

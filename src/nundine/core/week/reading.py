@@ -55,7 +55,11 @@ class Reader:
 
     def flag(self, name: str, default: bool = False) -> bool:
         found = self._get(name, default)
-        return found if isinstance(found, bool) else self._wrong(f"{self.path}.{name}", "must be true or false", False)
+        return (
+            found
+            if isinstance(found, bool)
+            else self._wrong(f"{self.path}.{name}", "must be true or false", False)
+        )
 
     def moment(self, name: str, default: Any = MISSING) -> Any:
         found = self._get(name, default)
@@ -68,7 +72,9 @@ class Reader:
             return moment
         except (TypeError, ValueError):
             what = "must be a time with its offset, like 2026-11-30T06:00:00+01:00"
-            return self._unless_missing(found, name, what, datetime.fromisoformat("2000-01-03T00:00:00+00:00"))
+            return self._unless_missing(
+                found, name, what, datetime.fromisoformat("2000-01-03T00:00:00+00:00")
+            )
 
     def day(self, name: str, default: Any = MISSING) -> Any:
         found = self._get(name, default)

@@ -21,13 +21,26 @@ MONTHS = {
          "oct october okt oktober octobre", "nov november novembre", "dec december dez dezember decembre"), 1)
     for name in names.split()
 }  # fmt: skip
-DATE = re.compile(r"^(\d{1,4})\s*[./-]\s*(\d{1,2})\s*[./-]\s*(\d{1,4})(?:[ T,]+(\d{1,2}[:.]\d{2}(?:[:.]\d{2})?(?:\s*[ap]m)?).*)?$", re.IGNORECASE)
+DATE = re.compile(
+    r"^(\d{1,4})\s*[./-]\s*(\d{1,2})\s*[./-]\s*(\d{1,4})(?:[ T,]+(\d{1,2}[:.]\d{2}(?:[:.]\d{2})?(?:\s*[ap]m)?).*)?$",
+    re.IGNORECASE,
+)
 COMPACT = re.compile(r"^(\d{4})(\d{2})(\d{2})(?:[ T]?(\d{2}):?(\d{2})(?::?\d{2})?)?$")
-WORDED = re.compile(r"^(?:[a-z]{2,10}[.,]?\s+)?(\d{1,2})[.\s-]+([a-z]+)[.\s,-]+(\d{2,4})(?:[ T,]+(\d{1,2}[:.]\d{2}).*)?$", re.IGNORECASE)
-MONTH_FIRST = re.compile(r"^([a-z]+)[.\s-]+(\d{1,2})(?:st|nd|rd|th)?[,\s-]+(\d{4})(?:[ T,]+(\d{1,2}[:.]\d{2}).*)?$", re.IGNORECASE)
+WORDED = re.compile(
+    r"^(?:[a-z]{2,10}[.,]?\s+)?(\d{1,2})[.\s-]+([a-z]+)[.\s,-]+(\d{2,4})(?:[ T,]+(\d{1,2}[:.]\d{2}).*)?$",
+    re.IGNORECASE,
+)
+MONTH_FIRST = re.compile(
+    r"^([a-z]+)[.\s-]+(\d{1,2})(?:st|nd|rd|th)?[,\s-]+(\d{4})(?:[ T,]+(\d{1,2}[:.]\d{2}).*)?$", re.IGNORECASE
+)
 CLOCK = re.compile(r"^(\d{1,4}):(\d{2})(?::(\d{2}))?$")
-HOURS_MINUTES = re.compile(r"^(?:(\d+)\s*(?:h|hrs?|std|hours?|heures?)\.?)?\s*(?:(\d{1,3})\s*(?:m|min|mins|minutes?|minuten)?\.?)?$", re.IGNORECASE)
-UNIT = re.compile(r"\s*(h|hrs?|hours?|std\.?|stunden|heures?|min\.?|mins|minutes?|minuten)\s*$", re.IGNORECASE)
+HOURS_MINUTES = re.compile(
+    r"^(?:(\d+)\s*(?:h|hrs?|std|hours?|heures?)\.?)?\s*(?:(\d{1,3})\s*(?:m|min|mins|minutes?|minuten)?\.?)?$",
+    re.IGNORECASE,
+)
+UNIT = re.compile(
+    r"\s*(h|hrs?|hours?|std\.?|stunden|heures?|min\.?|mins|minutes?|minuten)\s*$", re.IGNORECASE
+)
 
 
 class Ambiguous(BadCell):
@@ -36,7 +49,9 @@ class Ambiguous(BadCell):
 
 def plain(text: Any) -> str:
     """Lower case, without accents, with single spaces for all that is neither letter nor figure."""
-    bare = unicodedata.normalize("NFKD", str(text).replace("ß", "ss")).encode("ascii", "ignore").decode().lower()
+    bare = (
+        unicodedata.normalize("NFKD", str(text).replace("ß", "ss")).encode("ascii", "ignore").decode().lower()
+    )
     return " ".join(re.sub(r"[^a-z0-9]+", " ", bare).split()) or " ".join(str(text).lower().split())
 
 
@@ -57,7 +72,9 @@ def decimal_marks(cells: Iterable[Any]) -> set[str]:
         marks = [c for c in text if c in ".,"]
         if len(set(marks)) == 2:
             may &= {marks[-1]}
-        elif len(marks) > 1 or (len(text) - text.rfind(marks[0]) - 1 == 3 and len(text.split(marks[0])[0]) <= 3):
+        elif len(marks) > 1 or (
+            len(text) - text.rfind(marks[0]) - 1 == 3 and len(text.split(marks[0])[0]) <= 3
+        ):
             if len(marks) > 1:
                 may &= {"." if marks[0] == "," else ","}
         else:
@@ -73,7 +90,9 @@ def figure(cell: Any, mark: str | None) -> float:
         return float(cell)
     text = re.sub(r"[\s'’\u00a0\u202f]", "", str(cell))
     if mark is None and re.fullmatch(r"-?\d{1,3}[.,]\d{3}", text):
-        raise Ambiguous(f"{cell} may be {text.replace(',', '.')} or {re.sub(r'[.,]', '', text)}; say which sign parts decimals")
+        raise Ambiguous(
+            f"{cell} may be {text.replace(',', '.')} or {re.sub(r'[.,]', '', text)}; say which sign parts decimals"
+        )
     if mark is None:
         mark = text[-3] if re.search(r"[.,]\d\d$", text) else "," if "," in text and "." not in text else "."
     other = "," if mark == "." else "."
@@ -123,7 +142,11 @@ def date_styles(cells: Iterable[Any]) -> set[str]:
 def differ(cells: Iterable[Any], styles: set[str]) -> str | None:
     """A cell that means another day in another of these styles, or None."""
     for cell in cells:
-        if isinstance(cell, str) and (found := DATE.match(cell.strip())) and len({_parted(found, s, cell) for s in styles}) > 1:
+        if (
+            isinstance(cell, str)
+            and (found := DATE.match(cell.strip()))
+            and len({_parted(found, s, cell) for s in styles}) > 1
+        ):
             return cell.strip()
     return None
 
@@ -178,14 +201,18 @@ def moment(cell: Any, style: str | None, serial: bool = True) -> tuple[date, tim
         return moment(EPOCH + timedelta(days=float(cell)), style)
     text = str(cell).strip()
     if found := COMPACT.match(text):
-        return _day(cell, int(found[1]), int(found[2]), int(found[3])), (time(int(found[4]), int(found[5])) if found[4] else None)
+        return _day(cell, int(found[1]), int(found[2]), int(found[3])), (
+            time(int(found[4]), int(found[5])) if found[4] else None
+        )
     if found := DATE.match(text):
         return _written(cell, found, style), _clock(found[4])
     bare = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode()
     found, day, month = (f, 1, 2) if (f := WORDED.match(bare)) else (MONTH_FIRST.match(bare), 2, 1)
     if found and found[month].lower() in MONTHS:
         year = int(found[3])
-        return _day(cell, year + 2000 if year < 100 else year, MONTHS[found[month].lower()], int(found[day])), _clock(found[4])
+        return _day(
+            cell, year + 2000 if year < 100 else year, MONTHS[found[month].lower()], int(found[day])
+        ), _clock(found[4])
     raise BadCell(f"{cell!r} is not a date")
 
 
@@ -201,9 +228,13 @@ def _written(cell: Any, found: re.Match[str], style: str | None) -> date:
     if style is not None:
         if style in days:
             return days[style]
-        raise BadCell(f"{cell!r} is no date with the order {' '.join({'d': 'day', 'm': 'month', 'y': 'year'}[c] for c in style)}")
+        raise BadCell(
+            f"{cell!r} is no date with the order {' '.join({'d': 'day', 'm': 'month', 'y': 'year'}[c] for c in style)}"
+        )
     if len(set(days.values())) == 1:
         return next(iter(days.values()))
     if not days:
         raise BadCell(f"{cell!r} is no day of the calendar")
-    raise Ambiguous(f"{cell} may be {' or '.join(f'{d.day} {d:%b %Y}' for d in sorted(set(days.values())))}; say which")
+    raise Ambiguous(
+        f"{cell} may be {' or '.join(f'{d.day} {d:%b %Y}' for d in sorted(set(days.values())))}; say which"
+    )

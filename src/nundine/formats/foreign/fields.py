@@ -14,7 +14,20 @@ from nundine.formats.foreign.table import ForeignTable
 from nundine.formats.tables import BadCell
 
 DATES = ("raised", "earliest", "due", "latest", "parts_ready")
-ORDER_FIELDS = ("title", "asset", "kind", "state", "raised", "earliest", "due", "latest", "must", "parts_ready", "permit", "description")
+ORDER_FIELDS = (
+    "title",
+    "asset",
+    "kind",
+    "state",
+    "raised",
+    "earliest",
+    "due",
+    "latest",
+    "must",
+    "parts_ready",
+    "permit",
+    "description",
+)
 SAMPLE = 200
 
 

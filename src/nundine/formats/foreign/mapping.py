@@ -42,7 +42,10 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "must": {"yes": "yes, y, true, 1, x, ja, j, oui, o, must, pflicht", "no": "no, n, false, 0, nein, non"},
 }  # fmt: skip
-MEANINGS = {name: {plain(w): ours for ours, ws in group.items() for w in (ours, *ws.split(","))} for name, group in WORDS.items()}
+MEANINGS = {
+    name: {plain(w): ours for ours, ws in group.items() for w in (ours, *ws.split(","))}
+    for name, group in WORDS.items()
+}
 
 
 @dataclass(frozen=True)
@@ -103,7 +106,9 @@ class Question:
 STYLE_NAMES = {"dmy": "day, month, year", "mdy": "month, day, year", "ymd": "year, month, day"}
 
 
-def meaning(values: Words[str, Words[str, str]], known: Words[str, Words[str, str]], what: str, cell: Any) -> str | None:
+def meaning(
+    values: Words[str, Words[str, str]], known: Words[str, Words[str, str]], what: str, cell: Any
+) -> str | None:
     """Ours for a word of theirs: as the mapping says, else a key or name that we know, else a usual word; None = unknown."""
     said = values.get(what, {}).get(str(cell).strip())
     if said is not None:
@@ -116,7 +121,9 @@ def guess(table: ForeignTable, known: Words[str, Words[str, str]]) -> ForeignMap
     """A first mapping: columns by their names and values; formats where all cells agree on one."""
     columns = guess_columns(table, {**MEANINGS, **known})
     name = plain(columns.get("hours", "")).split()
-    work = "people" in columns and any(w in name for w in ("labor", "labour", "work", "arbeit", "aufwand", "man"))
+    work = "people" in columns and any(
+        w in name for w in ("labor", "labour", "work", "arbeit", "aufwand", "man")
+    )
     styles, marks = date_styles(_dates(table, columns)), decimal_marks(_figures(table, columns))
     return ForeignMapping(
         columns=columns,
@@ -151,12 +158,22 @@ def questions(table: ForeignTable, mapping: ForeignMapping) -> list[Question]:
         shown = differ(written, styles)
         if shown is not None:
             out.append(
-                Question("dates", f"What is first in dates like {shown}?", tuple((s, STYLE_NAMES[s]) for s in ("dmy", "mdy", "ymd") if s in styles))
+                Question(
+                    "dates",
+                    f"What is first in dates like {shown}?",
+                    tuple((s, STYLE_NAMES[s]) for s in ("dmy", "mdy", "ymd") if s in styles),
+                )
             )
     if mapping.decimals is None:
         figures = _figures(table, mapping.columns)
         marks = decimal_marks(figures)
         both = next((c for c in figures if isinstance(c, str) and any(x in c for x in ".,")), None)
         if len(marks) == 2 and both is not None:
-            out.append(Question("decimals", f"Which sign parts decimals in figures like {both}?", ((",", "comma"), (".", "point"))))
+            out.append(
+                Question(
+                    "decimals",
+                    f"Which sign parts decimals in figures like {both}?",
+                    ((",", "comma"), (".", "point")),
+                )
+            )
     return out

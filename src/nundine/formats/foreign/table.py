@@ -35,10 +35,14 @@ def foreign_tables(name: str, data: bytes) -> list[ForeignTable]:
         separator = _separator(text)
         rows = [list(r) for r in csv.reader(io.StringIO(text, newline=""), delimiter=separator)]
         shown = {"\t": "tab"}.get(separator, separator)
-        found = [_table(name.rsplit("/", 1)[-1].rsplit(".", 1)[0], rows, f"{encoding}, columns parted by {shown}")]
+        found = [
+            _table(name.rsplit("/", 1)[-1].rsplit(".", 1)[0], rows, f"{encoding}, columns parted by {shown}")
+        ]
     tables = [t for t in found if t is not None]
     if not tables:
-        raise BadFile(f"{name}: no table was found. It needs a row with the names of the columns and rows below it.")
+        raise BadFile(
+            f"{name}: no table was found. It needs a row with the names of the columns and rows below it."
+        )
     return tables
 
 
@@ -88,8 +92,14 @@ def _table(title: str, rows: list[list[Any]], read_as: str) -> ForeignTable | No
         cell = rows[best][n] if n < len(rows[best]) else None
         name = " ".join(str(cell).split()) if cell is not None and str(cell).strip() else f"column {n + 1}"
         names.append(name if name not in names else f"{name} ({n + 1})")
-    body = [(n, (*r[:width], *[None] * (width - len(r)))) for n, r in enumerate(rows[best + 1 :], best + 2) if _filled(r)]
-    used = [n for n in range(width) if not names[n].startswith("column ") or any(_filled([r[n]]) for _, r in body)]
+    body = [
+        (n, (*r[:width], *[None] * (width - len(r))))
+        for n, r in enumerate(rows[best + 1 :], best + 2)
+        if _filled(r)
+    ]
+    used = [
+        n for n in range(width) if not names[n].startswith("column ") or any(_filled([r[n]]) for _, r in body)
+    ]
     above = f", names in row {best + 1}" if best else ""
     kept = tuple((number, tuple(r[n] for n in used)) for number, r in body)
     return ForeignTable(title, tuple(names[n] for n in used), kept, read_as + above)

@@ -16,7 +16,20 @@ from nundine.formats.foreign.mapping import ForeignMapping, meaning
 from nundine.formats.foreign.table import ForeignTable
 from nundine.formats.tables import BadCell
 
-TOTALS = {"total", "totals", "sum", "summe", "gesamt", "gesamtsumme", "zwischensumme", "subtotal", "somme", "totaux", "grand total", "total general"}
+TOTALS = {
+    "total",
+    "totals",
+    "sum",
+    "summe",
+    "gesamt",
+    "gesamtsumme",
+    "zwischensumme",
+    "subtotal",
+    "somme",
+    "totaux",
+    "grand total",
+    "total general",
+}
 NAMED = ("asset", "kind", "state", "permit", "must", "asset_state", "craft")
 LONGEST = {"number": 40, "title": 200, "task": 20, "task_title": 200, "description": 4000}
 
@@ -48,11 +61,17 @@ class Understood:
         bad = {p.number for p in self.problems}
         keep = [n for n in self.orders if n not in bad]
         return Understood(
-            {n: self.orders[n] for n in keep}, {n: self.tasks.get(n, {}) for n in keep}, {n: self.rows[n] for n in keep}, [], self.notes
+            {n: self.orders[n] for n in keep},
+            {n: self.tasks.get(n, {}) for n in keep},
+            {n: self.rows[n] for n in keep},
+            [],
+            self.notes,
         )
 
 
-def understand(table: ForeignTable, mapping: ForeignMapping, known: Words[str, Words[str, str]], zone: ZoneInfo) -> Understood:
+def understand(
+    table: ForeignTable, mapping: ForeignMapping, known: Words[str, Words[str, str]], zone: ZoneInfo
+) -> Understood:
     """Read all rows.
 
     Parameters
@@ -69,7 +88,9 @@ def understand(table: ForeignTable, mapping: ForeignMapping, known: Words[str, W
 
 
 class _Reading:
-    def __init__(self, table: ForeignTable, mapping: ForeignMapping, known: Words[str, Words[str, str]], zone: ZoneInfo) -> None:
+    def __init__(
+        self, table: ForeignTable, mapping: ForeignMapping, known: Words[str, Words[str, str]], zone: ZoneInfo
+    ) -> None:
         self.t, self.m, self.known, self.zone = table, mapping, known, zone
         self.at = {f: table.columns.index(c) for f, c in mapping.columns.items() if c in table.columns}
         self.out = Understood()
@@ -79,7 +100,9 @@ class _Reading:
     def read(self) -> Understood:
         for name in ("number", "asset", "hours"):
             if name not in self.at:
-                self.out.problems.append(RowProblem(0, "", f"no column is chosen for {FIELD_BY_NAME[name].label}", name))
+                self.out.problems.append(
+                    RowProblem(0, "", f"no column is chosen for {FIELD_BY_NAME[name].label}", name)
+                )
         if self.out.problems:
             return self.out
         above: str | None = None
@@ -87,13 +110,17 @@ class _Reading:
             above = self._row(row, content, above)
         self._order_of_tasks()
         if self.totals:
-            self.out.notes.append(f"{self.totals} {'line' if self.totals == 1 else 'lines'} of totals left out")
+            self.out.notes.append(
+                f"{self.totals} {'line' if self.totals == 1 else 'lines'} of totals left out"
+            )
         if self.again:
             self.out.notes.append(
                 f"{self.again} {'row says' if self.again == 1 else 'rows say'} the very same again and {'is' if self.again == 1 else 'are'} taken once"
             )
         for number, what in list(self.differ.items())[:20]:
-            self.out.notes.append(f"{number}: its rows differ in {', '.join(sorted(set(what)))}; the first one is taken")
+            self.out.notes.append(
+                f"{number}: its rows differ in {', '.join(sorted(set(what)))}; the first one is taken"
+            )
         return self.out
 
     def _cell(self, content: tuple[Any, ...], name: str) -> Any:
@@ -102,7 +129,12 @@ class _Reading:
     def _row(self, row: int, content: tuple[Any, ...], above: str | None) -> str | None:
         number = self._cell(content, "number")
         first = next((plain(c) for c in content if not blank(c)), "")
-        if first in TOTALS or any(first.startswith(t + " ") for t in TOTALS) and number is None or (number is not None and plain(number) in TOTALS):
+        if (
+            first in TOTALS
+            or any(first.startswith(t + " ") for t in TOTALS)
+            and number is None
+            or (number is not None and plain(number) in TOTALS)
+        ):
             self.totals += 1
             return above
         if number is None:
@@ -110,7 +142,11 @@ class _Reading:
                 self.totals += 1
                 return above
             if above is None:
-                self.out.problems.append(RowProblem(row, self.m.columns["number"], "is empty, and there is no WO above it", "number"))
+                self.out.problems.append(
+                    RowProblem(
+                        row, self.m.columns["number"], "is empty, and there is no WO above it", "number"
+                    )
+                )
                 return None
         text = above if number is None else _text(number, LONGEST["number"])
         assert text is not None
@@ -118,7 +154,9 @@ class _Reading:
             self._order(row, content, text, repeated=number is None)
             self._task(row, content, text)
         except _Wrong as bad:
-            self.out.problems.append(RowProblem(row, self.m.columns.get(bad.field, ""), str(bad), bad.field, bad.word, text))
+            self.out.problems.append(
+                RowProblem(row, self.m.columns.get(bad.field, ""), str(bad), bad.field, bad.word, text)
+            )
         return text
 
     # ---------------------------------------------------------------- WOs
@@ -146,9 +184,15 @@ class _Reading:
             return
         if not repeated:
             given = {n for n in ORDER_FIELDS if self._cell(content, n) is not None}
-            wrong = [FIELD_BY_NAME[n].label for n in given if n != "description" and n in held and held[n] != values[n]]
+            wrong = [
+                FIELD_BY_NAME[n].label
+                for n in given
+                if n != "description" and n in held and held[n] != values[n]
+            ]
             if wrong and "task" not in self.at:
-                raise _Wrong("number", f"stands in row {self.out.rows[number]} already, with other {', '.join(wrong)}")
+                raise _Wrong(
+                    "number", f"stands in row {self.out.rows[number]} already, with other {', '.join(wrong)}"
+                )
             if wrong:
                 self.differ.setdefault(number, []).extend(wrong)
 
@@ -184,7 +228,11 @@ class _Reading:
         order = self.out.orders[number]
         cell = self._cell(content, "task")
         task = (
-            _text(cell, LONGEST["task"]) if cell is not None else str(10 * (len(tasks) + 1)) if "task" in self.at or "task_title" in self.at else "10"
+            _text(cell, LONGEST["task"])
+            if cell is not None
+            else str(10 * (len(tasks) + 1))
+            if "task" in self.at or "task_title" in self.at
+            else "10"
         )
         title = self._cell(content, "task_title")
         values = {"title": _text(title, 200) if title is not None else order["title"], **self._work(content)}
@@ -192,7 +240,11 @@ class _Reading:
             values["asset_state"] = self._meaning("asset_state", self._cell(content, "asset_state"))
         after = self._cell(content, "after")
         if "after" in self.at:
-            values["after"] = tuple((p, 0.0) for p in re.split(r"[\s,;/+]+", _text(after, 200)) if p) if after is not None else ()
+            values["after"] = (
+                tuple((p, 0.0) for p in re.split(r"[\s,;/+]+", _text(after, 200)) if p)
+                if after is not None
+                else ()
+            )
         held = tasks.get(task)
         if held is None:
             tasks[task] = values
@@ -201,7 +253,10 @@ class _Reading:
         elif "task" in self.at:
             raise _Wrong("task", f"{task} of {number} stands twice, and differently")
         else:
-            raise _Wrong("number", f"stands in row {self.out.rows[number]} already, and differently; is there a column with the number of the task?")
+            raise _Wrong(
+                "number",
+                f"stands in row {self.out.rows[number]} already, and differently; is there a column with the number of the task?",
+            )
 
     def _work(self, content: tuple[Any, ...]) -> dict[str, Any]:
         """Hours from start to end, and the crew need."""
@@ -237,7 +292,16 @@ class _Reading:
                 for before, _ in tasks[task]["after"]:
                     if before not in tasks or before == task:
                         text = f"task {task} of {number} follows {before}, which is not there"
-                        self.out.problems.append(RowProblem(self.out.rows[number], self.m.columns.get("after", ""), text, "after", None, number))
+                        self.out.problems.append(
+                            RowProblem(
+                                self.out.rows[number],
+                                self.m.columns.get("after", ""),
+                                text,
+                                "after",
+                                None,
+                                number,
+                            )
+                        )
 
 
 class _Wrong(ValueError):

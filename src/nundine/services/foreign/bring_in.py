@@ -37,7 +37,10 @@ def ask(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Bringing:
     if one.state not in ("new", "stopped", "failed"):
         raise Refused("state", f"This file is {one.state} already. Choose it again to bring it in again.")
     if decision.vanished not in VANISHED or decision.both not in ("ours", "theirs"):
-        raise Refused("decision", f"What vanished can be: {', '.join(VANISHED)}; what changed on both sides: ours or theirs.")
+        raise Refused(
+            "decision",
+            f"What vanished can be: {', '.join(VANISHED)}; what changed on both sides: ours or theirs.",
+        )
     usable(one, mapping, decision)
     Bringing.update(
         state="waiting",
@@ -55,7 +58,14 @@ def stop(one: Bringing) -> None:
 
 
 def standing_of(one: Bringing) -> dict[str, Any]:
-    return {"id": one.id, "file": one.file, "state": one.state, "progress": one.progress, "result": one.result, "error": one.error}
+    return {
+        "id": one.id,
+        "file": one.file,
+        "state": one.state,
+        "progress": one.progress,
+        "result": one.result,
+        "error": one.error,
+    }
 
 
 class _Watch:
@@ -82,7 +92,9 @@ class _Watch:
     def _run(self) -> None:
         with db.connection_context():
             while not self._over.wait(0.3):
-                Bringing.update(progress=self.progress, heartbeat=settings().now()).where(Bringing.id == self.id).execute()
+                Bringing.update(progress=self.progress, heartbeat=settings().now()).where(
+                    Bringing.id == self.id
+                ).execute()
                 self.stopped = bool(Bringing.select(Bringing.stop).where(Bringing.id == self.id).scalar())
 
 
@@ -107,7 +119,11 @@ def run(id_: int) -> None:
 
 
 def bring_in(
-    said: Understood, columns: tuple[str, ...], mapping: ForeignMapping, decision: Decision, step: Callable[[float], None] = lambda _: None
+    said: Understood,
+    columns: tuple[str, ...],
+    mapping: ForeignMapping,
+    decision: Decision,
+    step: Callable[[float], None] = lambda _: None,
 ) -> dict[str, Any]:
     """Write what was decided, mark placed work that changed, and keep the mapping under its name for a table with these columns."""
     source = mapping.name or "unnamed export"
@@ -130,11 +146,13 @@ def bring_in(
             touch(work=True)
         step(0.85)
         _remember_theirs(said, made, decision, source)
-        marked = _mark(changed, made.vanished if decision.vanished != "leave" else [], decision.vanished, source)
+        marked = _mark(
+            changed, made.vanished if decision.vanished != "leave" else [], decision.vanished, source
+        )
         if mapping.name:
-            SavedMapping.insert(name=mapping.name, columns=list(columns), body=mapping.document(), at=settings().now()).on_conflict(
-                preserve=[SavedMapping.columns, SavedMapping.body, SavedMapping.at]
-            ).execute()
+            SavedMapping.insert(
+                name=mapping.name, columns=list(columns), body=mapping.document(), at=settings().now()
+            ).on_conflict(preserve=[SavedMapping.columns, SavedMapping.body, SavedMapping.at]).execute()
         step(0.95)
     return {
         "new": len(made.new) if decision.new else 0, "changed": len(changed), "unchanged": made.unchanged, "kept": made.kept,
@@ -148,7 +166,11 @@ def _decided(made: Compared, decision: Decision) -> list[Difference]:
         return []
     out = []
     for d in made.changed:
-        taken = tuple(c for c in d.changes if c.field not in decision.fields and (decision.both == "theirs" or not c.by_hand))
+        taken = tuple(
+            c
+            for c in d.changes
+            if c.field not in decision.fields and (decision.both == "theirs" or not c.by_hand)
+        )
         if taken or d.new_tasks or d.gone_tasks:
             out.append(replace(d, changes=taken))
     return out
@@ -156,8 +178,16 @@ def _decided(made: Compared, decision: Decision) -> list[Difference]:
 
 def _skip(tasks: list[tuple[str, str]]) -> None:
     """Tasks that are gone there and not begun here."""
-    rows = Task.select(Task.id, WorkOrder.number, Task.number).join(WorkOrder).where(WorkOrder.number.in_([n for n, _ in tasks] or [""]))
-    gone = {id_ for id_, number, task in rows.where(Task.state == "to do").tuples() if (number, task) in set(tasks)}
+    rows = (
+        Task.select(Task.id, WorkOrder.number, Task.number)
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_([n for n, _ in tasks] or [""]))
+    )
+    gone = {
+        id_
+        for id_, number, task in rows.where(Task.state == "to do").tuples()
+        if (number, task) in set(tasks)
+    }
     Task.update(state="skipped").where(Task.id.in_(gone or {0})).execute()
 
 
@@ -174,15 +204,30 @@ def _new_task(number: str, task: str, said: Understood) -> dict[str, Any]:
     return {**_blank_row("tasks"), "number": number, "task": task, **said.tasks[number][task]}
 
 
-def _merge(d: Difference, said: Understood, order: dict[str, Any], tasks: dict[str, Any], rows: dict[str, list[dict[str, Any]]]) -> None:
+def _merge(
+    d: Difference,
+    said: Understood,
+    order: dict[str, Any],
+    tasks: dict[str, Any],
+    rows: dict[str, list[dict[str, Any]]],
+) -> None:
     """Ours with the changes that are taken."""
     taken: dict[str | None, set[str]] = defaultdict(set)
     for c in d.changes:
         taken[c.task].add(c.field)
     if taken[None]:
-        rows["work_orders"].append({**order, "number": d.number, **{f: said.orders[d.number][f] for f in taken[None]}})
+        rows["work_orders"].append(
+            {**order, "number": d.number, **{f: said.orders[d.number][f] for f in taken[None]}}
+        )
     for task in (t for t in taken if t is not None):
-        rows["tasks"].append({**tasks[task], "number": d.number, "task": task, **{f: said.tasks[d.number][task][f] for f in taken[task]}})
+        rows["tasks"].append(
+            {
+                **tasks[task],
+                "number": d.number,
+                "task": task,
+                **{f: said.tasks[d.number][task][f] for f in taken[task]},
+            }
+        )
     rows["tasks"] += [_new_task(d.number, t, said) for t in d.new_tasks]
 
 
@@ -195,7 +240,12 @@ def _write(rows: dict[str, list[dict[str, Any]]], step: Callable[[float], None],
     numbers = list(dict.fromkeys([*orders, *by_order]))
     for n in range(0, len(numbers), batch):
         part = numbers[n : n + batch]
-        imports.store({"work_orders": [orders[x] for x in part if x in orders], "tasks": [t for x in part for t in by_order[x]]})
+        imports.store(
+            {
+                "work_orders": [orders[x] for x in part if x in orders],
+                "tasks": [t for x in part for t in by_order[x]],
+            }
+        )
         step(0.3 + 0.5 * min(1.0, (n + batch) / len(numbers)))
 
 
@@ -203,7 +253,9 @@ def _remember_theirs(said: Understood, made: Compared, decision: Decision, sourc
     """What they told last, also where ours was kept: it is asked about again only when they change it again."""
     skip = set() if decision.new else set(made.new)
     left = set() if decision.changed else {d.number for d in made.changed}
-    values = [(source, WorkOrder.imported.db_value(theirs(said, n)), n) for n in said.orders if n not in skip | left]
+    values = [
+        (source, WorkOrder.imported.db_value(theirs(said, n)), n) for n in said.orders if n not in skip | left
+    ]
     with db.connection().cursor() as cursor:
         cursor.executemany("UPDATE work_order SET source=%s, imported=%s WHERE number=%s", values)
 
@@ -211,7 +263,11 @@ def _remember_theirs(said: Understood, made: Compared, decision: Decision, sourc
 def _mark(changed: list[Difference], vanished: list[str], became: str, source: str) -> int:
     """Placed work that changed is marked, never moved; its weeks are told."""
     placed = placed_in([d.number for d in changed] + vanished)
-    ids = dict(WorkOrder.select(WorkOrder.number, WorkOrder.id).where(WorkOrder.number.in_(list(placed) or [""])).tuples())
+    ids = dict(
+        WorkOrder.select(WorkOrder.number, WorkOrder.id)
+        .where(WorkOrder.number.in_(list(placed) or [""]))
+        .tuples()
+    )
     now, zone = settings().now(), ZoneInfo(site().timezone)
     lines = {d.number: lines_of(d, zone) for d in changed}
     gone = [{"field": "state", "what": "gone there", "before": "–", "after": became, "by_hand": False}]

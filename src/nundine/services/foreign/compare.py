@@ -58,14 +58,22 @@ def usable(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Unders
         first = said.problems[0]
         where = f"row {first.row}, {first.column}: " if first.row else ""
         raise Refused(
-            "rows", f"{len(said.problems)} rows are not understood ({where}{first.text}). Give the words a meaning, or leave these WOs out."
+            "rows",
+            f"{len(said.problems)} rows are not understood ({where}{first.text}). Give the words a meaning, or leave these WOs out.",
         )
     said = said.without_problems() if said.problems else said
     if not said.orders:
-        raise Refused("empty", "No work order was understood in this file. Look at the columns that were chosen.")
+        raise Refused(
+            "empty", "No work order was understood in this file. Look at the columns that were chosen."
+        )
     for number, tasks in said.tasks.items():
         try:
-            in_order([CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"])) for t, v in tasks.items()])
+            in_order(
+                [
+                    CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"]))
+                    for t, v in tasks.items()
+                ]
+            )
         except ValueError as bad:
             raise Refused("order", f"Row {said.rows[number]}, {number}: {bad}") from bad
     return said
@@ -97,7 +105,11 @@ def compare(said: Understood, source: str) -> Compared:
         else:
             out.unchanged += 1
     if source:
-        gone = WorkOrder.select(WorkOrder.number).where((WorkOrder.source == source) & WorkOrder.state.in_(OPEN_STATES)).order_by(WorkOrder.number)
+        gone = (
+            WorkOrder.select(WorkOrder.number)
+            .where((WorkOrder.source == source) & WorkOrder.state.in_(OPEN_STATES))
+            .order_by(WorkOrder.number)
+        )
         out.vanished = [w.number for w in gone if w.number not in said.orders]
     return out
 
@@ -122,7 +134,11 @@ def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> dict
     made = compare(said, mapping.name)
     changed = [d.number for d in made.changed]
     placed = placed_in(changed + made.vanished)
-    titles = dict(WorkOrder.select(WorkOrder.number, WorkOrder.title).where(WorkOrder.number.in_((changed + made.vanished) or [""])).tuples())
+    titles = dict(
+        WorkOrder.select(WorkOrder.number, WorkOrder.title)
+        .where(WorkOrder.number.in_((changed + made.vanished) or [""]))
+        .tuples()
+    )
     by_field = Counter(c.field for d in made.changed for c in d.changes)
     return {
         "new": [{"number": n, "title": said.orders[n]["title"]} for n in made.new[:SHOWN]], "new_count": len(made.new),

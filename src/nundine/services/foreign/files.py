@@ -59,7 +59,10 @@ def table_of(one: Bringing) -> ForeignTable:
 def known_words() -> dict[str, dict[str, str]]:
     """Our key by each plain key and name of assets and crafts; a name that two have in common means neither."""
     out: dict[str, dict[str, str]] = {}
-    for name, rows in (("asset", Asset.select(Asset.key, Asset.name)), ("craft", Craft.select(Craft.key, Craft.name))):
+    for name, rows in (
+        ("asset", Asset.select(Asset.key, Asset.name)),
+        ("craft", Craft.select(Craft.key, Craft.name)),
+    ):
         named = Counter(plain(r.name) for r in rows)
         words = {plain(r.name): r.key for r in rows if named[plain(r.name)] == 1}
         out[name] = {**words, **{plain(r.key): r.key for r in rows}}
@@ -69,10 +72,18 @@ def known_words() -> dict[str, dict[str, str]]:
 def opened(one: Bringing) -> dict[str, Any]:
     """The table as it is in the file, with the saved mapping that has the same columns, else with a guess."""
     table = table_of(one)
-    saved = next((m for m in SavedMapping.select().order_by(SavedMapping.at.desc()) if set(m.columns) == set(table.columns)), None)
+    saved = next(
+        (
+            m
+            for m in SavedMapping.select().order_by(SavedMapping.at.desc())
+            if set(m.columns) == set(table.columns)
+        ),
+        None,
+    )
     mapping = ForeignMapping.of(saved.body) if saved else guess(table, known_words())
     samples = {
-        c: list(islice((str(r[n]).removesuffix(" 00:00:00") for _, r in table.rows if not blank(r[n])), 4)) for n, c in enumerate(table.columns)
+        c: list(islice((str(r[n]).removesuffix(" 00:00:00") for _, r in table.rows if not blank(r[n])), 4))
+        for n, c in enumerate(table.columns)
     }
     return {
         "id": one.id, "file": one.file, "title": table.title, "read_as": table.read_as, "rows": len(table.rows),
@@ -94,8 +105,17 @@ def mapping_of(document: dict[str, Any]) -> ForeignMapping:
 def read(one: Bringing, mapping: ForeignMapping) -> Understood:
     """All rows through a mapping; kept while the mapping and what it may refer to stay the same."""
     here = site()
-    key = ("understood", one.id, one.at.isoformat(), here.people_revision, here.work_revision, json.dumps(mapping.document(), sort_keys=True))
-    made: Understood = remember_value(key, lambda: understand(table_of(one), mapping, known_words(), ZoneInfo(here.timezone)))
+    key = (
+        "understood",
+        one.id,
+        one.at.isoformat(),
+        here.people_revision,
+        here.work_revision,
+        json.dumps(mapping.document(), sort_keys=True),
+    )
+    made: Understood = remember_value(
+        key, lambda: understand(table_of(one), mapping, known_words(), ZoneInfo(here.timezone))
+    )
     return made
 
 
@@ -108,7 +128,12 @@ def preview(one: Bringing, mapping: ForeignMapping) -> dict[str, Any]:
         tasks = [{"task": t, "title": v["title"], "hours": v["hours"], "needs": needs_text(v["needs"]),
                   "after": ", ".join(b for b, _ in v["after"])} for t, v in said.tasks.get(number, {}).items()]  # fmt: skip
         rows.append(
-            {"number": number, "row": said.rows[number], "fields": {k: shown(v, zone) for k, v in said.orders[number].items()}, "tasks": tasks}
+            {
+                "number": number,
+                "row": said.rows[number],
+                "fields": {k: shown(v, zone) for k, v in said.orders[number].items()},
+                "tasks": tasks,
+            }
         )
     return {
         "questions": [

@@ -11,7 +11,12 @@ from nundine.store.work_order import WorkOrder
 
 def changes_of(number: str) -> list[dict[str, Any]]:
     """What was changed of a WO, a line for each field."""
-    rows = OrderChange.select().join(WorkOrder).where(~OrderChange.seen & (WorkOrder.number == number)).order_by(OrderChange.id)
+    rows = (
+        OrderChange.select()
+        .join(WorkOrder)
+        .where(~OrderChange.seen & (WorkOrder.number == number))
+        .order_by(OrderChange.id)
+    )
     return [{"source": r.source, "at": r.at.isoformat(), **line} for r in rows for line in r.changes]
 
 

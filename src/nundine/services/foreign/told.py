@@ -18,7 +18,10 @@ def label_of(field: str) -> str:
 
 
 def needs_text(needs: Any) -> str:
-    return "; ".join(f"{craft} x{people:g}" + (f" level {level:g}" if level > 1 else "") for craft, people, level, _ in needs)
+    return "; ".join(
+        f"{craft} x{people:g}" + (f" level {level:g}" if level > 1 else "")
+        for craft, people, level, _ in needs
+    )
 
 
 def shown(value: Any, zone: ZoneInfo) -> str:
@@ -57,8 +60,26 @@ def lines_of(one: Difference, zone: ZoneInfo) -> list[dict[str, Any]]:
     for c in one.changes:
         what = label_of(c.field) + (f" of task {c.task}" if c.task else "")
         out.append(
-            {"field": c.field, "what": what, "before": _told(c.field, c.before, zone), "after": _told(c.field, c.after, zone), "by_hand": c.by_hand}
+            {
+                "field": c.field,
+                "what": what,
+                "before": _told(c.field, c.before, zone),
+                "after": _told(c.field, c.after, zone),
+                "by_hand": c.by_hand,
+            }
         )
-    out += [{"field": "tasks", "what": "task", "before": "–", "after": f"{t} is new", "by_hand": False} for t in one.new_tasks]
-    out += [{"field": "tasks", "what": "task", "before": t, "after": "gone there: will be skipped", "by_hand": False} for t in one.gone_tasks]
+    out += [
+        {"field": "tasks", "what": "task", "before": "–", "after": f"{t} is new", "by_hand": False}
+        for t in one.new_tasks
+    ]
+    out += [
+        {
+            "field": "tasks",
+            "what": "task",
+            "before": t,
+            "after": "gone there: will be skipped",
+            "by_hand": False,
+        }
+        for t in one.gone_tasks
+    ]
     return out

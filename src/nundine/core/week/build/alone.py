@@ -28,7 +28,10 @@ class Alone:
         self.board = Board(replace(problem, weights=replace(problem.weights, overtime_per_hour=0.0)))
         self.board.free, self.board.budget = list(relaxation.board.free), dict(relaxation.board.budget)
         self.fitter, self.worth = Fitter(self.board), Worth(self.board)
-        self.left = sorted((j for j in problem.jobs if j.id in relaxation.whole_jobs), key=lambda job: (self.worth.most(job), job.id))
+        self.left = sorted(
+            (j for j in problem.jobs if j.id in relaxation.whole_jobs),
+            key=lambda job: (self.worth.most(job), job.id),
+        )
 
     def some(self, count: int) -> None:
         """Look at so many jobs more."""

@@ -44,7 +44,13 @@ class _Layout:
     def serves(self, p: WeekProblem, days: frozenset[date] | None) -> bool:
         mine = self.problem
         same = mine.people is p.people and mine.assets is p.assets and mine.crafts is p.crafts
-        return same and mine.start == p.start and mine.end == p.end and mine.slot_minutes == p.slot_minutes and self.days == days
+        return (
+            same
+            and mine.start == p.start
+            and mine.end == p.end
+            and mine.slot_minutes == p.slot_minutes
+            and self.days == days
+        )
 
 
 _layouts: list[_Layout] = []
@@ -93,7 +99,11 @@ def _lay_windows(laid: _Layout, everything: int) -> None:
     for a in laid.problem.assets:
         run_out = union(span(grid.floor(i.start), grid.ceil(i.end)) for i in merge(a.run_windows))
         run_in = union(span(grid.ceil(i.start), grid.floor(i.end)) for i in merge(a.run_windows))
-        work_in = everything if a.work_windows is None else union(span(grid.ceil(i.start), grid.floor(i.end)) for i in merge(a.work_windows))
+        work_in = (
+            everything
+            if a.work_windows is None
+            else union(span(grid.ceil(i.start), grid.floor(i.end)) for i in merge(a.work_windows))
+        )
         work_out = union(span(grid.floor(i.start), grid.ceil(i.end)) for i in merge(a.work_windows or ()))
         laid.stopped[a.id] = everything & work_in & ~run_out
         laid.running[a.id] = everything & (run_in if a.run_windows else ~work_out)
@@ -137,7 +147,11 @@ class Board:
                 mask = self.everything
                 if need.certificate is not None:
                     held = [c for c in x.certificates if c.id == need.certificate]
-                    mask = union(m for d, m in self.day_of[n].items() if any(c.until is None or d <= c.until for c in held))
+                    mask = union(
+                        m
+                        for d, m in self.day_of[n].items()
+                        if any(c.until is None or d <= c.until for c in held)
+                    )
                 if mask:
                     found.append((n, mask))
             self._qualified[need] = found

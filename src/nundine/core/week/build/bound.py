@@ -52,7 +52,9 @@ def bound(problem: WeekProblem) -> float:
     model = _Model([], [], [])
     groups: dict[tuple[object, ...], list[int]] = defaultdict(list)
     for n, person in enumerate(problem.people):
-        groups[(tuple(sorted((c.craft, c.level) for c in person.crafts)), person.certificates, person.main_craft)].append(n)
+        groups[
+            (tuple(sorted((c.craft, c.level) for c in person.crafts)), person.certificates, person.main_craft)
+        ].append(n)
     group_of = {n: g for g, (_, members) in enumerate(groups.items()) for n in members}
     per = 24 * 60 // problem.slot_minutes
     buckets = [span(b * per, (b + 1) * per if b < 6 else board.slots) for b in range(7)]
@@ -77,7 +79,9 @@ def bound(problem: WeekProblem) -> float:
                 _task_rows(model, board, job, task, x, task.hours, buckets, group_of, use, alone=True)
         else:
             grid = problem.grid
-            soonest = (grid.ceil(job.earliest) if job.earliest else 0) + grid.slots_for(max(earliest_ends(job.tasks).values(), default=0.0) - 1e-6)
+            soonest = (grid.ceil(job.earliest) if job.earliest else 0) + grid.slots_for(
+                max(earliest_ends(job.tasks).values(), default=0.0) - 1e-6
+            )
             late = worth.late_days(job, max(soonest, 0))
             value = worth.most(job) * (1 - problem.weights.late_share_per_day * late)
             x = model.column(max(0.0, value), 1.0)
@@ -130,7 +134,11 @@ def _task_rows(
 
 
 def _capacity_rows(
-    model: _Model, board: Board, buckets: list[int], groups: list[list[int]], use: dict[tuple[int, int], list[tuple[int, float]]]
+    model: _Model,
+    board: Board,
+    buckets: list[int],
+    groups: list[list[int]],
+    use: dict[tuple[int, int], list[tuple[int, float]]],
 ) -> None:
     """Regular and overtime slots of each group and bucket; held-back slots of each craft over the week."""
     problem = board.problem
@@ -144,7 +152,11 @@ def _capacity_rows(
         model.rows.append((-np.inf, float(regular), [*columns, (over, -1.0)]))
         regular_use[board.main[members[0]]] += [*columns, (over, -1.0)]
     for craft, columns in regular_use.items():
-        taken = sum((board.regular[n] & ~board.free[n] & board.there[n]).bit_count() for n in range(len(board.people)) if board.main[n] == craft)
+        taken = sum(
+            (board.regular[n] & ~board.free[n] & board.there[n]).bit_count()
+            for n in range(len(board.people))
+            if board.main[n] == craft
+        )
         model.rows.append((-np.inf, float(max(0, board.budget[craft] - taken)), columns))
 
 
@@ -157,13 +169,17 @@ def _solve(model: _Model) -> float:
     a_ub, b_ub = _matrix(below, columns)
     a_eq, b_eq = _matrix(equal, columns)
     bounds = np.column_stack([np.zeros(columns), np.array(model.upper)])
-    found = linprog(-np.array(model.cost), A_ub=a_ub, b_ub=b_ub, A_eq=a_eq, b_eq=b_eq, bounds=bounds, method="highs")
+    found = linprog(
+        -np.array(model.cost), A_ub=a_ub, b_ub=b_ub, A_eq=a_eq, b_eq=b_eq, bounds=bounds, method="highs"
+    )
     if not found.success:
         raise ArithmeticError(f"the bound could not be computed: {found.message}")
     return float(-found.fun) * (1 + 1e-7)
 
 
-def _matrix(rows: list[tuple[float, float, list[tuple[int, float]]]], columns: int) -> tuple[csr_matrix | None, np.ndarray | None]:
+def _matrix(
+    rows: list[tuple[float, float, list[tuple[int, float]]]], columns: int
+) -> tuple[csr_matrix | None, np.ndarray | None]:
     if not rows:
         return None, None
     starts = np.cumsum([0] + [len(r[2]) for r in rows])

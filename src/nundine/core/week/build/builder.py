@@ -82,9 +82,18 @@ def build(
     previous = _previous(board)
     search.place_previous(previous)
     compiled.dispatch(search)
-    course = Course(search, limits, tell, stop, started, whole_week=scope == Scope() and finished_by_hand(problem))
+    course = Course(
+        search, limits, tell, stop, started, whole_week=scope == Scope() and finished_by_hand(problem)
+    )
     tell(Progress(search.value, known_bound, len(course.best), len(jobs), perf_counter() - started, 0))
-    prover = Prover(problem, known_bound, lambda: course.best_value, course.bounded, limits.aside, lambda: course.exact_bound is not None)
+    prover = Prover(
+        problem,
+        known_bound,
+        lambda: course.best_value,
+        course.bounded,
+        limits.aside,
+        lambda: course.exact_bound is not None,
+    )
     course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers, lambda: prover.busy)
     Settling(search, previous).run()
     top = prover.end()
@@ -99,7 +108,14 @@ def finished_by_hand(problem: WeekProblem) -> bool:
 
 
 def finished(
-    problem: WeekProblem, board: Board, draft: Draft, top: float, stopped: bool, started: float, helps: bool, days_only: bool = False
+    problem: WeekProblem,
+    board: Board,
+    draft: Draft,
+    top: float,
+    stopped: bool,
+    started: float,
+    helps: bool,
+    days_only: bool = False,
 ) -> WeekPlan:
     """The plan that stands on a board, checked and explained."""
     placements = plan_placements(problem, board, draft)
@@ -109,12 +125,21 @@ def finished(
     checked = check(problem, placements)
     explainer = Explainer(board, draft.kept)
     held = {p.job for p in placements}
-    left: list[NotPlaced] = [explainer.explain(j, helps) for j in problem.jobs if j.id not in held and j.tasks]
+    left: list[NotPlaced] = [
+        explainer.explain(j, helps) for j in problem.jobs if j.id not in held and j.tasks
+    ]
     best = checked.value >= top - 1e-6 * max(1.0, abs(top))
     status = "optimal" if best else "stopped" if stopped else "feasible"
     conflicts = tuple(b.finding() for b in checked.conflicts)
     return WeekPlan(
-        problem.week, status, checked.value, max(top, checked.value if best else top), perf_counter() - started, placements, tuple(left), conflicts
+        problem.week,
+        status,
+        checked.value,
+        max(top, checked.value if best else top),
+        perf_counter() - started,
+        placements,
+        tuple(left),
+        conflicts,
     )
 
 
@@ -123,7 +148,10 @@ def plan_placements(problem: WeekProblem, board: Board, draft: Draft) -> tuple[P
     given = {f.key: f for f in problem.fixed}
     out = [*draft.loose]
     for job_id, portions in board.placed.items():
-        out += [placement_of(problem, board, job_id, p, given.get((job_id, p.task.id, p.number))) for p in portions]
+        out += [
+            placement_of(problem, board, job_id, p, given.get((job_id, p.task.id, p.number)))
+            for p in portions
+        ]
     return tuple(sorted(out, key=lambda p: (p.job, p.task, p.portion)))
 
 
@@ -132,12 +160,19 @@ def with_day_alone(one: Placement) -> Placement:
     if one.start is None or one.end is None:
         return one
     hours = (one.end.astimezone(UTC) - one.start.astimezone(UTC)).total_seconds() / 3600
-    return replace(one, start=None, end=None, people=tuple(Seat(None, s.craft) for s in one.people), hours=hours)
+    return replace(
+        one, start=None, end=None, people=tuple(Seat(None, s.craft) for s in one.people), hours=hours
+    )
 
 
-def placement_of(problem: WeekProblem, board: Board, job_id: str, p: Portion, given: Placement | None) -> Placement:
+def placement_of(
+    problem: WeekProblem, board: Board, job_id: str, p: Portion, given: Placement | None
+) -> Placement:
     """A portion of a board as a placement; a fixed one keeps the times that it was given."""
-    people = tuple(Seat(board.people[n].id if n is not None else None, need.craft) for n, need in zip(p.people, p.task.seat_needs, strict=True))
+    people = tuple(
+        Seat(board.people[n].id if n is not None else None, need.craft)
+        for n, need in zip(p.people, p.task.seat_needs, strict=True)
+    )
     start, end = problem.grid.moment(p.start), problem.grid.moment(p.end)
     if given is not None:
         start, end = given.start or start, given.end or end
@@ -156,8 +191,16 @@ def _previous(board: Board) -> dict[str, list[Portion]]:
         job = board.problem.job_by_id.get(one.job)
         task = next((t for t in job.tasks if t.id == one.task), None) if job else None
         people = [board.position.get(s.id or "") for s in one.people]
-        if task is None or one.start is None or one.end is None or None in people or grid.floor(one.start) < 0:
+        if (
+            task is None
+            or one.start is None
+            or one.end is None
+            or None in people
+            or grid.floor(one.start) < 0
+        ):
             unusable.add(one.job)
             continue
-        out.setdefault(one.job, []).append(Portion(task, one.portion, grid.floor(one.start), grid.ceil(one.end), tuple(people)))
+        out.setdefault(one.job, []).append(
+            Portion(task, one.portion, grid.floor(one.start), grid.ceil(one.end), tuple(people))
+        )
     return {j: p for j, p in out.items() if j not in unusable}

@@ -54,7 +54,11 @@ def dispatch(search: Search) -> None:
     fast.dispatch()
     search.best_placed, search.best_value = fast.best(), fast.best_value
     search.restore_best()
-    search.hopeless = {job.id for n, job in enumerate(fast.layer.jobs) if fast.k.J[J_HOPELESS, n] and not search.movable(job.id)}
+    search.hopeless = {
+        job.id
+        for n, job in enumerate(fast.layer.jobs)
+        if fast.k.J[J_HOPELESS, n] and not search.movable(job.id)
+    }
 
 
 class Compiled:
@@ -63,7 +67,11 @@ class Compiled:
     def __init__(self, search: Search, seed: int | None = None) -> None:
         self.search, self.kernel = search, _loaded[0]
         board = search.board
-        now = {j.id: found for j in search.rank if (found := board.placed.get(j.id, [])[search.kept.get(j.id, 0) :])}
+        now = {
+            j.id: found
+            for j in search.rank
+            if (found := board.placed.get(j.id, [])[search.kept.get(j.id, 0) :])
+        }
         self.layer = Layer(board, search.rank, search.kept, search.dice.state if seed is None else seed)
         self.k = self.layer.k
         self.layer.put(now, search.best(), search.best_value)
@@ -82,14 +90,18 @@ class Compiled:
         """Tables of an empty week, to compile with."""
         from datetime import UTC, datetime
 
-        week = WeekProblem("2026-W49", "UTC", datetime(2026, 11, 30, tzinfo=UTC), datetime(2026, 12, 7, tzinfo=UTC))
+        week = WeekProblem(
+            "2026-W49", "UTC", datetime(2026, 11, 30, tzinfo=UTC), datetime(2026, 12, 7, tzinfo=UTC)
+        )
         return Layer(Board(week), [], {}, 1)
 
     def split(self, seed: int) -> Compiled:
         """Another search from where this one is, by other dice."""
         other = copy(self)
         other.layer = copy(self.layer)
-        other.k = other.layer.k = self.k._replace(**{name: table.copy() for name, table in self.k._asdict().items()})
+        other.k = other.layer.k = self.k._replace(
+            **{name: table.copy() for name, table in self.k._asdict().items()}
+        )
         other.k.dice[0] = seed % 2**64
         return other
 

@@ -19,7 +19,12 @@ from numba.extending import intrinsic
 
 HERE = Path(__file__).parent
 WORD: Any = numba.types.uint64
-SEARCH = ("compiling.py", "chances.py", *(f"kernel/{name}.py" for name in ("words", "board", "seats", "fit", "trial", "moves")), "tables.py")
+SEARCH = (
+    "compiling.py",
+    "chances.py",
+    *(f"kernel/{name}.py" for name in ("words", "board", "seats", "fit", "trial", "moves")),
+    "tables.py",
+)
 """Sources of the compiled search."""
 PRICES = ("compiling.py", "priced.py", "knapsack.py", "pricing.py")
 """Sources of the steps of prices."""

@@ -51,7 +51,9 @@ class Limits:
 class _Runner:
     """One search on its way: steps in chunks, cooling down with its steps or with the clock."""
 
-    def __init__(self, search: Search | Compiled, limits: Limits, started: float, seconds: float, hot: float) -> None:
+    def __init__(
+        self, search: Search | Compiled, limits: Limits, started: float, seconds: float, hot: float
+    ) -> None:
         self.search, self.limits, self.started, self.seconds, self.hot = search, limits, started, seconds, hot
         self.done, self.count = 0, CHUNK
         self.split_with: int | None = None
@@ -66,7 +68,10 @@ class _Runner:
     def chunk(self) -> None:
         """Some steps at one temperature, which falls evenly to nothing."""
         if self.limits.iterations is not None:
-            count, gone = min(CHUNK, self.limits.iterations - self.done), self.done / max(1, self.limits.iterations)
+            count, gone = (
+                min(CHUNK, self.limits.iterations - self.done),
+                self.done / max(1, self.limits.iterations),
+            )
         else:
             count = self.count if isinstance(self.search, Compiled) else 2
             gone = (perf_counter() - self.started) / max(self.seconds, 0.01)
@@ -90,7 +95,13 @@ class Course:
     """Improves a plan that was dispatched, until time, steps, the bound or somebody says so."""
 
     def __init__(
-        self, search: Search, limits: Limits, tell: Callable[[Progress], None], stop: Callable[[], bool], started: float, whole_week: bool
+        self,
+        search: Search,
+        limits: Limits,
+        tell: Callable[[Progress], None],
+        stop: Callable[[], bool],
+        started: float,
+        whole_week: bool,
     ) -> None:
         self.search, self.limits, self.tell, self.stop, self.started = search, limits, tell, stop, started
         self.whole_week = whole_week
@@ -131,7 +142,9 @@ class Course:
         began = perf_counter()
         first: Search | Compiled = Compiled(self.search) if compiled.ready() else self.search
         limits = self.limits
-        searches = [first] + ([Compiled(self.search, seed + n) for n in range(1, count)] if isinstance(first, Compiled) else [])
+        searches = [first] + (
+            [Compiled(self.search, seed + n) for n in range(1, count)] if isinstance(first, Compiled) else []
+        )
         runners = [_Runner(s, limits, began, seconds, hot) for s in searches]
         if len(runners) == 1 and spare is None:
             while not self._over(runners) and not runners[0].finished():
@@ -160,7 +173,9 @@ class Course:
                 if not asked and spare():
                     first.split_with, asked = self.search.dice.state + len(runners), True
                 if first.other is not None:
-                    runners.append(_Runner(first.other, first.limits, first.started, first.seconds, first.hot))
+                    runners.append(
+                        _Runner(first.other, first.limits, first.started, first.seconds, first.hot)
+                    )
                     first.other = None
                     threads.append(threading.Thread(target=runners[-1].run, args=(end,), daemon=True))
                     threads[-1].start()
@@ -220,7 +235,9 @@ class Course:
                 self.bounded(rest + bound)
             return self._told_and_over(max(self.best_value, rest + value))
 
-        found = exact.solve(search.board, jobs, taken, seconds=seconds, workers=workers, prove=True, stop=over)
+        found = exact.solve(
+            search.board, jobs, taken, seconds=seconds, workers=workers, prove=True, stop=over
+        )
         chosen = found.placed if rest + found.value > self.best_value + 1e-6 else taken
         for job in jobs:
             if chosen.get(job.id):
@@ -232,8 +249,14 @@ class Course:
 
     def _done(self, job: Job) -> bool:
         """Whether what stands for good is the whole job."""
-        grid, stands = self.search.board.problem.grid, self.search.board.placed[job.id][: self.search.kept[job.id]]
-        return all(sum(p.end - p.start for p in stands if p.task.id == t.id) >= grid.slots_for(t.hours) for t in job.tasks)
+        grid, stands = (
+            self.search.board.problem.grid,
+            self.search.board.placed[job.id][: self.search.kept[job.id]],
+        )
+        return all(
+            sum(p.end - p.start for p in stands if p.task.id == t.id) >= grid.slots_for(t.hours)
+            for t in job.tasks
+        )
 
     def put_best_on_board(self) -> dict[str, list[Portion]]:
         """The search's board as it was at the best value."""

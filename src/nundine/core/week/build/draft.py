@@ -66,7 +66,11 @@ class Draft:
         for k, need in enumerate(p.task.seat_needs):
             if people[k] is not None:
                 continue
-            able = [(n, run_starts(board.free[n] & mask, length)) for n, mask in board.qualified(need) if n not in people]
+            able = [
+                (n, run_starts(board.free[n] & mask, length))
+                for n, mask in board.qualified(need)
+                if n not in people
+            ]
             spent: dict[str, int] = {}
             for n in people:
                 if n is not None:
@@ -93,7 +97,10 @@ class Draft:
         if job.earliest is not None:
             first = max(first, grid.ceil(job.earliest))
         begun = {p.task.id: p.start for p in sorted(board.placed.get(job.id, ()), key=lambda p: -p.start)}
-        last = min(grid.floor(job.latest) if job.latest else board.slots, self.fitter.before_followers(job, task, begun))
+        last = min(
+            grid.floor(job.latest) if job.latest else board.slots,
+            self.fitter.before_followers(job, task, begun),
+        )
         starts = run_starts(allowed & span(first, last), length)
         given = [board.position[s.id] for s in one.people if s.id is not None]
         for n in given:
@@ -103,7 +110,9 @@ class Draft:
             if seat.id is not None:
                 continue
             able = [
-                (n, run_starts(board.free[n] & mask & board.day_of[n].get(one.day, 0), length)) for n, mask in board.qualified(need) if n not in given
+                (n, run_starts(board.free[n] & mask & board.day_of[n].get(one.day, 0), length))
+                for n, mask in board.qualified(need)
+                if n not in given
             ]
             runs_of.append(able)
             open_needs.append(_single(need))
@@ -116,7 +125,9 @@ class Draft:
             filled = self.fitter.seats(tuple(open_needs), runs_of, s, length, Freedom(), {})
             if filled is not None:
                 rest = iter(filled)
-                people = tuple(board.position[seat.id] if seat.id is not None else next(rest) for seat in one.people)
+                people = tuple(
+                    board.position[seat.id] if seat.id is not None else next(rest) for seat in one.people
+                )
                 return Portion(task, one.portion, s, s + length, people)
             starts &= starts - 1
         return None

@@ -14,7 +14,15 @@ from typing import Any
 from ortools.sat.python import cp_model
 
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.exact_model import FEW_PORTIONS, MIXED, MOST_PORTIONS, SCALE, ExactModel, Part, Sits
+from nundine.core.week.build.exact_model import (
+    FEW_PORTIONS,
+    MIXED,
+    MOST_PORTIONS,
+    SCALE,
+    ExactModel,
+    Part,
+    Sits,
+)
 from nundine.core.week.problem import Job
 
 HELPERS = 2
@@ -34,7 +42,12 @@ class Exact:
 
 def literals(board: Board, jobs: list[Job]) -> int:
     """About how many decisions on people the model would have."""
-    return sum(len(board.qualified(n)) * (1 if not t.splittable else FEW_PORTIONS) for j in jobs for t in j.tasks for n in t.needs)
+    return sum(
+        len(board.qualified(n)) * (1 if not t.splittable else FEW_PORTIONS)
+        for j in jobs
+        for t in j.tasks
+        for n in t.needs
+    )
 
 
 def solve(
@@ -75,7 +88,10 @@ def solve(
     thread.start()
     while thread.is_alive():
         thread.join(0.1)
-        if stop(float("-inf") if model.mixed else watch.value, watch.bound + slack if model.whole else float("inf")):
+        if stop(
+            float("-inf") if model.mixed else watch.value,
+            watch.bound + slack if model.whole else float("inf"),
+        ):
             solver.stop_search()
     status = found[0] if found else cp_model.UNKNOWN
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
@@ -143,7 +159,12 @@ def _begin_with(model: ExactModel, hint: dict[str, list[Portion]]) -> None:
     said: set[int] = set()
 
     def say(variable: Any, value: int) -> None:
-        if not isinstance(variable, int) and hasattr(variable, "index") and variable.index >= 0 and variable.index not in said:
+        if (
+            not isinstance(variable, int)
+            and hasattr(variable, "index")
+            and variable.index >= 0
+            and variable.index not in said
+        ):
             said.add(variable.index)
             model.m.add_hint(variable, value)
 
@@ -175,7 +196,9 @@ def _begin_with(model: ExactModel, hint: dict[str, list[Portion]]) -> None:
 def _is(board: Board, sits: Sits, p: Part, q: Portion) -> bool:
     """Whether a portion as it is placed has this person on this seat in this stretch of hours."""
     needs = (i for i, need in enumerate(p.task.needs) for _ in range(need.people))
-    if (sits.need, sits.person) not in zip(needs, q.people, strict=True) or not sits.first <= q.start < sits.last:
+    if (sits.need, sits.person) not in zip(
+        needs, q.people, strict=True
+    ) or not sits.first <= q.start < sits.last:
         return False
     if sits.outside == MIXED:
         return True

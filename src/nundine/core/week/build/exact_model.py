@@ -147,7 +147,9 @@ class ExactModel:
             self.m.add(start <= p.start).only_enforce_if(p.here)
             self.m.add(end >= p.end).only_enforce_if(p.here)
         self.spans[job.id] = (start, end, size, touching)
-        self.asset_spans.setdefault(job.asset, []).append(self.m.new_optional_interval_var(start, size, end, there, ""))
+        self.asset_spans.setdefault(job.asset, []).append(
+            self.m.new_optional_interval_var(start, size, end, there, "")
+        )
 
     # ---------------------------------------------------------------- tasks
 
@@ -176,7 +178,9 @@ class ExactModel:
             return [part]
         return self._portions(task, here, allowed, starts, length, least, count)
 
-    def _portions(self, task: Task, here: Any, allowed: int, starts: int, length: int, least: int, count: int) -> list[Part]:
+    def _portions(
+        self, task: Task, here: Any, allowed: int, starts: int, length: int, least: int, count: int
+    ) -> list[Part]:
         m = self.m
         if count > self.most_portions:
             self.whole = False
@@ -184,7 +188,9 @@ class ExactModel:
             m.add(here == 0)
             return [Part(task, 1, here, m.new_constant(0), m.new_constant(length), length)]
         parts: list[Part] = []
-        closed = [m.new_fixed_size_interval_var(a, b - a, "") for a, b in runs(self.board.everything & ~allowed)]
+        closed = [
+            m.new_fixed_size_interval_var(a, b - a, "") for a, b in runs(self.board.everything & ~allowed)
+        ]
         for n in range(min(count, self.most_portions)):
             there = here if n == 0 else m.new_bool_var("")
             start = m.new_int_var_from_domain(_domain(starts), "")
@@ -214,7 +220,9 @@ class ExactModel:
             for n, mask in board.qualified(need):
                 for first, last in runs(board.free[n]):
                     free = span(first, last) & mask & allowed
-                    for outside, starts in self._classes(n, run_starts(free, length), length, isinstance(part.size, int)):
+                    for outside, starts in self._classes(
+                        n, run_starts(free, length), length, isinstance(part.size, int)
+                    ):
                         sits = self._sits(part, i, n, (first, last), outside, starts, free, length)
                         chosen.append(sits)
                         on_part.setdefault(n, []).append(sits)
@@ -223,7 +231,17 @@ class ExactModel:
             if len(literals_n) > 1:
                 m.add_at_most_one(literals_n)
 
-    def _sits(self, part: Part, need: int, n: int, stretch: tuple[int, int], outside: int, starts: int, free: int, length: int) -> Any:
+    def _sits(
+        self,
+        part: Part,
+        need: int,
+        n: int,
+        stretch: tuple[int, int],
+        outside: int,
+        starts: int,
+        free: int,
+        length: int,
+    ) -> Any:
         """One literal: person n takes the seat, with a start among `starts`."""
         m, fixed = self.m, isinstance(part.size, int)
         sits = m.new_bool_var("")
@@ -232,7 +250,9 @@ class ExactModel:
             m.add(part.end <= free.bit_length()).only_enforce_if(sits)
         slots = self._cost(n, part, sits, stretch, outside, length)
         part.seats.append(Sits(need, n, sits, *stretch, first_bit(starts) + length, outside, slots))
-        self.on.setdefault(n, []).append(m.new_optional_interval_var(part.start, part.size, part.end, sits, ""))
+        self.on.setdefault(n, []).append(
+            m.new_optional_interval_var(part.start, part.size, part.end, sits, "")
+        )
         self.hours.setdefault((n, *stretch), []).append(length * sits if fixed else slots)
         return sits
 
@@ -253,7 +273,9 @@ class ExactModel:
                 by_count[k] = by_count.get(k, 0) | 1 << s
         return sorted(by_count.items())
 
-    def _cost(self, n: int, part: Part, sits: Any, stretch: tuple[int, int], outside: int, length: int) -> Any:
+    def _cost(
+        self, n: int, part: Part, sits: Any, stretch: tuple[int, int], outside: int, length: int
+    ) -> Any:
         """Overtime costs points; regular hours count against what the craft may use. Gives the slots of a portion of any length.
 
         Where both are mixed, overtime costs nothing and hours count as overtime as far as there is any: never stricter than the rules.
@@ -294,11 +316,17 @@ class ExactModel:
         for (_, first, last), used in self.hours.items():
             m.add(sum(used) <= last - first)
         for asset, spans in self.asset_spans.items():
-            others = [m.new_fixed_size_interval_var(a, b - a, "") for mask in board.spans[asset].values() for a, b in runs(mask)]
+            others = [
+                m.new_fixed_size_interval_var(a, b - a, "")
+                for mask in board.spans[asset].values()
+                for a, b in runs(mask)
+            ]
             m.add_no_overlap([*spans, *others])
         for tool, uses in self.tool_use.items():
             levels = board.tool_levels[tool]
-            taken = [m.new_fixed_size_interval_var(a, b - a, "") for level in levels[1:] for a, b in runs(level)]
+            taken = [
+                m.new_fixed_size_interval_var(a, b - a, "") for level in levels[1:] for a, b in runs(level)
+            ]
             m.add_cumulative([*uses, *taken], [1] * (len(uses) + len(taken)), len(levels) - 1)
         total: dict[str, int] = {}
         for n, main in enumerate(board.main):

@@ -41,7 +41,9 @@ class _Job:
     starts: dict[str, int] = field(default_factory=dict)
 
     def copy(self) -> _Job:
-        return _Job(dict(self.ends), list(self.portions), dict(self.busy), dict(self.budget), self.asset, self.starts)
+        return _Job(
+            dict(self.ends), list(self.portions), dict(self.busy), dict(self.budget), self.asset, self.starts
+        )
 
 
 class Fitter:
@@ -51,7 +53,9 @@ class Fitter:
         self.board = board
         self.grid = board.problem.grid
 
-    def fit(self, job: Job, freedom: Freedom, have: list[Portion] | None = None, partly: bool = False) -> list[Portion] | None:
+    def fit(
+        self, job: Job, freedom: Freedom, have: list[Portion] | None = None, partly: bool = False
+    ) -> list[Portion] | None:
         """Portions for all tasks of the job that it has not yet, or None.
 
         Parameters
@@ -68,14 +72,18 @@ class Fitter:
         free = self.board.everything & ~self.board.others_on_asset(job)
         touching = [p for p in have if p.task.asset_state != "any"]
         for first, last in runs(free):
-            if touching and not (first <= min(p.start for p in touching) and max(p.end for p in touching) <= last):
+            if touching and not (
+                first <= min(p.start for p in touching) and max(p.end for p in touching) <= last
+            ):
                 continue
             found = self._tasks(job, freedom, have, span(first, last), partly)
             if found:
                 return found
         return None
 
-    def _tasks(self, job: Job, freedom: Freedom, have: list[Portion], asset: int, partly: bool) -> list[Portion] | None:
+    def _tasks(
+        self, job: Job, freedom: Freedom, have: list[Portion], asset: int, partly: bool
+    ) -> list[Portion] | None:
         state = _Job(asset=asset)
         done: dict[str, int] = {}
         for p in have:
@@ -90,7 +98,9 @@ class Fitter:
             if task.id in done and not task.splittable:
                 continue
             before = state.copy() if partly and task.splittable else state
-            if any(a.task not in state.ends for a in task.after) or not self._task(job, task, left, number, freedom, state):
+            if any(a.task not in state.ends for a in task.after) or not self._task(
+                job, task, left, number, freedom, state
+            ):
                 if not partly:
                     return None
                 state = before
@@ -119,11 +129,21 @@ class Fitter:
 
     def before_followers(self, job: Job, task: Task, starts: dict[str, int]) -> int:
         """The slot by which a task must end because one that follows it already has its start."""
-        limits = [starts[t.id] - self.grid.slots_for(a.lag) for t in job.tasks if t.id in starts for a in t.after if a.task == task.id]
+        limits = [
+            starts[t.id] - self.grid.slots_for(a.lag)
+            for t in job.tasks
+            if t.id in starts
+            for a in t.after
+            if a.task == task.id
+        ]
         return min(limits, default=self.board.slots)
 
     def _task(self, job: Job, task: Task, left: int, number: int, freedom: Freedom, state: _Job) -> bool:
-        least = min(self.grid.slots_for(task.hours), self.grid.slots_for(task.min_portion)) if task.splittable else left
+        least = (
+            min(self.grid.slots_for(task.hours), self.grid.slots_for(task.min_portion))
+            if task.splittable
+            else left
+        )
         if left < least:
             return False
         while left > 0:
@@ -149,7 +169,9 @@ class Fitter:
             number += 1
         return True
 
-    def _stretch(self, task: Task, found: Portion, left: int, least: int, allowed: int, freedom: Freedom, state: _Job) -> Portion:
+    def _stretch(
+        self, task: Task, found: Portion, left: int, least: int, allowed: int, freedom: Freedom, state: _Job
+    ) -> Portion:
         """The longest portion with the same people from the same start that leaves nothing or at least `least`."""
         common = allowed
         for n in found.people:
@@ -159,7 +181,13 @@ class Fitter:
         if not freedom.held_back:
             for main in {self.board.main[n] for n in found.people if n is not None}:
                 heads = sum(1 for n in found.people if n is not None and self.board.main[n] == main)
-                longest = min(longest, max(found.end - found.start, (self.board.budget[main] - state.budget.get(main, 0)) // heads))
+                longest = min(
+                    longest,
+                    max(
+                        found.end - found.start,
+                        (self.board.budget[main] - state.budget.get(main, 0)) // heads,
+                    ),
+                )
         if 0 < left - longest < least:
             longest = left - least
         return Portion(task, found.number, found.start, found.start + longest, found.people)
@@ -169,11 +197,16 @@ class Fitter:
         mask = board.there[n] if freedom.busy else board.free[n]
         if not freedom.overtime:
             mask &= board.regular[n]
-        if not freedom.held_back and board.budget[board.main[n]] - state.budget.get(board.main[n], 0) < length:
+        if (
+            not freedom.held_back
+            and board.budget[board.main[n]] - state.budget.get(board.main[n], 0) < length
+        ):
             mask &= ~board.regular[n]
         return mask & ~state.busy.get(n, 0)
 
-    def _portion(self, task: Task, length: int, number: int, allowed: int, freedom: Freedom, state: _Job) -> Portion | None:
+    def _portion(
+        self, task: Task, length: int, number: int, allowed: int, freedom: Freedom, state: _Job
+    ) -> Portion | None:
         """The earliest start at which every seat can be filled, and the people for it.
 
         By dice, a start at which somebody's free stretch is filled, or the people of whose free stretches the least is left.
@@ -186,7 +219,10 @@ class Fitter:
         for need in task.needs:
             if not starts:
                 return None
-            able = [(n, run_starts(self._free(n, length, freedom, state) & mask & allowed, length)) for n, mask in self.board.qualified(need)]
+            able = [
+                (n, run_starts(self._free(n, length, freedom, state) & mask & allowed, length))
+                for n, mask in self.board.qualified(need)
+            ]
             able = [(n, m) for n, m in able if m & starts]
             starts &= at_least([m for _, m in able], need.people)
             runs_of.append(able)
@@ -200,7 +236,9 @@ class Fitter:
                 s = first_bit(those)
                 if s < 0:
                     break
-                people = self.seats(task.needs, runs_of, s, length, freedom, state.budget, state.busy if snug else None)
+                people = self.seats(
+                    task.needs, runs_of, s, length, freedom, state.budget, state.busy if snug else None
+                )
                 if people is not None:
                     return Portion(task, number, s, s + length, people)
                 those &= those - 1
@@ -242,8 +280,20 @@ class Fitter:
             if not freedom.held_back:
                 left = {c: b - spent.get(c, 0) for c, b in board.budget.items()}
                 here = [n for n in here if left[board.main[n]] >= board.regular_slots(n, part)]
-            around = {n: self._around(n, part, snug_beside) for n in here} if snug_beside is not None else dict.fromkeys(here, 0)
-            here.sort(key=lambda n: (board.regular_slots(n, part) < length, around[n], board.main[n] != need.craft, board.breadth[n], n))
+            around = (
+                {n: self._around(n, part, snug_beside) for n in here}
+                if snug_beside is not None
+                else dict.fromkeys(here, 0)
+            )
+            here.sort(
+                key=lambda n: (
+                    board.regular_slots(n, part) < length,
+                    around[n],
+                    board.main[n] != need.craft,
+                    board.breadth[n],
+                    n,
+                )
+            )
             wanted += [here] * need.people
         chosen = match(wanted)
         if chosen is None:
@@ -286,7 +336,10 @@ def enough_heads(runs_of: list[list[tuple[int, int]]], people: int) -> int:
 
 def starts_with_people(board: Board, task: Task, allowed: int, length: int) -> int:
     """Slots from which a task may run for `length` slots within `allowed`, enough people being free for all of it."""
-    able = [[(n, run_starts(board.free[n] & mask & allowed, length)) for n, mask in board.qualified(need)] for need in task.needs]
+    able = [
+        [(n, run_starts(board.free[n] & mask & allowed, length)) for n, mask in board.qualified(need)]
+        for need in task.needs
+    ]
     starts = run_starts(allowed, length)
     for need, one in zip(task.needs, able, strict=True):
         starts &= at_least([m for _, m in one], need.people)

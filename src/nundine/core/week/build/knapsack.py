@@ -63,7 +63,14 @@ def stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: An
 
     Its parts are filled from the narrowest to the whole: what a part holds is shared out between its own items and the parts inside.
     """
-    table, took, piece, pieces, share, left = room.table, room.took, room.piece, room.pieces, room.share, room.left
+    table, took, piece, pieces, share, left = (
+        room.table,
+        room.took,
+        room.piece,
+        room.pieces,
+        room.share,
+        room.left,
+    )
     first, count, size, times = k.runs[r, R_FIRST], k.runs[r, R_COUNT], k.runs[r, R_SIZE], k.runs[r, R_TIMES]
     per_slot = 0.0
     if k.runs[r, R_OVERTIME] == 0:
@@ -95,7 +102,9 @@ def stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: An
             slots = np.int64(took[x, c])
             if slots > 0:
                 i = piece[x]
-                supply[k.items[i, 0]] += times * (slots if i >= k.nodes[first + n, N_FIRST] + k.nodes[first + n, N_COUNT] else 1.0)
+                supply[k.items[i, 0]] += times * (
+                    slots if i >= k.nodes[first + n, N_FIRST] + k.nodes[first + n, N_COUNT] else 1.0
+                )
                 if k.runs[r, R_OVERTIME] == 0:
                     craft_use[k.runs[r, R_CRAFT]] += times * slots
                 c -= slots
@@ -108,7 +117,14 @@ def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, roo
 
     Of whole items only the dearest of each length are tried, as many as the part can hold.
     """
-    took, piece, dearest, whose, many, least = room.took, room.piece, room.dearest, room.whose, room.many, room.least
+    took, piece, dearest, whose, many, least = (
+        room.took,
+        room.piece,
+        room.dearest,
+        room.whose,
+        room.many,
+        room.least,
+    )
     first, end = k.nodes[n, N_FIRST], k.nodes[n, N_FIRST] + k.nodes[n, N_COUNT]
     for slots in range(cap + 1):
         many[slots], least[slots] = 0, 0.0
@@ -131,7 +147,16 @@ def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, roo
     count = _worth_cutting(k, end, k.nodes[n, N_SPLIT], prices, per_slot, cap, room)
     for x in range(count):
         i = room.cut[x]
-        _cut(table, took[put], k.items[i, 2], k.items[i, 1], prices[k.items[i, 0]] - per_slot, cap, room.spare, room.queue)
+        _cut(
+            table,
+            took[put],
+            k.items[i, 2],
+            k.items[i, 1],
+            prices[k.items[i, 0]] - per_slot,
+            cap,
+            room.spare,
+            room.queue,
+        )
         piece[put] = i
         put += 1
     for slots in range(1, cap + 1):
@@ -159,7 +184,11 @@ def _worth_cutting(k: Any, first: int, count: int, prices: Any, per_slot: float,
         beaten = 0
         for x in range(found):
             o = room.cut[x]
-            if prices[k.items[o, 0]] - per_slot >= gain and min(k.items[o, 1], cap) >= min(k.items[i, 1], cap) and k.items[o, 2] <= k.items[i, 2]:
+            if (
+                prices[k.items[o, 0]] - per_slot >= gain
+                and min(k.items[o, 1], cap) >= min(k.items[i, 1], cap)
+                and k.items[o, 2] <= k.items[i, 2]
+            ):
                 beaten += 1
         if beaten >= holds:
             continue
@@ -211,7 +240,9 @@ def _pack(table: Any, took: Any, slots: int, gain: float, size: int, spare: Any)
 
 
 @inner
-def _cut(table: Any, took: Any, least: int, most: int, gain: float, size: int, spare: Any, queue: Any) -> None:
+def _cut(
+    table: Any, took: Any, least: int, most: int, gain: float, size: int, spare: Any, queue: Any
+) -> None:
     """A splittable task more: nothing of it, or between the least and the most slots (the greatest of a sliding window)."""
     head, tail = 0, 0
     for c in range(size + 1):

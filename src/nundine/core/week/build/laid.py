@@ -41,7 +41,9 @@ def lay(board: Board, job: Job, task: Task, hours: float) -> Laid:
     grid = board.problem.grid
     length = grid.slots_for(hours)
     allowed = board.asset_mask(job, task)
-    allowed &= span(grid.ceil(job.earliest) if job.earliest else 0, grid.floor(job.latest) if job.latest else board.slots)
+    allowed &= span(
+        grid.ceil(job.earliest) if job.earliest else 0, grid.floor(job.latest) if job.latest else board.slots
+    )
     if any(len(board.tool_levels[t]) == 1 for t in task.tools):
         allowed = 0
     least = min(length, grid.slots_for(task.min_portion)) if task.splittable else length
@@ -62,7 +64,11 @@ def in_order(board: Board, laid: list[Laid], whole: bool) -> None:
     end = board.slots
     for x in laid:
         before = [(at[a.task], slots(a.lag)) for a in x.task.after if a.task in at]
-        within(x, max((first_bit(y.starts) + y.length + lag if y.starts else end for y, lag in before), default=0), end)
+        within(
+            x,
+            max((first_bit(y.starts) + y.length + lag if y.starts else end for y, lag in before), default=0),
+            end,
+        )
     last = {x.task.id: end for x in laid}
     for x in reversed(laid if whole else []):
         within(x, 0, last[x.task.id])
@@ -78,7 +84,13 @@ def paths(laid: list[Laid], parents: list[int], longest: int = LONGEST_PATH) -> 
     for n, x in enumerate(laid):
         before = parents[n]
         path = of.get(before)
-        if path is not None and children[before] == 1 and not x.split and not laid[before].split and len(path) < longest:
+        if (
+            path is not None
+            and children[before] == 1
+            and not x.split
+            and not laid[before].split
+            and len(path) < longest
+        ):
             path.append(n)
         else:
             path = [n]
@@ -107,7 +119,9 @@ def together(board: Board, path: list[Laid], days: list[int]) -> Iterator[Togeth
                 ahead.append(here)
                 masks = list(ahead)
                 for n in range(last - 1, first - 1, -1):
-                    masks[n - first] &= span(0, masks[n + 1 - first].bit_length() - lags[n + 1] - path[n].length)
+                    masks[n - first] &= span(
+                        0, masks[n + 1 - first].bit_length() - lags[n + 1] - path[n].length
+                    )
                 if all(masks):
                     yield first, last, b, masks
 

@@ -62,7 +62,10 @@ class Relaxation:
         per = 24 * 60 // self.p.slot_minutes
         step = max(1, 60 // self.p.slot_minutes)
         stretches = [ab for m in self.board.there for ab in runs(m)]
-        crossing = {h: sum(any(a < c < b for c in range(h, self.board.slots, per)) for a, b in stretches) for h in range(0, per, step)}
+        crossing = {
+            h: sum(any(a < c < b for c in range(h, self.board.slots, per)) for a, b in stretches)
+            for h in range(0, per, step)
+        }
         at = min(crossing, key=lambda h: (crossing[h], h))
         inner = [c for c in range(at, self.board.slots, per) if 0 < c < self.board.slots]
         return [0, *inner, self.board.slots]
@@ -92,7 +95,11 @@ class Relaxation:
         """At first a slot of a seat costs what the last job that still finds hours of its craft brings for a slot."""
         left = {c: float(max(0, n)) for c, n in self.board.budget.items()}
         wants = [
-            [(s.need.craft, s.task.length * rows.people[i]) for i, s in enumerate(rows.seats[a:b], a) if isinstance(s.need, Need)]
+            [
+                (s.need.craft, s.task.length * rows.people[i])
+                for i, s in enumerate(rows.seats[a:b], a)
+                if isinstance(s.need, Need)
+            ]
             for a, b in rows.seats_of
         ]
         worth = [rows.value[j] / max(1.0, sum(n for _, n in needs)) for j, needs in enumerate(wants)]
@@ -105,7 +112,9 @@ class Relaxation:
                 left[c] -= n
         for seat in rows.seats:
             craft = seat.need.craft if isinstance(seat.need, Need) else ""
-            self.prices[seat.prices : seat.prices + len(seat.options)] = price.get(craft, 0.0) * (1 if seat.task.split else seat.task.length)
+            self.prices[seat.prices : seat.prices + len(seat.options)] = price.get(craft, 0.0) * (
+                1 if seat.task.split else seat.task.length
+            )
 
     def lower(self, steps: int, known: float) -> float:
         """Some steps of prices; gives the best bound so far. `known` is the value of a plan, at which steps aim."""

@@ -47,7 +47,10 @@ class Polish:
     def _neighbourhood(self) -> list[Job]:
         search, dice = self.search, self.dice
         able = [j for j in search.rank if not search.kept.get(j.id) and j.id not in search.hopeless]
-        placed, waiting = [j for j in able if search.movable(j.id)], [j for j in able if not search.movable(j.id)]
+        placed, waiting = (
+            [j for j in able if search.movable(j.id)],
+            [j for j in able if not search.movable(j.id)],
+        )
         if not placed:
             return []
         wanted = waiting[int(len(waiting) * dice.unit() ** 2)] if waiting else placed[dice.below(len(placed))]

@@ -10,7 +10,16 @@ import numpy as np
 
 from nundine.core.week.build.bits import first_bit, runs, span
 from nundine.core.week.build.board import Board
-from nundine.core.week.build.laid import Laid, in_order, lag_after, lay, longest_path, on_asset, paths, together
+from nundine.core.week.build.laid import (
+    Laid,
+    in_order,
+    lag_after,
+    lay,
+    longest_path,
+    on_asset,
+    paths,
+    together,
+)
 from nundine.core.week.build.stretches import SeatSold, Stretches
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.problem import Job, Need
@@ -43,7 +52,9 @@ class Priced(NamedTuple):
     people: Any  # float64 (k,)
     at: Any  # int64 (k,): where the prices of the seat begin, one for each option of its task
     days: Any  # int64 (1,)
-    runs: Any  # int64 (r, 6): first part, parts, slots, how many alike, craft, whether in overtime (2: neither)
+    runs: (
+        Any  # int64 (r, 6): first part, parts, slots, how many alike, craft, whether in overtime (2: neither)
+    )
     nodes: Any  # int64 (n, 5): parts of a stretch from the narrowest to the whole: first item, items of whole tasks, then of splittable ones, slots, the part around it
     items: Any  # int32 (i, 3): the price, slots it takes (of a splittable one, which sells by the slot, the most), the least of a splittable one
     budget: Any  # float64 (c,): regular slots of crafts
@@ -129,7 +140,9 @@ class Rows:
 
     def _job(self, job: Job) -> None:
         laid = [lay(self.board, job, t, t.hours) for t in job.ordered_tasks]
-        if not laid or (not job.divisible and any(not x.starts or x.allowed.bit_count() < x.length for x in laid)):
+        if not laid or (
+            not job.divisible and any(not x.starts or x.allowed.bit_count() < x.length for x in laid)
+        ):
             return
         in_order(self.board, laid, not job.divisible)
         if not job.divisible and any(not x.starts for x in laid):
@@ -140,10 +153,20 @@ class Rows:
         if not job.divisible:
             self.whole_jobs[job.id] = (len(self.jobs) - 1, last)
 
-    def _add(self, job: Job, laid: list[Laid], value: float, divisible: bool, parents: list[int], touching: set[int]) -> int:
+    def _add(
+        self,
+        job: Job,
+        laid: list[Laid],
+        value: float,
+        divisible: bool,
+        parents: list[int],
+        touching: set[int],
+    ) -> int:
         """Add the rows of a job; gives the row of the task whose end may be late. `touching` tasks take hours of its asset."""
         extra = self.p.weights.must_per_job / len(laid) if job.must and divisible else 0.0
-        followed = {p for p in parents if p >= 0} | {n for n, y in enumerate(laid) if any(a.task == y.task.id for x in laid for a in x.task.after)}
+        followed = {p for p in parents if p >= 0} | {
+            n for n, y in enumerate(laid) if any(a.task == y.task.id for x in laid for a in x.task.after)
+        }
         last = next(n for n in range(len(laid) - 1, -1, -1) if n not in followed)
         found = paths(laid, parents, longest_path(len(self.p.jobs)))
         self.jobs.append([len(self.paths), len(found), int(divisible)])
@@ -159,7 +182,16 @@ class Rows:
             self._path(job, laid, path, touching, last if not divisible else -1, value, extra)
         return row_of[last]
 
-    def _path(self, job: Job, laid: list[Laid], path: list[int], touching: set[int], last: int, value: float, extra: float) -> None:
+    def _path(
+        self,
+        job: Job,
+        laid: list[Laid],
+        path: list[int],
+        touching: set[int],
+        last: int,
+        value: float,
+        extra: float,
+    ) -> None:
         """Add the tasks of a path: options to start by the day and by which of its tasks start on the same one."""
         chain = [laid[n] for n in path]
         masks: list[list[int]] = [[] for _ in chain]
@@ -177,7 +209,19 @@ class Rows:
         first_task, first_option = len(self.tasks), len(self.late)
         starts_at = [first_option + sum(len(m) for m in masks[:n]) for n in range(len(chain))]
         for n, x in enumerate(chain):
-            self.tasks.append([x.length, int(x.split), len(self.seats), 0, -1, starts_at[n], len(masks[n]), len(self.together), len(groups[n])])
+            self.tasks.append(
+                [
+                    x.length,
+                    int(x.split),
+                    len(self.seats),
+                    0,
+                    -1,
+                    starts_at[n],
+                    len(masks[n]),
+                    len(self.together),
+                    len(groups[n]),
+                ]
+            )
             self.gain.append(self.worth.rate(job) * x.task.hours * x.task.people + extra)
             for mask in masks[n]:
                 self.room.append(float(mask.bit_count()) if x.split else 0.0)
@@ -205,7 +249,13 @@ class Rows:
         out = []
         for b, part in enumerate(self.days):
             here = before.starts & part
-            since = self.cuts[b] if before.split else first_bit(here) + before.length + lag if here else self.board.slots
+            since = (
+                self.cuts[b]
+                if before.split
+                else first_bit(here) + before.length + lag
+                if here
+                else self.board.slots
+            )
             left = (x.allowed if x.split else x.starts) & ~span(0, since)
             out.append(bisect_right(self.cuts, first_bit(left)) - 1 if left else len(self.days))
         return out
@@ -235,5 +285,7 @@ class Rows:
             if self.p.job_by_id[one.job].asset == asset and state != "any" and one.start and one.end:
                 taken &= ~span(self.grid.floor(one.start), self.grid.ceil(one.end))
         states = {t.asset_state for j in self.p.jobs if j.asset == asset for t in j.tasks}
-        opened = (self.board.stopped[asset] if "stopped" in states else 0) | (self.board.running[asset] if "running" in states else 0)
+        opened = (self.board.stopped[asset] if "stopped" in states else 0) | (
+            self.board.running[asset] if "running" in states else 0
+        )
         return opened & taken

@@ -53,7 +53,9 @@ PATIENCE, SHORTER, MOMENTUM = 40, 0.85, 0.7
 def _cost_options(k: Any, prices: Any, limit_price: Any, t: int, gain: float, cost: Any) -> None:
     """What each option of a task costs, beside what the task brings by itself; of a splittable one, a slot of it."""
     first, split = k.tasks[t, T_OPTIONS], k.tasks[t, T_SPLIT]
-    extra = (limit_price[k.tasks[t, T_LIMIT]] * k.tasks[t, T_LENGTH] if k.tasks[t, T_LIMIT] >= 0 else 0.0) - gain
+    extra = (
+        limit_price[k.tasks[t, T_LIMIT]] * k.tasks[t, T_LENGTH] if k.tasks[t, T_LIMIT] >= 0 else 0.0
+    ) - gain
     for o in range(k.tasks[t, T_NOPTIONS]):
         cost[first + o] = 0.0 if split else extra + k.late[first + o]
         for i in range(k.tasks[t, T_SEATS], k.tasks[t, T_SEATS] + k.tasks[t, T_NSEATS]):
@@ -96,7 +98,9 @@ def _cost_split(k: Any, limit_price: Any, p: int, t: int, gain: float, c: Any) -
     """A splittable task from each day on: the best day to end by."""
     days = k.days[0]
     _by_cost(k, t, c)
-    extra = (limit_price[k.tasks[t, T_LIMIT]] * k.tasks[t, T_LENGTH] if k.tasks[t, T_LIMIT] >= 0 else 0.0) - gain
+    extra = (
+        limit_price[k.tasks[t, T_LIMIT]] * k.tasks[t, T_LENGTH] if k.tasks[t, T_LIMIT] >= 0 else 0.0
+    ) - gain
     for b in range(days):
         c.on[t, b] = FAR
         for end in range(b, days):
@@ -257,6 +261,8 @@ def descend(k: Any, prices: Any, moves: Any, state: Any, steps: int, known: floa
             if state[1] >= PATIENCE:
                 state[0] *= SHORTER
                 state[1] = 0.0
-        if not _move(prices, excess, k.unit, moves, state[0] * max(total - max(known, 0.0), 1e-3 * abs(total))):
+        if not _move(
+            prices, excess, k.unit, moves, state[0] * max(total - max(known, 0.0), 1e-3 * abs(total))
+        ):
             break
     return float(state[2])

@@ -51,7 +51,9 @@ def proven(problem: WeekProblem, *, known: Callable[[], float] = lambda: 0.0, te
     return best
 
 
-def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable[[float], None], over: Callable[[], bool]) -> float:
+def lower_until(
+    problem: WeekProblem, known: Callable[[], float], tell: Callable[[float], None], over: Callable[[], bool]
+) -> float:
     """Lower the bound until `over` says so or nothing more comes of it; each better bound is told."""
     relaxation = Relaxation(problem)
     if not len(relaxation.k.jobs):
@@ -67,7 +69,11 @@ def lower_until(problem: WeekProblem, known: Callable[[], float], tell: Callable
             tell(best)
         if best <= known() + 1e-6 or (relaxation.step[0] < 0.01 and not alone.left):
             break
-        while alone.left and (spent < share * (perf_counter() - began) or relaxation.step[0] < 0.01) and not over():
+        while (
+            alone.left
+            and (spent < share * (perf_counter() - began) or relaxation.step[0] < 0.01)
+            and not over()
+        ):
             since = perf_counter()
             alone.some(1)
             spent += perf_counter() - since

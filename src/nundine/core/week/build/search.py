@@ -31,7 +31,10 @@ class Search:
         self.board, self.kept = board, kept
         self.fitter, self.worth, self.dice = Fitter(board), Worth(board), Dice(seed)
         self.rank = in_rank(board, jobs)
-        self.base = {j.id: self.worth.of(j, board.placed.get(j.id, [])[: kept.get(j.id, 0)]) for j in board.problem.jobs}
+        self.base = {
+            j.id: self.worth.of(j, board.placed.get(j.id, [])[: kept.get(j.id, 0)])
+            for j in board.problem.jobs
+        }
         self.value_of = {j.id: self.worth.of(j, board.placed.get(j.id, [])) for j in board.problem.jobs}
         self.value = self.best_value = sum(self.value_of.values())
         self.crafts = {j.id: self._crafts(j) for j in jobs}
@@ -98,7 +101,12 @@ class Search:
         for overtime in (False, True):
             if overtime and not self._overtime_may_help(job):
                 return False
-            found = self.fitter.fit(job, Freedom(overtime=overtime, not_before=not_before, dice=dice), have, job.divisible or bool(have))
+            found = self.fitter.fit(
+                job,
+                Freedom(overtime=overtime, not_before=not_before, dice=dice),
+                have,
+                job.divisible or bool(have),
+            )
             if found and self.worth.of(job, have + found) > self.base[job.id]:
                 self._put(job, found)
                 return True
@@ -113,7 +121,9 @@ class Search:
             least = min(length, grid.slots_for(task.min_portion)) if task.splittable else length
             least = min(least, length - sum(p.end - p.start for p in have if p.task.id == task.id))
             for n in {n for need in task.needs for n, _ in board.qualified(need)}:
-                if board.free[n] & ~board.regular[n] and (least < 1 or run_starts(board.free[n], 1 << min(LEVELS, least.bit_length()) - 1)):
+                if board.free[n] & ~board.regular[n] and (
+                    least < 1 or run_starts(board.free[n], 1 << min(LEVELS, least.bit_length()) - 1)
+                ):
                     return True
         return False
 
@@ -132,7 +142,9 @@ class Search:
                 self.try_place(job)
         empty = Fitter(Board(self.board.problem.with_placements(), self.board.days))
         alone = Freedom(held_back=True)
-        self.hopeless = {j.id for j in self.rank if not self.movable(j.id) and not empty.fit(j, alone, None, j.divisible)}
+        self.hopeless = {
+            j.id for j in self.rank if not self.movable(j.id) and not empty.fit(j, alone, None, j.divisible)
+        }
         self._keep_best()
 
     def place_previous(self, previous: dict[str, list[Portion]]) -> None:
@@ -156,14 +168,19 @@ class Search:
             return False
         for p in sorted(portions, key=lambda p: p.start):
             m, task = p.mask, p.task
-            first = max([ends[a.task] + self.fitter.grid.slots_for(a.lag) for a in task.after if a.task in ends], default=0)
+            first = max(
+                [ends[a.task] + self.fitter.grid.slots_for(a.lag) for a in task.after if a.task in ends],
+                default=0,
+            )
             if p.start < max(first, ends.get(task.id, 0)) or any(a.task not in ends for a in task.after):
                 return False
             if job.earliest is not None and p.start < self.fitter.grid.ceil(job.earliest):
                 return False
             if job.latest is not None and p.end > self.fitter.grid.floor(job.latest):
                 return False
-            if m & ~(board.asset_mask(job, task) & board.tool_free(task)) or len(set(p.people)) != len(task.seat_needs):
+            if m & ~(board.asset_mask(job, task) & board.tool_free(task)) or len(set(p.people)) != len(
+                task.seat_needs
+            ):
                 return False
             for n, seat in zip(p.people, task.seat_needs, strict=True):
                 able = dict(board.qualified(seat))
@@ -191,7 +208,9 @@ class Search:
         touching = [p for p in board.placed.get(job.id, []) + portions if p.task.asset_state != "any"]
         if not touching or job.asset not in board.spans:
             return True
-        return not span(min(p.start for p in touching), max(p.end for p in touching)) & board.others_on_asset(job)
+        return not span(min(p.start for p in touching), max(p.end for p in touching)) & board.others_on_asset(
+            job
+        )
 
     def _shares(self, a: Job, b: Job) -> bool:
         """Whether two jobs want a craft, or an asset that takes one job at a time, in common."""
@@ -211,7 +230,12 @@ class Search:
         """Some waiting jobs that share something with one, better ranked ones first."""
         found: list[Job] = []
         for job in waiting:
-            if job is not wanted and len(found) < most and self._shares(near, job) and self.dice.unit() < share:
+            if (
+                job is not wanted
+                and len(found) < most
+                and self._shares(near, job)
+                and self.dice.unit() < share
+            ):
                 found.append(job)
         return found
 
@@ -229,7 +253,12 @@ class Search:
         pool = []
         for job in self.rank:
             if self.movable(job.id):
-                same = wanted is not None and job.asset is not None and job.asset == wanted.asset and job.asset in self.board.spans
+                same = (
+                    wanted is not None
+                    and job.asset is not None
+                    and job.asset == wanted.asset
+                    and job.asset in self.board.spans
+                )
                 if craft < 0 or same or craft in self.crafts[job.id]:
                     pool.append(job)
         if not pool:
@@ -253,7 +282,11 @@ class Search:
         """Somebody who works on the job, by dice."""
         portions = self._free_portions(job.id)
         portion = portions[self.dice.below(len(portions))]
-        return {n for n in [portion.people[self.dice.below(len(portion.people))]] if n is not None} if portion.people else set()
+        return (
+            {n for n in [portion.people[self.dice.below(len(portion.people))]] if n is not None}
+            if portion.people
+            else set()
+        )
 
     def _of_people(self, pool: list[Job], lead: Job) -> list[Job]:
         """The work of a few people: of one on the leading job, and of some on jobs of the pool at about the same time."""
@@ -266,7 +299,11 @@ class Search:
             if abs(self._start_of(job) - self._start_of(lead)) <= chances.SAME_TIME:
                 people |= self._one_of(job)
                 more -= 1
-        return [j for j in self.rank if j is lead or any(n in people for p in self._free_portions(j.id) for n in p.people)]
+        return [
+            j
+            for j in self.rank
+            if j is lead or any(n in people for p in self._free_portions(j.id) for n in p.people)
+        ]
 
     def _displace(self, wanted: Job, waiting: list[Job]) -> None:
         """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
@@ -276,7 +313,9 @@ class Search:
         if dice.unit() < chances.ANY:
             most = chances.FAR
         width = 96 + dice.below(288)
-        cheaper = [j for j in self.rank if self.movable(j.id) and self.order[j.id] < most and self._shares(wanted, j)]
+        cheaper = [
+            j for j in self.rank if self.movable(j.id) and self.order[j.id] < most and self._shares(wanted, j)
+        ]
         if late:
             cheaper = [j for j in cheaper if late - 48 <= self._start_of(j) < late + width]
         if not cheaper:
@@ -284,7 +323,9 @@ class Search:
         self._take_out(cheaper)
         self._in_place_of(wanted, cheaper, late, waiting)
 
-    def _in_place_of(self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None) -> None:
+    def _in_place_of(
+        self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None
+    ) -> None:
         """Place a job, put back those of the others that still fit where they were, then the rest and some that wait."""
         if not self.try_place(wanted, not_before, self.dice):
             for job in [wanted, *others]:
@@ -303,8 +344,16 @@ class Search:
 
     def _late(self) -> list[Job]:
         """Jobs that end after they are due."""
-        free = {j.id: max(self.fitter.grid.ceil(j.due), 0) for j in self.rank if j.due is not None and self.movable(j.id)}
-        return [j for j in self.rank if j.id in free and max(p.end for p in self._free_portions(j.id)) > free[j.id]]
+        free = {
+            j.id: max(self.fitter.grid.ceil(j.due), 0)
+            for j in self.rank
+            if j.due is not None and self.movable(j.id)
+        }
+        return [
+            j
+            for j in self.rank
+            if j.id in free and max(p.end for p in self._free_portions(j.id)) > free[j.id]
+        ]
 
     def _hasten(self) -> bool:
         """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
@@ -314,7 +363,11 @@ class Search:
         job = late[dice.below(len(late))]
         sooner = dice.below(self._start_of(job) + 1)
         width = 16 + dice.below(64)
-        around = [j for j in self.rank if j is not job and self.movable(j.id) and sooner - 16 <= self._start_of(j) < sooner + width]
+        around = [
+            j
+            for j in self.rank
+            if j is not job and self.movable(j.id) and sooner - 16 <= self._start_of(j) < sooner + width
+        ]
         around = [j for j in around if self._shares(job, j)]
         self._take_out([job, *around])
         self._in_place_of(job, around, sooner)

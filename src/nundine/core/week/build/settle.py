@@ -56,7 +56,9 @@ class Settling:
                 continue
             portions = list(self.board.placed[job.id])
             for n, portion in enumerate(portions):
-                others = {who for k, p in enumerate(portions) if k != n for who in p.people if who is not None}
+                others = {
+                    who for k, p in enumerate(portions) if k != n for who in p.people if who is not None
+                }
                 better = self._reseated(portion, others)
                 if better is not portion and self._exchange(job, [*portions[:n], better, *portions[n + 1 :]]):
                     portions[n] = better
@@ -74,7 +76,9 @@ class Settling:
                     people[k], rank = n, rest
         return replace(portion, people=tuple(people)) if tuple(people) != portion.people else portion
 
-    def _able(self, need: Need, portion: Portion, people: list[int | None]) -> list[tuple[int, tuple[bool, bool]]]:
+    def _able(
+        self, need: Need, portion: Portion, people: list[int | None]
+    ) -> list[tuple[int, tuple[bool, bool]]]:
         mask, others = portion.mask, {n for n in people if n is not None}
         found = []
         for n, able in self.board.qualified(replace(need, people=1)):
@@ -87,7 +91,13 @@ class Settling:
         tried = 0
         for job in self._movable():
             portions = self.board.placed[job.id]
-            if job.id in self.previous or len(portions) != 1 or len(job.tasks) != 1 or not portions[0].people or tried >= MOST_TO_EVEN:
+            if (
+                job.id in self.previous
+                or len(portions) != 1
+                or len(job.tasks) != 1
+                or not portions[0].people
+                or tried >= MOST_TO_EVEN
+            ):
                 continue
             first = portions[0].people[0]
             assert first is not None
@@ -118,7 +128,12 @@ class Settling:
         starts = [m & -m for days in self.board.day_of for d, m in days.items() if d == day and m]
         if starts:
             found = search.fitter.fit(job, Freedom(overtime=False, not_before=min(starts).bit_length() - 1))
-            if found and found[0].people and found[0].people[0] is not None and self.board.day_at(found[0].people[0], found[0].start) == day:
+            if (
+                found
+                and found[0].people
+                and found[0].people[0] is not None
+                and self.board.day_at(found[0].people[0], found[0].start) == day
+            ):
                 search._put(job, found)
                 if search.value >= self.floor:
                     return

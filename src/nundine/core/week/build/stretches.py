@@ -84,10 +84,22 @@ class Stretches:
                 part = span(first, last)
                 regular = (board.regular[n] & part).bit_count()
                 over = 0 if regular == last - first else 1 if regular == 0 else NEITHER
-                kind = (tuple((need, mask & part) for need, mask in able[n]), first, last, crafts[board.main[n]], over)
+                kind = (
+                    tuple((need, mask & part) for need, mask in able[n]),
+                    first,
+                    last,
+                    crafts[board.main[n]],
+                    over,
+                )
                 kinds[kind] = kinds.get(kind, 0) + 1
         for (needs, first, last, craft, over), times in kinds.items():
-            self._add([one for need, mask in needs for one in self._in(need, mask, first, last)], last - first, times, craft, over)
+            self._add(
+                [one for need, mask in needs for one in self._in(need, mask, first, last)],
+                last - first,
+                times,
+                craft,
+                over,
+            )
 
     def of_asset(self, asset: str, opened: int) -> None:
         """The hours in which an asset that takes one job at a time is open."""
@@ -101,7 +113,15 @@ class Stretches:
         for (low, high), inside, around in nested(items, size):
             inside.sort(key=lambda one: one[4] > 0)
             splittable = sum(one[4] > 0 for one in inside)
-            self.nodes.append([len(self.items), len(inside) - splittable, splittable, high - low, before + around if around >= 0 else -1])
+            self.nodes.append(
+                [
+                    len(self.items),
+                    len(inside) - splittable,
+                    splittable,
+                    high - low,
+                    before + around if around >= 0 else -1,
+                ]
+            )
             self.items += [[price, slots, least] for price, slots, _, _, least in inside]
         self.runs.append([before, len(self.nodes) - before, size, times, craft, over])
 
@@ -126,6 +146,17 @@ def _items(seat: SeatSold, mask: int, first: int, last: int) -> list[_Item]:
     for o, option in enumerate(seat.options):
         here = starts & option
         if here:
-            low, high = first_bit(here) - first, here.bit_length() - 1 + (0 if x.split else x.length - 1) - first + 1
-            found.append((seat.prices + o, min(x.length, here.bit_count() if x.split else last - first), low, high, least))
+            low, high = (
+                first_bit(here) - first,
+                here.bit_length() - 1 + (0 if x.split else x.length - 1) - first + 1,
+            )
+            found.append(
+                (
+                    seat.prices + o,
+                    min(x.length, here.bit_count() if x.split else last - first),
+                    low,
+                    high,
+                    least,
+                )
+            )
     return found

@@ -31,7 +31,22 @@ LEVELS, MANY_LEVELS = 6, 60
 """Rows of starts of a person and a kind of hours: slots from which 1, 2, 4 ... 32 are free."""
 C_BUDGET, C_SPENT = range(2)
 Q_CHOSEN, Q_NWANT, Q_STACK, Q_AT, Q_PICK, Q_WANT = range(6)
-(S_SLOTS, S_WEEK_END, S_TOUCHED, S_DIRTY, S_MOVABLE, S_WIDTH, S_THERE, S_REGULAR, S_FREE, S_TOOL_FREE, S_ROWS, S_ABLE, S_STARTS, S_CHANCE) = range(14)
+(
+    S_SLOTS,
+    S_WEEK_END,
+    S_TOUCHED,
+    S_DIRTY,
+    S_MOVABLE,
+    S_WIDTH,
+    S_THERE,
+    S_REGULAR,
+    S_FREE,
+    S_TOOL_FREE,
+    S_ROWS,
+    S_ABLE,
+    S_STARTS,
+    S_CHANCE,
+) = range(14)
 V_VALUE, V_BEST, V_HOURS, V_LATE, V_OVERTIME, V_MUST_JOB, V_PER_DAY = range(7)
 NEVER = 1 << 40
 
@@ -78,7 +93,9 @@ class _Lists:
 class Layer:
     """Tables of one board. `movable` are jobs of the search in the order of dispatch; `kept` fixed portions of each job."""
 
-    def __init__(self, board: Board, movable: list[Job], kept: dict[str, int], seed: int, blank: bool = False) -> None:
+    def __init__(
+        self, board: Board, movable: list[Job], kept: dict[str, int], seed: int, blank: bool = False
+    ) -> None:
         self.board, self.kept = board, kept
         first = {j.id for j in movable}
         self.jobs = [*movable, *(j for j in board.problem.jobs if j.id not in first)]
@@ -106,7 +123,10 @@ class Layer:
             one = Need(need.craft, need.level, 1, need.certificate)
             if one not in needs:
                 needs[one] = len(need_rows)
-                able = sorted(board.qualified(one), key=lambda a: (board.main[a[0]] != one.craft, board.breadth[a[0]], a[0]))
+                able = sorted(
+                    board.qualified(one),
+                    key=lambda a: (board.main[a[0]] != one.craft, board.breadth[a[0]], a[0]),
+                )
                 pairs = [(n, mask_row(m) if m != board.everything else -1) for n, m in able]
                 need_rows.append((lists.add(v for pair in pairs for v in pair), len(pairs)))
             return needs[one]
@@ -227,7 +247,9 @@ class Layer:
                 t, start, end = (int(v) for v in k.X[x, width : width + 3])
                 number[t] = number.get(t, int(k.T[t, T_HAVE_N])) + 1
                 people = tuple(int(v) for v in k.X[x, width + 3 : width + 3 + k.T[t, T_PEOPLE]])
-                found.setdefault(self.jobs[n].id, []).append(Portion(self.tasks[t], number[t], start, end, people))
+                found.setdefault(self.jobs[n].id, []).append(
+                    Portion(self.tasks[t], number[t], start, end, people)
+                )
         return found
 
     def put(self, now: dict[str, list[Portion]], best: dict[str, list[Portion]], best_value: float) -> None:
@@ -236,14 +258,24 @@ class Layer:
         position = {id(t): n for n, t in enumerate(self.tasks)}
         for n in k.Z[Z_RANK, : k.S[S_MOVABLE]]:
             job, block = self.jobs[n], int(k.J[J_BLOCK, n])
-            for portions, first, column in ((now.get(job.id, []), 0, J_NOW), (best.get(job.id, []), 2 * width, J_BEST)):
+            for portions, first, column in (
+                (now.get(job.id, []), 0, J_NOW),
+                (best.get(job.id, []), 2 * width, J_BEST),
+            ):
                 for x, p in enumerate(portions, block):
-                    k.X[x, first : first + 3 + len(p.people)] = (position[id(p.task)], p.start, p.end, *p.people)
+                    k.X[x, first : first + 3 + len(p.people)] = (
+                        position[id(p.task)],
+                        p.start,
+                        p.end,
+                        *p.people,
+                    )
                 k.J[column, n] = len(portions)
             standing = self.board.placed.get(job.id, [])
             movable = now.get(job.id, [])
             k.J[J_START, n] = movable[0].start if movable else 0
-            k.J[J_PEOPLE, n] = sum(1 << m for m in {m % MARKS for p in movable for m in p.people if m is not None})
+            k.J[J_PEOPLE, n] = sum(
+                1 << m for m in {m % MARKS for p in movable for m in p.people if m is not None}
+            )
             k.F[F_VALUE, n] = self.worth.of(job, standing)
             touching = [p for p in standing if p.task.asset_state != "any"]
             if touching and k.J[J_ASSET, n] >= 0:

@@ -52,5 +52,10 @@ class Worth:
 
     def overtime_hours(self, portions: list[Portion]) -> float:
         board = self.board
-        slots = sum((board.there[n] & ~board.regular[n] & p.mask).bit_count() for p in portions for n in p.people if n is not None)
+        slots = sum(
+            (board.there[n] & ~board.regular[n] & p.mask).bit_count()
+            for p in portions
+            for n in p.people
+            if n is not None
+        )
         return slots * board.problem.slot_minutes / 60

@@ -32,7 +32,9 @@ def check(problem: WeekProblem, placements: tuple[Placement, ...]) -> Checked:
         if task is None:
             found.append(Broken("unknown", f"{one.job} task {one.task} is not in the problem", (one.key,)))
         elif one.key in seen:
-            found.append(Broken("twice", f"{one.job} task {one.task} portion {one.portion} stands twice", (one.key,)))
+            found.append(
+                Broken("twice", f"{one.job} task {one.task} portion {one.portion} stands twice", (one.key,))
+            )
         else:
             known.append(week.placed(one, problem.job_by_id[one.job], task))
         seen.add(one.key)

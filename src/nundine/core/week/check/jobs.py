@@ -25,7 +25,12 @@ class _Seen:
     value: float
 
     def same(self, job: Job, placed: list[Placed], fixed: list[bool], weights: Weights) -> bool:
-        return self.job is job and self.fixed == fixed and self.weights == weights and _identical(self.placed, placed)
+        return (
+            self.job is job
+            and self.fixed == fixed
+            and self.weights == weights
+            and _identical(self.placed, placed)
+        )
 
 
 def _identical(a: list[Placed], b: list[Placed]) -> bool:
@@ -60,7 +65,9 @@ def _order(week: Layout, job: Job, by_task: _ByTask) -> list[Broken]:
         timed = [x for x in portions if x.one.start]
         for a, b in pairwise(timed):
             if a.one.end > b.one.start:  # type: ignore[operator]
-                found.append(Broken("order", f"{job.id} task {task_id}: its portions overlap", (a.key, b.key)))
+                found.append(
+                    Broken("order", f"{job.id} task {task_id}: its portions overlap", (a.key, b.key))
+                )
         for after in portions[0].task.after:
             before = by_task.get(after.task)
             if not before:
@@ -69,9 +76,17 @@ def _order(week: Layout, job: Job, by_task: _ByTask) -> list[Broken]:
             starts = [x.slots.start for x in timed if x.slots is not None]
             keys = tuple(x.key for x in before + portions)
             if ends and starts and min(starts) < max(ends) + week.slots(after.lag):
-                found.append(Broken("order", f"{job.id} task {task_id} starts before task {after.task} is finished", keys))
+                found.append(
+                    Broken(
+                        "order", f"{job.id} task {task_id} starts before task {after.task} is finished", keys
+                    )
+                )
             elif max(x.one.day for x in before) > min(x.one.day for x in portions):
-                found.append(Broken("order", f"{job.id} task {task_id} is on an earlier day than task {after.task}", keys))
+                found.append(
+                    Broken(
+                        "order", f"{job.id} task {task_id} is on an earlier day than task {after.task}", keys
+                    )
+                )
     return found
 
 
@@ -85,12 +100,16 @@ def _whole(week: Layout, job: Job, by_task: _ByTask, fixed: set[tuple[str, str, 
         if task.id in by_task:
             if not fixed and any(a.task not in by_task for a in task.after):
                 its = tuple(x.key for x in by_task[task.id])
-                found.append(Broken("whole", f"{job.id} task {task.id} is placed without one that it follows", its))
+                found.append(
+                    Broken("whole", f"{job.id} task {task.id} is placed without one that it follows", its)
+                )
             found += _hours(week, job, task, by_task[task.id], fixed)
     return found
 
 
-def _hours(week: Layout, job: Job, task: Task, portions: list[Placed], fixed: set[tuple[str, str, int]]) -> list[Broken]:
+def _hours(
+    week: Layout, job: Job, task: Task, portions: list[Placed], fixed: set[tuple[str, str, int]]
+) -> list[Broken]:
     found, name = [], f"{job.id} task {task.id}"
     its = tuple(x.key for x in portions)
     want, got = week.slots(task.hours), week.slots(week.placed_hours(portions))
@@ -101,7 +120,10 @@ def _hours(week: Layout, job: Job, task: Task, portions: list[Placed], fixed: se
     elif len(portions) > 1:
         least = min(want, week.slots(task.min_portion))
         short = [x for x in portions if x.key not in fixed and week.slots(week.placed_hours([x])) < least]
-        found += [Broken("split", f"{name}: a portion is shorter than {task.min_portion:g} h", (x.key,)) for x in short]
+        found += [
+            Broken("split", f"{name}: a portion is shorter than {task.min_portion:g} h", (x.key,))
+            for x in short
+        ]
     return found
 
 

@@ -26,7 +26,11 @@ class Broken:
     day: date | None = None
 
     def finding(self) -> Finding:
-        facts = {"placements": [list(k) for k in self.keys], "person": self.person, "day": self.day.isoformat() if self.day else None}
+        facts = {
+            "placements": [list(k) for k in self.keys],
+            "person": self.person,
+            "day": self.day.isoformat() if self.day else None,
+        }
         return Finding(self.code, self.text, facts)
 
 
@@ -50,8 +54,23 @@ class Placed:
 
     __slots__ = ("job", "key", "mask", "one", "own", "seated", "slots", "task")
 
-    def __init__(self, one: Placement, job: Job, task: Task, slots: range | None, mask: int, seated: tuple[tuple[Person, Calendar], ...]) -> None:
-        self.one, self.job, self.task, self.slots, self.mask, self.seated = one, job, task, slots, mask, seated
+    def __init__(
+        self,
+        one: Placement,
+        job: Job,
+        task: Task,
+        slots: range | None,
+        mask: int,
+        seated: tuple[tuple[Person, Calendar], ...],
+    ) -> None:
+        self.one, self.job, self.task, self.slots, self.mask, self.seated = (
+            one,
+            job,
+            task,
+            slots,
+            mask,
+            seated,
+        )
         self.key = one.key
         self.own: list[Broken] | None = None
         """What this placement breaks by itself, once it was looked at."""
@@ -146,7 +165,9 @@ class Layout:
         if one.start is not None and one.end is not None:
             slots = range(self.down(one.start), self.up(one.end))
             mask = self.mask(slots.start, slots.stop)
-        people = [self.p.person_by_id[s.id] for s in one.people if s.id is not None and s.id in self.calendars]
+        people = [
+            self.p.person_by_id[s.id] for s in one.people if s.id is not None and s.id in self.calendars
+        ]
         made = Placed(one, job, task, slots, mask, tuple((x, self.calendars[x.id]) for x in people))
         if len(self._placed) > 20_000:
             self._placed.clear()

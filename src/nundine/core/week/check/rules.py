@@ -19,9 +19,13 @@ def fixed_kept(plan: Plan, placements: tuple[Placement, ...]) -> list[Broken]:
         if got is None:
             found.append(Broken("fixed", f"{key[0]} task {key[1]} is fixed and not in the plan", ()))
             continue
-        kept = (want.start is None or (got.start == want.start and got.end == want.end)) and got.day == want.day
+        kept = (
+            want.start is None or (got.start == want.start and got.end == want.end)
+        ) and got.day == want.day
         kept = kept and len(got.people) == len(want.people)
-        kept = kept and all(w.id is None or w.id == g.id for w, g in zip(want.people, got.people, strict=False))
+        kept = kept and all(
+            w.id is None or w.id == g.id for w, g in zip(want.people, got.people, strict=False)
+        )
         if not kept:
             found.append(Broken("fixed", f"{key[0]} task {key[1]} is fixed and was changed", ()))
     return found
@@ -31,16 +35,32 @@ def one_job_at_a_time(plan: Plan) -> list[Broken]:
     """On such an asset the spans of two jobs never overlap."""
     jobs: dict[str, dict[str, list[Placed]]] = defaultdict(lambda: defaultdict(list))
     for x in plan.placed:
-        if x.job.asset and x.task.asset_state != "any" and x.slots is not None and plan.p.asset_by_id[x.job.asset].one_job_at_a_time:
+        if (
+            x.job.asset
+            and x.task.asset_state != "any"
+            and x.slots is not None
+            and plan.p.asset_by_id[x.job.asset].one_job_at_a_time
+        ):
             jobs[x.job.asset][x.job.id].append(x)
     found = []
     for asset, of_job in jobs.items():
-        spans = [(min(x.slots.start for x in xs if x.slots), max(x.slots.stop for x in xs if x.slots), xs) for xs in of_job.values()]
+        spans = [
+            (min(x.slots.start for x in xs if x.slots), max(x.slots.stop for x in xs if x.slots), xs)
+            for xs in of_job.values()
+        ]
         for i, (a_start, a_end, a) in enumerate(spans):
             for b_start, b_end, b in spans[i + 1 :]:
                 if a_start < b_end and b_start < a_end:
                     text = f"{a[0].job.id} and {b[0].job.id} are on {asset} at once; one job at a time there"
-                    found.append(Broken("one job", text, tuple(x.key for x in a + b), None, max(a[0].one.day, b[0].one.day)))
+                    found.append(
+                        Broken(
+                            "one job",
+                            text,
+                            tuple(x.key for x in a + b),
+                            None,
+                            max(a[0].one.day, b[0].one.day),
+                        )
+                    )
     return found
 
 
@@ -80,5 +100,11 @@ def held_back(plan: Plan) -> list[Broken]:
         if spent[craft.id] > limit + 1e-9:
             over = plan.week.hours(1) * (spent[craft.id] - limit)
             only = keys[craft.id] - set(plan.fixed) or keys[craft.id]
-            found.append(Broken("held back", f"{craft.id}: {over:.2f} h of the held-back hours are used", tuple(sorted(only))))
+            found.append(
+                Broken(
+                    "held back",
+                    f"{craft.id}: {over:.2f} h of the held-back hours are used",
+                    tuple(sorted(only)),
+                )
+            )
     return found

@@ -29,7 +29,12 @@ def double(plan: Plan) -> list[Broken]:
             used[person.id] |= x.mask
     found = []
     for name in sorted(clashing):
-        parts = [(x, cal) for x in plan.placed for person, cal in x.seated if person.id == name and x.slots is not None]
+        parts = [
+            (x, cal)
+            for x in plan.placed
+            for person, cal in x.seated
+            if person.id == name and x.slots is not None
+        ]
         for n, (x, cal) in enumerate(parts):
             for other in {o.key: o for o, _ in parts[:n] if o.mask & x.mask and o.key != x.key}.values():
                 day = cal.day_at(x.slots.start) if x.slots is not None and x.slots.start >= 0 else None
@@ -56,12 +61,28 @@ def _seats(plan: Plan, x: Placed) -> list[Broken]:
             found.append(Broken("seats", f"{name}: unknown person {seat.id}", key))
             continue
         if person.level_in(need.craft) < need.level or seat.craft != need.craft:
-            found.append(Broken("craft", f"{name}: {person.id} is no {need.craft} at level {need.level}", key, person.id, one.day))
+            found.append(
+                Broken(
+                    "craft",
+                    f"{name}: {person.id} is no {need.craft} at level {need.level}",
+                    key,
+                    person.id,
+                    one.day,
+                )
+            )
         cal = plan.week.calendars[person.id]
         if x.slots is None:
             work_days = {one.day}
             if one.day not in cal.days:
-                found.append(Broken("away", f"{name}: {person.id} does not work on {one.day:%a %-d %b}", key, person.id, one.day))
+                found.append(
+                    Broken(
+                        "away",
+                        f"{name}: {person.id} does not work on {one.day:%a %-d %b}",
+                        key,
+                        person.id,
+                        one.day,
+                    )
+                )
         else:
             work_days = cal.days_of(x.mask)
             missing = len(x.slots) - (x.mask & cal.there).bit_count()
@@ -92,7 +113,9 @@ def _times(plan: Plan, x: Placed, slots: range) -> list[Broken]:
     if slots.stop > week.week_end:
         own = [sum(m for d, m in cal.days.items() if d in plan.p.days) for _, cal in x.seated]
         if not own or slots.stop > week.size or any(late & ~m for m in own):
-            found.append(Broken("week", f"{name} passes the end of the week outside a shift of the week", key))
+            found.append(
+                Broken("week", f"{name} passes the end of the week outside a shift of the week", key)
+            )
     ok = week.asset_slots(x.job.asset, x.task.asset_state) if x.job.asset is not None else None
     if ok is not None and (missing := len(slots) - (x.mask & ok).bit_count()):
         text = f"{name} needs {x.job.asset} {x.task.asset_state}; {week.hours(missing):g} h of it lie outside"

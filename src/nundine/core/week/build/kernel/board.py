@@ -85,7 +85,9 @@ def find_starts(W: Any, free: Any, regular: Any, at: int, kind: int) -> int:
 def know_starts(k: Any, n: int, kind: int) -> int:
     """How many rows of starts of a person have any: in regular hours (kind 0), all (1), overtime alone (2); filled if they are not known."""
     if k.P[n, P_LEVELS + kind] < 0:
-        k.P[n, P_LEVELS + kind] = find_starts(k.W, k.W[k.S[S_FREE] + n], k.W[k.S[S_REGULAR] + n], k.S[S_STARTS] + LEVELS * (3 * n + kind), kind)
+        k.P[n, P_LEVELS + kind] = find_starts(
+            k.W, k.W[k.S[S_FREE] + n], k.W[k.S[S_REGULAR] + n], k.S[S_STARTS] + LEVELS * (3 * n + kind), kind
+        )
     return int(k.P[n, P_LEVELS + kind])
 
 

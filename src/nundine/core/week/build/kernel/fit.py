@@ -135,7 +135,9 @@ def stretch(k: Any, t: int, s: int, least: int, left: int, overtime: bool, lo: A
 
 
 @inlined
-def task_in(k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset: int, last_asset: int) -> bool:
+def task_in(
+    k: Any, j: int, t: int, overtime: bool, not_before: int, first_asset: int, last_asset: int
+) -> bool:
     """Portions for what is left of one task."""
     left = k.T[t, T_LENGTH] - k.T[t, T_HAVE_SLOTS]
     least = k.T[t, T_LEAST] if k.T[t, T_SPLIT] else left

@@ -315,7 +315,12 @@ def hasten(k: Any) -> bool:
     count = 0
     for r in range(k.S[S_MOVABLE]):
         j = k.Z[Z_RANK, r]
-        if j == job or k.J[J_NOW, j] == 0 or not sooner - 16 <= start_of(k, j) < sooner + width or not shares(k, job, j):
+        if (
+            j == job
+            or k.J[J_NOW, j] == 0
+            or not sooner - 16 <= start_of(k, j) < sooner + width
+            or not shares(k, job, j)
+        ):
             continue
         k.Z[Z_AGAIN, count] = j
         count += 1

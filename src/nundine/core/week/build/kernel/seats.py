@@ -9,7 +9,17 @@ import numpy as np
 from nundine.core.week.build.chances import AROUND, FLUSH, SNUG, TRIES
 from nundine.core.week.build.compiling import inlined
 from nundine.core.week.build.kernel.board import know_starts, starts
-from nundine.core.week.build.kernel.words import U0, U1, U63, U64, count_in, first_bit, has_bit, run_starts, unit
+from nundine.core.week.build.kernel.words import (
+    U0,
+    U1,
+    U63,
+    U64,
+    count_in,
+    first_bit,
+    has_bit,
+    run_starts,
+    unit,
+)
 from nundine.core.week.build.tables import (
     C_BUDGET,
     C_SPENT,

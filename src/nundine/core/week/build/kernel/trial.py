@@ -149,6 +149,11 @@ def still_free(k: Any, j: int) -> bool:
     if asset >= 0 and first_touch >= 0:
         for i in range(k.A[asset, 1]):
             o = k.L[k.A[asset, 0] + i]
-            if o != j and k.J[J_FIRST, o] >= 0 and k.J[J_FIRST, o] < last_touch and first_touch < k.J[J_LAST, o]:
+            if (
+                o != j
+                and k.J[J_FIRST, o] >= 0
+                and k.J[J_FIRST, o] < last_touch
+                and first_touch < k.J[J_LAST, o]
+            ):
                 return False
     return True

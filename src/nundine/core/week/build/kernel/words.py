@@ -15,7 +15,13 @@ import numpy as np
 
 from nundine.core.week.build.compiling import bits_set, inlined, inner, zeros_below
 
-U0, U1, U63, U64, FULL = np.uint64(0), np.uint64(1), np.uint64(63), np.uint64(64), np.uint64(0xFFFFFFFFFFFFFFFF)
+U0, U1, U63, U64, FULL = (
+    np.uint64(0),
+    np.uint64(1),
+    np.uint64(63),
+    np.uint64(64),
+    np.uint64(0xFFFFFFFFFFFFFFFF),
+)
 I0, I1, I2, YES = np.int64(0), np.int64(1), np.int64(2), np.bool_(True)
 
 
