@@ -43,9 +43,7 @@ class Hand:
             "give": {"key": key, "seat": r.randrange(3), "person": r.choice((None, person, person))},
             "start": {
                 "key": key,
-                "start": r.choice(
-                    (None, f"{day}T{r.randrange(24):02}:{r.choice(('00', '15', '07'))}:00+01:00")
-                ),
+                "clock": r.choice((None, f"{r.randrange(24):02}:{r.choice(('00', '15', '07'))}")),
             },
             "exchange": {"key": key, "seat": 0, "person": person},
             "absence": {"person": person, "day": day, "reason": r.choice(("sick", "training"))},

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import pytest
 
 from tests.api.conftest import Client, Week
@@ -18,7 +20,7 @@ def rows(week: Week, tasks: list[dict]) -> list[dict]:
 
 
 def test_several_tasks_are_reported_in_one_command_and_taken_back_with_one_undo(published: Week) -> None:
-    tasks = [t for t in published.get("/review")["tasks"] if t["day"] == "2026-12-01"][:4]
+    tasks = [t for t in published.get("/review")["tasks"] if t["task"] == "10"][:4]
     assert say(published, tasks, "done").status_code == 200
     for t in rows(published, tasks):
         assert (t["state"], t["hours_spent"]) == ("done", t["hours_planned"])
@@ -57,11 +59,76 @@ def test_the_site_keeps_its_own_list_of_reasons(published: Week) -> None:
     assert say(published, one, "not done", reason="fog").status_code == 200
 
 
-def test_work_done_early_and_late_is_told_in_days_against_the_published_day(published: Week) -> None:
+On = Callable[[str], Week]
+
+
+@pytest.fixture
+def on(published: Week, client: Client, monkeypatch: pytest.MonkeyPatch) -> On:
+    """The published week, seen by Sven on a day of the calendar."""
+
+    def then(day: str) -> Week:
+        monkeypatch.setenv("NUNDINE_TODAY", day)
+        return Week(client("sven"))
+
+    return then
+
+
+def first_of(chain: int, tasks: list[dict]) -> list[dict]:
+    """The tasks of the first WO that has at least so many in the week, in their order."""
+    by_job: dict[str, list[dict]] = {}
+    for t in tasks:
+        by_job.setdefault(t["job"], []).append(t)
+    found = next(ts for ts in by_job.values() if len({t["task"] for t in ts}) >= chain)
+    return sorted(found, key=lambda t: int(t["task"]))
+
+
+def test_a_task_is_not_done_before_those_that_it_comes_after(published: Week) -> None:
+    tasks = first_of(3, published.get("/review")["tasks"])
+    last = tasks[-1:]
+    for to in ("done", "under way"):
+        refused = say(published, last, to)
+        assert refused.status_code == 422
+        assert refused.json()["code"] == "order"
+        assert all(n in refused.json()["title"] for n in refused.json()["tasks"])
+    assert {t["state"] for t in rows(published, tasks)} == {"to do"}
+
+
+def test_earlier_tasks_are_taken_along_if_asked_and_come_back_with_one_undo(published: Week) -> None:
+    tasks = first_of(3, published.get("/review")["tasks"])
+    assert say(published, tasks[-1:], "done", along=True, hours_spent=0.3).status_code == 200
+    done = rows(published, tasks)
+    assert {t["state"] for t in done} == {"done"}
+    assert [t["task"] for t in done if t["hours_spent"] == 0.3] == [tasks[-1]["task"]]
+    published.edit(kind="undo")
+    assert {t["state"] for t in rows(published, tasks)} == {"to do"}
+
+
+def test_all_tasks_of_a_job_chosen_together_need_nothing_along(published: Week) -> None:
+    tasks = first_of(3, published.get("/review")["tasks"])
+    assert say(published, tasks[::-1], "done").status_code == 200
+
+
+def test_a_task_is_not_opened_again_while_one_after_it_is_done(published: Week) -> None:
+    tasks = first_of(3, published.get("/review")["tasks"])
+    assert say(published, tasks, "done").status_code == 200
+    assert say(published, tasks[:1], "to do").json()["code"] == "order after"
+    assert say(published, tasks, "to do").status_code == 200
+
+
+def test_work_of_days_ahead_was_done_before_its_day(on: On) -> None:
+    week = on("2026-12-01")
+    ahead = [t for t in week.get("/review")["tasks"] if t["day"] == "2026-12-04"][:1]
+    assert say(week, ahead, "done", along=True).status_code == 200
+    assert rows(week, ahead)[0]["days_off"] == -3
+    assert say(week, ahead, "done", ended="2026-12-04T10:00:00+01:00").json()["code"] == "ahead"
+
+
+def test_work_done_early_and_late_is_told_in_days_against_the_published_day(on: On) -> None:
+    published = on("2026-12-05")
     tasks = [t for t in published.get("/review")["tasks"] if t["day"] == "2026-12-02"]
     early, late = tasks[0], next(t for t in tasks if t["job"] != tasks[0]["job"])
-    assert say(published, [early], "done", ended="2026-12-01T10:00:00+01:00").status_code == 200
-    assert say(published, [late], "done", ended="2026-12-04T10:00:00+01:00").status_code == 200
+    assert say(published, [early], "done", ended="2026-12-01T10:00:00+01:00", along=True).status_code == 200
+    assert say(published, [late], "done", ended="2026-12-04T10:00:00+01:00", along=True).status_code == 200
     assert rows(published, [early])[0]["days_off"] == -1
     assert rows(published, [late])[0]["days_off"] == 2
     assert rows(published, [early])[0]["published_day"] == "2026-12-02"

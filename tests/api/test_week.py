@@ -188,9 +188,9 @@ def test_a_seat_goes_to_who_can_take_it_best_first_and_never_to_who_can_not(buil
 def test_a_start_time_can_be_set_and_taken_off(built: Week) -> None:
     _, day, work = first_seat(built)
     key = [work["job"], work["task"], work["portion"]]
-    built.edit(kind="start", key=key, start=None)
+    built.edit(kind="start", key=key, clock=None)
     assert built.get()["without_time"] == 1
-    built.edit(kind="start", key=key, start=work["start"])
+    built.edit(kind="start", key=key, clock=work["start"][11:16])
     found = next(p for p in built.get(f"/jobs/{work['job']}")["placements"] if p["task"] == work["task"])
     assert datetime.fromisoformat(found["start"]) == datetime.fromisoformat(work["start"])
 

@@ -12,9 +12,10 @@ from nundine.core.week.build import compiled
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.mend import Mended, mend
-from nundine.core.week.problem import After, Craft, Job, Need, Task, WeekProblem
+from nundine.core.week.problem import After, Craft, Job, Need, Placement, Task, WeekProblem
 from tests.core.test_check import at, person, place
 from tests.core.test_check import problem as check_problem
+from tests.core.test_untimed import untimed
 from tests.weeks import random_week
 
 slowly = settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
@@ -276,3 +277,36 @@ def test_people_who_left_for_good_are_replaced(seed: int) -> None:
     mended = mend(now, plan)
     assert not any(s.id == gone for p in mended.placements for s in p.people)
     assert not hard(now, mended)
+
+
+def days_alone(plan: tuple[Placement, ...], people: bool) -> tuple[Placement, ...]:
+    """The plan with its days alone; with or without the people on its seats."""
+    return tuple(untimed(p, people) for p in plan)
+
+
+@slowly
+@given(SEEDS, st.booleans())
+def test_a_week_of_days_alone_is_mended_as_days_alone(seed: int, people: bool) -> None:
+    _, plan, now, *_ = sick_week(seed)
+    mended = mend(now, days_alone(plan, people))
+    assert not hard(now, mended)
+    given_days = {p.key for p in plan}
+    assert all(p.start is None for p in mended.placements if p.key in given_days)
+    assert all(s.id is None for p in mended.placements for s in p.people) or people
+
+
+@slowly
+@given(SEEDS, st.booleans())
+def test_days_alone_that_can_be_kept_do_not_move(seed: int, people: bool) -> None:
+    problem, plan, *_ = sick_week(seed)
+    assert mend(problem, days_alone(plan, people)).moves == ()
+
+
+def test_a_job_moved_before_its_parts_come_goes_to_the_nearest_day_on_which_it_could_stand() -> None:
+    job = replace(one_task("WO-1", 50.0, 2.0), earliest=at(3, 0))
+    week = small_week(job, people=1)
+    early = untimed(place(day=1, people=(None,)), True)
+    (move,) = mend(week, (early,)).moves
+    assert move.kind == "day"
+    assert move.after is not None and move.after.day == early.day + timedelta(days=2)
+    assert move.after.start is None and move.after.people[0].id is None

@@ -8,8 +8,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nundine.core.roster import PatternShift, RosterLine, ShiftPattern, WorkInterval, working_hours
-from nundine.core.timeline import Interval
+from nundine.core.roster import (
+    PatternShift,
+    RosterLine,
+    ShiftPattern,
+    WorkInterval,
+    moment_in_shift,
+    shift_day,
+    working_hours,
+)
+from nundine.core.timeline import Interval, at_local
 
 ZURICH = ZoneInfo("Europe/Zurich")
 QUARTER = timedelta(minutes=15)
@@ -108,3 +116,50 @@ def test_nobody_works_before_the_first_or_after_the_last_day_of_a_roster_line() 
 def test_a_shift_outside_its_cycle_is_refused(cycle: int, day: int) -> None:
     with pytest.raises(ValueError, match="pattern p"):
         ShiftPattern("p", cycle, (PatternShift(day, time(8), time(16)),))
+
+
+NIGHT_SHIFT = [
+    WorkInterval(
+        at_local(date(2026, 12, d), time(21, 30), ZURICH),
+        at_local(date(2026, 12, d + 1), time(6), ZURICH),
+        False,
+        date(2026, 12, d),
+    )
+    for d in (1, 2)
+]
+
+
+@pytest.mark.parametrize(("day", "clock", "belongs"), [
+    (1, "23:00", 1), (2, "01:15", 1), (2, "06:00", 1), (2, "09:30", 1), (2, "12:00", 2), (2, "22:00", 2), (3, "02:00", 2), (1, "21:30", 1),
+])  # fmt: skip
+def test_work_ends_on_the_day_of_the_shift_in_which_or_soon_after_which_it_ended(day, clock, belongs):
+    ended = at_local(date(2026, 12, day), time.fromisoformat(clock), ZURICH)
+    assert shift_day(NIGHT_SHIFT, ended, ZURICH) == date(2026, 12, belongs)
+
+
+def test_without_a_shift_work_ends_on_the_calendars_day():
+    assert shift_day([], datetime(2026, 12, 1, 23, 30, tzinfo=UTC), ZURICH) == date(2026, 12, 2)
+
+
+@pytest.mark.parametrize(
+    ("clock", "day"), [("22:00", 1), ("01:00", 2), ("05:45", 2), ("21:30", 1), ("20:00", 1), ("07:00", 2)]
+)
+def test_a_clock_of_a_night_shift_is_read_on_its_side_of_midnight(clock, day):
+    found = moment_in_shift(NIGHT_SHIFT, date(2026, 12, 1), time.fromisoformat(clock), ZURICH)
+    assert found == at_local(date(2026, 12, day), time.fromisoformat(clock), ZURICH)
+
+
+def test_a_clock_of_a_day_shift_or_of_no_shift_lies_on_its_day():
+    early = [
+        WorkInterval(
+            at_local(date(2026, 12, 1), time(6), ZURICH),
+            at_local(date(2026, 12, 1), time(14), ZURICH),
+            False,
+            date(2026, 12, 1),
+        )
+    ]
+    for hours in (early, []):
+        for clock in (time(5), time(7), time(14), time(16)):
+            assert moment_in_shift(hours, date(2026, 12, 1), clock, ZURICH) == at_local(
+                date(2026, 12, 1), clock, ZURICH
+            )

@@ -12,7 +12,7 @@ from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.hand import candidates, move_to_day, put_in
 from nundine.core.week.load import tanks
-from nundine.core.work import critical_path_hours, in_order, work_hours
+from nundine.core.work import critical_path_hours, in_order, tasks_before, work_hours
 from tests.weeks import random_week
 
 TODAY = date(2026, 11, 30)
@@ -32,6 +32,17 @@ def test_the_critical_path_is_the_longest_path_of_the_network(seed: int) -> None
         assert critical_path_hours(job.tasks) == pytest.approx(networkx.dag_longest_path_length(graph))
         position = {t.id: n for n, t in enumerate(in_order(job.tasks))}
         assert all(position[a.task] < position[t.id] for t in job.tasks for a in t.after)
+
+
+@given(st.integers(0, 10**6))
+def test_tasks_before_others_are_their_ancestors_in_the_network(seed: int) -> None:
+    for job in random_week(seed, 3, 8).jobs:
+        graph = networkx.DiGraph()
+        graph.add_nodes_from(t.id for t in job.tasks)
+        graph.add_edges_from((a.task, t.id) for t in job.tasks for a in t.after)
+        chosen = {job.tasks[-1].id}
+        assert set(tasks_before(job.tasks, chosen)) == networkx.ancestors(graph, job.tasks[-1].id)
+        assert tasks_before(job.tasks, graph.nodes) == []
 
 
 def test_priority_is_criticality_times_kind_plus_ageing_up_to_a_cap() -> None:

@@ -1,7 +1,7 @@
 /** Figures, days and moments as people read and type them. */
 import { describe, expect, it } from "vitest";
 
-import { clock, count, dayName, figure, from, hours, letsIn, localDay, localMoment, percent, thousands, tone, weekBeside, zoned } from "../src/look/words";
+import { at, clock, count, dayName, figure, from, hours, letsIn, localDay, localMoment, percent, thousands, tone, weekBeside, when, zoned } from "../src/look/words";
 
 const ZURICH = "Europe/Zurich";
 const QUARTERS = Array.from({ length: 96 }, (_, n) => `${String(Math.floor(n / 4)).padStart(2, "0")}:${String((n % 4) * 15).padStart(2, "0")}`);
@@ -50,8 +50,17 @@ describe("moments", () => {
     expect(clock("2026-11-30T23:30:00Z", "America/St_Johns")).toBe("20:00");
   });
   it("are said to be open without both ends", () => {
-    expect(from(null, null, ZURICH)).toBe("time open");
-    expect(from("2026-12-01T05:00:00Z", "2026-12-01T07:15:00Z", ZURICH)).toBe("06:00–08:15");
+    expect(from(null, null, "2026-12-01", ZURICH)).toBe("time open");
+    expect(from("2026-12-01T05:00:00Z", "2026-12-01T07:15:00Z", "2026-12-01", ZURICH)).toBe("06:00–08:15");
+  });
+  it("say the calendar's day of hours after midnight beside the shift's day", () => {
+    const night = "2026-12-01", late = "2026-12-01T21:45:00Z", small = "2026-12-02T00:15:00Z";
+    expect([at(late, night, ZURICH), at(small, night, ZURICH)]).toEqual(["22:45", "Wed 01:15"]);
+    expect(from(late, small, night, ZURICH)).toBe("22:45–Wed 01:15");
+    expect(from(small, "2026-12-02T02:00:00Z", night, ZURICH)).toBe("Wed 01:15–03:00");
+    expect(when(night, small, "2026-12-02T02:00:00Z", ZURICH)).toBe("Tue 1 Dec night, Wed 01:15–03:00");
+    expect(when("2026-12-02", small, "2026-12-02T02:00:00Z", ZURICH)).toBe("Wed 2 Dec, 01:15–03:00");
+    expect(when(night, null, null, ZURICH)).toBe("Tue 1 Dec, time open");
   });
   // 2026-03-29 02:00 -> 03:00 and 2026-10-25 03:00 -> 02:00: the rules of the European Union as the tz database has them
   it.each(["2026-03-28", "2026-03-29", "2026-10-24", "2026-10-25", "2026-12-01"])("typed on %s come back as they were typed, each quarter of an hour that there is", (day) => {

@@ -24,7 +24,7 @@ def made_by(state: WeekState, e: shapes.AnyEdit) -> Edit:
         case shapes.ExchangeEdit():
             return edits.exchange(state, e.key, e.seat, e.person)
         case shapes.StartEdit():
-            return edits.set_start(state, e.key, e.start)
+            return edits.set_start(state, e.key, e.clock)
         case shapes.MendEdit():
             return mend.edit(state, e.put_in)
         case shapes.StatusEdit():

@@ -247,7 +247,9 @@ def the_tanks_of_areas(week: str, _: Reader, areas: Annotated[list[str], Query()
 @router.post("/progress", response_model=shapes.Edited)
 def progress(week: str, form: shapes.ProgressForm, account: Reporter) -> dict[str, Any]:
     who = tuple(form.who) if form.who is not None else None
-    said = running.Report(form.to, form.hours_spent, form.hours_left, form.reason, who, form.ended)
+    said = running.Report(
+        form.to, form.hours_spent, form.hours_left, form.reason, who, form.ended, form.along
+    )
     return _run(week, account, lambda s: running.report(s, form.tasks, said), form.seen)
 
 

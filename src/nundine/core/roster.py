@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from typing import Protocol
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import Interval, at_local, merge, subtract
@@ -89,6 +90,47 @@ def shifts(lines: Iterable[RosterLine], first: date, days: int, zone: ZoneInfo) 
 
 def _later(moment: datetime, minutes: int) -> datetime:
     return (moment.astimezone(UTC) + timedelta(minutes=minutes)).astimezone(moment.tzinfo)
+
+
+AFTER_SHIFT = timedelta(hours=4)
+"""Work that ends so long after a shift still counts as work of that shift (common practice, no source)."""
+
+
+class ShiftHours(Protocol):
+    """Hours of a shift, and the day to which it belongs."""
+
+    @property
+    def start(self) -> datetime: ...
+    @property
+    def end(self) -> datetime: ...
+    @property
+    def day(self) -> date: ...
+
+
+def shift_day(hours: Iterable[ShiftHours], moment: datetime, zone: ZoneInfo) -> date:
+    """The day to which work belongs that ended at a moment: that of the last shift in which, or soon after which, it did.
+
+    The calendar's day in `zone` where there is no such shift.
+    """
+    shifts = [h for h in hours if h.start < moment <= h.end + AFTER_SHIFT]
+    return max(shifts, key=lambda h: h.start).day if shifts else moment.astimezone(zone).date()
+
+
+def moment_in_shift(hours: Iterable[ShiftHours], day: date, clock: time, zone: ZoneInfo) -> datetime:
+    """The moment at which clocks show `clock` in a day's shifts: on the day or, in a night, after midnight.
+
+    Where it lies in no shift, the side that is nearer to them; without any shift, on the day itself.
+    """
+    of_day = [h for h in hours if h.day == day]
+    sides = [at_local(day, clock, zone), at_local(day + timedelta(days=1), clock, zone)]
+
+    def away(moment: datetime) -> float:
+        gaps = [
+            max((h.start - moment).total_seconds(), (moment - h.end).total_seconds() + 1, 0) for h in of_day
+        ]
+        return min(gaps, default=0)
+
+    return min(sides, key=away)
 
 
 def working_hours(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from typing import Protocol, TypeVar
 
 
@@ -83,3 +83,16 @@ def earliest_ends(tasks: Sequence[TaskLike]) -> Mapping[str, float]:
 def critical_path_hours(tasks: Sequence[TaskLike]) -> float:
     """The shortest elapsed time of a whole job in hours; 0 for a job with no task."""
     return max(earliest_ends(tasks).values(), default=0.0)
+
+
+def tasks_before(tasks: Sequence[TaskLike], chosen: Collection[str]) -> list[str]:
+    """Tasks that the chosen ones follow, near or far, in their order; the chosen ones are not among them."""
+    of = {task.id: task for task in tasks}
+    found: set[str] = set()
+    waiting = [c for c in chosen if c in of]
+    while waiting:
+        for after in of[waiting.pop()].after:
+            if after.task in of and after.task not in found:
+                found.add(after.task)
+                waiting.append(after.task)
+    return [task.id for task in in_order(tasks) if task.id in found and task.id not in chosen]

@@ -22,7 +22,7 @@ body { font: 9pt/1.35 'DejaVu Sans'; color: #1f2a30 } section { break-after: pag
 h1 { font-size: 15pt; margin: 0 } .sub { color: #5b615f; margin: 1mm 0 4mm } .foot { string-set: foot content(); height: 0; overflow: hidden }
 h2 { font-size: 10.5pt; margin: 5mm 0 1mm; border-bottom: 1px solid #1f2a30; padding-bottom: 1mm; break-after: avoid }
 table { width: 100%; border-collapse: separate; border-spacing: 0; table-layout: fixed } td { padding: 1.2mm 2mm 1.2mm 0; border-bottom: .5px solid #cfc8b8; vertical-align: top }
-tr { break-inside: avoid } .time { width: 24mm; white-space: nowrap } .hours { width: 14mm; text-align: right } .job b { font-weight: bold }
+tr { break-inside: avoid } .time { width: 31mm; white-space: nowrap } .hours { width: 14mm; text-align: right } .job b { font-weight: bold }
 .box { width: 26mm; color: #5b615f; font-size: 7.5pt } .soft { color: #5b615f }
 """
 
@@ -53,13 +53,22 @@ class CrewSheet:
     lines: tuple[SheetLine, ...]
 
 
-def _clock(moment: str | None, zone: ZoneInfo) -> str:
-    return f"{datetime.fromisoformat(moment).astimezone(zone):%H:%M}" if moment else ""
+def _clock(moment: str, day: str, zone: ZoneInfo) -> str:
+    """A clock of a shift's day; after midnight with the calendar's day: `Wed 01:15`."""
+    at = datetime.fromisoformat(moment).astimezone(zone)
+    return f"{at:%H:%M}" if at.date().isoformat() == day else f"{at:%a %H:%M}"
+
+
+def _hours(one: SheetLine, zone: ZoneInfo) -> str:
+    if not one.start or not one.end:
+        return "time open"
+    on = datetime.fromisoformat(one.start).astimezone(zone).date().isoformat()
+    return f"{_clock(one.start, one.day, zone)}–{_clock(one.end, on, zone)}"
 
 
 def _line(one: SheetLine, zone: ZoneInfo, people: bool) -> str:
     e = html.escape
-    time = f"{_clock(one.start, zone)}–{_clock(one.end, zone)}" if one.start else "time open"
+    time = _hours(one, zone)
     beside = ", ".join(one.beside)
     who = f"<b>{e(one.person)}</b><br>" if people else ""
     more = " · ".join(x for x in (e(one.asset), e(one.window), f"with {e(beside)}" if beside else "") if x)

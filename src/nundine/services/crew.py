@@ -18,7 +18,7 @@ from nundine.store.roster import Person, PersonCertificate
 from nundine.store.site import Craft
 from nundine.store.work_order import Task, WorkOrder
 
-PEOPLE_RULES = ("away", "double", "craft", "certificate", "seats", "day")
+PEOPLE_RULES = ("away", "double", "full", "craft", "certificate", "seats", "day")
 
 
 def titles(state: WeekState) -> dict[str, dict[str, Any]]:
@@ -46,8 +46,8 @@ def crew(state: WeekState) -> dict[str, Any]:
     assets = {a.id: a for a in state.problem.assets}
     broken: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for b in state.checked.conflicts:
-        if b.code in PEOPLE_RULES and b.person and b.day:
-            broken.setdefault((b.person, b.day.isoformat()), []).append(
+        for person in b.people if b.code in PEOPLE_RULES and b.day else ():
+            broken.setdefault((person, str(b.day)), []).append(
                 conflict_row(b, {k: r.name for k, r in rows.items()})
             )
     work: dict[tuple[str, str], list[dict[str, Any]]] = {}
@@ -147,7 +147,13 @@ def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
 def _told(swap: Exchange) -> dict[str, Any]:
     def seats(places: tuple[Place, ...]) -> list[dict[str, Any]]:
         return [
-            {"job": p.job, "task": p.task, "start": p.start.isoformat(), "end": p.end.isoformat()}
+            {
+                "job": p.job,
+                "task": p.task,
+                "day": p.day.isoformat(),
+                "start": p.start.isoformat(),
+                "end": p.end.isoformat(),
+            }
             for p, _ in places
             if p.start and p.end
         ]

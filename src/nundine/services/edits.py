@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import UTC, date, time, timedelta
 from typing import Any
 
+from nundine.core.roster import moment_in_shift
 from nundine.core.timeline import at_local, week_monday
 from nundine.core.week.exchange import Exchange, exchanges
-from nundine.core.week.hand import candidates, move_to_day, put_in, starting_at
+from nundine.core.week.hand import candidates, elapsed_hours, move_to_day, put_in, starting_at
 from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit
@@ -188,24 +189,28 @@ def _person(key: str) -> str:
     return str(found.name)
 
 
-def set_start(state: WeekState, key: Key, start: datetime | None) -> Edit:
-    """Set or change a start time, or take it off so that only the day is decided."""
+def set_start(state: WeekState, key: Key, clock: time | None) -> Edit:
+    """Set or change the clock time of a start, or take it off so that only the day is decided.
+
+    The shift's day stays: in a night shift a time after midnight is one of its small hours.
+    """
     one = held(state, [key])[0]
     task = state.problem.job_by_id[one.job].task(one.task)
-    if start is None:
-        hours = one.hours or (
-            (one.end - one.start).total_seconds() / 3600 if one.start and one.end else task.hours
-        )
+    if clock is None:
+        hours = elapsed_hours(one, task)
         new = replace(one, start=None, end=None, hours=hours)
         return Edit("start", f"Take the time off {key[0]}", replaced(state, [new], hand=True))
-    new = starting_at(one, start.astimezone(state.zone), task)
     people = {s.id for s in one.people if s.id}
-    assert new.start is not None
-    shifts = [
-        h.day for p in state.problem.people if p.id in people for h in p.hours if h.start <= new.start < h.end
+    crafts = {n.craft for n in task.needs}
+    hours_of = [
+        h
+        for p in state.problem.people
+        if (p.id in people if people else any(p.level_in(c) for c in crafts))
+        for h in p.hours
     ]
-    new = replace(new, day=day_of_week(state, shifts[0] if shifts else new.start.date()))
-    return Edit("start", f"Start {key[0]} at {new.start:%a %H:%M}", replaced(state, [new], hand=True))
+    start = moment_in_shift(hours_of, one.day, clock, state.zone)
+    new = starting_at(one, start, task)
+    return Edit("start", f"Start {key[0]} at {start:%a %H:%M}", replaced(state, [new], hand=True))
 
 
 def answer(state: WeekState, key: Key, said: str | None, by: str, remark: str) -> Edit:

@@ -62,12 +62,13 @@ def people_names() -> dict[str, str]:
 
 
 def conflict_row(broken: Broken, names: dict[str, str]) -> dict[str, Any]:
-    """A conflict in words; the person that it concerns by name."""
-    text = (
-        re.sub(rf"\b{re.escape(broken.person)}\b", lambda _: names[broken.person or ""], broken.text)
-        if broken.person and broken.person in names
-        else broken.text
-    )
+    """A conflict in words; the people whom it names by their names."""
+    text = broken.text
+    for person in broken.people:
+        if person in names:
+            text = re.sub(
+                rf"(?<![\w-]){re.escape(person)}(?![\w-])", names[person].replace("\\", "\\\\"), text
+            )
     return {
         "code": broken.code, "text": text, "jobs": sorted({k[0] for k in broken.keys}),
         "person": broken.person, "day": broken.day.isoformat() if broken.day else None,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Any
 
 from nundine.core.week.build.prove import proven_within
@@ -66,7 +66,13 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
                     "with": [people[s.id].name for s in p.people if s.id and s.id != seat.id],
                 }
             )  # fmt: skip
-    return sorted(out, key=lambda r: (r["day"], r["start"] or "~", r["job"], r["task"]))
+    return sorted(out, key=in_time)
+
+
+def in_time(line: dict[str, Any]) -> tuple[str, str, str]:
+    """Orders lines by the moment at which they begin; what has no time comes at the end of its day."""
+    start = datetime.fromisoformat(line["start"]).astimezone(UTC).isoformat() if line["start"] else None
+    return (start or f"{line['day']}T~", line["job"], line["task"])
 
 
 def weeks_of_backlog(state: WeekState) -> list[dict[str, Any]]:

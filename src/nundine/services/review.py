@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from nundine.core.metrics import CraftHours, Scheduled, break_in_share, days_off, schedule_compliance
+from nundine.core.roster import shift_day
 from nundine.formats.tables import write_csv
 from nundine.services.overview import people_names
-from nundine.services.publish import lines
+from nundine.services.publish import in_time, lines
 from nundine.services.setup import reasons
 from nundine.services.state import WeekState
 from nundine.settings import settings
@@ -79,7 +79,7 @@ def measured(state: WeekState) -> dict[str, Any]:
     for r in seats:
         row = tasks[(r["job"], r["task"])]
         fresh = {**_progress(row, names), "people": [], "crews": [], "seats": [], **_where(r), "area": areas.get(r["job"]),
-                 **_against(promised.get((r["job"], r["task"])), row["ended"], state.zone, today)}  # fmt: skip
+                 **_against(state, promised.get((r["job"], r["task"])), row, today)}  # fmt: skip
         item = board.setdefault((r["day"], r["job"], r["task"]), fresh)
         item["people"].append(r["name"])
         item["crews"] = sorted({*item["crews"], r["crew"]} - {None})
@@ -87,7 +87,7 @@ def measured(state: WeekState) -> dict[str, Any]:
     published = _published(frozen)
     return {
         "baseline": base.number if base else None,
-        "tasks": sorted(board.values(), key=lambda t: (t["day"], t["start"] or "~", t["job"])),
+        "tasks": sorted(board.values(), key=in_time),
         "compliance": _compliance(published, {key for key, t in tasks.items() if t["state"] == "done"}),
         "break_ins": (coming := sorted(numbers - set(published)) if base else []),
         "break_in_share": break_in_share(sum(r["hours"] for r in seats), sum(r["hours"] for r in seats if r["job"] in coming)) if base else None,
@@ -189,13 +189,19 @@ def _done(tasks: dict[tuple[str, str], dict[str, Any]], job: str, task: str) -> 
 
 
 def _against(
-    promised: list[dict[str, Any]] | None, ended: datetime | None, zone: ZoneInfo, today: date
+    state: WeekState, promised: list[dict[str, Any]] | None, task: dict[str, Any], today: date
 ) -> dict[str, Any]:
-    """The day and hours of the revision in force, and by how many days the task was done early or late, or is overdue."""
+    """The day and hours of the revision in force, and by how many days the task was done early or late, or is overdue.
+
+    Days are those of shifts: what a night shift ends after midnight was done on the day on which the shift began.
+    """
     if not promised:
         return {"published_day": None, "published_start": None, "published_end": None, "days_off": None}
     day = max(r["day"] for r in promised)
-    done = ended.astimezone(zone).date() if ended else None
+    known = state.problem.person_by_id
+    who = task["done_by"] or [r["person"] for r in promised if r["person"]]
+    hours = [h for key in who if key in known for h in known[key].hours]
+    done = shift_day(hours, task["ended"], state.zone) if task["ended"] else None
     return {
         "published_day": day, "published_start": min((r["start"] for r in promised if r["start"]), default=None),
         "published_end": max((r["end"] for r in promised if r["end"]), default=None),

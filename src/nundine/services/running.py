@@ -7,8 +7,8 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from nundine.core.week.problem import Placement
+from nundine.services import progress
 from nundine.services.edits import day_name
-from nundine.services.entities import task as task_of
 from nundine.services.entities import task_row, text_of
 from nundine.services.errors import NotAllowed, Refused
 from nundine.services.log import Change, Edit
@@ -25,7 +25,10 @@ NEAR = timedelta(days=92)
 
 @dataclass(frozen=True)
 class Report:
-    """How tasks went. `spent` None keeps the hours reported, or takes the planned ones for what is done."""
+    """How tasks went. `spent` None keeps the hours reported, or takes the planned ones for what is done.
+
+    `along`: earlier tasks that are not done yet are reported done with these.
+    """
 
     to: str
     spent: float | None = None
@@ -33,6 +36,7 @@ class Report:
     reason: str | None = None
     who: tuple[str, ...] | None = None
     ended: datetime | None = None
+    along: bool = False
 
 
 def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit:
@@ -48,6 +52,8 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
             f"The end lies more than {NEAR.days} days from week {state.week.name}; look at its year and month.",
             field="ended",
         )
+    if said.ended is not None and said.ended > settings().now():
+        raise Refused("ahead", "Work can not have ended at a time that still lies ahead.", field="ended")
     if said.to == "not done" and said.reason not in reasons():
         raise Refused("reason", f"Say why it was not done: {', '.join(reasons())}.", field="reason")
     known = {key for (key,) in Person.select(Person.key).tuples()}
@@ -57,13 +63,18 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
     placed: dict[tuple[str, str], list[Placement]] = {}
     for p in state.placements:
         placed.setdefault((p.job, p.task), []).append(p)
-    changes = []
-    for key in dict.fromkeys(tasks):
+    chosen = list(dict.fromkeys(tasks))
+    for key in chosen:
         if key not in placed:
             raise Refused("task", f"{key[0]} task {key[1]} is not in this week.", job=key[0])
-        row = task_of(list(key))
+    rows = progress.tasks_of({job for job, _ in chosen})
+    along = progress.before(rows, chosen, said.to, said.along)
+    changes = []
+    for key in [*along, *chosen]:
+        row = rows[key]
+        report_of_it = said if key in chosen else Report("done", ended=said.ended)
         before = task_row(row)
-        after = {**before, **_after(state, before, float(row.hours), placed[key], said)}
+        after = {**before, **_after(state, before, float(row.hours), placed.get(key, []), report_of_it)}
         if after != before:
             changes.append(Change("task", list(key), before, after))
     if not changes:
@@ -110,12 +121,12 @@ def _after(
 
 
 def _now_or_planned(state: WeekState, placed: list[Placement]) -> datetime:
-    """Now while the week runs; else the moment at which it was to end."""
+    """Now; once the week is over, the moment at which it was to end. Work of days ahead was done before its day."""
     now = settings().now()
     ends = [p.end for p in placed if p.end is not None]
-    if state.problem.start <= now < state.problem.end + timedelta(days=1) or not ends:
+    if now < state.problem.end + timedelta(days=1) or not ends:
         return now
-    return max(ends)
+    return min(now, max(ends))
 
 
 def may_swap(state: WeekState, swap: Edit, account: Account) -> None:

@@ -1681,6 +1681,8 @@ export interface components {
             job: string;
             /** Task */
             task: string;
+            /** Day */
+            day: string;
             /** Start */
             start: string;
             /** End */
@@ -2399,6 +2401,8 @@ export interface components {
         /**
          * ProgressForm
          * @description How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours for what is done.
+         *
+         *     `along`: earlier tasks of these WOs that are not done yet are reported done with them.
          */
         ProgressForm: {
             /** Tasks */
@@ -2421,6 +2425,11 @@ export interface components {
             who?: string[] | null;
             /** Ended */
             ended?: string | null;
+            /**
+             * Along
+             * @default false
+             */
+            along: boolean;
             /** Seen */
             seen: number;
         };
@@ -2650,7 +2659,10 @@ export interface components {
                 string | null
             ][];
         };
-        /** StartEdit */
+        /**
+         * StartEdit
+         * @description `clock` is a time of the placement's shift, in a night on either side of midnight; null takes the time off.
+         */
         StartEdit: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2663,8 +2675,8 @@ export interface components {
                 string,
                 number
             ];
-            /** Start */
-            start: string | null;
+            /** Clock */
+            clock: string | null;
         };
         /** StatusEdit */
         StatusEdit: {
@@ -3598,12 +3610,12 @@ export interface operations {
     the_backlog_api_weeks__week__backlog_get: {
         parameters: {
             query?: {
+                area?: string[];
                 page?: number;
                 size?: number;
                 sort?: string;
                 down?: boolean;
                 search?: string;
-                area?: string[];
                 craft?: string | null;
                 kind?: string | null;
                 ready?: boolean | null;

@@ -53,8 +53,22 @@ export function localDay(moment: string, zone: string): string {
   return format(zone, "en-CA", { year: "numeric", month: "2-digit", day: "2-digit" }).format(new Date(moment));
 }
 
-export function from(start: string | null, end: string | null, zone: string): string {
-  return start && end ? `${clock(start, zone)}–${clock(end, zone)}` : "time open";
+/** An hour of a shift that belongs to `day`: `22:45`, and with the calendar's day after midnight: `Wed 01:15`. */
+export function at(moment: string, day: string, zone: string): string {
+  const on = localDay(moment, zone);
+  return on === day.slice(0, 10) ? clock(moment, zone) : `${dayName(on).slice(0, 3)} ${clock(moment, zone)}`;
+}
+
+/** From when to when, in a shift that belongs to `day`: `22:45–Wed 01:15`, `Wed 01:15–03:00`. */
+export function from(start: string | null, end: string | null, day: string, zone: string): string {
+  if (!start || !end) return "time open";
+  return `${at(start, day, zone)}–${at(end, localDay(start, zone), zone)}`;
+}
+
+/** Day and hours: `Tue 1 Dec, 08:00–10:00`; work of a night after midnight: `Tue 1 Dec night, Wed 01:15–03:00`. */
+export function when(day: string, start: string | null, end: string | null, zone: string): string {
+  const night = start !== null && localDay(start, zone) > day;
+  return `${dayName(day)}${night ? " night" : ""}, ${from(start, end, day, zone)}`;
 }
 
 export function count(n: number, one: string, many = `${one}s`): string {

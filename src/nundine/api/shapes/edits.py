@@ -52,9 +52,11 @@ class ExchangeEdit(BaseModel):
 
 
 class StartEdit(BaseModel):
+    """`clock` is a time of the placement's shift, in a night on either side of midnight; null takes the time off."""
+
     kind: Literal["start"]
     key: Key
-    start: Moment | None
+    clock: time | None
 
 
 class MendEdit(BaseModel):
@@ -180,7 +182,10 @@ class WindowHits(BaseModel):
 
 
 class ProgressForm(BaseModel):
-    """How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours for what is done."""
+    """How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours for what is done.
+
+    `along`: earlier tasks of these WOs that are not done yet are reported done with them.
+    """
 
     tasks: list[tuple[str, str]] = Field(min_length=1, max_length=500)
     to: Literal["to do", "under way", "done", "not done", "skipped"]
@@ -189,6 +194,7 @@ class ProgressForm(BaseModel):
     reason: str | None = Field(None, max_length=80)
     who: list[str] | None = Field(None, max_length=50)
     ended: Moment | None = None
+    along: bool = False
     seen: int
 
 

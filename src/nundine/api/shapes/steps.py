@@ -147,6 +147,7 @@ class Crew(BaseModel):
 class ExchangedSeat(BaseModel):
     job: str
     task: str
+    day: str
     start: str
     end: str
 

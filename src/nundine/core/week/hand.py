@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 
+from nundine.core.timeline import Interval
 from nundine.core.week.build.bits import span
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.builder import placement_of
@@ -21,6 +22,13 @@ class Candidate:
     fits: bool
     why: tuple[str, ...]
     free_hours: float
+
+
+def elapsed_hours(one: Placement, task: Task) -> float:
+    """Hours that a placement takes, exact across a clock change; those of its task where it has none of its own."""
+    if one.start is not None and one.end is not None:
+        return Interval(one.start, one.end).hours
+    return one.hours or task.hours
 
 
 def _open(placement: Placement) -> tuple[Seat, ...]:
@@ -42,7 +50,7 @@ def move_to_day(
     rank = {t.id: n for p in moved for n, t in enumerate(problem.job_by_id[p.job].ordered_tasks)}
     for one in sorted(moved, key=lambda p: (p.job, rank[p.task], p.portion)):
         job = problem.job_by_id[one.job]
-        hours = one.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
+        hours = elapsed_hours(one, job.task(one.task))
         bare = Placement(one.job, one.task, one.portion, day, None, None, _open(one), hours)
         found = None
         for people in dict.fromkeys((one.people, bare.people)):
@@ -146,7 +154,7 @@ def _part(board: Board, one: Placement) -> int:
 
 def starting_at(one: Placement, start: datetime, task: Task) -> Placement:
     """The placement from another start on, as long as before."""
-    hours = one.hours or task.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
+    hours = elapsed_hours(one, task)
     end = (start.astimezone(UTC) + timedelta(hours=hours)).astimezone(start.tzinfo)
     return replace(one, start=start, end=end, hours=None)
 
@@ -187,7 +195,7 @@ def relief(
         for other in later:
             put = []
             for one in here[job_id]:
-                hours = one.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
+                hours = elapsed_hours(one, job.task(one.task))
                 portion = draft.give_time(
                     Placement(job_id, one.task, one.portion, other, None, None, _open(one), hours)
                 )

@@ -2,22 +2,26 @@
 
 Moves are counted: a person on a seat, a start, a day; a job that has to leave is the last resort. Held-back hours may be
 used, for this is what they are held back for. Work that is under way or done, and whatever is pinned, stays.
+
+Work that has its day alone stands on the board at a time of that day that nobody is told: so it takes hours, people and
+windows like all other work, and what comes of it is a day again.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import date, datetime
 
 from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.builder import placement_of
+from nundine.core.week.build.builder import placement_of, with_day_alone
+from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.check import Broken, check
 from nundine.core.week.moves import Move, moves_between
 from nundine.core.week.places import Places, on_their_seats
-from nundine.core.week.problem import Job, Placement, WeekProblem
+from nundine.core.week.problem import Job, Placement, Seat, WeekProblem
 
 Key = tuple[str, str, int]
 SOFT = {"held back"}
@@ -85,6 +89,7 @@ class _Mender:
         self.now = self.grid.ceil(now) if now is not None else 0
         self.freedom = Freedom(held_back=True, not_before=self.now)
         self.places = Places(self.board, self.fitter, self.freedom)
+        self.draft = Draft(self.board, complete=False)
         begun = {
             k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now
         }
@@ -99,10 +104,9 @@ class _Mender:
     def run(self, wanted: list[str]) -> Mended:
         released = self._released()
         for key, one in sorted(self.before.items()):
-            if one.start is None:
-                self.loose[key] = one
-            elif key not in released:
+            if one.start is not None and key not in released:
                 self.board.add(self.p.job_by_id[one.job], [self._portion(one)])
+        self._lay_untimed(released)
         self._settle(released)
         not_in = [job_id for job_id in wanted if not self._break_in(job_id)]
         for _ in range(4):
@@ -117,6 +121,16 @@ class _Mender:
         conflicts = [b for b in self._broken(placements) if b.code not in SOFT]
         moves = moves_between(self.before.values(), placements, self.names)
         return Mended(placements, moves, tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
+
+    def _lay_untimed(self, released: set[Key]) -> None:
+        """Put what has its day alone on the board, dearest first, tasks in order; what finds no time stays loose."""
+        untimed = [k for k, p in self.before.items() if p.start is None and k not in released]
+        for key in self._in_order(untimed):
+            found = self.draft.give_time(self.before_known[key], self.freedom)
+            if found is not None:
+                self._on(key[0], found)
+            else:
+                self.loose[key] = self.before[key]
 
     def _portion(self, one: Placement) -> Portion:
         assert one.start is not None and one.end is not None
@@ -151,7 +165,7 @@ class _Mender:
             may = [k for k in b.keys if k not in self.stay]
             if b.code in SOFT or not may or out & set(b.keys):
                 continue
-            out.add(min(may, key=lambda k: (self.value.get(k[0], 0.0), k)))
+            out.add(min(may, key=lambda k: (k not in self.loose, self.value.get(k[0], 0.0), k)))
         return out
 
     # ---------------------------------------------------------------- placing again
@@ -159,18 +173,11 @@ class _Mender:
     def _settle(self, released: set[Key]) -> None:
         """Place each released portion again, dearest job first, tasks in their order; a job that cannot stay whole leaves."""
         self.settled = set()
-        order = {
-            (j, t.id): n
-            for j in {k[0] for k in released}
-            for n, t in enumerate(self.p.job_by_id[j].ordered_tasks)
-        }
-        for key in sorted(released, key=lambda k: (-self.value.get(k[0], 0.0), k[0], order[k[:2]], k[2])):
+        for key in self._in_order(released):
             if key[0] in self.left or key[0] in self.settled:
                 continue
             one = self.before[key]
-            if one.start is None:
-                self.loose[key] = one
-            elif not (
+            if not (
                 self._near(one)
                 or self._swap(one)
                 or self._with_rest(one)
@@ -180,6 +187,16 @@ class _Mender:
             ):
                 self._leave(key[0])
         self._back()
+
+    def _in_order(self, keys: Iterable[Key]) -> list[Key]:
+        """Dearest job first, tasks of a job in their order."""
+        keys = set(keys)
+        order = {
+            (j, t.id): n
+            for j in {k[0] for k in keys}
+            for n, t in enumerate(self.p.job_by_id[j].ordered_tasks)
+        }
+        return sorted(keys, key=lambda k: (-self.value.get(k[0], 0.0), k[0], order[k[:2]], k[2]))
 
     def _back(self) -> None:
         """Bring what has changed nearer to what was promised where that is free now, until nothing comes nearer."""
@@ -220,6 +237,7 @@ class _Mender:
 
     def _off(self, key: Key) -> Portion | None:
         """Take one portion off the board."""
+        self.loose.pop(key, None)
         job = self.p.job_by_id[key[0]]
         portions = self.board.remove(job)
         mine = [p for p in portions if (p.task.id, p.number) == key[1:]]
@@ -228,8 +246,41 @@ class _Mender:
             self.board.remove(job)
         return mine[0] if mine else None
 
+    def _other_day(self, one: Placement) -> bool:
+        """Work with its day alone: other people that day, else the nearest day, the same people before others."""
+        known = self.before_known[one.key]
+        bare = tuple(replace(s, id=None) for s in known.people)
+        days = sorted(self.p.days, key=lambda d: (abs((d - one.day).days), d))
+        for day in days:
+            for people in dict.fromkeys((known.people, *self._less_one(known.people), bare)):
+                if not self._may_sit(known, people, day):
+                    continue
+                found = self.draft.give_time(replace(known, day=day, people=people), self.freedom)
+                if found is not None:
+                    self._on(one.job, found)
+                    return True
+        return False
+
+    def _may_sit(self, one: Placement, people: tuple[Seat, ...], day: date) -> bool:
+        """Whether those who are named have craft, level and certificate on the day."""
+        for seat, need in zip(people, self.p.task_by_id[one.key[:2]].seat_needs, strict=True):
+            if seat.id is not None:
+                n = self.board.position[seat.id]
+                able = dict(self.board.qualified(replace(need, people=1)))
+                if not able.get(n, 0) & self.board.day_of[n].get(day, 0):
+                    return False
+        return True
+
+    def _less_one(self, people: tuple[Seat, ...]) -> Iterable[tuple[Seat, ...]]:
+        """The same people but for one of them, whose seat is open."""
+        for n, seat in enumerate(people):
+            if seat.id is not None and len(people) > 1:
+                yield (*people[:n], replace(seat, id=None), *people[n + 1 :])
+
     def _near(self, one: Placement, below: int | None = None) -> bool:
         """The cheapest change of this portion alone: people, start, start and people, day, day and people; if asked, only below a cost."""
+        if one.start is None:
+            return self._other_day(one)
         found = self.places.cheapest(
             self.p.job_by_id[one.job], self._portion(self.before_known[one.key]), one.day
         )
@@ -240,6 +291,8 @@ class _Mender:
 
     def _swap(self, one: Placement) -> bool:
         """At the same time with a person who is on cheaper work that can itself change a little."""
+        if one.start is None:
+            return False
         job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
         missing = [n for n, who in enumerate(self.places.able_now(was)) if who is None]
         if len(missing) != 1:
@@ -308,6 +361,8 @@ class _Mender:
     def _anew(self, job_id: str, before: Key | None = None) -> bool:
         """The job, but for what stays and what comes before a portion of it, placed as if it were new; without that portion, all of it."""
         job = self.p.job_by_id[job_id]
+        if any(k[0] == job_id for k in self.loose):
+            return False  # what has no time anywhere is not told apart from what is still to be placed
         portions = self.board.remove(job)
         rank = {t.id: n for n, t in enumerate(job.ordered_tasks)}
         first = (rank[before[1]], before[2]) if before else (0, 0)
@@ -418,16 +473,33 @@ class _Mender:
 
     def _result(self) -> tuple[Placement, ...]:
         out = list(self.loose.values())
+        untimed = {p.job for p in self.before.values()} - {p.job for p in self.before.values() if p.start}
         for job_id, portions in self.board.placed.items():
             for p in portions:
                 key = (job_id, p.task.id, p.number)
                 was = self.before_known.get(key)
-                out.append(
-                    was
-                    if was is not None and self._same(was, p)
-                    else placement_of(self.p, self.board, job_id, p, None)
-                )
+                if was is not None and was.start is None:
+                    out.append(self._day_alone(was, p))
+                elif was is not None and self._same(was, p):
+                    out.append(was)
+                else:
+                    made = placement_of(self.p, self.board, job_id, p, None)
+                    out.append(with_day_alone(made) if was is None and job_id in untimed else made)
         return tuple(sorted(out, key=lambda p: p.key))
+
+    def _day_alone(self, was: Placement, p: Portion) -> Placement:
+        """A portion as its day alone: seats that were open stay open, the others have the people found for them."""
+        named = self.before[was.key].people
+        ids = (self.board.people[n].id if n is not None else None for n in p.people)
+        people = tuple(
+            replace(seat, id=n if had.id is not None else None)
+            for seat, had, n in zip(was.people, named, ids, strict=True)
+        )
+        first = next((n for n in p.people if n is not None), None)
+        day = self.board.day_at(first, p.start) if first is not None else None
+        same = p.end - p.start == self.grid.slots_for(was.hours or 0.0)
+        hours = was.hours if same else (p.end - p.start) * self.p.slot_minutes / 60
+        return replace(was, day=day or was.day, people=people, hours=hours)
 
     def _same(self, was: Placement, p: Portion) -> bool:
         before = self._portion(was)

@@ -6,7 +6,7 @@ import { useAgree } from "../../api/queries";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../look/Side";
-import { count, dayName, from, localDay, tone, zoned } from "../../look/words";
+import { count, dayName, localDay, tone, when, zoned } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 import { AsksPanel } from "./AsksPanel";
@@ -106,7 +106,7 @@ function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["
           <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={`${a.limited ? "work windows only" : "no work windows"}${a.one_job_at_a_time ? ", one job at a time" : ""}`}>{a.key}{a.limited ? " · windows only" : ""}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
           <div className="hours" style={{ height: Math.max(38, 8 + 15 * stack.count), touchAction: "none" }} {...(draw ? drag(start, end, (from, to) => draw({ line: a.line, asset: a.key, kind: a.limited ? "work" : "run", was: null, start: from, end: to })) : {})}>
             {[...a.windows].sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1)).map((w) => {
-              const words = `${w.kind === "run" ? "must run" : "work window"} ${dayName(localDay(w.start, now.timezone))} ${from(w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
+              const words = `${w.kind === "run" ? "must run" : "work window"} ${when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
               return (
                 <button key={w.asset + w.kind + w.start} className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`} tabIndex={sameWindow(win, w) ? 0 : -1} style={box(w.start, w.end)} aria-label={`${w.asset} ${words}`} title={words} onClick={() => pickWindow(w)}>
                   {w.answer && <span className={`answer ${w.answer === "refused" ? "brick" : "verdigris"}`}>{w.answer === "refused" ? "✕" : "✓"}</span>}
@@ -117,7 +117,7 @@ function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["
             {a.placements.map((p, n) => {
               const place = p.start && p.end ? box(p.start, p.end) : { left: `${dayAt[now.days.indexOf(p.day)] + 1}%`, width: "12%" };
               const mark = p.conflict ? "▲" : p.answer === "agreed" ? "✓" : p.answer === "refused" ? "✕" : "";
-              const words = `${p.job} ${p.title}, task ${p.task}, ${dayName(p.day)} ${from(p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
+              const words = `${p.job} ${p.title}, task ${p.task}, ${when(p.day, p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
               return (
                 <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} tabIndex={same(spot, p) || (!spot && !win && p === assets[0].placements[0]) ? 0 : -1} aria-label={words} title={words}
                   style={{ ...place, top: 5 + 15 * stack.lane[n], bottom: "auto", lineHeight: "13px", fontSize: 9.5, opacity: p.start ? 1 : 0.55 }} onClick={() => pick(p)}>{mark}</button>
@@ -191,7 +191,7 @@ function WindowPanel({ window: w, change, gone }: { window: Window; change: () =
     <section>
       <h1>{w.kind === "run" ? "Must run" : "Work window"}</h1>
       <p className="soft">{w.asset}, and all that is part of it</p>
-      <p>{dayName(localDay(w.start, now.timezone))}, {from(w.start, w.end, now.timezone)}</p>
+      <p>{when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}</p>
       <Answer given={w} may={can("answer")} say={(said, remark) => void answerWindow(w, said, remark)} />
       {can("answer") && (
         <div className="row" style={{ marginTop: 12 }}>
@@ -232,7 +232,7 @@ function SpotPanel({ spot }: { spot: Spot }) {
     <section>
       <h1>{spot.title}</h1>
       <p className="soft">{spot.job} task {spot.task} · asset {spot.asset_state === "any" ? "in any state" : spot.asset_state}</p>
-      <p>{dayName(spot.day)}, {from(spot.start, spot.end, now.timezone)}</p>
+      <p>{when(spot.day, spot.start, spot.end, now.timezone)}</p>
       {spot.conflict && <p className="brick">▲ outside what is allowed; see the conflicts</p>}
       <Answer given={spot} may={can("answer")} say={(said, remark) => void answer(key, said, remark)} />
       <Button size="small" type="link" style={{ padding: 0, marginTop: 8 }} onClick={() => openJob(spot.job)}>Open the job</Button>

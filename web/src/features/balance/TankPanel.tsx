@@ -6,7 +6,7 @@ import { useTank } from "../../api/queries";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Priority } from "../gather/Marks";
-import { clock, count, dayName, hours } from "../../look/words";
+import { at, count, dayName, hours } from "../../look/words";
 import { useWeek } from "../week/context";
 
 /** A tank's jobs; what brings it back inside; moving one or many. */
@@ -14,11 +14,11 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
   const { week, now, edit, can, openJob, craftName, areas } = useWeek();
   const detail = useTank(week, craft, day, areas).data;
   const [chosen, setChosen] = useState<Set<string>>(new Set());
-  const [at, setAt] = useState(0);
+  const [row, setRow] = useState(0);
   const jobs = detail?.jobs ?? [];
   const here = detail && detail.tank.craft === craft && detail.tank.day === day;
   const picked = jobs.filter((j) => chosen.has(j.job));
-  const meant = picked.length ? picked : jobs.slice(at, at + 1);
+  const meant = picked.length ? picked : jobs.slice(row, row + 1);
   const keys = meant.flatMap((j) => j.keys as Key[]);
   const names = meant.map((j) => j.job);
   const mayEdit = can("edit") && meant.length > 0;
@@ -27,12 +27,12 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
   const pin = () => mayEdit && void edit({ kind: "pin", keys, on: !meant.every((j) => j.pinned) });
   const flip = (job: string) => setChosen((s) => { const t = new Set(s); if (!t.delete(job)) t.add(job); return t; });
   const follow = useFollow(".job.at");
-  const walk = (by: number) => { setAt(Math.min(Math.max(at + by, 0), jobs.length - 1)); follow(); };
+  const walk = (by: number) => { setRow(Math.min(Math.max(row + by, 0), jobs.length - 1)); follow(); };
   useShortcuts([
     { keys: "j", what: "Next job of the tank", group: "Balance", run: () => walk(1) },
     { keys: "k", what: "Job before in the tank", group: "Balance", run: () => walk(-1) },
-    { keys: "x", what: "Choose the job", group: "Balance", run: () => jobs[at] && flip(jobs[at].job) },
-    { keys: "Enter", what: "Open the job", group: "Balance", run: () => jobs[at] && openJob(jobs[at].job) },
+    { keys: "x", what: "Choose the job", group: "Balance", run: () => jobs[row] && flip(jobs[row].job) },
+    { keys: "Enter", what: "Open the job", group: "Balance", run: () => jobs[row] && openJob(jobs[row].job) },
     { keys: "o", what: "Take out", group: "Balance", run: () => out(false) },
     { keys: "n", what: "Leave for next week", group: "Balance", run: () => out(true) },
     { keys: "p", what: "Pin or unpin", group: "Balance", run: pin },
@@ -65,12 +65,12 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
         </div>
         {jobs.length === 0 && <p className="soft">Nothing placed here. Build (B), or put jobs in from Gather.</p>}
         {jobs.map((j, n) => (
-          <div key={j.job} className={`job ${n === at ? "at" : ""} ${n === at || chosen.has(j.job) ? "chosen" : ""}`} tabIndex={-1} draggable={can("edit")} onClick={() => setAt(n)}
+          <div key={j.job} className={`job ${n === row ? "at" : ""} ${n === row || chosen.has(j.job) ? "chosen" : ""}`} tabIndex={-1} draggable={can("edit")} onClick={() => setRow(n)}
             onDragStart={(e) => e.dataTransfer.setData("text/plain", JSON.stringify(chosen.has(j.job) ? picked.flatMap((p) => p.keys) : j.keys))}>
             <Checkbox checked={chosen.has(j.job)} aria-label={`Choose ${j.job}`} onChange={() => flip(j.job)} />
             <Priority value={j.priority} must={j.must} />
             <button className="plain" style={{ minWidth: 0 }} onClick={() => openJob(j.job)} title={`${j.title} · ${j.asset}`}>
-              <span className="strong cut">{j.title}</span><span className="soft small cut">{j.job} · {j.start ? clock(j.start, now.timezone) : "time open"} · {j.asset}{j.pinned ? " · pinned" : ""}{j.gates_open ? "" : " · ◆ gate shut"}</span>
+              <span className="strong cut">{j.title}</span><span className="soft small cut">{j.job} · {j.start ? at(j.start, day, now.timezone) : "time open"} · {j.asset}{j.pinned ? " · pinned" : ""}{j.gates_open ? "" : " · ◆ gate shut"}</span>
             </button>
             <span className="strong">{hours(j.hours)}</span>
           </div>

@@ -6,7 +6,7 @@ import { useCrew } from "../../api/queries";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../look/Side";
-import { clock, count, dayName, figure, hours, tone } from "../../look/words";
+import { at as hourOf, clock, count, dayName, figure, from, hours, tone } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 import { PersonDayPanel } from "./PersonDayPanel";
@@ -76,7 +76,7 @@ export function Crew() {
                 {open.length > 0 && <div className="gridrow" role="row"><div className="who soft small" role="rowheader">open seats</div>{days.map((d) => (
                   <div key={d} className="cell" role="gridcell">{open.filter((s) => s.day === d).map((s) => (
                     <button key={s.job + s.task + s.portion + s.seat} className={`plain openseat cut ${picked?.kind === "seat" && picked.item.job === s.job && picked.item.task === s.task && picked.item.seat === s.seat ? "picked" : ""}`} title={`${s.job} ${s.title}: ${s.task_title}`} onClick={() => pick({ kind: "seat", item: s })}>
-                      {s.start ? clock(s.start, now.timezone) : "open"} {s.title}
+                      {s.start ? hourOf(s.start, s.day, now.timezone) : "open"} {s.title}
                     </button>
                   ))}</div>
                 ))}</div>}
@@ -121,11 +121,11 @@ function Cell({ person, day, longest, picked, pick }: { person: Person; day: Sha
       {length > 0 && (
         <div className={`shift ${day.absence ? "hatch" : ""}`} style={{ width: `${Math.min(100, (100 * length) / longest)}%`, borderStyle: day.shifts.every((s) => s.overtime) ? "dashed" : "solid" }}>
           {inside.map((w) => (
-            <div key={w.job + w.task + w.portion} className={`block ${tone(w)} ${wrong(w) ? "wrong" : ""}`} title={`${w.job} ${w.title}: ${w.task_title}, ${clock(w.start!, now.timezone)}–${clock(w.end!, now.timezone)}`} style={{ left: `${at(w.start!)}%`, width: `${at(w.end!) - at(w.start!)}%` }}>{w.title}</div>
+            <div key={w.job + w.task + w.portion} className={`block ${tone(w)} ${wrong(w) ? "wrong" : ""}`} title={`${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}`} style={{ left: `${at(w.start!)}%`, width: `${at(w.end!) - at(w.start!)}%` }}>{w.title}</div>
           ))}
         </div>
       )}
-      {outside.map((w) => <div key={w.job + w.task + w.portion} className={`loose cut ${wrong(w) || day.hours === 0 ? "wrong" : ""}`} title={`${w.job} ${w.title}`}>{w.start ? clock(w.start, now.timezone) : "any time"} {w.title}</div>)}
+      {outside.map((w) => <div key={w.job + w.task + w.portion} className={`loose cut ${wrong(w) || day.hours === 0 ? "wrong" : ""}`} title={`${w.job} ${w.title}`}>{w.start ? hourOf(w.start, day.day, now.timezone) : "any time"} {w.title}</div>)}
       {(length > 0 || day.free < 0) && <div className="cellnote"><span>{day.by_hand.some((h) => h.what === "loan") && <span className="ochre" title={`lent to ${day.by_hand.find((h) => h.what === "loan")?.note}`}>→ </span>}{length > 0 ? clock(day.shifts[0].start, now.timezone) : ""}</span>{day.free < -0.001 ? <span className="brick strong">▼ {figure(-day.free)} h</span> : <span>{day.free > 0 ? `${figure(day.free)} h` : "full"}</span>}</div>}
     </div>
   );

@@ -4,7 +4,7 @@ import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useShortcuts } from "../../app/keys";
-import { clock, count, dayName, from, hours, zoned } from "../../look/words";
+import { clock, count, dayName, from, hours } from "../../look/words";
 import { Priority } from "../gather/Marks";
 import { useWeek } from "../week/context";
 import { HoursByHand } from "./HoursByHand";
@@ -32,7 +32,7 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
       <section>
         <h1 dir="auto" style={{ textAlign: "left" }}>{person.name}</h1>
         <p className="soft">{dayName(day.day)} · {person.crafts.map((c) => `${c.name.toLowerCase()} ${c.level}`).join(", ")} · {person.crew}</p>
-        <p>{day.shifts.length ? day.shifts.map((s) => `${from(s.start, s.end, now.timezone)}${s.overtime ? " overtime" : ""}`).join(", ") : day.absence ? `away: ${day.absence}` : "no shift"}{day.shifts.length > 0 && day.absence && <span className="ochre"> · away for a part: {day.absence}</span>}</p>
+        <p>{day.shifts.length ? day.shifts.map((s) => `${from(s.start, s.end, day.day, now.timezone)}${s.overtime ? " overtime" : ""}`).join(", ") : day.absence ? `away: ${day.absence}` : "no shift"}{day.shifts.length > 0 && day.absence && <span className="ochre"> · away for a part: {day.absence}</span>}</p>
         <p className={day.free < 0 ? "brick strong" : "soft"}>{day.free < 0 ? `▼ ${hours(-day.free)} of work without anybody: open the seats or give them to others` : `${hours(day.free)} free of ${hours(day.hours)}`}</p>
         {mayEdit && (
           <div className="row wrap" style={{ marginTop: 10 }}>
@@ -62,15 +62,13 @@ function Work({ item, swap }: { item: Item; swap: () => void }) {
   const [time, setTime] = useState<dayjs.Dayjs | null>(null);
   const start = () => {
     if (!time) return;
-    const late = item.start !== null && localHour(item.start, now.timezone) >= 18 && time.hour() < 12;
-    const base = dayjs(`${item.day}T00:00:00`).add(late ? 1 : 0, "day");
-    void edit({ kind: "start", key, start: zoned(base.format("YYYY-MM-DD"), time.format("HH:mm"), now.timezone) });
+    void edit({ kind: "start", key, clock: time.format("HH:mm") });
     setTime(null);
   };
   return (
     <div className="item">
       <div className="row"><Priority value={item.priority} must={item.must} /><button className="plain grow strong cut" onClick={() => openJob(item.job)}>{item.title}</button><span>{hours(item.hours)}</span></div>
-      <p className="soft small">{from(item.start, item.end, now.timezone)} · {item.job} task {item.task} {item.task_title}{item.pinned ? " · pinned" : ""}</p>
+      <p className="soft small">{from(item.start, item.end, item.day, now.timezone)} · {item.job} task {item.task} {item.task_title}{item.pinned ? " · pinned" : ""}</p>
       {can("edit") && (
         <div className="row wrap" style={{ marginTop: 3 }}>
           <Button size="small" onClick={swap}>Somebody else</Button>
@@ -82,8 +80,4 @@ function Work({ item, swap }: { item: Item; swap: () => void }) {
       )}
     </div>
   );
-}
-
-function localHour(moment: string, zone: string): number {
-  return Number(clock(moment, zone).slice(0, 2));
 }

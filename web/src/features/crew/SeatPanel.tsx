@@ -3,7 +3,7 @@ import { Button } from "antd";
 import type { Key, Shapes } from "../../api/client";
 import { useCandidates } from "../../api/queries";
 import { useShortcuts } from "../../app/keys";
-import { dayName, from, hours } from "../../look/words";
+import { hours, when } from "../../look/words";
 import { useWeek } from "../week/context";
 import { Change } from "./Change";
 
@@ -22,7 +22,7 @@ export function SeatPanel({ item, done }: { item: Shapes["SeatItem"]; done?: () 
       <section>
         <h1>{item.title}</h1>
         <p className="soft">{item.job} task {item.task} {item.task_title}</p>
-        <p>{dayName(item.day)}, {from(item.start, item.end, now.timezone)} · {hours(item.hours)}</p>
+        <p>{when(item.day, item.start, item.end, now.timezone)} · {hours(item.hours)}</p>
         <p>Seat {item.seat + 1} of {item.seats}: {craftName(item.craft)}, level {item.level}{item.certificate ? `, ${item.certificate}` : ""}</p>
         <Button size="small" type="link" style={{ padding: 0 }} onClick={() => openJob(item.job)}>Open the job</Button>
       </section>

@@ -3,7 +3,7 @@ import { Button, Spin } from "antd";
 
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
-import { dayName, from, hours, localDay } from "../../look/words";
+import { dayName, hours, localDay, when } from "../../look/words";
 import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 import { Gates, Priority } from "./Marks";
@@ -37,7 +37,7 @@ export function JobPanel({ number }: { number: string }) {
         <h2>{placed ? "In the week" : "Not in the week"}</h2>
         {j.conflicts.map((c) => <p key={c} className="brick">▲ {c}</p>)}
         {j.placements.map((p) => (
-          <p key={`${p.task}-${p.portion}`}>task {p.task}: {dayName(p.day)}, {from(p.start, p.end, now.timezone)} {p.people.some((x) => !x) && <span className="ochre">◆ {p.people.filter((x) => !x).length} open</span>}{p.pinned && <span className="soft"> · pinned</span>}</p>
+          <p key={`${p.task}-${p.portion}`}>task {p.task}: {when(p.day, p.start, p.end, now.timezone)} {p.people.some((x) => !x) && <span className="ochre">◆ {p.people.filter((x) => !x).length} open</span>}{p.pinned && <span className="soft"> · pinned</span>}</p>
         ))}
         {!placed && why.isPending && <p className="soft">Finding out why …</p>}
         {why.data?.reasons.map((r) => <p key={r.text}><span className="strong">{r.code}</span>: {r.text}.</p>)}

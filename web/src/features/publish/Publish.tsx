@@ -6,7 +6,7 @@ import { http, need, type Shapes } from "../../api/client";
 import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/queries";
 import { Download } from "../../look/Download";
 import { Side } from "../../look/Side";
-import { count, dayName, from, localDay, clock } from "../../look/words";
+import { at, clock, count, dayName, from, localDay } from "../../look/words";
 import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 
@@ -108,7 +108,7 @@ function Row({ line, before, what = [], word }: { line: Shapes["Line"]; before?:
       <td>{line.job}</td>
       <td title={`${line.title}: ${line.what}`}>{line.title} <span className="soft">{line.task} {line.what}</span></td>
       <td>{before && was("day", dayName(before.day, false))}{dayName(line.day, false)}</td>
-      <td>{before && was("start", before.start ? clock(before.start, now.timezone) : "open")}{from(line.start, line.end, now.timezone)}</td>
+      <td>{before && was("start", before.start ? at(before.start, before.day, now.timezone) : "open")}{from(line.start, line.end, line.day, now.timezone)}</td>
       <td>{before && was("name", before.name ?? "open")}{line.name ?? <span className="ochre">◆ open, {line.craft}</span>}</td>
     </tr>
   );

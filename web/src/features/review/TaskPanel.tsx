@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useCandidates } from "../../api/queries";
-import { dayName, from, hours, localDay } from "../../look/words";
+import { dayName, hours, localDay, when } from "../../look/words";
 import { Change } from "../crew/Change";
 import { useWeek } from "../week/context";
 import type { Row } from "./Board";
@@ -24,8 +24,8 @@ export function TaskPanel({ row, review, close }: { row: Row; review: Shapes["Re
         <Button size="small" onClick={close} style={{ marginBottom: 10 }}>‹ Review</Button>
         <h1>{row.title}</h1>
         <p className="soft">{row.job} task {row.task} {row.what} · {row.asset_name}</p>
-        <p>{dayName(row.day)}, {from(row.start, row.end, now.timezone)} · {hours(row.hours_planned)} planned</p>
-        {row.published_day && <p className="soft">Promised: {dayName(row.published_day)}, {from(row.published_start, row.published_end, now.timezone)}</p>}
+        <p>{when(row.day, row.start, row.end, now.timezone)} · {hours(row.hours_planned)} planned</p>
+        {row.published_day && <p className="soft">Promised: {when(row.published_day, row.published_start, row.published_end, now.timezone)}</p>}
         {row.ended && <p className="verdigris">Done on {dayName(localDay(row.ended, now.timezone))}{row.done_by.length > 0 && ` by ${row.done_by.join(", ")}`}</p>}
         {row.reason && <p className="brick">✕ not done: {row.reason}</p>}
         <Button size="small" type="link" style={{ padding: 0 }} onClick={() => openJob(row.job)}>Open the job</Button>

@@ -1,6 +1,7 @@
 import { createContext, useContext } from "react";
 
 import type { AnyEdit, Key, Overview, Shapes } from "../../api/client";
+import type { Reported } from "./useEdits";
 
 /** What every step of the week needs. */
 export interface WeekView {
@@ -12,7 +13,7 @@ export interface WeekView {
   edit: (edit: AnyEdit) => Promise<boolean>;
   answer: (key: Key, said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
   answerWindow: (window: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
-  report: (form: Omit<Shapes["ProgressForm"], "seen">) => Promise<boolean>;
+  report: (form: Reported) => Promise<boolean>;
   /** Draw (no `was`), change, or take away (no `start`) a window. */
   changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => Promise<boolean>;
   busy: boolean;

@@ -80,8 +80,9 @@ class Draft:
                 people[k] = found[0]
         return tuple(people)
 
-    def give_time(self, one: Placement, not_before: int = 0) -> Portion | None:
+    def give_time(self, one: Placement, freedom: Freedom | None = None) -> Portion | None:
         """A start on the given day for a placement that has only its day; given people stay."""
+        freedom = freedom or Freedom()
         board, grid = self.board, self.board.problem.grid
         job = board.problem.job_by_id[one.job]
         task = job.task(one.task)
@@ -93,7 +94,9 @@ class Draft:
         ends: dict[str, int] = {}
         for p in board.placed.get(job.id, ()):
             ends[p.task.id] = max(ends.get(p.task.id, 0), p.end)
-        first = max([not_before] + [ends.get(a.task, 0) + grid.slots_for(a.lag) for a in task.after])
+        first = max([freedom.not_before] + [ends.get(a.task, 0) + grid.slots_for(a.lag) for a in task.after])
+        mine = [p for p in board.placed.get(job.id, ()) if p.task.id == task.id and p.number != one.portion]
+        first = max([first] + [p.end for p in mine if p.number < one.portion])
         if job.earliest is not None:
             first = max(first, grid.ceil(job.earliest))
         begun = {p.task.id: p.start for p in sorted(board.placed.get(job.id, ()), key=lambda p: -p.start)}
@@ -101,6 +104,7 @@ class Draft:
             grid.floor(job.latest) if job.latest else board.slots,
             self.fitter.before_followers(job, task, begun),
         )
+        last = min([last] + [p.start for p in mine if p.number > one.portion])
         starts = run_starts(allowed & span(first, last), length)
         given = [board.position[s.id] for s in one.people if s.id is not None]
         for n in given:
@@ -122,7 +126,7 @@ class Draft:
             s = first_bit(starts)
             if s < 0:
                 return None
-            filled = self.fitter.seats(tuple(open_needs), runs_of, s, length, Freedom(), {})
+            filled = self.fitter.seats(tuple(open_needs), runs_of, s, length, freedom, {})
             if filled is not None:
                 rest = iter(filled)
                 people = tuple(

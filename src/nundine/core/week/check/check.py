@@ -8,6 +8,7 @@ from nundine.core.week.check.jobs import jobs
 from nundine.core.week.check.layout import Broken, Key, Placed, Plan, laid_out
 from nundine.core.week.check.rules import fixed_kept, held_back, one_job_at_a_time, tools
 from nundine.core.week.check.seats import alone, double
+from nundine.core.week.check.untimed import beside_timed
 from nundine.core.week.problem import Placement, WeekProblem
 
 
@@ -39,8 +40,9 @@ def check(problem: WeekProblem, placements: tuple[Placement, ...]) -> Checked:
             known.append(week.placed(one, problem.job_by_id[one.job], task))
         seen.add(one.key)
     plan = Plan(week, problem, known, {f.key: f for f in problem.fixed})
+    found += fixed_kept(plan, placements) + alone(plan)
     broken, worth = jobs(plan)
-    found += fixed_kept(plan, placements) + alone(plan) + double(plan) + broken
+    found += double(plan) + beside_timed(plan) + broken
     found += one_job_at_a_time(plan) + tools(plan) + held_back(plan)
     conflicts = [b for b in found if b.keys and all(k in plan.fixed for k in b.keys)]
     errors = [b for b in found if not (b.keys and all(k in plan.fixed for k in b.keys))]

@@ -8,6 +8,7 @@ from itertools import pairwise
 from zoneinfo import ZoneInfo
 
 from nundine.core.week.check.layout import Broken, Layout, Placed, Plan
+from nundine.core.week.check.untimed import chain
 from nundine.core.week.problem import Job, Task, Weights
 
 _ByTask = dict[str, list[Placed]]
@@ -50,7 +51,8 @@ def jobs(plan: Plan) -> tuple[list[Broken], dict[str, float]]:
             for x in sorted(placed, key=lambda x: x.one.portion):
                 by_task.setdefault(x.task.id, []).append(x)
             keys = {x.key for x, is_fixed in zip(placed, fixed, strict=True) if is_fixed}
-            broken = _order(plan.week, job, by_task) + _whole(plan.week, job, by_task, keys)
+            broken = _order(plan.week, job, by_task)
+            broken = (broken or chain(plan.week, job, by_task)) + _whole(plan.week, job, by_task, keys)
             seen = _Seen(job, placed, fixed, plan.p.weights, broken, _value(plan, job, by_task))
             plan.week.of_jobs[job_id] = seen
         found += seen.found

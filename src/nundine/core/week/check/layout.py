@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import Interval, merge
 from nundine.core.week.plan import Finding
-from nundine.core.week.problem import Job, Person, Placement, Task, WeekProblem
+from nundine.core.week.problem import Job, Need, Person, Placement, Task, WeekProblem
 
 Key = tuple[str, str, int]
 DAYS_BEFORE, DAYS_AFTER = 3, 5
@@ -17,13 +18,19 @@ DAYS_BEFORE, DAYS_AFTER = 3, 5
 
 @dataclass(frozen=True)
 class Broken:
-    """A broken rule: a code, words, the placements and people and days concerned."""
+    """A broken rule: a code, words, the placements concerned; the person and day that it marks, and others whom it names."""
 
     code: str
     text: str
     keys: tuple[Key, ...]
     person: str | None = None
     day: date | None = None
+    others: tuple[str, ...] = ()
+
+    @property
+    def people(self) -> tuple[str, ...]:
+        """Everybody whom the words name."""
+        return (self.person, *self.others) if self.person is not None else ()
 
     def finding(self) -> Finding:
         facts = {
@@ -52,7 +59,7 @@ class Calendar:
 class Placed:
     """A placement with its job and task, its slots (None without times), and its filled seats with their calendars."""
 
-    __slots__ = ("job", "key", "mask", "one", "own", "seated", "slots", "task")
+    __slots__ = ("could", "job", "key", "mask", "one", "own", "seated", "slots", "task")
 
     def __init__(
         self,
@@ -74,6 +81,8 @@ class Placed:
         self.key = one.key
         self.own: list[Broken] | None = None
         """What this placement breaks by itself, once it was looked at."""
+        self.could = 0
+        """Slots at which it could start on its day where it has no time, once it was looked at."""
 
 
 class Layout:
@@ -89,6 +98,7 @@ class Layout:
         self.size = self.week_end + DAYS_AFTER * 24 * 60 // self.minutes
         self.calendars = {x.id: self._calendar(x) for x in problem.people}
         self._asset_ok: dict[tuple[str, str], int | None] = {}
+        self._days: dict[date, int] = {}
         self._placed: dict[int, Placed] = {}
         self.of_jobs: dict[str, object] = {}
         """What was found of each job by itself, kept by `rules.jobs`."""
@@ -133,6 +143,15 @@ class Layout:
             if its:
                 cal.days[h.day] = cal.days.get(h.day, 0) | its
         return cal
+
+    def slots_of_day(self, day: date) -> int:
+        """Slots of all shifts of a day; of the calendar day where nobody works."""
+        if day not in self._days:
+            shifts = _or(cal.days.get(day, 0) & cal.there for cal in self.calendars.values())
+            zone = ZoneInfo(self.p.timezone)
+            first, last = (datetime.combine(day + timedelta(days=n), time(0), zone) for n in (0, 1))
+            self._days[day] = shifts or self.mask(self.up(first), self.down(last))
+        return self._days[day]
 
     def asset_slots(self, asset_id: str, state: str) -> int | None:
         """Slots at which the asset may be in the state; None = every slot."""
@@ -188,6 +207,22 @@ class Plan:
     def __post_init__(self) -> None:
         for x in self.placed:
             self.by_job[x.job.id].append(x)
+
+    def able(self, need: Need, x: Placed, days: set[date]) -> list[Calendar]:
+        """Calendars of those who are not on the placement yet and could take a seat of the need on these days."""
+        on_it = {person.id for person, _ in x.seated}
+        return [
+            self.week.calendars[p.id]
+            for p in self.p.people
+            if p.id not in on_it and p.level_in(need.craft) >= need.level and _certified(p, need, days)
+        ]
+
+
+def _certified(person: Person, need: Need, days: set[date]) -> bool:
+    if need.certificate is None:
+        return True
+    held = [c.until for c in person.certificates if c.id == need.certificate]
+    return any(until is None or all(d <= until for d in days) for until in held)
 
 
 _kept: list[Layout] = []

@@ -6,6 +6,7 @@ from collections import defaultdict
 from datetime import date
 
 from nundine.core.week.check.layout import Broken, Placed, Plan
+from nundine.core.week.check.untimed import day_alone, need_words, open_needs
 
 
 def alone(plan: Plan) -> list[Broken]:
@@ -13,7 +14,8 @@ def alone(plan: Plan) -> list[Broken]:
     found = []
     for x in plan.placed:
         if x.own is None:
-            x.own = _seats(plan, x) + (_times(plan, x, x.slots) if x.slots is not None else [])
+            x.own = _seats(plan, x)
+            x.own += day_alone(plan, x) if x.slots is None else _times(plan, x, x.slots)
         found += x.own
     return found
 
@@ -120,8 +122,23 @@ def _times(plan: Plan, x: Placed, slots: range) -> list[Broken]:
     if ok is not None and (missing := len(slots) - (x.mask & ok).bit_count()):
         text = f"{name} needs {x.job.asset} {x.task.asset_state}; {week.hours(missing):g} h of it lie outside"
         found.append(Broken("window", text, key, None, one.day))
+    found += _nobody_for(plan, x)
     if x.job.earliest and one.start and one.start < x.job.earliest:
         found.append(Broken("earliest", f"{name} starts before its earliest time", key))
     if x.job.latest and one.end and one.end > x.job.latest:
         found.append(Broken("latest", f"{name} ends after its latest time", key))
+    return found
+
+
+def _nobody_for(plan: Plan, x: Placed) -> list[Broken]:
+    """Open seats that nobody on the roster could take at this time, whatever else they do then."""
+    found = []
+    for need, people in open_needs(x):
+        there = 0
+        for cal in plan.able(need, x, {x.one.day}):
+            there += not x.mask & ~cal.there
+        if there < people:
+            what = f"{people} {need_words(need)}"
+            text = f"{x.job.id} task {x.task.id} needs {what}; {there or 'nobody'} who is there could take it"
+            found.append(Broken("nobody", text, (x.key,), None, x.one.day))
     return found

@@ -1,11 +1,17 @@
 /** Edits of a week: sent with what we had seen, answered with the week as it then stands. */
 import { useQueryClient } from "@tanstack/react-query";
-import { App } from "antd";
+import { App, Button } from "antd";
 import { useCallback, useRef, useState } from "react";
 
 import { http, need, Problem, type AnyEdit, type Key, type Overview, type Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
 import { sendingBegins, sendingEnds } from "./underWay";
+
+/** A report of progress; `along` takes earlier tasks with it. */
+export type Reported = Omit<Shapes["ProgressForm"], "seen" | "along"> & { along?: boolean };
+
+/** What a refusal offers: the same again in another way. */
+type Offer = (bad: Problem) => { label: string; act: () => void } | false;
 
 export function useEdits(week: string) {
   const client = useQueryClient();
@@ -16,7 +22,7 @@ export function useEdits(week: string) {
   const seen = useCallback(() => client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0, [client, week]);
 
   const run = useCallback(
-    async (send: () => Promise<Shapes["Edited"]>): Promise<boolean> => {
+    async (send: () => Promise<Shapes["Edited"]>, offer?: Offer): Promise<boolean> => {
       setWaiting((n) => n + 1);
       sendingBegins(week);
       try {
@@ -31,7 +37,12 @@ export function useEdits(week: string) {
       } catch (bad) {
         const stale = bad instanceof Problem && bad.status === 409;
         if (stale) void refresh(week, true);
-        notification.warning({ key: "edit", title: stale ? "Somebody else was here" : "Nothing was changed", description: (bad as Error).message, placement: "bottomRight", duration: 8 });
+        const way = bad instanceof Problem && offer?.(bad);
+        notification.warning({
+          key: "edit", title: stale ? "Somebody else was here" : "Nothing was changed", description: (bad as Error).message,
+          placement: "bottomRight", duration: way ? 0 : 8,
+          actions: way && <Button size="small" type="primary" onClick={() => { notification.destroy("edit"); way.act(); }}>{way.label}</Button>,
+        });
         return false;
       } finally {
         setWaiting((n) => n - 1);
@@ -42,6 +53,10 @@ export function useEdits(week: string) {
   );
 
   const path = { path: { week } };
+  const report = (form: Reported): Promise<boolean> => {
+    const send = () => need(http.POST("/api/weeks/{week}/progress", { params: path, body: { along: false, ...form, seen: seen() } }));
+    return run(send, (bad) => bad.code === "order" && { label: "Take them along", act: () => void report({ ...form, along: true }) });
+  };
   return {
     busy: waiting > 0,
     edit: (edit: AnyEdit) => run(() => need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }))),
@@ -50,6 +65,6 @@ export function useEdits(week: string) {
     answerWindow: (w: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) =>
       run(() => need(http.POST("/api/weeks/{week}/window-answers", { params: path, body: { asset: w.asset, kind: w.kind, start: w.start, said, remark, seen: seen() } }))),
     changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } }))),
-    report: (form: Omit<Shapes["ProgressForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/progress", { params: path, body: { ...form, seen: seen() } }))),
+    report,
   };
 }

@@ -1,0 +1,92 @@
+"""Tasks of WOs with their order and states, and what a report of one means for the others of its WO."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+from nundine.core.work import tasks_before
+from nundine.services.errors import Refused
+from nundine.store.work_order import Task, TaskAfter, WorkOrder
+
+Step = tuple[str, str]
+"""Number of a WO and of one of its tasks."""
+FINISHED = ("done", "skipped")
+BEGUN = ("under way", "done")
+
+
+@dataclass(frozen=True)
+class _After:
+    task: str
+    lag: float = 0.0
+
+
+@dataclass(frozen=True)
+class _Ordered:
+    """A task as the order of tasks is read."""
+
+    id: str
+    after: tuple[_After, ...]
+    hours: float = 0.0
+    needs: tuple[()] = ()
+
+
+def tasks_of(numbers: set[str]) -> dict[Step, Task]:
+    """All tasks of some WOs by their numbers, each with the numbers of those that it follows in `follows`."""
+    chosen = Task.select(Task, WorkOrder.number.alias("job")).join(WorkOrder)
+    rows = list(chosen.where(WorkOrder.number.in_(numbers or {""})).order_by(Task.id).objects())
+    number_of = {t.id: t.number for t in rows}
+    follows: dict[int, list[str]] = defaultdict(list)
+    for task, before in (
+        TaskAfter.select(TaskAfter.task, TaskAfter.before)
+        .where(TaskAfter.task.in_(list(number_of) or [0]))
+        .tuples()
+    ):
+        follows[task].append(number_of[before])
+    for t in rows:
+        t.follows = follows[t.id]
+    return {(t.job, t.number): t for t in rows}
+
+
+def before(rows: dict[Step, Task], chosen: list[Step], to: str, along: bool) -> list[Step]:
+    """Earlier tasks that are to be reported done along with the chosen ones.
+
+    Raises
+    ------
+    Refused
+        Naming the tasks, if earlier ones are not finished and are not to be taken along, or if later ones have begun
+        while the chosen ones are opened again.
+    """
+    found: list[Step] = []
+    for job in dict.fromkeys(j for j, _ in chosen):
+        steps = [
+            _Ordered(t.number, tuple(_After(n) for n in t.follows)) for (j, _), t in rows.items() if j == job
+        ]
+        mine = {task for j, task in chosen if j == job}
+        if to in BEGUN:
+            left = [n for n in tasks_before(steps, mine) if rows[(job, n)].state not in FINISHED]
+            if left and not along:
+                text = f"{job} task {_list(sorted(mine))} comes after task {_list(left)}, which {_is(left)} not done."
+                told = f"{text} Report {_them(left)} first, or take {_them(left)} along as done."
+                raise Refused("order", told, job=job, tasks=left)
+            found += [(job, n) for n in left]
+        elif to != "skipped":
+            opened = {n for n in mine if rows[(job, n)].state == "done"}
+            later = [s.id for s in steps if s.id not in mine and set(tasks_before(steps, {s.id})) & opened]
+            begun = [n for n in later if rows[(job, n)].state in BEGUN]
+            if begun:
+                text = f"{job} task {_list(begun)} comes after task {_list(sorted(mine))} and {_is(begun)} begun or done."
+                raise Refused("order after", f"{text} Open {_them(begun)} again first, or together.", job=job)
+    return found
+
+
+def _list(numbers: list[str]) -> str:
+    return numbers[0] if len(numbers) == 1 else f"{', '.join(numbers[:-1])} and {numbers[-1]}"
+
+
+def _is(numbers: list[str]) -> str:
+    return "is" if len(numbers) == 1 else "are"
+
+
+def _them(numbers: list[str]) -> str:
+    return "it" if len(numbers) == 1 else "them"
