@@ -1,6 +1,7 @@
 """Critical path, priority index, tanks and work by hand."""
 
 from datetime import date, timedelta
+from random import Random
 
 import networkx
 import pytest
@@ -10,8 +11,9 @@ from hypothesis import strategies as st
 from nundine.core.priority import PriorityWeights, priority_index
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import check
-from nundine.core.week.hand import candidates, move_to_day, put_in
+from nundine.core.week.hand import candidates, put_in
 from nundine.core.week.load import tanks
+from nundine.core.week.moving import move_jobs, move_to_day, relief
 from nundine.core.work import critical_path_hours, in_order, tasks_before, work_hours
 from tests.weeks import random_week
 
@@ -95,3 +97,43 @@ def test_a_job_put_in_by_hand_is_placed_even_where_it_does_not_fit() -> None:
         put = put_in(problem, plan.placements, left.job, problem.days[2])
         assert {p.task for p in put} == {t.id for t in problem.job_by_id[left.job].tasks}
         assert {p.day for p in put} == {problem.days[2]}
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_whole_jobs_move_so_that_their_tasks_stay_in_order(seed: int) -> None:
+    problem = random_week(seed, people=8, jobs=24)
+    plan = build(problem, limits=Limits(iterations=40), helps=False).placements
+    dice = Random(seed)
+    for _ in range(6):
+        chosen = tuple(dice.sample(plan, 3))
+        day = dice.choice(problem.days)
+        moved = {p.key: p for p in move_jobs(problem, plan, chosen, day)}
+        assert set(moved) == {p.key for p in plan if p.job in {c.job for c in chosen}}
+        assert all(
+            moved[c.key].day == day for c in chosen if len({x.day for x in chosen if x.job == c.job}) == 1
+        )
+        after = tuple(moved.get(p.key, p) for p in plan)
+        broken = check(problem.with_placements(after), after).conflicts
+        assert not [b for b in broken if "earlier day" in b.text or "overlap" in b.text]
+
+
+def test_what_stays_does_not_move_with_its_job() -> None:
+    problem = random_week(3, people=8, jobs=24)
+    plan = build(problem, limits=Limits(iterations=40), helps=False).placements
+    job = next(j for j in {p.job for p in plan} if sum(p.job == j for p in plan) > 1)
+    first, *others = [p for p in plan if p.job == job]
+    moved = move_jobs(problem, plan, (first,), problem.days[6], {p.key for p in others})
+    assert {p.key for p in moved} == {first.key}
+
+
+def test_a_relief_of_a_tank_fits_as_it_is_told() -> None:
+    problem = random_week(5, people=8, jobs=24)
+    plan = build(problem, limits=Limits(iterations=40), helps=False).placements
+    for craft in problem.crafts:
+        for day in problem.days:
+            for found in relief(problem, plan, craft.id, day):
+                chosen = tuple(p for p in plan if p.job == found.job and p.day == day)
+                after = {p.key: p for p in (*plan, *move_jobs(problem, plan, chosen, found.day))}
+                assert not check(
+                    problem.with_placements(tuple(after.values())), tuple(after.values())
+                ).conflicts

@@ -5,7 +5,6 @@ import { useState } from "react";
 import { describe, expect, it } from "vitest";
 
 import { Typed } from "../src/look/Typed";
-import { Clock } from "../src/look/When";
 
 const ASSETS = [
   { value: "N1-2", label: "Larch gondola, return station" },
@@ -55,30 +54,5 @@ describe("Typed", () => {
     expect(chosen()).toBe("none");
     rerender(<Form />);
     expect(chosen()).toBe("M1");
-  });
-});
-
-function Times() {
-  const [value, change] = useState("07:00");
-  return <><Clock label="From" value={value} change={change} /><code>{value}</code></>;
-}
-
-describe("Clock", () => {
-  it.each([["6", "06:00"], ["6:15", "06:15"], ["0615", "06:15"], ["23.45", "23:45"]])("reads %s as %s", async (text, time) => {
-    render(<Times />);
-    const field = screen.getByLabelText("From");
-    await userEvent.clear(field);
-    await userEvent.type(field, text);
-    expect(chosen()).toBe(time);
-  });
-  it("keeps the time that was there when what is typed is no time", async () => {
-    render(<Times />);
-    const field = screen.getByLabelText<HTMLInputElement>("From");
-    await userEvent.clear(field);
-    await userEvent.type(field, "late");
-    expect(field.getAttribute("aria-invalid")).toBe("true");
-    expect(chosen()).toBe("07:00");
-    await userEvent.tab();
-    expect(field.value).toBe("07:00");
   });
 });

@@ -14,7 +14,7 @@ def made_by(state: WeekState, e: shapes.AnyEdit) -> Edit:
         case shapes.PutEdit():
             return edits.put(state, e.jobs, e.day)
         case shapes.MoveEdit():
-            return edits.move(state, e.keys, e.day)
+            return edits.move(state, e.keys, e.day, e.whole)
         case shapes.TakeOutEdit():
             return edits.take_out(state, e.jobs, e.next_week)
         case shapes.PinEdit():

@@ -175,8 +175,9 @@ def the_log(week: str, _: Reader) -> list[dict[str, Any]]:
 
 def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
     state = load_state(week)
-    made = log.run(state.week, account, make(state), seen)
-    return {"label": made.label, "week": overview(load_state(week))}
+    wanted: log.Edit = make(state)
+    made = log.run(state.week, account, wanted, seen)
+    return {"label": made.label, "notes": list(wanted.notes), "week": overview(load_state(week))}
 
 
 @router.post("/edits", response_model=shapes.Edited)

@@ -10,7 +10,8 @@ from typing import Any
 from nundine.core.roster import moment_in_shift
 from nundine.core.timeline import at_local, week_monday
 from nundine.core.week.exchange import Exchange, exchanges
-from nundine.core.week.hand import candidates, elapsed_hours, move_to_day, put_in, starting_at
+from nundine.core.week.hand import candidates, put_in, starting_at
+from nundine.core.week.moving import elapsed_hours, move_jobs, move_to_day
 from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit
@@ -86,17 +87,40 @@ def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
     return Edit("put", f"Put {_names(jobs)} in" + (f" on {day_name(day)}" if day else ""), changes)
 
 
-def move(state: WeekState, keys: list[Key], day: date) -> Edit:
-    """Move placements to another day, with times and people where they fit, else as the day alone."""
+def move(state: WeekState, keys: list[Key], day: date, whole: bool = True) -> Edit:
+    """Move placements to another day, with times and people where they fit, else as the day alone.
+
+    With `whole` the other tasks of their jobs go along, so that order holds; what is pinned or begun stays, and is named.
+    """
     moved = [p for p in held(state, keys) if p.day != day_of_week(state, day)]
+    begun = state.tasks_that_are("under way", "done")
     pinned = [p.job for p in moved if state.rows[p.key]["pinned"]]
     if pinned:
         raise Refused("pinned", f"{_names(pinned)} is pinned. Take the pin off first.", jobs=pinned)
+    if done := [p.job for p in moved if p.key[:2] in begun]:
+        raise Refused(
+            "begun", f"{_names(done)} has begun; what is under way or done stays on its day.", jobs=done
+        )
     if not moved:
         raise Refused("nothing", f"What you chose is on {day_name(day)} already.")
-    new = move_to_day(state.problem, state.placements, tuple(moved), day)
-    changes = replaced(state, new, hand=True, answer=None, answer_by=None, remark=None)
-    return Edit("move", f"Move {_names(p.job for p in moved)} to {day_name(day)}", changes)
+    label = f"Move {_names(p.job for p in moved)} to {day_name(day)}"
+    if not whole:
+        new = move_to_day(state.problem, state.placements, tuple(moved), day)
+        return Edit("move", f"{label}, these tasks alone", _moved(state, new))
+    jobs = {p.job for p in moved}
+    stay = {p.key for p in state.placements if state.rows[p.key]["pinned"] or p.key[:2] in begun}
+    new = move_jobs(state.problem, state.placements, tuple(moved), day, stay)
+    left = sorted(f"{j} task {t}" for j, t, _ in stay if j in jobs)
+    stays = f"; {_names(left)} stay{'s' if len(left) == 1 else ''}, pinned or begun" if left else ""
+    return Edit("move", label + stays, _moved(state, new))
+
+
+def _moved(state: WeekState, new: Iterable[Placement]) -> list[Change]:
+    """Placements at another time, for which operations are asked anew; those that did not move are left alone."""
+    old = {p.key: p for p in state.placements}
+    return replaced(
+        state, (p for p in new if old.get(p.key) != p), hand=True, answer=None, answer_by=None, remark=None
+    )
 
 
 def take_out(state: WeekState, jobs: list[str], next_week: bool = False) -> Edit:

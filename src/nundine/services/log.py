@@ -30,12 +30,13 @@ class Change:
 
 @dataclass
 class Edit:
-    """What a command wants: changes, and the jobs and person-days that it touches."""
+    """What a command wants: changes, and the jobs and person-days that it touches; `notes` tell what it could not do."""
 
     kind: str
     label: str
     changes: list[Change]
     touches: set[str] = field(default_factory=set)
+    notes: tuple[str, ...] = ()
 
     def all_touches(self) -> set[str]:
         return self.touches.union(*(touched_by(c) for c in self.changes))

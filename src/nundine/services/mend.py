@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
+from nundine.core.week.check import Broken
 from nundine.core.week.mend import Mended, mend
 from nundine.core.week.moves import Move
 from nundine.services.errors import Refused
@@ -49,8 +50,29 @@ def preview(state: WeekState, put_in: list[str]) -> dict[str, Any]:
     found = mended(state, put_in, names)
     return {
         "moves": _told(found.moves), "count": found.count,
-        "left": list(found.left), "not_in": list(found.not_in), "conflicts": [conflict_row(b, names) for b in found.conflicts],
+        "left": list(found.left), "not_in": list(found.not_in),
+        "conflicts": [{**conflict_row(b, names), "why": _why_it_stays(state, b)} for b in found.conflicts],
     }  # fmt: skip
+
+
+def _why_it_stays(state: WeekState, broken: Broken) -> str:
+    """What keeps mending from repairing a broken rule."""
+    begun, now = state.tasks_that_are("under way", "done"), _now(state)
+    by_key = {p.key: p for p in state.placements}
+    why: dict[str, list[str]] = {}
+    for key in broken.keys:
+        row, one = state.rows.get(key), by_key.get(key)
+        if row is None or one is None:
+            continue
+        if row["pinned"]:
+            why.setdefault("is pinned", []).append(f"{key[0]} task {key[1]}")
+        elif key[:2] in begun:
+            why.setdefault("has begun", []).append(f"{key[0]} task {key[1]}")
+        elif now is not None and one.start is not None and one.start < now:
+            why.setdefault("was to begin before now", []).append(f"{key[0]} task {key[1]}")
+    if not why:
+        return "no other time and no other people were found for it, not even in place of cheaper work"
+    return "; ".join(f"{', '.join(tasks[:3])} {what}" for what, tasks in why.items())
 
 
 def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
@@ -75,8 +97,14 @@ def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
 def edit(state: WeekState, put_in: list[str]) -> Edit:
     """Mending as one command."""
     found = mended(state, put_in, {})
+    if not found.moves and found.conflicts:
+        first = found.conflicts[0]
+        text = (
+            f"Nothing can move. {conflict_row(first, people_names())['text']}: {_why_it_stays(state, first)}."
+        )
+        raise Refused("nothing", text)
     if not found.moves:
-        raise Refused("nothing", "Nothing has to move: the week breaks no rule that mending could repair.")
+        raise Refused("nothing", "Nothing has to move: the week breaks no rule.")
     changes = []
     for m in found.moves:
         one = m.after or m.before

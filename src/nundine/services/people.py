@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any, Literal
 
 from nundine.core.timeline import Interval, at_local
-from nundine.core.week.hand import candidates
+from nundine.core.week.cover import Left, cover
 from nundine.core.week.problem import PersonHours, Seat
 from nundine.services.edits import day_name, day_of_week, replaced
 from nundine.services.entities import ENTITIES, Entity
 from nundine.services.entities import person as person_row
 from nundine.services.errors import Refused
 from nundine.services.log import Change, Edit
+from nundine.services.overview import people_names
 from nundine.services.state import WeekState
 from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person
 from nundine.store.site import Area, Craft
@@ -256,23 +258,32 @@ def free_day(state: WeekState, person: str, day: date) -> Edit:
 
 
 def cover_day(state: WeekState, person: str, day: date) -> Edit:
-    """Give each seat of a person on a day to the best other person who can take it; what nobody can take opens."""
-    placements, changes = state.placements, []
-    for one in [p for p in placements if p.day == day and any(s.id == person for s in p.people)]:
-        seat = next(n for n, s in enumerate(one.people) if s.id == person)
-        best = next(
-            (
-                c.person
-                for c in candidates(state.problem, placements, one, seat)
-                if c.fits and c.person != person
-            ),
-            None,
-        )
-        new = replace(
-            one, people=tuple(replace(s, id=best) if n == seat else s for n, s in enumerate(one.people))
-        )
-        changes += replaced(state, [new], hand=True)
-        placements = tuple(new if p.key == one.key else p for p in placements)
-    if not changes:
-        raise Refused("nothing", f"{name_of(person)} has no seat on {day_name(day)}.")
-    return Edit("cover", f"Give the work of {name_of(person)} on {day_name(day)} to others", changes)
+    """Give each seat of a person on a day to the best other person who can take it; what nobody can take stays and is told.
+
+    Raises Refused, with why, where nobody can take any.
+    """
+    name, done = name_of(person), state.tasks_that_are("done")
+    stay = {p.key for p in state.placements if p.key[:2] in done}
+    found = cover(state.problem, state.placements, person, day, stay)
+    if not found.given and not found.left:
+        raise Refused("nothing", f"{name} has no seat on {day_name(day)}.")
+    names = people_names()
+    left = tuple(_left(one, names) for one in found.left)
+    if not found.given:
+        told = "; ".join(left[:3]) + (f"; and {len(left) - 3} more" if len(left) > 3 else "")
+        raise Refused("nobody", f"Nobody can take any work of {name} on {day_name(day)}: {told}.")
+    takers = Counter(who for _, who in found.given)
+    to = ", ".join(f"{names[who]} {n}" if n > 1 else names[who] for who, n in takers.most_common(4))
+    count = f"{len(found.given)} of {len(found.given) + len(found.left)} seats"
+    label = f"Give {count} of {name} on {day_name(day)} to {to}" + (" and others" if len(takers) > 4 else "")
+    changes = replaced(state, [one for one, _ in found.given], hand=True)
+    return Edit("cover", label, changes, notes=left)
+
+
+def _left(one: Left, names: dict[str, str]) -> str:
+    work = f"{one.placement.job} task {one.placement.task}"
+    return (
+        f"{work} ({names[one.best]}: {one.why})"
+        if one.best
+        else f"{work} (nobody else has its craft and level)"
+    )

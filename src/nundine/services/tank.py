@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
-from nundine.core.week.hand import relief
 from nundine.core.week.load import tanks_of_areas
+from nundine.core.week.moving import relief
 from nundine.services.backlog import all_gates_open
 from nundine.services.errors import NotFound
 from nundine.services.overview import kinds_of, tank_row
@@ -55,12 +55,16 @@ def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -
             "job": r["number"], "title": r["title"], "asset": r["asset_name"], "priority": r["priority"], "must": r["must"], "kind": r["kind"],
             "hours": round(tank.jobs[r["number"]], 2), "gates_open": r["number"] in ready or r["state"] in ("under way", "done"),
             "pinned": any(state.rows[k]["pinned"] for k in keys[r["number"]]), "start": starts[r["number"]], "keys": keys[r["number"]],
+            "others": sum(p.job == r["number"] and p.key not in keys[r["number"]] for p in state.placements),
         }
         for r in rows
     ]  # fmt: skip
     jobs.sort(key=lambda j: (not j["must"], -j["priority"], j["job"]))
     row = tank_row(tank, kinds_of(state))
-    moves = relief(state.problem, state.placements, craft, day) if row["mood"] in ("over", "tight") else ()
+    begun = state.tasks_that_are("under way", "done")
+    stay = {k for k, r in state.rows.items() if r["pinned"] or k[:2] in begun}
+    crowded = row["mood"] in ("over", "tight")
+    moves = relief(state.problem, state.placements, craft, day, stay) if crowded else ()
     pinned = {j["job"] for j in jobs if j["pinned"]}
     found = [
         {"job": m.job, "day": m.day.isoformat(), "hours": m.hours, "keys": keys[m.job]}

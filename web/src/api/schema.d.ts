@@ -1641,10 +1641,18 @@ export interface components {
             /** Seen */
             seen: number;
         };
-        /** Edited */
+        /**
+         * Edited
+         * @description What was done, what of it could not be done, and the week as it then stands.
+         */
         Edited: {
             /** Label */
             label: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
             week: components["schemas"]["Overview"];
         };
         /** ExchangeEdit */
@@ -2055,9 +2063,12 @@ export interface components {
             /** Not In */
             not_in: string[];
             /** Conflicts */
-            conflicts: components["schemas"]["Conflict"][];
+            conflicts: components["schemas"]["StaysBroken"][];
         };
-        /** MoveEdit */
+        /**
+         * MoveEdit
+         * @description `whole`: the other tasks of the jobs go along, so that their order holds.
+         */
         MoveEdit: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2075,6 +2086,11 @@ export interface components {
              * Format: date
              */
             day: string;
+            /**
+             * Whole
+             * @default true
+             */
+            whole: boolean;
         };
         /** MoveShape */
         MoveShape: {
@@ -2688,6 +2704,24 @@ export interface components {
             /** To */
             to: string;
         };
+        /**
+         * StaysBroken
+         * @description A rule that stays broken, and what keeps mending from repairing it.
+         */
+        StaysBroken: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Jobs */
+            jobs: string[];
+            /** Person */
+            person: string | null;
+            /** Day */
+            day: string | null;
+            /** Why */
+            why: string;
+        };
         /** TakeBackEdit */
         TakeBackEdit: {
             /**
@@ -2733,7 +2767,10 @@ export interface components {
             /** Relief */
             relief: components["schemas"]["ReliefShape"][];
         };
-        /** TankJob */
+        /**
+         * TankJob
+         * @description `keys` are its placements in the tank, `others` counts those elsewhere in the week.
+         */
         TankJob: {
             /** Job */
             job: string;
@@ -2761,6 +2798,8 @@ export interface components {
                 string,
                 number
             ][];
+            /** Others */
+            others: number;
         };
         /** TankShape */
         TankShape: {

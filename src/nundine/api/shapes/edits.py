@@ -20,9 +20,12 @@ class PutEdit(BaseModel):
 
 
 class MoveEdit(BaseModel):
+    """`whole`: the other tasks of the jobs go along, so that their order holds."""
+
     kind: Literal["move"]
     keys: list[Key] = Field(min_length=1, max_length=2000)
     day: Day
+    whole: bool = True
 
 
 class TakeOutEdit(BaseModel):
@@ -199,7 +202,10 @@ class ProgressForm(BaseModel):
 
 
 class Edited(BaseModel):
+    """What was done, what of it could not be done, and the week as it then stands."""
+
     label: str
+    notes: list[str] = []
     week: Overview
 
 

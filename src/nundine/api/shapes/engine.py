@@ -21,12 +21,18 @@ class MendForm(BaseModel):
     put_in: list[str] = Field(default=[], max_length=50)
 
 
+class StaysBroken(Conflict):
+    """A rule that stays broken, and what keeps mending from repairing it."""
+
+    why: str
+
+
 class MendPreview(BaseModel):
     moves: list[MoveShape]
     count: int
     left: list[str]
     not_in: list[str]
-    conflicts: list[Conflict]
+    conflicts: list[StaysBroken]
 
 
 class AskShape(BaseModel):

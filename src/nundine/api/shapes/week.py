@@ -227,6 +227,8 @@ class Why(BaseModel):
 
 
 class TankJob(BaseModel):
+    """`keys` are its placements in the tank, `others` counts those elsewhere in the week."""
+
     job: str
     title: str
     asset: str
@@ -238,6 +240,7 @@ class TankJob(BaseModel):
     pinned: bool
     start: str | None
     keys: list[tuple[str, str, int]]
+    others: int
 
 
 class ReliefShape(BaseModel):

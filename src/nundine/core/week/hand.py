@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 
-from nundine.core.timeline import Interval
 from nundine.core.week.build.bits import span
 from nundine.core.week.build.board import Board
 from nundine.core.week.build.builder import placement_of
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.fit import Fitter, Freedom
+from nundine.core.week.moving import elapsed_hours, move_to_day
 from nundine.core.week.problem import Need, Placement, Seat, Task, WeekProblem
 
 
@@ -22,47 +22,6 @@ class Candidate:
     fits: bool
     why: tuple[str, ...]
     free_hours: float
-
-
-def elapsed_hours(one: Placement, task: Task) -> float:
-    """Hours that a placement takes, exact across a clock change; those of its task where it has none of its own."""
-    if one.start is not None and one.end is not None:
-        return Interval(one.start, one.end).hours
-    return one.hours or task.hours
-
-
-def _open(placement: Placement) -> tuple[Seat, ...]:
-    return tuple(Seat(None, s.craft) for s in placement.people)
-
-
-def move_to_day(
-    problem: WeekProblem, placements: tuple[Placement, ...], moved: tuple[Placement, ...], day: date
-) -> tuple[Placement, ...]:
-    """`moved` on another day: with times and people where they fit beside all others, else with the day alone and open seats.
-
-    The same people are tried first.
-    """
-    keys = {p.key for p in moved}
-    rest = tuple(p for p in placements if p.key not in keys)
-    board = Board(problem.with_placements(rest))
-    draft = Draft(board, complete=False)
-    out = []
-    rank = {t.id: n for p in moved for n, t in enumerate(problem.job_by_id[p.job].ordered_tasks)}
-    for one in sorted(moved, key=lambda p: (p.job, rank[p.task], p.portion)):
-        job = problem.job_by_id[one.job]
-        hours = elapsed_hours(one, job.task(one.task))
-        bare = Placement(one.job, one.task, one.portion, day, None, None, _open(one), hours)
-        found = None
-        for people in dict.fromkeys((one.people, bare.people)):
-            found = draft.give_time(replace(bare, people=people))
-            if found is not None:
-                break
-        if found is None:
-            out.append(bare)
-            continue
-        board.add(job, [found])
-        out.append(replace(placement_of(problem, board, one.job, found, None), day=day, hours=None))
-    return tuple(out)
 
 
 def put_in(
@@ -157,59 +116,3 @@ def starting_at(one: Placement, start: datetime, task: Task) -> Placement:
     hours = elapsed_hours(one, task)
     end = (start.astimezone(UTC) + timedelta(hours=hours)).astimezone(start.tzinfo)
     return replace(one, start=start, end=end, hours=None)
-
-
-@dataclass(frozen=True)
-class Relief:
-    """A move that takes load off a tank: the job's placements of that day on another day, where they fit."""
-
-    job: str
-    day: date
-    hours: float
-
-
-def relief(
-    problem: WeekProblem, placements: tuple[Placement, ...], craft: str, day: date, most: int = 4
-) -> tuple[Relief, ...]:
-    """Jobs that could leave a tank for another day with times and people, least valuable first; each one tried."""
-    board = Board(problem.with_placements(placements))
-    draft = Draft(board, complete=False)
-    worth = {
-        j: problem.job_by_id[j].priority + 1000 * problem.job_by_id[j].must
-        for j in {p.job for p in placements}
-    }
-    here: dict[str, list[Placement]] = {}
-    for p in placements:
-        mains = {problem.person_by_id[s.id].main_craft if s.id else s.craft for s in p.people}
-        if p.day == day and craft in mains:
-            here.setdefault(p.job, []).append(p)
-    found: list[Relief] = []
-    for job_id in sorted(here, key=lambda j: (worth[j], j)):
-        if len(found) >= most:
-            break
-        job = problem.job_by_id[job_id]
-        moved = {p.key[1:] for p in here[job_id]}
-        taken = board.remove(job)
-        board.add(job, [p for p in taken if (p.task.id, p.number) not in moved])
-        later = [d for d in problem.days if d > day] + [d for d in problem.days if d < day]
-        for other in later:
-            put = []
-            for one in here[job_id]:
-                hours = elapsed_hours(one, job.task(one.task))
-                portion = draft.give_time(
-                    Placement(job_id, one.task, one.portion, other, None, None, _open(one), hours)
-                )
-                if portion is None:
-                    break
-                board.add(job, [portion])
-                put.append(portion)
-            fits = len(put) == len(here[job_id])
-            hours = sum((p.end - p.start) * len(p.people) for p in put) * problem.slot_minutes / 60
-            board.remove(job)
-            board.add(job, [p for p in taken if (p.task.id, p.number) not in moved])
-            if fits:
-                found.append(Relief(job_id, other, hours))
-                break
-        board.remove(job)
-        board.add(job, taken)
-    return tuple(found)

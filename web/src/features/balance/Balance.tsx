@@ -35,7 +35,7 @@ export function Balance() {
   ]);
   if (now.crafts.length === 0) return <div className="empty"><h2>There are no crafts yet</h2><p>Bring in crafts, people and shifts under Files; the tanks follow.</p></div>;
   const drop = (day: string) => (data: string) => {
-    if (can("edit") && data.startsWith("[")) void edit({ kind: "move", keys: JSON.parse(data) as Key[], day });
+    if (can("edit") && data.startsWith("[")) void edit({ kind: "move", keys: JSON.parse(data) as Key[], day, whole: true });
   };
   return (
     <div className="split">

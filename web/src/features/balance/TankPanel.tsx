@@ -22,7 +22,7 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
   const keys = meant.flatMap((j) => j.keys as Key[]);
   const names = meant.map((j) => j.job);
   const mayEdit = can("edit") && meant.length > 0;
-  const move = (to: string) => mayEdit && void edit({ kind: "move", keys, day: to }).then((ok) => ok && setChosen(new Set()));
+  const move = (to: string, whole = true) => mayEdit && void edit({ kind: "move", keys, day: to, whole }).then((ok) => ok && setChosen(new Set()));
   const out = (next: boolean) => mayEdit && void edit({ kind: "take out", jobs: names, next_week: next }).then((ok) => ok && setChosen(new Set()));
   const pin = () => mayEdit && void edit({ kind: "pin", keys, on: !meant.every((j) => j.pinned) });
   const flip = (job: string) => setChosen((s) => { const t = new Set(s); if (!t.delete(job)) t.add(job); return t; });
@@ -54,14 +54,14 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
         <section className="box"><h2>Could go elsewhere</h2>
           {detail.relief.map((r) => (
             <div key={r.job} className="row item"><span className="grow">{r.job} to {dayName(r.day)}, {hours(r.hours)}</span>
-              {can("edit") && <Button size="small" type="link" onClick={() => edit({ kind: "move", keys: r.keys as Key[], day: r.day })}>Move</Button>}</div>
+              {can("edit") && <Button size="small" type="link" onClick={() => edit({ kind: "move", keys: r.keys as Key[], day: r.day, whole: true })}>Move</Button>}</div>
           ))}
         </section>
       )}
       <section>
         <div className="row wrap" style={{ marginBottom: 6 }}>
           <h2 className="grow">{picked.length ? `${picked.length} chosen` : "Jobs"}</h2>
-          {can("edit") && jobs.length > 0 && <Actions now={now} move={move} out={out} pin={pin} allPinned={meant.every((j) => j.pinned)} day={day} />}
+          {can("edit") && jobs.length > 0 && <Actions now={now} move={move} out={out} pin={pin} allPinned={meant.every((j) => j.pinned)} others={meant.some((j) => j.others > 0)} day={day} />}
         </div>
         {jobs.length === 0 && <p className="soft">Nothing placed here. Build (B), or put jobs in from Gather.</p>}
         {jobs.map((j, n) => (
@@ -80,10 +80,28 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
   );
 }
 
-function Actions({ now, move, out, pin, allPinned, day }: { now: Shapes["Overview"]; move: (d: string) => void; out: (next: boolean) => void; pin: () => void; allPinned: boolean; day: string }) {
+interface ActionsProps {
+  now: Shapes["Overview"];
+  move: (day: string, whole?: boolean) => void;
+  out: (next: boolean) => void;
+  pin: () => void;
+  allPinned: boolean;
+  /** Whether the jobs have tasks outside of the tank, which go along unless they are told to stay. */
+  others: boolean;
+  day: string;
+}
+
+function Actions({ now, move, out, pin, allPinned, others, day }: ActionsProps) {
+  const days = now.days.filter((d) => d !== day);
+  const alone = { key: "alone", label: "Only these tasks", children: days.map((d) => ({ key: `alone ${d}`, label: dayName(d) })) };
+  const items = [
+    ...days.map((d) => ({ key: d, label: dayName(d) })), ...(others ? [alone] : []),
+    { type: "divider" as const }, { key: "next", label: "Next week" },
+  ];
+  const go = (key: string) => (key === "next" ? out(true) : key.startsWith("alone ") ? move(key.slice(6), false) : move(key));
   return (
     <>
-      <Dropdown trigger={["click"]} autoFocus menu={{ items: [...now.days.filter((d) => d !== day).map((d) => ({ key: d, label: dayName(d) })), { type: "divider" as const }, { key: "next", label: "Next week" }], onClick: ({ key }) => (key === "next" ? out(true) : move(key)) }}>
+      <Dropdown trigger={["click"]} autoFocus menu={{ items, onClick: ({ key }) => go(key) }}>
         <Button size="small">Move to ▾</Button>
       </Dropdown>
       <Button size="small" onClick={() => out(false)}>Take out</Button>

@@ -1,9 +1,9 @@
-import { Button, Dropdown, TimePicker } from "antd";
-import dayjs from "dayjs";
+import { Button, Dropdown } from "antd";
 import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useShortcuts } from "../../app/keys";
+import { Clock } from "../../look/When";
 import { clock, count, dayName, from, hours } from "../../look/words";
 import { Priority } from "../gather/Marks";
 import { useWeek } from "../week/context";
@@ -59,11 +59,11 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
 function Work({ item, swap }: { item: Item; swap: () => void }) {
   const { now, edit, can, openJob } = useWeek();
   const key: Key = [item.job, item.task, item.portion];
-  const [time, setTime] = useState<dayjs.Dayjs | null>(null);
+  const [time, setTime] = useState("");
   const start = () => {
     if (!time) return;
-    void edit({ kind: "start", key, clock: time.format("HH:mm") });
-    setTime(null);
+    void edit({ kind: "start", key, clock: time });
+    setTime("");
   };
   return (
     <div className="item">
@@ -74,8 +74,10 @@ function Work({ item, swap }: { item: Item; swap: () => void }) {
           <Button size="small" onClick={swap}>Somebody else</Button>
           <Button size="small" onClick={() => edit({ kind: "give", key, seat: item.seat, person: null })}>Take off</Button>
           <Button size="small" onClick={() => edit({ kind: "pin", keys: [key], on: !item.pinned })}>{item.pinned ? "Unpin" : "Pin"}</Button>
-          <TimePicker size="small" aria-label={`Start of ${item.job}`} format="HH:mm" minuteStep={15} needConfirm={false} placeholder={item.start ? clock(item.start, now.timezone) : "start"} value={time} onChange={setTime} style={{ width: 88 }} />
-          {time && <Button size="small" type="primary" onClick={start}>Set start</Button>}
+          <form className="row" onSubmit={(e) => { e.preventDefault(); start(); }}>
+            <Clock bare empty label={`Start of ${item.job}`} placeholder={item.start ? clock(item.start, now.timezone) : "start"} value={time} change={setTime} width={72} />
+            {time && <Button size="small" type="primary" htmlType="submit">Set start</Button>}
+          </form>
         </div>
       )}
     </div>

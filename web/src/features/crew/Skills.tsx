@@ -48,7 +48,7 @@ function Form({ person, close }: { person: Shapes["PersonRow"]; close: () => voi
         {held.map(([c, until], n) => (
           <div key={n} className="row">
             <input className="plainselect grow" aria-label="Certificate" maxLength={40} placeholder="certificate" value={c} onChange={(e) => setHeld(held.map((x, k) => (k === n ? [e.target.value, until] : x)))} />
-            <Day bare label={`Last valid day of ${c || "the certificate"}`} value={until} change={(day) => setHeld(held.map((x, k) => (k === n ? [c, day] : x)))} />
+            <Day bare empty width={140} placeholder="no end" label={`Last valid day of ${c || "the certificate"}`} value={until} change={(day) => setHeld(held.map((x, k) => (k === n ? [c, day] : x)))} />
             <Button size="small" aria-label={`Without ${c || "the certificate"}`} onClick={() => setHeld(held.filter((_, k) => k !== n))}>✕</Button>
           </div>
         ))}

@@ -67,7 +67,7 @@ function Moves({ plan }: { plan: Shapes["MendPreview"] }) {
       {plan.conflicts.length > 0 && (
         <>
           <h2 style={{ marginTop: 12 }}>Stays broken</h2>
-          {plan.conflicts.map((c) => <p key={c.text} className="brick item">▲ {c.text}</p>)}
+          {plan.conflicts.map((c) => <div key={c.text} className="item"><p className="brick">▲ {c.text}</p><p className="small soft">It stays: {c.why}.</p></div>)}
         </>
       )}
     </section>

@@ -1,9 +1,9 @@
-import { Alert, Button, Checkbox, DatePicker, Drawer, Input, Spin } from "antd";
-import dayjs from "dayjs";
+import { Alert, Button, Checkbox, Drawer, Input, Spin } from "antd";
 import { useState } from "react";
 
 import { Problem, type Shapes } from "../../api/client";
 import { Typed } from "../../look/Typed";
+import { Day, Moment } from "../../look/When";
 import { WORK_KINDS } from "../../look/words";
 import { useWeek } from "../week/context";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
@@ -50,8 +50,8 @@ function Form({ number, start, moves, close }: FormProps) {
   const set = (name: string, value: string) => setOrder({ ...order, [name]: value });
   const status = (field: string) => (wrong?.field === field ? "error" : undefined);
   const moment = (name: string, label: string) => (
-    <label className="grow">{label}<DatePicker aria-label={label} status={status(name)} showTime={{ format: "HH:mm", minuteStep: 15, defaultOpenValue: dayjs("2000-01-01T18:00") }} format="ddd D MMM YYYY HH:mm" needConfirm={false} placeholder="–" style={{ width: "100%" }}
-      value={order[name] ? dayjs(order[name].slice(0, 16).replace(" ", "T")) : null} onChange={(v) => set(name, v ? v.format("YYYY-MM-DD HH:mm") : "")} /></label>
+    <Moment label={label} wrong={wrong?.field === name} empty placeholder="–" alone={name === "earliest" ? "00:00" : "18:00"}
+      value={(order[name] ?? "").slice(0, 16).replace(" ", "T")} change={(v) => set(name, v.replace("T", " "))} />
   );
   return (
     <Drawer open onClose={() => close()} title={number ?? "New WO"} size={680} mask={{ closable: !changed }} keyboard={!changed}
@@ -70,7 +70,7 @@ function Form({ number, start, moves, close }: FormProps) {
         <div className="row">
           <Checkbox checked={order.must === "yes"} onChange={(e) => set("must", e.target.checked ? "yes" : "no")}>must</Checkbox>
           <Checkbox checked={order.divisible === "yes"} onChange={(e) => set("divisible", e.target.checked ? "yes" : "no")}>tasks may be placed one by one</Checkbox>
-          <label className="row grow" style={{ justifyContent: "flex-end" }}>Parts ready on <DatePicker aria-label="Parts ready on" status={status("parts_ready")} format="ddd D MMM YYYY" placeholder="–" style={{ width: 160 }} value={order.parts_ready ? dayjs(order.parts_ready) : null} onChange={(v) => set("parts_ready", v ? v.format("YYYY-MM-DD") : "")} /></label>
+          <label className="row grow" style={{ justifyContent: "flex-end" }}>Parts ready on <Day bare empty label="Parts ready on" wrong={wrong?.field === "parts_ready"} placeholder="–" width={160} value={order.parts_ready ?? ""} change={(v) => set("parts_ready", v)} /></label>
         </div>
         <Tasks tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
         <label>Description<Input.TextArea aria-label="Description" rows={2} maxLength={4000} value={order.description ?? ""} onChange={(e) => set("description", e.target.value)} /></label>

@@ -32,7 +32,8 @@ export function useEdits(week: string) {
         // a message that is leaving can not be given new words: the one before makes room for a new one
         message.destroy(`edit ${told.current}`);
         told.current += 1;
-        void message.open({ key: `edit ${told.current}`, type: "success", content: done.label, duration: 4 });
+        if (done.notes.length) notification.info({ key: "edit", title: done.label, description: <Left notes={done.notes} />, placement: "bottomRight", duration: 0 });
+        else void message.open({ key: `edit ${told.current}`, type: "success", content: done.label, duration: 4 });
         return true;
       } catch (bad) {
         const stale = bad instanceof Problem && bad.status === 409;
@@ -67,4 +68,9 @@ export function useEdits(week: string) {
     changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } }))),
     report,
   };
+}
+
+/** What an edit could not do, and why. */
+function Left({ notes }: { notes: string[] }) {
+  return <><p>What is left, and why:</p><ul className="notes">{notes.map((n) => <li key={n}>{n}</li>)}</ul></>;
 }
