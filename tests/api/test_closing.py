@@ -56,7 +56,10 @@ def report(week: Week, job: str, task: str, to: str, spent: float) -> None:
 
 
 def close(week: Week, **form: object) -> object:
-    return week.http.post(f"{week.base}/closing", json={"why": {}, "into_next": [], **form})
+    """Closing a week whose hours lie ahead; what has no known reason was not finished for want of time."""
+    left = {r["number"]: r["reason"] or "no time left" for r in week.get("/closing")["unfinished"]}
+    body = {"into_next": [], "early": True, **form, "why": {**left, **form.get("why", {})}}
+    return week.http.post(f"{week.base}/closing", json=body)
 
 
 def test_before_closing_the_unfinished_are_listed_with_the_hours_that_remain(week: Week) -> None:
@@ -129,7 +132,7 @@ def test_the_review_of_a_closed_week_stays_as_it_was(week: Week) -> None:
     assert before["compliance"]["jobs_done"] == 1
     told = {r["number"]: (r["reason"], r["to"]) for r in before["closing"]["unfinished"]}
     assert told[week.jobs[2]] == ("person missing", "next week")
-    assert told[week.jobs[3]] == ("other", "backlog")
+    assert told[week.jobs[3]] == ("no time left", "backlog")
     assert all(c["weeks"] is not None for c in before["closing"]["backlog"]["before"])
 
 
@@ -147,6 +150,106 @@ def test_a_week_is_closed_only_when_published_and_with_known_reasons(client: Cli
         == 403
     )
     assert not Closing.select().exists()
+
+
+def test_a_week_whose_hours_lie_ahead_is_not_closed_by_accident(week: Week) -> None:
+    ahead = week.get("/closing")["ahead"]
+    assert not ahead["begun"]
+    assert ahead["hours_of_week"] == 168
+    assert ahead["placements"] > 0 and ahead["work_hours"] > 0
+    refused = close(week, early=False)
+    assert (refused.status_code, refused.json()["code"]) == (422, "ahead")
+    assert f"{ahead['placements']} placements" in refused.json()["title"]
+    assert week.get()["status"] == "published"
+
+
+def test_a_week_that_is_over_has_nothing_ahead(
+    week: Week, monkeypatch: pytest.MonkeyPatch, client: Client
+) -> None:
+    monkeypatch.setenv("NUNDINE_TODAY", "2026-12-08")
+    after = Week(client("sven"))
+    assert after.get("/closing")["ahead"] is None
+    assert close(after, early=False).status_code == 200
+
+
+def test_each_unfinished_wo_needs_a_reason_and_those_that_are_known_are_filled_in(week: Week) -> None:
+    number = week.jobs[4]
+    placed = week.get(f"/jobs/{number}")["placements"][0]
+    key = [number, placed["task"], placed["portion"]]
+    crew = week.get("/crew")["people"]
+    person = next(p["key"] for p in crew for d in p["days"] for w in d["work"] if w["job"] == number)
+    week.edit(kind="absence", person=person, day=placed["day"], reason="sick")
+    WorkOrder.update(parts_ready="2026-12-20").where(WorkOrder.number == week.jobs[5]).execute()
+    answer = {
+        "key": [week.jobs[6], *first_key(week, week.jobs[6])],
+        "said": "refused",
+        "remark": "",
+        "seen": 10**6,
+    }
+    assert week.http.post(f"{week.base}/answers", json=answer).status_code == 200
+    known = {r["number"]: r["reason"] for r in week.get("/closing")["unfinished"]}
+    assert known[number] == "person missing", key
+    assert known[week.jobs[5]] == "part missing"
+    assert known[week.jobs[6]] == "asset not free"
+    assert known[week.jobs[2]] is None
+    without = week.http.post(f"{week.base}/closing", json={"why": {}, "into_next": [], "early": True})
+    assert (without.status_code, without.json()["code"]) == (422, "without reason")
+    assert week.jobs[2] in without.json()["jobs"]
+
+
+def first_key(week: Week, number: str) -> list:
+    p = week.get(f"/jobs/{number}")["placements"][0]
+    return [p["task"], p["portion"]]
+
+
+def test_published_work_that_a_break_in_pushed_out_is_listed_with_its_reason(published: Week) -> None:
+    form = {
+        "title": "Gearbox screams",
+        "asset": "N1-1",
+        "hours": 3,
+        "craft": "veh",
+        "people": 1,
+        "urgency": "now",
+    }
+    for _ in range(40):
+        number = published.http.post(f"{published.base}/break-ins", json=form).json()["number"]
+        preview = published.http.post(f"{published.base}/mend", json={"put_in": [number]}).json()
+        if not preview["not_in"]:
+            published.edit(kind="mend", put_in=[number])
+        if preview["left"]:
+            break
+    assert preview["left"], "vehicle mechanics are full: a break-in pushes something out"
+    told = {r["number"]: r for r in published.get("/closing")["unfinished"]}
+    for job in preview["left"]:
+        assert (told[job]["reason"], told[job]["out"]) == ("other work came in", True)
+
+
+def test_an_administrator_opens_a_closed_week_again_with_a_reason(week: Week, client: Client) -> None:
+    assert close(week, into_next=week.jobs[1:4]).status_code == 200
+    again = {"reason": "closed by mistake"}
+    assert week.http.post(f"{week.base}/reopening", json=again).status_code == 403, "a scheduler may not"
+    ada = Week(client("ada"))
+    assert ada.http.post(f"{ada.base}/reopening", json={"reason": " "}).status_code == 422
+    made = ada.http.post(f"{ada.base}/reopening", json=again)
+    assert made.status_code == 200, made.text
+    assert made.json() == {"still_there": [], "next_week": NEXT}
+    assert week.get()["status"] == "published"
+    assert week.get("/review")["closing"] is None
+    assert week.get("/log")[0]["label"] == "Open the week again: closed by mistake"
+    after = Week(week.http, NEXT)
+    assert not after.get(f"/jobs/{week.jobs[1]}")["placements"], "what was carried over is back"
+    assert after.get(f"/jobs/{week.jobs[1]}")["history"] == []
+    assert ada.http.post(f"{ada.base}/reopening", json=again).json()["code"] == "status"
+    assert close(week).status_code == 200, "and it can be closed anew"
+
+
+def test_what_was_begun_in_the_next_week_stays_there_and_is_named(week: Week, client: Client) -> None:
+    assert close(week, into_next=week.jobs[1:3]).status_code == 200
+    after = Week(week.http, NEXT)
+    task = after.get(f"/jobs/{week.jobs[2]}")["tasks"][0]["number"]
+    report(after, week.jobs[2], task, "under way", 0.5)
+    made = client("ada").post(f"{week.base}/reopening", json={"reason": "closed by mistake"})
+    assert made.json()["still_there"] == [week.jobs[2]]
 
 
 def test_hours_spent_against_hours_planned_are_counted_by_craft(week: Week) -> None:

@@ -53,6 +53,7 @@ def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_repor
             "hours_spent": spent,
             "hours_left": left,
             "seen": 10**6,
+            "along": True,
         }
         answer = week.http.post(
             f"{week.base}/progress", json={**form, "reason": REASONS[0] if to == "not done" else None}
@@ -64,7 +65,10 @@ def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_repor
     unfinished = {r["number"]: r["hours"] for r in week.get("/closing")["unfinished"]}
     assert unfinished == pytest.approx(before)
     into = [j for j in carried if j in unfinished]
-    made = week.http.post(f"{week.base}/closing", json={"why": {}, "into_next": into})
+    made = week.http.post(
+        f"{week.base}/closing",
+        json={"why": dict.fromkeys(unfinished, REASONS[0]), "into_next": into, "early": True},
+    )
     assert made.status_code == 200, made.text
     assert made.json()["carried"] + made.json()["back"] == len(unfinished)
     assert hours_left(set(jobs)) == pytest.approx(before)

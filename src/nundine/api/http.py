@@ -72,6 +72,7 @@ Answerer = Annotated[Account, may(accounts.ANSWER)]
 Reporter = Annotated[Account, may(accounts.REPORT)]
 Importer = Annotated[Account, may(accounts.IMPORT)]
 Manager = Annotated[Account, may(accounts.MANAGE)]
+Reopener = Annotated[Account, may(accounts.REOPEN)]
 
 
 def problem(status: int, code: str, text: str, **facts: Any) -> JSONResponse:

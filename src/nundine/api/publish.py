@@ -12,7 +12,7 @@ from nundine.api import shapes
 from nundine.api.http import DbRoute, Editor, Reader
 from nundine.services import publish
 from nundine.services.overview import overview
-from nundine.services.state import load_state
+from nundine.services.state import find_week, load_state
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["publish"], route_class=DbRoute)
 
@@ -31,7 +31,7 @@ def download(body: bytes, kind: str, name: str) -> Response:
 
 @router.post("/revisions", response_model=shapes.Overview)
 def freeze(week: str, account: Editor) -> dict[str, Any]:
-    publish.publish(load_state(week), account)
+    publish.publish(find_week(week).name, account)
     return overview(load_state(week))
 
 

@@ -12,7 +12,7 @@ from sse_starlette.sse import EventSourceResponse
 
 from nundine.api import shapes
 from nundine.api.edits import made_by
-from nundine.api.http import Answerer, Crewer, DbRoute, Editor, Reader, Reporter, with_db
+from nundine.api.http import Answerer, Crewer, DbRoute, Editor, Reader, Reopener, Reporter, with_db
 from nundine.api.publish import download
 from nundine.api.shapes.moments import Day
 from nundine.jobs.queue import enqueue_asks, enqueue_bound
@@ -149,7 +149,12 @@ def before_closing(week: str, _: Reader) -> dict[str, Any]:
 
 @router.post("/closing", response_model=shapes.Closed)
 def close_the_week(week: str, form: shapes.CloseForm, account: Editor) -> dict[str, Any]:
-    return closing.close(load_state(week), account, form.why, form.into_next)
+    return closing.close(find_week(week).name, account, form.why, form.into_next, form.early)
+
+
+@router.post("/reopening", response_model=shapes.Reopened)
+def open_the_week_again(week: str, form: shapes.ReopenForm, account: Reopener) -> dict[str, Any]:
+    return closing.reopen(find_week(week).name, account, form.reason)
 
 
 @router.get("/log", response_model=list[shapes.CommandShape])

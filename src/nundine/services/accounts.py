@@ -30,8 +30,9 @@ READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE = (
     "import",
     "manage",
 )
+REOPEN = "reopen"
 MAY: dict[str, frozenset[str]] = {
-    "administrator": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
+    "administrator": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE, REOPEN}),
     "scheduler": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
     "supervisor": frozenset({READ, SWAP, REPORT}),
     "operations": frozenset({READ, ANSWER}),

@@ -17,7 +17,7 @@ def history_of(number: str) -> list[dict[str, Any]]:
     rows = (
         Closing.select(Closing, Week.name.alias("week_name"))
         .join(Week)
-        .where(fn.INSTR(Closing.content, f'"number":"{number}"') > 0)
+        .where(Closing.reopened.is_null() & (fn.INSTR(Closing.content, f'"number":"{number}"') > 0))
     )
     out = []
     for closing in rows.order_by(Week.name.desc()).limit(SHOWN).dicts():

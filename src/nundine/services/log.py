@@ -71,7 +71,7 @@ def run(week: Week, account: Account, edit: Edit, seen: int | None, undoes: int 
     """
     with db.atomic():
         locked = Week.select().where(Week.id == week.id).for_update().get()
-        if locked.status == "closed":
+        if locked.status == "closed" and edit.kind != "reopen":
             raise Refused("closed", f"Week {locked.name} is closed and can only be read.")
         touches = edit.all_touches()
         if seen is not None and seen < locked.edits:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Any
 
+from peewee import fn
+
 from nundine.core.week.build.prove import proven_within
 from nundine.core.week.files import plan_document, problem_document
 from nundine.core.week.load import portion_hours
@@ -15,7 +17,7 @@ from nundine.services.backlog import summary
 from nundine.services.crew import titles
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run
-from nundine.services.state import WeekState, remember
+from nundine.services.state import WeekState, forget, load_locked, remember
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -80,33 +82,43 @@ def weeks_of_backlog(state: WeekState) -> list[dict[str, Any]]:
     return [{"craft": c["craft"], "name": c["name"], "weeks": c["weeks"]} for c in summary(state)["crafts"]]
 
 
-def publish(state: WeekState, account: Account) -> Revision:
-    """Freeze the week as it stands. An agreed or published week may be published; conflicts must be gone or are named."""
+def publish(week_name: str, account: Account) -> Revision:
+    """Freeze the week as it stands. An agreed or published week may be published; conflicts must be gone or are named.
+
+    The week is locked before anything of it is read, so that the revision holds what its count of edits says.
+    """
+    try:
+        with db.atomic():
+            return _publish(load_locked(week_name), account)
+    except BaseException:
+        forget()  # what was read inside the transaction may be taken back with it
+        raise
+
+
+def _publish(state: WeekState, account: Account) -> Revision:
     if state.week.status not in ("agreed", "published"):
         raise Refused("status", f"The week is {state.week.status}. Agree it first (step 3), then publish.")
     if not state.placements:
         raise Refused("empty", "Nothing is placed in this week, so there is nothing to publish.")
-    with db.atomic():
-        if state.week.status == "agreed":
-            change = Change("week", [state.week.name], {"status": "agreed"}, {"status": "published"})
-            run(state.week, account, Edit("publish", "Publish the week", [change]), None)
-        week = Week.get(Week.id == state.week.id)
-        number = 1 + (
-            Revision.select(Revision.number)
-            .where(Revision.week == week)
-            .order_by(Revision.number.desc())
-            .scalar()
-            or 0
-        )
-        content = {
-            "lines": lines(state),
-            "backlog": weeks_of_backlog(state),
-            "value": state.checked.value,
-            "conflicts": [b.text for b in state.checked.conflicts],
-        }
-        return Revision.create(
-            week=week, number=number, at=settings().now(), account=account, edits=week.edits, content=content
-        )
+    if state.week.status == "agreed":
+        change = Change("week", [state.week.name], {"status": "agreed"}, {"status": "published"})
+        run(state.week, account, Edit("publish", "Publish the week", [change]), None)
+    week = Week.get(Week.id == state.week.id)
+    newest = Revision.select(fn.MAX(Revision.number)).where(Revision.week == week).scalar() or 0
+    content = {
+        "lines": lines(state),
+        "backlog": weeks_of_backlog(state),
+        "value": state.checked.value,
+        "conflicts": [b.text for b in state.checked.conflicts],
+    }
+    return Revision.create(
+        week=week,
+        number=newest + 1,
+        at=settings().now(),
+        account=account,
+        edits=week.edits,
+        content=content,
+    )
 
 
 def revisions(week: Week) -> list[dict[str, Any]]:

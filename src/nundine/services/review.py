@@ -13,7 +13,7 @@ from nundine.services.publish import in_time, lines
 from nundine.services.setup import reasons
 from nundine.services.state import WeekState
 from nundine.settings import settings
-from nundine.store.week import Closing, Revision
+from nundine.store.week import Closing, Revision, Week
 from nundine.store.work_order import Task, WorkOrder
 
 
@@ -26,7 +26,7 @@ def baseline(state: WeekState) -> Revision | None:
 
 def review(state: WeekState) -> dict[str, Any]:
     """Tasks of the week with their progress, and its measures; of a closed week as they were when it was closed."""
-    closing = Closing.get_or_none(Closing.week == state.week)
+    closing = closing_of(state.week)
     return {
         "reasons": reasons(),
         "people": [{"key": k, "name": n} for k, n in sorted(people_names().items(), key=lambda p: p[1])],
@@ -42,6 +42,12 @@ LATER: dict[str, Any] = {"crews": [], "seats": [], "area": None, "reason": None,
 
 def _as_now(frozen: dict[str, Any]) -> dict[str, Any]:
     return {**frozen, "tasks": [{**LATER, **t} for t in frozen["tasks"]]}
+
+
+def closing_of(week: Week) -> Closing | None:
+    """The week as it was when it was closed; None while it is open, or open again."""
+    found: Closing | None = Closing.get_or_none((Closing.week == week) & Closing.reopened.is_null())
+    return found
 
 
 def closing_row(closing: Closing) -> dict[str, Any]:
@@ -97,7 +103,7 @@ def measured(state: WeekState) -> dict[str, Any]:
 
 def compliance(state: WeekState) -> dict[str, Any]:
     """Schedule compliance alone: the strip's figure."""
-    closing = Closing.get_or_none(Closing.week == state.week)
+    closing = closing_of(state.week)
     if closing:
         return dict(closing.content["review"]["compliance"])
     base = baseline(state)

@@ -235,6 +235,12 @@ def load_state(name: str) -> WeekState:
     return WeekState(week, here, problem, rows)
 
 
+def load_locked(name: str) -> WeekState:
+    """The week as it stands, locked against edits until the caller's transaction ends; the first thing that it does."""
+    Week.select(Week.id).where(Week.name == name).for_update().get()
+    return load_state(name)
+
+
 def _problem(
     name: str, here: Site, people: tuple[Person, ...], assets: tuple[Asset, ...], jobs: tuple[Job, ...]
 ) -> WeekProblem:

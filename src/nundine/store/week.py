@@ -99,12 +99,16 @@ class Revision(Table):
 
 
 class Closing(Table):
-    """A closed week as it was then: its review, what was not finished and why, backlog before and after."""
+    """A closed week as it was then: its review, what was not finished and why, backlog before and after.
 
-    week = ForeignKeyField(Week, backref="closings", on_delete="RESTRICT", unique=True)
+    `reopened` is when it was opened again; it may be closed anew.
+    """
+
+    week = ForeignKeyField(Week, backref="closings", on_delete="RESTRICT")
     at = UtcField()
     account = ForeignKeyField(Account, on_delete="RESTRICT")
     content = JsonField()
+    reopened = UtcField(null=True)
 
 
 class Build(Table):

@@ -505,6 +505,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week}/reopening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open The Week Again */
+        post: operations["open_the_week_again_api_weeks__week__reopening_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{week}/log": {
         parameters: {
             query?: never;
@@ -1229,6 +1246,7 @@ export interface components {
             break_ins: string[];
             /** May Close */
             may_close: boolean;
+            ahead: components["schemas"]["StillAhead"] | null;
         };
         /** Body_bring_in_api_imports_post */
         Body_bring_in_api_imports_post: {
@@ -1429,7 +1447,10 @@ export interface components {
             /** Label */
             label: string;
         };
-        /** CloseForm */
+        /**
+         * CloseForm
+         * @description `early`: close it although hours of the week lie ahead.
+         */
         CloseForm: {
             /** Why */
             why: {
@@ -1437,6 +1458,11 @@ export interface components {
             };
             /** Into Next */
             into_next: string[];
+            /**
+             * Early
+             * @default false
+             */
+            early: boolean;
         };
         /** Closed */
         Closed: {
@@ -2488,6 +2514,21 @@ export interface components {
                 number
             ][];
         };
+        /** ReopenForm */
+        ReopenForm: {
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Reopened
+         * @description What closing had carried into next week and stays there.
+         */
+        Reopened: {
+            /** Still There */
+            still_there: string[];
+            /** Next Week */
+            next_week: string;
+        };
         /** Review */
         Review: {
             /** Reasons */
@@ -2722,6 +2763,20 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * StillAhead
+         * @description Hours of the week that are still to come, the placements in them and their work hours.
+         */
+        StillAhead: {
+            /** Begun */
+            begun: boolean;
+            /** Hours Of Week */
+            hours_of_week: number;
+            /** Placements */
+            placements: number;
+            /** Work Hours */
+            work_hours: number;
+        };
         /** TakeBackEdit */
         TakeBackEdit: {
             /**
@@ -2923,6 +2978,11 @@ export interface components {
             reason?: string | null;
             /** To */
             to?: string | null;
+            /**
+             * Out
+             * @default false
+             */
+            out: boolean;
         };
         /** ValidationError */
         ValidationError: {
@@ -4158,6 +4218,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Closed"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    open_the_week_again_api_weeks__week__reopening_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reopened"];
                 };
             };
             /** @description Validation Error */

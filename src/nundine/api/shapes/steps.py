@@ -265,6 +265,7 @@ class UnfinishedShape(BaseModel):
     hours: float
     reason: str | None = None
     to: str | None = None
+    out: bool = False
 
 
 class BacklogWeeks(BaseModel):
@@ -302,6 +303,15 @@ class Review(BaseModel):
     closing: ClosingShape | None
 
 
+class StillAhead(BaseModel):
+    """Hours of the week that are still to come, the placements in them and their work hours."""
+
+    begun: bool
+    hours_of_week: int
+    placements: int
+    work_hours: float
+
+
 class BeforeClosing(BaseModel):
     next_week: str
     unfinished: list[UnfinishedShape]
@@ -309,11 +319,26 @@ class BeforeClosing(BaseModel):
     compliance: ComplianceShape
     break_ins: list[str]
     may_close: bool
+    ahead: StillAhead | None
 
 
 class CloseForm(BaseModel):
+    """`early`: close it although hours of the week lie ahead."""
+
     why: dict[str, str] = Field(max_length=2000)
     into_next: list[str] = Field(max_length=2000)
+    early: bool = False
+
+
+class ReopenForm(BaseModel):
+    reason: str = Field(max_length=200)
+
+
+class Reopened(BaseModel):
+    """What closing had carried into next week and stays there."""
+
+    still_there: list[str]
+    next_week: str
 
 
 class Closed(BaseModel):

@@ -12,6 +12,7 @@ import { useWeek } from "../week/context";
 import { Board, rowKey, type Row } from "./Board";
 import { ClosePanel } from "./ClosePanel";
 import { Measures } from "./Measures";
+import { Reopen } from "./Reopen";
 import { TaskPanel } from "./TaskPanel";
 
 /** How is it going, what did we learn: the board of a day, progress of each task, schedule compliance with its formula. */
@@ -73,7 +74,7 @@ export function Review() {
           {now.days.map((d) => <Button size="small" key={d} type={day === d ? "primary" : "default"} title={d === now.today ? "today" : undefined} onClick={() => only(d)}>{dayName(d, false)}{d === now.today ? " •" : ""}</Button>)}</span>
           <select className="plainselect" aria-label="Crew" value={crew} onChange={(e) => { setCrew(e.target.value); setAt(0); }}><option value="">All crews</option>{crews.map((c) => <option key={c}>{c}</option>)}</select>
           <span className="grow" />
-          {now.status === "closed" && <span className="strong">closed: can only be read</span>}
+          <Reopen />
           {can("edit") && now.status === "published" && <Button size="small" title="Close the week" onClick={() => setClosing(true)}>Close<span className="unseen"> the week</span> <kbd>L</kbd></Button>}
           {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
           {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
