@@ -9,9 +9,10 @@ import pytest
 from fastapi.testclient import TestClient
 
 from nundine.api import builds as builds_api
+from nundine.api import publish as publish_api
 from nundine.api import weeks as weeks_api
 from nundine.api.app import create_app
-from nundine.services import asks, builds
+from nundine.services import asks, builds, handouts
 from nundine.store.base import db
 from tests.conftest import PASSWORDS, WEEK, worlds
 
@@ -37,6 +38,7 @@ def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
     monkeypatch.setattr(builds_api, "enqueue_build", at_once(builds.run_build))
     monkeypatch.setattr(weeks_api, "enqueue_asks", at_once(asks.run_asks))
     monkeypatch.setattr(weeks_api, "enqueue_bound", lambda week: None)
+    monkeypatch.setattr(publish_api, "enqueue_handouts", lambda ids: [at_once(handouts.make)(i) for i in ids])
     app = create_app()
     opened: list[TestClient] = []
 

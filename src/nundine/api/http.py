@@ -7,7 +7,7 @@ import inspect
 from collections.abc import Callable
 from typing import Annotated, Any
 
-from fastapi import Depends, FastAPI, Request
+from fastapi import Depends, FastAPI, Query, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from fastapi.routing import APIRoute
@@ -65,6 +65,8 @@ def may(right: str) -> Any:
     return Depends(check)
 
 
+Areas = Annotated[list[str], Query(default_factory=list, max_length=200)]
+"""Areas that a question is limited to; none = all."""
 Reader = Annotated[Account, may(accounts.READ)]
 Editor = Annotated[Account, may(accounts.EDIT)]
 Crewer = Annotated[Account, may(accounts.SWAP)]

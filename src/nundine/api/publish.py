@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 import json
+from time import sleep
 from typing import Any, Literal
 from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 
 from nundine.api import shapes
-from nundine.api.http import DbRoute, Editor, Reader
-from nundine.services import publish
+from nundine.api.http import Areas, DbRoute, Editor, Reader
+from nundine.jobs.queue import enqueue_handouts
+from nundine.services import handouts, publish
+from nundine.services.errors import Refused
 from nundine.services.overview import overview
 from nundine.services.state import find_week, load_state
+from nundine.store.week import Week
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["publish"], route_class=DbRoute)
+
+PATIENCE, LOOK = 60.0, 0.2
+"""Seconds for which a request waits for sheets that are being laid out, and between two looks."""
 
 
 def download(body: bytes, kind: str, name: str) -> Response:
@@ -31,7 +38,8 @@ def download(body: bytes, kind: str, name: str) -> Response:
 
 @router.post("/revisions", response_model=shapes.Overview)
 def freeze(week: str, account: Editor) -> dict[str, Any]:
-    publish.publish(find_week(week).name, account)
+    made = publish.publish(find_week(week).name, account)
+    enqueue_handouts(handouts.to_make(made.week, made.number))
     return overview(load_state(week))
 
 
@@ -48,44 +56,59 @@ def changes(week: str, number: int, _: Reader) -> dict[str, Any]:
 
 @router.get("/sheets.pdf", response_class=Response)
 def sheets(
-    week: str, _: Reader, by: Literal["person", "crew"] = "person", only: str | None = None
+    week: str,
+    _: Reader,
+    areas: Areas,
+    by: Literal["person", "crew"] = "person",
+    only: str | None = None,
+    draft: bool = False,
 ) -> Response:
-    return download(
-        publish.sheets_pdf(load_state(week), by, only),
-        "application/pdf",
-        f"crew-sheets-{week}-{only or by}.pdf",
-    )
+    """Crew sheets of the revision that is out, of some areas or one person or crew; with `draft` of the week as it stands."""
+    state = load_state(week)
+    number = 0 if draft else handouts.newest(state.week)
+    if only is not None:
+        body = handouts.sheets_of(state, by, only, number)
+    elif number == 0:
+        body = handouts.draft_sheets(state, by, areas)
+    else:
+        body = _kept(state.week, number, by, areas)
+    return download(body, "application/pdf", f"crew-sheets-{week}-{only or by}.pdf")
+
+
+def _kept(week: Week, number: int, by: str, areas: list[str]) -> bytes:
+    """The sheets as they are kept; waits while the worker lays them out."""
+    enqueue_handouts(handouts.to_make(week, number, areas, (by,)))
+    for _ in range(int(PATIENCE / LOOK)):
+        body = handouts.kept(week, number, by, areas)
+        if body is not None:
+            return body
+        sleep(LOOK)
+    raise Refused("being made", "The sheets are still being made. Ask for them again in a moment.")
 
 
 @router.get("/calendars/{person}.ics", response_class=Response)
 def calendar(week: str, person: str, _: Reader) -> Response:
-    return download(publish.calendar(load_state(week), person), "text/calendar", f"{week}-{person}.ics")
+    return download(handouts.calendar(load_state(week), person), "text/calendar", f"{week}-{person}.ics")
 
 
 @router.get("/week.csv", response_class=Response)
-def week_csv(week: str, _: Reader) -> Response:
-    return download(publish.week_csv(load_state(week)), "text/csv", f"week-{week}.csv")
+def week_csv(week: str, _: Reader, areas: Areas) -> Response:
+    return download(handouts.week_csv(load_state(week), areas), "text/csv", f"week-{week}.csv")
 
 
 @router.get("/week.xlsx", response_class=Response)
-def week_xlsx(week: str, _: Reader) -> Response:
+def week_xlsx(week: str, _: Reader, areas: Areas) -> Response:
     kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-    return download(publish.week_xlsx(load_state(week)), kind, f"week-{week}.xlsx")
+    return download(handouts.week_xlsx(load_state(week), areas), kind, f"week-{week}.xlsx")
 
 
 @router.get("/problem.json", response_class=Response)
 def problem(week: str, _: Reader) -> Response:
-    return download(
-        json.dumps(publish.problem_json(load_state(week)), ensure_ascii=False).encode(),
-        "application/json",
-        f"problem-{week}.json",
-    )
+    body = json.dumps(handouts.problem_json(load_state(week)), ensure_ascii=False).encode()
+    return download(body, "application/json", f"problem-{week}.json")
 
 
 @router.get("/plan.json", response_class=Response)
 def plan(week: str, _: Reader) -> Response:
-    return download(
-        json.dumps(publish.plan_json(load_state(week)), ensure_ascii=False).encode(),
-        "application/json",
-        f"plan-{week}.json",
-    )
+    body = json.dumps(handouts.plan_json(load_state(week)), ensure_ascii=False).encode()
+    return download(body, "application/json", f"plan-{week}.json")

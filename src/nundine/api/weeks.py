@@ -12,7 +12,7 @@ from sse_starlette.sse import EventSourceResponse
 
 from nundine.api import shapes
 from nundine.api.edits import made_by
-from nundine.api.http import Answerer, Crewer, DbRoute, Editor, Reader, Reopener, Reporter, with_db
+from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, Reopener, Reporter, with_db
 from nundine.api.publish import download
 from nundine.api.shapes.moments import Day
 from nundine.jobs.queue import enqueue_asks, enqueue_bound
@@ -41,8 +41,7 @@ from nundine.store.week import Command, Event
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRoute)
 
-Areas = Annotated[list[str], Query(default_factory=list, max_length=200)]
-"""Areas that a question is limited to; none = all."""
+Crafts = Annotated[list[str], Query(default_factory=list, max_length=200)]
 
 
 @router.get("", response_model=shapes.Overview)
@@ -58,12 +57,12 @@ def the_backlog(
     week: str,
     _: Reader,
     area: Areas,
+    craft: Crafts,
     page: Annotated[int, Query(ge=1)] = 1,
     size: Annotated[int, Query(ge=1, le=200)] = 50,
     sort: str = "priority",
     down: bool = True,
     search: Annotated[str, Query(max_length=200)] = "",
-    craft: str | None = None,
     kind: str | None = None,
     ready: bool | None = None,
     placed: bool | None = None,
@@ -71,14 +70,14 @@ def the_backlog(
     late: bool | None = None,
 ) -> dict[str, Any]:
     question = backlog.Asked(
-        page, size, sort, down, search, tuple(area), craft, kind, ready, placed, must, late
+        page, size, sort, down, search, tuple(area), tuple(craft), kind, ready, placed, must, late
     )
     return backlog.page(load_state(week), question)
 
 
 @router.get("/backlog/summary", response_model=shapes.BacklogSummary)
-def the_summary(week: str, _: Reader) -> dict[str, Any]:
-    return backlog.summary(load_state(week))
+def the_summary(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
+    return backlog.summary(load_state(week), areas)
 
 
 @router.get("/jobs/{number}", response_model=shapes.WholeJob)
@@ -133,8 +132,8 @@ def the_review(week: str, _: Reader) -> dict[str, Any]:
 
 
 @router.get("/review/compliance", response_model=shapes.ComplianceShape)
-def the_compliance(week: str, _: Reader) -> dict[str, Any]:
-    return review.compliance(load_state(week))
+def the_compliance(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
+    return review.compliance(load_state(week), areas)
 
 
 @router.get("/review.csv", response_class=Response)
@@ -246,7 +245,7 @@ def hits_of_window(week: str, form: shapes.WindowForm, account: Answerer) -> dic
 
 
 @router.get("/tanks", response_model=list[shapes.TankShape])
-def the_tanks_of_areas(week: str, _: Reader, areas: Annotated[list[str], Query()]) -> list[dict[str, Any]]:
+def the_tanks_of_areas(week: str, _: Reader, areas: Areas) -> list[dict[str, Any]]:
     return tank.of_areas(load_state(week), areas)
 
 

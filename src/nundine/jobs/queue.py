@@ -8,7 +8,7 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import asks, builds
+from nundine.services import asks, builds, handouts
 from nundine.services.foreign import bring_in
 from nundine.settings import settings
 from nundine.store.base import db
@@ -29,6 +29,7 @@ class Queue:
         self.build = self.huey.task(name="build")(_build)
         self.asks = self.huey.task(name="asks")(_asks)
         self.bringing = self.huey.task(name="bringing")(_bringing)
+        self.handout = self.huey.task(name="handout")(_handout)
         self.bound = self.huey.task(name="bound")(_bound)
 
 
@@ -40,6 +41,11 @@ def _build(build_id: int) -> None:
 def _bound(week: str) -> None:
     with db.connection_context():
         builds.run_bound(week)
+
+
+def _handout(id_: int) -> None:
+    with db.connection_context():
+        handouts.make(id_)
 
 
 def _bringing(id_: int) -> None:
@@ -70,6 +76,14 @@ def enqueue_bringing(id_: int) -> None:
     here = queue()
     with here.db.connection_context():
         here.bringing(id_)
+
+
+def enqueue_handouts(ids: list[int]) -> None:
+    """Have crew sheets laid out."""
+    here = queue()
+    with here.db.connection_context():
+        for id_ in ids:
+            here.handout(id_)
 
 
 def enqueue_asks(build_id: int) -> None:

@@ -2,28 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
-from datetime import timedelta
-from functools import reduce
-from operator import and_
 from typing import Any
 
 from peewee import SQL, Case, Expression, Select, fn
 
-from nundine.core.timeline import week_monday
+from nundine.core.gates import GATES, gates, may_be_placed
+from nundine.core.week.load import tanks_of_areas
 from nundine.services.carried import history_of
 from nundine.services.errors import NotFound, Refused
 from nundine.services.foreign.marks import changes_of
+from nundine.services.gates import facts_of, free_assets, shut_gates
+from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState, remember
 from nundine.store.asset import Asset
-from nundine.store.problem import placed_elsewhere
+from nundine.store.ready import all_gates_open, gate_columns, last_day_of, placed_elsewhere
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
 SORTS = {"priority": WorkOrder.priority, "number": WorkOrder.number, "due": WorkOrder.due, "hours": WorkOrder.hours,
          "raised": WorkOrder.raised, "asset": Asset.name, "title": WorkOrder.title, "kind": WorkOrder.kind}  # fmt: skip
-GATES = ("plan", "parts", "people", "window", "permit")
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ class Asked:
     down: bool = True
     search: str = ""
     area: tuple[str, ...] = ()
-    craft: str | None = None
+    craft: tuple[str, ...] = ()
     kind: str | None = None
     ready: bool | None = None
     placed: bool | None = None
@@ -44,33 +44,19 @@ class Asked:
     late: bool | None = None
 
 
-def _open_assets(state: WeekState) -> list[int]:
-    """Assets that may be stopped at some time of the week, windows of the assets above them included."""
-
-    def make() -> list[int]:
-        free = {a.id for a in state.problem.assets if a.work_windows is None or a.work_windows}
-        return [a.id for a in Asset.select(Asset.id, Asset.key) if a.key in free]
-
-    return list(remember(("open assets", id(state.problem)), state.problem, make))
-
-
-def gate_columns(state: WeekState) -> dict[str, Any]:
+def gate_truths(state: WeekState) -> dict[str, Any]:
     """Each gate as an SQL truth for the week."""
-    last = week_monday(state.week.name) + timedelta(days=6)
-    return {
-        "plan": WorkOrder.planned & WorkOrder.state.in_(OPEN_STATES[1:]),
-        "parts": (~WorkOrder.parts_unknown)
-        & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last)),
-        "people": WorkOrder.staffed == True,  # noqa: E712
-        "window": (~WorkOrder.needs_stop) | WorkOrder.asset.in_(_open_assets(state) or [0]),
-        "permit": WorkOrder.permit != "waiting",
-    }
+    return gate_columns(last_day_of(state.week), free_assets(state))
 
 
-def all_gates_open(state: WeekState) -> Expression:
+def is_ready(state: WeekState) -> Expression:
     """Whether a WO is ready and stands in no other open week, as one SQL truth for the week."""
-    elsewhere = WorkOrder.id.not_in(placed_elsewhere(state.week).select(Task.work_order))
-    return reduce(and_, [*gate_columns(state).values(), elsewhere])
+    return all_gates_open(state.week, free_assets(state))
+
+
+def ready_numbers(state: WeekState) -> frozenset[str]:
+    """Numbers of the WOs that are ready for the week."""
+    return frozenset(n for (n,) in _base().select(WorkOrder.number).where(is_ready(state)).tuples())
 
 
 def _base() -> Select:
@@ -89,10 +75,7 @@ def _filtered(state: WeekState, asked: Asked) -> Select:
         query = query.where(
             (WorkOrder.number**like) | (WorkOrder.title**like) | WorkOrder.asset.in_(on or [0])
         )
-    if asked.area:
-        query = query.where(
-            WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key.in_(asked.area)))
-        )
+    query = _in_areas(query, asked.area)
     if asked.kind:
         query = query.where(WorkOrder.kind == asked.kind)
     if asked.craft:
@@ -101,11 +84,11 @@ def _filtered(state: WeekState, asked: Asked) -> Select:
             .join(Task)
             .switch(CrewNeed)
             .join(Craft)
-            .where(Craft.key == asked.craft)
+            .where(Craft.key.in_(asked.craft))
         )
         query = query.where(WorkOrder.id.in_(able))
     if asked.ready is not None:
-        all_open = all_gates_open(state)
+        all_open = is_ready(state)
         query = query.where(all_open if asked.ready else ~all_open)
     if asked.placed is not None:
         inside = WorkOrder.id.in_(_placed_numbers(state.week))
@@ -132,16 +115,15 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     chosen = list(sorted_ids.select(*columns).order_by(*order).paginate(max(1, asked.page), size).tuples())
     ids = [row[0] for row in chosen]
     counted = chosen[0][1] if asked.search and chosen else 0 if asked.search and first else query.count()
-    gates = {
-        name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()
-    }
+    truths = gate_truths(state).items()
+    marks = [Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in truths]
     found = (
         WorkOrder.select(
             WorkOrder,
             Asset.name.alias("asset_name"),
             Asset.key.alias("asset_key"),
             Area.name.alias("area_name"),
-            *gates.values(),
+            *marks,
         )
         .join(Asset)
         .join(Area)
@@ -165,13 +147,17 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
 
 
 def _row(
-    r: dict[str, Any], hours: dict[str, float], placed: str | None, elsewhere: str | None = None
+    r: dict[str, Any],
+    hours: dict[str, float],
+    placed: str | None,
+    elsewhere: str | None = None,
+    open_gates: dict[str, bool] | None = None,
 ) -> dict[str, Any]:
     return {
         "number": r["number"], "title": r["title"], "asset": r["asset_name"], "asset_key": r["asset_key"], "area": r["area_name"], "kind": r["kind"],
         "state": r["state"], "priority": r["priority"], "must": r["must"], "raised": r["raised"].isoformat(),
         "due": r["due"].isoformat() if r["due"] else None, "hours": r["hours"], "hours_by_craft": hours, "placed": placed, "elsewhere": elsewhere,
-        "gates": {name: bool(r[f"gate_{name}"]) for name in GATES},
+        "gates": open_gates or {name: bool(r[f"gate_{name}"]) for name in GATES},
     }  # fmt: skip
 
 
@@ -194,18 +180,20 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
     return {order: dict(sorted(found.items())) for order, found in out.items()}
 
 
-def summary(state: WeekState) -> dict[str, Any]:
+def summary(state: WeekState, areas: Collection[str] = ()) -> dict[str, Any]:
     """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability of the craft.
 
-    Weeks of ready backlog: common practice, no source. Kept while people and work are the same.
+    Of some areas alone where they are given: their work, and the hours of their people. Weeks of ready backlog: common
+    practice, no source. Kept while people and work are the same.
     """
-    return dict(remember(("summary", id(state.problem)), state.problem, lambda: _summary(state)))
+    chosen = tuple(sorted(areas))
+    key = ("summary", id(state.problem), state.work_elsewhere, chosen)
+    return dict(remember(key, state.problem, lambda: _summary(state, frozenset(chosen))))
 
 
-def _summary(state: WeekState) -> dict[str, Any]:
-    ready = all_gates_open(state)
-    total = _base().count()
-    ready_ids = _base().select(WorkOrder.id).where(ready)
+def _summary(state: WeekState, areas: frozenset[str]) -> dict[str, Any]:
+    base = _in_areas(_base(), areas)
+    total, ready_ids = base.count(), base.select(WorkOrder.id).where(is_ready(state))
     hours = (
         CrewNeed.select(Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
         .join(Task)
@@ -217,30 +205,42 @@ def _summary(state: WeekState) -> dict[str, Any]:
     )
     backlog = {craft: float(h) for craft, h in hours}
     available: dict[str, float] = {}
-    for tank in state.tanks.values():
+    tanks = tanks_of_areas(state.problem, (), areas) if areas else state.tanks
+    for tank in tanks.values():
         available[tank.craft] = available.get(tank.craft, 0.0) + tank.regular
     crafts = [
-        {"craft": c.key, "name": c.name, "ready_hours": round(backlog.get(c.key, 0.0), 1), "hours_a_week": round(available.get(c.key, 0.0), 1),
-         "weeks": round(backlog.get(c.key, 0.0) / available[c.key], 1) if available.get(c.key) else None}
+        {
+            "craft": c.key,
+            "name": c.name,
+            "ready_hours": round(backlog.get(c.key, 0.0), 1),
+            "hours_a_week": round(available.get(c.key, 0.0), 1),
+            "weeks": round(backlog.get(c.key, 0.0) / available[c.key], 1) if available.get(c.key) else None,
+        }
         for c in Craft.select().order_by(Craft.id)
-    ]  # fmt: skip
+    ]
     count = ready_ids.count()
-    areas = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
-    return {"total": total, "ready": count, "waiting": total - count, "crafts": crafts, "areas": areas}
+    listed = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
+    return {"total": total, "ready": count, "waiting": total - count, "crafts": crafts, "areas": listed}
+
+
+def _in_areas(query: Select, areas: Collection[str]) -> Select:
+    """The WOs of some areas; of all where none are given."""
+    if not areas:
+        return query
+    return query.where(
+        WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key.in_(sorted(areas))))
+    )
 
 
 def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
-    gates = {
-        name: Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in gate_columns(state).items()
-    }
+    facts = facts_of(state, number)
     found = (
         WorkOrder.select(
             WorkOrder,
             Asset.name.alias("asset_name"),
             Asset.key.alias("asset_key"),
             Area.name.alias("area_name"),
-            *gates.values(),
         )
         .join(Asset)
         .join(Area)
@@ -288,9 +288,13 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
         found,
         hours_by_craft([found["id"]]).get(found["id"], {}),
         placements[0]["day"] if placements else None,
+        facts.elsewhere,
+        gates(facts, last_day_of(state.week)),
     )
     moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
-    conflicts = [b.text for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
+    of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
+    conflicts = [conflict_row(b, people_names())["text"] for b in of_job]
     return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"],
             "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts,
-            "changes": changes_of(number), "history": history_of(number)}  # fmt: skip
+            "changes": changes_of(number), "history": history_of(number),
+            "shut": shut_gates(state, facts), "why_not_placed": may_be_placed(facts)}  # fmt: skip

@@ -13,6 +13,7 @@ from nundine.core.week.build.builder import Limits, Progress, Scope, build
 from nundine.core.week.build.prove import proven_within
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
+from nundine.services.backlog import ready_numbers
 from nundine.services.edits import day_of_week
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run, tell
@@ -142,7 +143,7 @@ def run_build(build_id: int) -> None:
 
         def told(p: Progress) -> None:
             curve.append({"seconds": round(p.seconds, 2), "value": round(p.value, 1), "bound": round(p.bound, 1) if p.bound else None,
-                          "placed": p.placed, "jobs": p.jobs})  # fmt: skip
+                          "placed": p.placed, "jobs": max(offered, p.placed)})  # fmt: skip
             kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]
             with db.atomic():
                 Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == row.id).execute()
@@ -151,6 +152,8 @@ def run_build(build_id: int) -> None:
         def stop() -> bool:
             return bool(Build.select(Build.stop).where(Build.id == row.id).scalar())
 
+        ready, taken = ready_numbers(state), {j.id for j in problem.jobs if scope.takes(j)}
+        offered = len(ready & taken)
         known = free_bound if not problem.fixed else None
         limits = Limits(row.asked["seconds"], every=0.5, aside=stand_aside)
         plan = build(
@@ -174,7 +177,7 @@ def run_build(build_id: int) -> None:
             "status": plan.status, "value": plan.value, "bound": plan.bound, "free_bound": free_bound, "seconds": plan.seconds,
             "placements": [[*p.key, as_row(p)] for p in plan.placements if p not in fixed],
             "fixed": sorted({p.job for p in problem.fixed}),
-            "not_placed": [{"job": n.job, "reason": vars(n.reasons[0])} for n in plan.not_placed],
+            "not_placed": [{"job": n.job, "reason": vars(n.reasons[0])} for n in plan.not_placed if n.job in taken & ready],
         }  # fmt: skip
         return "ready", result
 

@@ -14,6 +14,7 @@ from nundine.core.week.hand import candidates, put_in, starting_at
 from nundine.core.week.moving import elapsed_hours, move_jobs, move_to_day
 from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
+from nundine.services.gates import placeable
 from nundine.services.log import Change, Edit
 from nundine.services.state import WeekState
 from nundine.store.placement import KEPT, Key, as_row
@@ -76,9 +77,8 @@ def _names(jobs: Iterable[str]) -> str:
 def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
     """Put jobs into the week by hand: on a day, or where each fits first."""
     placements, changes = state.placements, []
+    state = placeable(state, jobs)
     for number in jobs:
-        if number not in state.problem.job_by_id:
-            raise Refused("not ready", f"{number} is not ready to be placed: see its gates.", job=number)
         if any(p.job == number for p in placements):
             raise Refused("placed", f"{number} is in the week already.", job=number)
         new = put_in(state.problem, placements, number, day_of_week(state, day) if day else None)

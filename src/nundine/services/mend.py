@@ -9,6 +9,7 @@ from nundine.core.week.check import Broken
 from nundine.core.week.mend import Mended, mend
 from nundine.core.week.moves import Move
 from nundine.services.errors import Refused
+from nundine.services.gates import placeable
 from nundine.services.log import Change, Edit
 from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState
@@ -32,11 +33,10 @@ def _now(state: WeekState) -> datetime | None:
 
 
 def mended(state: WeekState, put_in: list[str], names: dict[str, str]) -> Mended:
-    """The week after mending. Raises Refused for a job that is not ready, or is in the week already."""
+    """The week after mending. Raises Refused for a job that can not be placed, or is in the week already."""
     held = {p.job for p in state.placements}
+    state = placeable(state, put_in)
     for number in put_in:
-        if number not in state.problem.job_by_id:
-            raise Refused("not ready", f"{number} is not ready to be placed: see its gates.", job=number)
         if number in held:
             raise Refused("placed", f"{number} is in the week already.", job=number)
     return mend(

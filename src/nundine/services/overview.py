@@ -120,6 +120,21 @@ def promise_changed(state: WeekState, revision: Revision) -> bool:
     )
 
 
+def _areas_of(state: WeekState, broken: Broken) -> list[str]:
+    """Areas of the jobs that a broken rule concerns."""
+    areas = {state.problem.job_by_id[k[0]].area for k in broken.keys}
+    return sorted(a for a in areas if a is not None)
+
+
+def _open_seats_of(state: WeekState) -> dict[str, int]:
+    """Open seats by the area of their jobs."""
+    out: dict[str, int] = {}
+    for p in state.placements:
+        area = state.problem.job_by_id[p.job].area or ""
+        out[area] = out.get(area, 0) + sum(s.id is None for s in p.people)
+    return out
+
+
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
     kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
@@ -138,11 +153,12 @@ def overview(state: WeekState) -> dict[str, Any]:
         "start": state.problem.start.isoformat(), "end": state.problem.end.isoformat(),
         "site": state.site.name, "days": [d.isoformat() for d in state.problem.days], "crafts": crafts, "areas": areas,
         "today": settings().day(state.site.timezone).isoformat(), "tanks": rows,
-        "jobs_placed": len(jobs), "jobs_ready": len(state.problem.jobs), "hours_placed": round(sum(t.load for t in state.tanks.values()), 2),
+        "jobs_placed": len(jobs), "hours_placed": round(sum(t.load for t in state.tanks.values()), 2),
         "hours_available": round(sum(t.available for t in state.tanks.values()), 2), "over": sum(r["mood"] == "over" for r in rows),
         "tight": sum(r["mood"] == "tight" for r in rows), "open_seats": len(open_seats),
         "without_time": sum(p.start is None for p in state.placements),
-        "conflicts": [conflict_row(b, names) for b in state.checked.conflicts],
+        "conflicts": [{**conflict_row(b, names), "areas": _areas_of(state, b)} for b in state.checked.conflicts],
+        "open_seats_of": _open_seats_of(state),
         "changed_jobs": marked(jobs),
         "revision": revision.number if revision else 0,
         "changed_since": bool(revision) and promise_changed(state, revision),

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from datetime import date
 from typing import Any
 
 from nundine.core.metrics import CraftHours, Scheduled, break_in_share, days_off, schedule_compliance
 from nundine.core.roster import shift_day
 from nundine.formats.tables import write_csv
+from nundine.services.lines import in_time, lines
 from nundine.services.overview import people_names
-from nundine.services.publish import in_time, lines
 from nundine.services.setup import reasons
 from nundine.services.state import WeekState
 from nundine.settings import settings
+from nundine.store.asset import Asset
+from nundine.store.site import Area
 from nundine.store.week import Closing, Revision, Week
 from nundine.store.work_order import Task, WorkOrder
 
@@ -101,19 +104,32 @@ def measured(state: WeekState) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def compliance(state: WeekState) -> dict[str, Any]:
-    """Schedule compliance alone: the strip's figure."""
+def compliance(state: WeekState, areas: Collection[str] = ()) -> dict[str, Any]:
+    """Schedule compliance alone: the strip's figure; of the WOs of some areas where they are given."""
     closing = closing_of(state.week)
-    if closing:
+    if closing and not areas:
         return dict(closing.content["review"]["compliance"])
     base = baseline(state)
     published = _published(base.content["lines"]) if base else {}
+    if areas:
+        chosen = _jobs_of(set(published), areas)
+        published = {job: hours for job, hours in published.items() if job in chosen}
+    if closing:
+        tasks = closing.content["review"]["tasks"]
+        return _compliance(published, {(t["job"], t["task"]) for t in tasks if t["state"] == "done"})
     rows = (
         Task.select(WorkOrder.number, Task.number)
         .join(WorkOrder)
         .where(WorkOrder.number.in_(set(published) or {""}) & (Task.state == "done"))
     )
     return _compliance(published, set(rows.tuples()))
+
+
+def _jobs_of(numbers: set[str], areas: Collection[str]) -> set[str]:
+    """Those of the WOs whose asset lies in one of the areas."""
+    rows = WorkOrder.select(WorkOrder.number).join(Asset).join(Area)
+    chosen = WorkOrder.number.in_(numbers or {""}) & Area.key.in_(sorted(areas))
+    return {n for (n,) in rows.where(chosen).tuples()}
 
 
 def _published(frozen: list[dict[str, Any]]) -> dict[str, dict[str, float]]:

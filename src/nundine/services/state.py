@@ -24,8 +24,8 @@ from nundine.store.problem import (
     load_jobs,
     load_people,
     load_tools,
-    placed_elsewhere,
 )
+from nundine.store.ready import placed_elsewhere
 from nundine.store.site import Site, site
 from nundine.store.week import Command, Week
 from nundine.store.work_order import Task as TaskRow
@@ -147,6 +147,11 @@ class WeekState:
         return {(job, task) for job, task in rows.tuples()}
 
     @property
+    def work_elsewhere(self) -> frozenset[int]:
+        """WOs that stand in another open week."""
+        return _elsewhere((self.site.name, self.site.get_id()), self.week)
+
+    @property
     def data_mark(self) -> str:
         """Names the people and work that a bound was proven for."""
         return f"{self.site.people_revision}.{self.site.work_revision}"
@@ -233,6 +238,13 @@ def load_state(name: str) -> WeekState:
         lambda: _problem(name, here, people, assets, jobs),
     )
     return WeekState(week, here, problem, rows)
+
+
+def with_work(state: WeekState, numbers: frozenset[str]) -> WeekState:
+    """The same week with some WOs more among its jobs, ready or not."""
+    jobs = load_jobs(state.week, state.zone, numbers)
+    p = state.problem
+    return replace(state, problem=_problem(state.week.name, state.site, p.people, p.assets, jobs))
 
 
 def load_locked(name: str) -> WeekState:

@@ -8,7 +8,7 @@ from typing import Any
 
 from nundine.core.week.load import tanks_of_areas
 from nundine.core.week.moving import relief
-from nundine.services.backlog import all_gates_open
+from nundine.services.backlog import is_ready
 from nundine.services.errors import NotFound
 from nundine.services.overview import kinds_of, tank_row
 from nundine.services.state import WeekState
@@ -36,7 +36,7 @@ def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -
         if p.day == day and craft in crafts:
             keys.setdefault(p.job, []).append(p.key)
             starts.setdefault(p.job, p.start.isoformat() if p.start else None)
-    all_open = all_gates_open(state)
+    all_open = is_ready(state)
     ready = {
         n
         for (n,) in WorkOrder.select(WorkOrder.number)

@@ -12,14 +12,6 @@ from nundine.services import backlog
 from nundine.services.spoken import Speaker
 from nundine.services.state import WeekState
 
-SHUT = {
-    "plan": "it is not planned and approved yet: tasks, hours and crafts are needed first",
-    "parts": "its parts are not there within this week",
-    "people": "nobody on the roster has the craft, level or certificate that it needs",
-    "window": "its asset has no work window in this week",
-    "permit": "its permit has not been granted",
-}
-
 
 def why(state: WeekState, number: str) -> dict[str, Any]:
     """Reasons in facts, and what would let the job in, each tried against the week."""
@@ -28,11 +20,9 @@ def why(state: WeekState, number: str) -> dict[str, Any]:
         return {"job": number, "placed": True, "reasons": [], "would_help": []}
     core_job = state.problem.job_by_id.get(number)
     if core_job is None:
-        shut = [
-            {"code": f"gate {g}", "text": SHUT[g], "facts": {}}
-            for g, is_open in job["gates"].items()
-            if not is_open
-        ]
+        shut = [{"code": f"gate {g['gate']}", "text": g["text"], "facts": {}} for g in job["shut"]]
+        if job["elsewhere"]:
+            shut.append({"code": "elsewhere", "text": f"it stands in week {job['elsewhere']}", "facts": {}})
         return {"job": number, "placed": False, "reasons": shut, "would_help": []}
     speak = Speaker()
 

@@ -6,7 +6,7 @@ import json
 from datetime import UTC, datetime
 from typing import Any
 
-from peewee import DateTimeField, Model, TextField
+from peewee import BlobField, DateTimeField, Model, TextField
 from playhouse.pool import PooledMySQLDatabase
 
 db = PooledMySQLDatabase(None, mariadb=True, max_connections=80, stale_timeout=240, timeout=20)
@@ -42,6 +42,12 @@ class JsonField(TextField):
 
     def python_value(self, value: str | None) -> Any:
         return None if value is None else json.loads(value)
+
+
+class LongBlobField(BlobField):
+    """Bytes up to 4 GB; a plain BLOB ends at 64 KB."""
+
+    field_type = "LONGBLOB"
 
 
 class Table(Model):

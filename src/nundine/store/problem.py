@@ -8,7 +8,7 @@ from datetime import datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from peewee import Select, fn
+from peewee import fn
 
 from nundine.core import roster as core_roster
 from nundine.core.roster import WorkInterval, working_hours
@@ -16,6 +16,7 @@ from nundine.core.timeline import Interval, at_local, merge, week_interval, week
 from nundine.core.week import problem as core
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.base import Table
+from nundine.store.ready import offered
 from nundine.store.roster import (
     Absence,
     ExtraShift,
@@ -30,7 +31,7 @@ from nundine.store.roster import (
 )
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
-from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
+from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
 MOST_JOBS = 5000
 
@@ -181,39 +182,21 @@ def line_of(rows: dict[int, dict[str, Any]], asset: int) -> list[int]:
     return line
 
 
-def placed_elsewhere(week: Week) -> Select:
-    """Placements in other weeks that are not closed, joined with their tasks and weeks."""
-    return (
-        Placement.select()
-        .join(Week)
-        .switch(Placement)
-        .join(Task)
-        .where((Placement.week != week) & (Week.status != "closed"))
-    )
-
-
-def load_jobs(week: Week, zone: ZoneInfo) -> tuple[core.Job, ...]:
-    """Jobs that a build may take (approved, planned, permitted, parts in time, in no other open week), and whatever is placed already."""
+def load_jobs(week: Week, zone: ZoneInfo, also: Set[str] = frozenset()) -> tuple[core.Job, ...]:
+    """Jobs that a build may take (plan, parts and permit gates open, in no other open week), whatever is placed already, and `also`."""
     span = week_interval(week.name, zone)
     placed = Placement.select(Task.work_order).join(Task).where(Placement.week == week)
-    last_day = week_monday(week.name) + timedelta(days=6)
-    ready = (
-        WorkOrder.state.in_(OPEN_STATES[1:])
-        & WorkOrder.planned
-        & (WorkOrder.permit != "waiting")
-        & (~WorkOrder.parts_unknown)
-        & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last_day))
-        & WorkOrder.id.not_in(placed_elsewhere(week).select(Task.work_order))
-    )
     chosen = [
         w["id"]
         for w in WorkOrder.select(WorkOrder.id)
-        .where(ready)
+        .where(offered(week))
         .order_by(WorkOrder.must.desc(), WorkOrder.priority.desc())
         .limit(MOST_JOBS)
         .dicts()
     ]
     chosen += [row[0] for row in placed.distinct().tuples()]
+    if also:
+        chosen += [w.id for w in WorkOrder.select(WorkOrder.id).where(WorkOrder.number.in_(sorted(also)))]
     orders = list(
         WorkOrder.select().where(WorkOrder.id.in_(chosen or [0])).order_by(WorkOrder.number).dicts()
     )

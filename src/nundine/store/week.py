@@ -14,7 +14,7 @@ from peewee import (
 )
 
 from nundine.store.account import Account
-from nundine.store.base import JsonField, Table, UtcField
+from nundine.store.base import JsonField, LongBlobField, Table, UtcField
 from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.work_order import Task
@@ -96,6 +96,25 @@ class Revision(Table):
 
     class Meta:
         indexes = ((("week", "number"), True),)
+
+
+class Handout(Table):
+    """Crew sheets of a revision as PDF, of all areas or of some (their keys with blanks between).
+
+    `taken` is when a worker began to lay them out, `made` when they were there.
+    """
+
+    week = ForeignKeyField(Week, backref="handouts", on_delete="CASCADE")
+    revision = IntegerField()
+    by = CharField(max_length=8)
+    areas = CharField(max_length=400, default="")
+    content = LongBlobField(null=True)
+    asked = UtcField()
+    taken = UtcField(null=True)
+    made = UtcField(null=True)
+
+    class Meta:
+        indexes = ((("week", "revision", "by", "areas"), True),)
 
 
 class Closing(Table):

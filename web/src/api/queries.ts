@@ -38,10 +38,12 @@ export function useBacklog(week: string, asked: Asked, wanted = true) {
   });
 }
 
-export function useSummary(week: string) {
+/** Counts and weeks of backlog, of some areas or of all. */
+export function useSummary(week: string, areas: string[] = []) {
   return useQuery({
-    queryKey: keys.part(week, "summary"),
-    queryFn: () => need(http.GET("/api/weeks/{week}/backlog/summary", { params: { path: { week } } })),
+    queryKey: keys.part(week, "summary", ...areas),
+    queryFn: () => need(http.GET("/api/weeks/{week}/backlog/summary", { params: { path: { week }, query: { areas } } })),
+    placeholderData: keepPreviousData,
   });
 }
 
@@ -99,10 +101,11 @@ export function useReview(week: string) {
   return useQuery({ queryKey: keys.part(week, "review"), queryFn: () => need(http.GET("/api/weeks/{week}/review", { params: { path: { week } } })) });
 }
 
-export function useCompliance(week: string) {
+export function useCompliance(week: string, areas: string[] = []) {
   return useQuery({
-    queryKey: keys.part(week, "compliance"),
-    queryFn: () => need(http.GET("/api/weeks/{week}/review/compliance", { params: { path: { week } } })),
+    queryKey: keys.part(week, "compliance", ...areas),
+    queryFn: () => need(http.GET("/api/weeks/{week}/review/compliance", { params: { path: { week }, query: { areas } } })),
+    placeholderData: keepPreviousData,
   });
 }
 

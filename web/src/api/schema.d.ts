@@ -153,7 +153,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Sheets */
+        /**
+         * Sheets
+         * @description Crew sheets of the revision that is out, of some areas or one person or crew; with `draft` of the week as it stands.
+         */
         get: operations["sheets_api_weeks__week__sheets_pdf_get"];
         put?: never;
         post?: never;
@@ -1529,7 +1532,10 @@ export interface components {
             /** Source */
             source: string;
         };
-        /** Conflict */
+        /**
+         * Conflict
+         * @description `areas` are those of its jobs, where they are told.
+         */
         Conflict: {
             /** Code */
             code: string;
@@ -1541,6 +1547,11 @@ export interface components {
             person: string | null;
             /** Day */
             day: string | null;
+            /**
+             * Areas
+             * @default []
+             */
+            areas: string[];
         };
         /** CraftBacklog */
         CraftBacklog: {
@@ -1985,6 +1996,8 @@ export interface components {
             craft: string;
             /** Name */
             name: string | null;
+            /** Area */
+            area?: string | null;
         };
         /** MappingForm */
         MappingForm: {
@@ -2256,8 +2269,6 @@ export interface components {
             tanks: components["schemas"]["TankShape"][];
             /** Jobs Placed */
             jobs_placed: number;
-            /** Jobs Ready */
-            jobs_ready: number;
             /** Hours Placed */
             hours_placed: number;
             /** Hours Available */
@@ -2268,6 +2279,10 @@ export interface components {
             tight: number;
             /** Open Seats */
             open_seats: number;
+            /** Open Seats Of */
+            open_seats_of: {
+                [key: string]: number;
+            };
             /** Without Time */
             without_time: number;
             /** Conflicts */
@@ -2689,6 +2704,13 @@ export interface components {
             /** Overtime */
             overtime: boolean;
         };
+        /** ShutGate */
+        ShutGate: {
+            /** Gate */
+            gate: string;
+            /** Text */
+            text: string;
+        };
         /** SignInForm */
         SignInForm: {
             /** Name */
@@ -2760,6 +2782,11 @@ export interface components {
             person: string | null;
             /** Day */
             day: string | null;
+            /**
+             * Areas
+             * @default []
+             */
+            areas: string[];
             /** Why */
             why: string;
         };
@@ -3008,7 +3035,10 @@ export interface components {
             /** Overtime Per Hour */
             overtime_per_hour: number;
         };
-        /** WholeJob */
+        /**
+         * WholeJob
+         * @description `why_not_placed`: why it can not be placed even by hand.
+         */
         WholeJob: {
             /** Number */
             number: string;
@@ -3067,6 +3097,10 @@ export interface components {
             changes: components["schemas"]["MarkLine"][];
             /** History */
             history: components["schemas"]["LeftOver"][];
+            /** Shut */
+            shut: components["schemas"]["ShutGate"][];
+            /** Why Not Placed */
+            why_not_placed: string | null;
         };
         /** Why */
         Why: {
@@ -3500,8 +3534,10 @@ export interface operations {
     sheets_api_weeks__week__sheets_pdf_get: {
         parameters: {
             query?: {
+                areas?: string[];
                 by?: "person" | "crew";
                 only?: string | null;
+                draft?: boolean;
             };
             header?: never;
             path: {
@@ -3561,7 +3597,9 @@ export interface operations {
     };
     week_csv_api_weeks__week__week_csv_get: {
         parameters: {
-            query?: never;
+            query?: {
+                areas?: string[];
+            };
             header?: never;
             path: {
                 week: string;
@@ -3590,7 +3628,9 @@ export interface operations {
     };
     week_xlsx_api_weeks__week__week_xlsx_get: {
         parameters: {
-            query?: never;
+            query?: {
+                areas?: string[];
+            };
             header?: never;
             path: {
                 week: string;
@@ -3710,12 +3750,12 @@ export interface operations {
         parameters: {
             query?: {
                 area?: string[];
+                craft?: string[];
                 page?: number;
                 size?: number;
                 sort?: string;
                 down?: boolean;
                 search?: string;
-                craft?: string | null;
                 kind?: string | null;
                 ready?: boolean | null;
                 placed?: boolean | null;
@@ -3752,7 +3792,9 @@ export interface operations {
     };
     the_summary_api_weeks__week__backlog_summary_get: {
         parameters: {
-            query?: never;
+            query?: {
+                areas?: string[];
+            };
             header?: never;
             path: {
                 week: string;
@@ -4107,7 +4149,9 @@ export interface operations {
     };
     the_compliance_api_weeks__week__review_compliance_get: {
         parameters: {
-            query?: never;
+            query?: {
+                areas?: string[];
+            };
             header?: never;
             path: {
                 week: string;
@@ -4474,8 +4518,8 @@ export interface operations {
     };
     the_tanks_of_areas_api_weeks__week__tanks_get: {
         parameters: {
-            query: {
-                areas: string[];
+            query?: {
+                areas?: string[];
             };
             header?: never;
             path: {

@@ -185,6 +185,7 @@ class Line(BaseModel):
     hours: float
     craft: str
     name: str | None
+    area: str | None = None
 
 
 class ChangedLine(BaseModel):

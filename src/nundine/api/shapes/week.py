@@ -63,11 +63,14 @@ class TankShape(BaseModel):
 
 
 class Conflict(BaseModel):
+    """`areas` are those of its jobs, where they are told."""
+
     code: str
     text: str
     jobs: list[str]
     person: str | None
     day: str | None
+    areas: list[str] = []
 
 
 class Overview(BaseModel):
@@ -84,12 +87,12 @@ class Overview(BaseModel):
     crafts: list[CraftShape]
     tanks: list[TankShape]
     jobs_placed: int
-    jobs_ready: int
     hours_placed: float
     hours_available: float
     over: int
     tight: int
     open_seats: int
+    open_seats_of: dict[str, int]
     without_time: int
     conflicts: list[Conflict]
     changed_jobs: list[str]
@@ -198,7 +201,14 @@ class LeftOver(BaseModel):
     to: str
 
 
+class ShutGate(BaseModel):
+    gate: str
+    text: str
+
+
 class WholeJob(JobRow):
+    """`why_not_placed`: why it can not be placed even by hand."""
+
     earliest: str | None
     latest: str | None
     parts_ready: str | None
@@ -211,6 +221,8 @@ class WholeJob(JobRow):
     conflicts: list[str]
     changes: list[MarkLine]
     history: list[LeftOver]
+    shut: list[ShutGate]
+    why_not_placed: str | None
 
 
 class FindingShape(BaseModel):

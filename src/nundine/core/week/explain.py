@@ -225,8 +225,10 @@ class Explainer:
 
     def _helps(self, job: Job, code: str) -> tuple[Finding, ...]:
         """The cheapest single changes, each one tried."""
+        if code == "fits":
+            return ()
         helps: list[Finding] = []
-        for freedom, codes in _SINGLE if code != "fits" else ():
+        for freedom, codes in _SINGLE:
             helps += self._change(job, freedom, codes)
         for other, value in self._cheaper(job, 12):
             if len(helps) >= 4:
@@ -234,19 +236,12 @@ class Explainer:
             if self._fits_without(job, other):
                 text = f"putting out {other} (worth {value:.0f} points, this one {self.worth.most(job):.0f})"
                 helps.append(Finding("put out", text, {"job": other, "value": value}))
-        for other in (
-            sorted(o for o in self.board.placed if self.kept.get(o))
-            if code != "fits" and len(helps) < 4
-            else ()
-        ):
+        for other in sorted(o for o in self.board.placed if self.kept.get(o)) if len(helps) < 4 else ():
             if self._shares(job, other) and self._fits_without(job, other, whole=True):
-                helps.append(
-                    Finding(
-                        "lifted", f"{other} free to move (it is pinned, or was put by hand)", {"job": other}
-                    )
-                )
+                text = f"{other} free to move (it is pinned, or was put by hand)"
+                helps.append(Finding("lifted", text, {"job": other}))
                 break
-        for freedom, codes in _PAIRS if code != "fits" and not helps else ():
+        for freedom, codes in _PAIRS if not helps else ():
             helps += self._change(job, freedom, codes)
             if helps:
                 break

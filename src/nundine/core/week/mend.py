@@ -94,7 +94,7 @@ class _Mender:
             k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now
         }
         self.stay = (stay | begun) & set(self.before)
-        self.value = {j.id: j.priority + 1000.0 * j.must for j in problem.jobs}
+        self.value = {j.id: self.worth.per_hour(j) for j in problem.jobs if j.tasks}
         self.left: list[str] = []
         self.settled: set[str] = set()
         self.loose: dict[Key, Placement] = {}

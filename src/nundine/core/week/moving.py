@@ -11,6 +11,7 @@ from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.build.builder import placement_of
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.problem import Job, Placement, Seat, Task, WeekProblem
+from nundine.core.week.value import points_per_hour
 from nundine.core.work import tasks_before
 
 Key = tuple[str, str, int]
@@ -145,7 +146,7 @@ def relief(
         mains = {problem.person_by_id[s.id].main_craft if s.id else s.craft for s in p.people}
         if p.day == day and craft in mains:
             here.setdefault(p.job, []).append(p)
-    worth = {j: problem.job_by_id[j].priority + 1000 * problem.job_by_id[j].must for j in here}
+    worth = {j: points_per_hour(problem.job_by_id[j], problem.weights) for j in here}
     mover = _Mover(problem, placements)
     others = sorted(problem.days, key=lambda d: (d < day, d))
     found: list[Relief] = []

@@ -3,23 +3,20 @@ import { Alert, App, Button, Drawer, InputNumber, Select } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
-import { keys, useBuild, useParameters, useRefresh } from "../../api/queries";
+import { keys, useBacklog, useBuild, useParameters, useRefresh } from "../../api/queries";
 import { count, dayName, percent, thousands } from "../../look/words";
 import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 
 /** Build: ask, watch value against bound, stop, compare, accept. */
 export function BuildPanel({ close }: { close: () => void }) {
-  const { week, now } = useWeek();
+  const { week } = useWeek();
   const build = useBuild(week).data ?? null;
   const going = build && ["waiting", "running"].includes(build.state);
   return (
     <Drawer open onClose={close} title={`Build week ${Number(week.slice(6))}`} size={420} mask={{ closable: true }}>
       {build?.state === "failed" && <Alert type="error" showIcon style={{ marginBottom: 12 }} title="The build ended without a plan" description={build.error ?? ""} />}
       {going ? <Going build={build} /> : build?.state === "ready" ? <Ready build={build} close={close} /> : <Ask />}
-      {!going && build?.state !== "ready" && <p className="soft small" style={{ marginTop: 14 }}>
-        Pins, and whatever was put, moved or crewed by hand, stay. {now.jobs_ready} jobs are offered.
-      </p>}
     </Drawer>
   );
 }
@@ -62,8 +59,16 @@ function Ask() {
         </label>
       ))}
       <Button type="primary" htmlType="submit" autoFocus>Start building</Button>
+      <p className="soft small" style={{ marginTop: 14 }}>Pins, and whatever was put, moved or crewed by hand, stay. <Offered crafts={form.crafts ?? []} areas={form.areas ?? []} /></p>
     </form>
   );
+}
+
+/** How many jobs the build may take: those that the backlog shows as ready for the same choice. */
+function Offered({ crafts, areas }: { crafts: string[]; areas: string[] }) {
+  const { week } = useWeek();
+  const found = useBacklog(week, { page: 1, size: 1, ready: true, area: areas, craft: crafts }).data;
+  return found ? <>{count(found.total, "job")} {found.total === 1 ? "is" : "are"} offered.</> : null;
 }
 
 function Curve({ points }: { points: Shapes["BuildPoint"][] }) {

@@ -25,7 +25,7 @@ export function Gather() {
   const [at, setAt] = useState(0);
   const search = useRef<HTMLInputElement>(null);
   const page = useBacklog(week, { ...asked, area: areas });
-  const summary = useSummary(week).data;
+  const summary = useSummary(week, areas).data;
   const rows = page.data?.rows ?? [];
   const set = (change: Partial<BacklogAsked>) => { setAsked((a) => ({ ...a, page: 1, ...change })); setAt(0); };
   useEffect(() => {
@@ -61,7 +61,7 @@ export function Gather() {
           <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 130 }} />
           <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 84 }} />
           <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 108 }} />
-          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft} onChange={(v) => set({ craft: v })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 120 }} />
+          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft?.[0]} onChange={(v) => set({ craft: v ? [v] : [] })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 120 }} />
           <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={WORK_KINDS.map((k) => ({ value: k, label: k }))} style={{ width: 82 }} />
           <Button type={asked.must ? "primary" : "default"} onClick={() => set({ must: asked.must ? undefined : true })} aria-pressed={!!asked.must}>Must</Button>
           <Button type={asked.late ? "primary" : "default"} onClick={() => set({ late: asked.late ? undefined : true })} aria-pressed={!!asked.late}>Overdue</Button>

@@ -39,12 +39,14 @@ export function JobPanel({ number }: { number: string }) {
         {j.placements.map((p) => (
           <p key={`${p.task}-${p.portion}`}>task {p.task}: {when(p.day, p.start, p.end, now.timezone)} {p.people.some((x) => !x) && <span className="ochre">◆ {p.people.filter((x) => !x).length} open</span>}{p.pinned && <span className="soft"> · pinned</span>}</p>
         ))}
+        {placed && j.shut.map((g) => <p key={g.gate} className="ochre">◆ {g.gate} gate shut: {g.text}</p>)}
+        {!placed && j.why_not_placed && <p className="brick">It can not be placed: {j.why_not_placed}.</p>}
         {!placed && why.isPending && <p className="soft">Finding out why …</p>}
         {why.data?.reasons.map((r) => <p key={r.text}><span className="strong">{r.code}</span>: {r.text}.</p>)}
         {(why.data?.would_help.length ?? 0) > 0 && <div className="box" style={{ marginTop: 8 }}><h2>What would let it in</h2>{why.data!.would_help.map((h) => <p key={h.text}>· {h.text}</p>)}</div>}
         {mayEdit && (
           <div className="row wrap" style={{ marginTop: 10 }}>
-            {!placed && <Button size="small" type="primary" onClick={() => edit({ kind: "put", jobs: [number], day: null })}>Put it in</Button>}
+            {!placed && <Button size="small" type="primary" disabled={j.why_not_placed !== null} onClick={() => edit({ kind: "put", jobs: [number], day: null })}>{j.shut.length ? "Put it in all the same" : "Put it in"}</Button>}
             {placed && <Button size="small" onClick={() => edit({ kind: "pin", keys: placements, on: !pinned })}>{pinned ? "Unpin" : "Pin"}</Button>}
             {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: false })}>Take out</Button>}
             {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: true })}>Next week</Button>}

@@ -12,7 +12,8 @@ import { useWeek } from "../week/context";
 
 /** What did we promise: freeze a revision, compare, hand out. */
 export function Publish() {
-  const { week, now, can } = useWeek();
+  const { week, now, can, areas } = useWeek();
+  const of = areas.map((a) => `&areas=${encodeURIComponent(a)}`).join("");
   const revisions = useRevisions(week).data ?? [];
   const people = useCrew(week).data?.people ?? [];
   const [shown, setShown] = useState(0);
@@ -59,10 +60,13 @@ export function Publish() {
         </section>
         <section>
           <h2>Hand out</h2>
-          <p className="item"><Download href={`${base}/sheets.pdf?by=person`}>Crew sheets by person</Download> <span className="soft">PDF</span></p>
-          <p className="item"><Download href={`${base}/sheets.pdf?by=crew`}>Crew sheets by crew</Download> <span className="soft">PDF</span></p>
-          <p className="item"><Download href={`${base}/week.xlsx`}>The week as a spreadsheet</Download> <span className="soft">XLSX</span></p>
-          <p className="item"><Download href={`${base}/week.csv`}>The week as plain rows</Download> <span className="soft">CSV</span></p>
+          {areas.length > 0 && <p className="soft small">of the areas chosen above: {areas.join(", ")}</p>}
+          {(["person", "crew"] as const).map((by) => (
+            <p key={by} className="item"><Download href={`${base}/sheets.pdf?by=${by}${of}`}>Crew sheets by {by}</Download> <span className="soft">{now.revision ? `revision ${now.revision}` : now.status}, PDF</span>
+              {now.changed_since && <> · <Download href={`${base}/sheets.pdf?by=${by}&draft=true${of}`}>as it stands now</Download></>}</p>
+          ))}
+          <p className="item"><Download href={`${base}/week.xlsx?${of}`}>The week as a spreadsheet</Download> <span className="soft">XLSX</span></p>
+          <p className="item"><Download href={`${base}/week.csv?${of}`}>The week as plain rows</Download> <span className="soft">CSV</span></p>
           <div className="item">
             <Select showSearch aria-label="Person" placeholder="One person" optionFilterProp="label" value={person} onChange={setPerson} options={people.map((p) => ({ value: p.key, label: p.name }))} style={{ width: "100%", marginBottom: 6 }} />
             {person && <p><Download href={`${base}/calendars/${person}.ics`}>Calendar</Download> <span className="soft">iCalendar</span> · <Download href={`${base}/sheets.pdf?by=person&only=${person}`}>Crew sheet</Download> <span className="soft">PDF</span></p>}
@@ -75,9 +79,10 @@ export function Publish() {
 }
 
 function Changes({ number }: { number: number }) {
-  const { week } = useWeek();
+  const { week, inAreas } = useWeek();
   const found = useChanges(week, number);
-  const c = found.data;
+  const mine = (l: Shapes["Line"]) => l.area == null || inAreas(l.area);
+  const c = found.data && { added: found.data.added.filter(mine), removed: found.data.removed.filter(mine), changed: found.data.changed.filter((x) => mine(x.after)) };
   if (found.error) return <p className="brick">{found.error.message}</p>;
   if (!c) return <p className="soft">Loading …</p>;
   if (!c.added.length && !c.removed.length && !c.changed.length) return <div className="empty"><h2>No difference</h2><p>What people have in their hands is what stands here.</p></div>;

@@ -1,22 +1,31 @@
 import { NavLink } from "react-router";
 
-import type { Overview } from "../../api/client";
-import { useCompliance, useSummary } from "../../api/queries";
+import type { Overview, Shapes } from "../../api/client";
+import { useCompliance, useSummary, useTanks } from "../../api/queries";
 import { count, percent } from "../../look/words";
+import { useWeek } from "./context";
 import { STEP_NAMES, STEPS, type Step } from "./steps";
 
 /** The six steps with a live figure each: the strip alone tells how the week stands. */
 export function Strip({ week, now }: { week: string; now: Overview }) {
-  const summary = useSummary(week).data;
-  const compliance = useCompliance(week).data;
-  const assets = now.conflicts.filter((c) => ["window", "one job", "tool", "earliest", "latest", "order"].includes(c.code)).length;
-  const people = now.conflicts.length - assets;
-  const fill = now.hours_available ? now.hours_placed / now.hours_available : 0;
+  const { areas } = useWeek();
+  const summary = useSummary(week, areas).data;
+  const compliance = useCompliance(week, areas).data;
+  const own = useTanks(week, areas).data;
+  const tanks = areas.length ? own ?? now.tanks : now.tanks;
+  const sum = (of: (t: Shapes["TankShape"]) => number) => tanks.reduce((all, t) => all + of(t), 0);
+  const conflicts = now.conflicts.filter((c) => !areas.length || !c.areas.length || c.areas.some((a) => areas.includes(a)));
+  const seats = areas.length ? areas.reduce((all, a) => all + (now.open_seats_of[a] ?? 0), 0) : now.open_seats;
+  const assets = conflicts.filter((c) => ["window", "one job", "tool", "earliest", "latest", "order"].includes(c.code)).length;
+  const people = conflicts.length - assets;
+  const available = sum((t) => t.available);
+  const fill = available ? sum((t) => t.load) / available : 0;
+  const over = tanks.filter((t) => t.mood === "over").length;
   const figures: Record<Step, [string, string]> = {
     gather: summary ? [`${summary.ready} ready`, summary.waiting ? `${summary.waiting} waiting` : ""] : ["", ""],
-    balance: [`${percent(fill, 0)} of hours placed`, now.over ? `▲ ${now.over} over` : ""],
+    balance: [`${percent(fill, 0)} of hours placed`, over ? `▲ ${over} over` : ""],
     agree: [now.status === "drafting" ? "not agreed" : "agreed", assets ? `▲ ${count(assets, "conflict")}` : ""],
-    crew: [count(now.open_seats, "open seat"), people ? `▲ ${count(people, "conflict")}` : ""],
+    crew: [count(seats, "open seat"), people ? `▲ ${count(people, "conflict")}` : ""],
     publish: [now.revision ? `revision ${now.revision}` : "nothing yet", now.changed_since ? "changed since" : ""],
     run: [compliance && compliance.by_jobs !== null ? `${percent(compliance.by_jobs, 0)} of WOs done` : "not begun", ""],
   };

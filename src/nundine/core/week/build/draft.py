@@ -9,6 +9,7 @@ from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.build.chances import TRIES
 from nundine.core.week.build.fit import Fitter, Freedom, enough_heads
 from nundine.core.week.problem import Need, Placement, Task
+from nundine.core.week.value import points_per_hour
 
 
 class Draft:
@@ -40,7 +41,7 @@ class Draft:
     def _urgency(self, one: Placement) -> tuple[float, str, str]:
         job = self.board.problem.job_by_id[one.job]
         order = [t.id for t in job.ordered_tasks]
-        return (-(job.priority + 1000 * job.must), job.id, f"{order.index(one.task):04}")
+        return (-points_per_hour(job, self.board.problem.weights), job.id, f"{order.index(one.task):04}")
 
     def _portion(self, one: Placement, task: Task) -> Portion:
         grid = self.board.problem.grid

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.problem import Job
+from nundine.core.week.value import points, points_per_hour, rate
 
 
 class Worth:
@@ -17,15 +18,14 @@ class Worth:
 
     def most(self, job: Job) -> float:
         """Points of the whole job, in time and without overtime."""
-        hours = sum(t.hours * t.people for t in job.tasks)
-        return self.rate(job) * hours + (self.w.must_per_job if job.must else 0.0)
+        return points(job, self.w)
 
     def per_hour(self, job: Job) -> float:
         """Most points for each work hour: the order of dispatch."""
-        return self.most(job) / max(0.25, sum(t.hours * t.people for t in job.tasks))
+        return points_per_hour(job, self.w)
 
     def rate(self, job: Job) -> float:
-        return job.priority + (self.w.must_per_hour if job.must else 0.0)
+        return rate(job, self.w)
 
     def late_days(self, job: Job, end: int) -> int:
         """Days, or part, by which an end slot is past max(due, start)."""
@@ -46,9 +46,9 @@ class Worth:
             placed = min(t.hours, slots.get(t.id, 0) * self.board.problem.slot_minutes / 60)
             whole = whole and placed >= t.hours - 1e-9
             hours += placed * t.people
-        points = self.rate(job) * hours + (self.w.must_per_job if job.must and whole else 0.0)
-        points -= self.w.late_share_per_day * points * self.late_days(job, max(p.end for p in portions))
-        return points - self.w.overtime_per_hour * self.overtime_hours(portions)
+        got = self.rate(job) * hours + (self.w.must_per_job if job.must and whole else 0.0)
+        got -= self.w.late_share_per_day * got * self.late_days(job, max(p.end for p in portions))
+        return got - self.w.overtime_per_hour * self.overtime_hours(portions)
 
     def overtime_hours(self, portions: list[Portion]) -> float:
         board = self.board

@@ -1,0 +1,70 @@
+"""Crew sheets: made once for a revision and kept with it, of one person at once, of a draft when asked for."""
+
+from __future__ import annotations
+
+import io
+
+import pypdf
+
+from nundine.services import handouts
+from nundine.services.state import find_week
+from nundine.store.week import Handout
+from tests.api.conftest import Week
+
+
+def text_of(body: bytes) -> str:
+    return "\n".join(page.extract_text() for page in pypdf.PdfReader(io.BytesIO(body)).pages)
+
+
+def sheets(week: Week, **query: object) -> bytes:
+    answer = week.http.get(f"{week.base}/sheets.pdf", params={"by": "person", **query})
+    assert answer.status_code == 200, answer.text
+    return answer.content
+
+
+def test_publishing_has_the_sheets_made_and_an_edit_does_not_make_them_again(published: Week) -> None:
+    assert published.http.post(f"{published.base}/revisions").status_code == 200
+    number = published.get()["revision"]
+    rows = list(Handout.select().where(Handout.revision == number).order_by(Handout.by))
+    assert [(r.by, r.made is not None) for r in rows] == [("crew", True), ("person", True)]
+    before = sheets(published)
+    job = published.get("/tanks/mech/2026-12-01")["jobs"][0]
+    published.edit(kind="take out", jobs=[job["job"]], next_week=False)
+    assert sheets(published) == before, "what is out is what was published"
+    assert job["job"] in text_of(before)
+    assert job["job"] not in text_of(sheets(published, draft=True))
+    assert Handout.select().where(Handout.revision == number).count() == 2
+
+
+def test_sheets_of_a_revision_of_long_ago_are_made_when_they_are_asked_for(published: Week) -> None:
+    Handout.delete().execute()
+    assert text_of(sheets(published, by="crew"))
+    assert Handout.select().count() == 1
+
+
+def test_sheets_of_some_areas_hold_their_people_alone(published: Week) -> None:
+    people = {p["name"]: p["area"] for p in published.get("/crew")["people"] for d in p["days"] if d["work"]}
+    pages = pypdf.PdfReader(io.BytesIO(sheets(published, areas=["north"]))).pages
+    heads = [next((n for n in page.extract_text().splitlines()[:3] if n in people), None) for page in pages]
+    assert {people[name] for name in heads if name} == {"north"}
+    assert set(heads) >= {n for n, area in people.items() if area == "north"}
+
+
+def test_one_persons_sheet_holds_that_persons_work(published: Week) -> None:
+    person = next(p for p in published.get("/crew")["people"] for d in p["days"] if d["work"])
+    told = text_of(sheets(published, only=person["key"]))
+    work = {w["job"] for d in person["days"] for w in d["work"]}
+    assert person["name"] in told
+    assert all(job in told for job in work)
+
+
+def test_a_sheet_is_laid_out_once_however_often_it_is_asked_for(published: Week) -> None:
+    Handout.delete().execute()
+    week = find_week(published.get()["week"])
+    (first,) = handouts.to_make(week, 1, (), ("crew",))
+    assert handouts.to_make(week, 1, (), ("crew",)) == [first]
+    handouts.make(first)
+    made = Handout.get_by_id(first).made
+    handouts.make(first)
+    assert Handout.get_by_id(first).made == made
+    assert handouts.to_make(week, 1, (), ("crew",)) == []
