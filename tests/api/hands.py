@@ -11,7 +11,7 @@ from nundine.services.state import load_state
 from tests.api.conftest import Week
 from tests.conftest import WEEK
 
-EDITS = ("put", "put", "move", "move", "take out", "pin", "give", "give", "start", "exchange",
+EDITS = ("put", "put", "move", "move", "take out", "next week", "pin", "give", "give", "start", "exchange",
          "absence", "overtime", "extra shift", "lend", "skills", "back", "free day", "cover day")  # fmt: skip
 
 
@@ -38,7 +38,8 @@ class Hand:
                 "day": r.choice((None, day)),
             },
             "move": {"keys": of_job, "day": day},
-            "take out": {"jobs": [key[0]], "next_week": r.random() < 0.3},
+            "take out": {"jobs": [key[0]]},
+            "next week": {"jobs": [key[0]], "day": r.choice((None, "2026-12-09"))},
             "pin": {"keys": of_job, "on": r.random() < 0.7},
             "give": {"key": key, "seat": r.randrange(3), "person": r.choice((None, person, person))},
             "start": {

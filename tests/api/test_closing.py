@@ -113,7 +113,7 @@ def test_a_closed_week_can_only_be_read(week: Week) -> None:
     assert week.get()["status"] == "closed"
     answer = week.http.post(
         f"{week.base}/edits",
-        json={"edit": {"kind": "take out", "jobs": [week.jobs[2]], "next_week": False}, "seen": 10**6},
+        json={"edit": {"kind": "take out", "jobs": [week.jobs[2]]}, "seen": 10**6},
     )
     assert (answer.status_code, answer.json()["code"]) == (422, "closed")
     undo = week.http.post(f"{week.base}/edits", json={"edit": {"kind": "undo"}, "seen": 10**6})

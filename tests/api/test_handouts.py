@@ -29,7 +29,7 @@ def test_publishing_has_the_sheets_made_and_an_edit_does_not_make_them_again(pub
     assert [(r.by, r.made is not None) for r in rows] == [("crew", True), ("person", True)]
     before = sheets(published)
     job = published.get("/tanks/mech/2026-12-01")["jobs"][0]
-    published.edit(kind="take out", jobs=[job["job"]], next_week=False)
+    published.edit(kind="take out", jobs=[job["job"]])
     assert sheets(published) == before, "what is out is what was published"
     assert job["job"] in text_of(before)
     assert job["job"] not in text_of(sheets(published, draft=True))

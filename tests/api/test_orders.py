@@ -113,7 +113,7 @@ def test_a_wo_is_held_released_and_cancelled_but_not_while_it_is_placed(client: 
     refused = http.post(f"/api/orders/{number}/state", json={"to": "on hold"})
     assert refused.status_code == 422
     assert WEEK in refused.json()["title"]
-    week.edit(kind="take out", jobs=[number], next_week=False)
+    week.edit(kind="take out", jobs=[number])
     for to in ("on hold", "approved", "cancelled"):
         assert http.post(f"/api/orders/{number}/state", json={"to": to}).status_code == 204
     assert http.post(f"/api/orders/{number}/state", json={"to": "done"}).status_code == 422

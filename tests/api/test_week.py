@@ -86,7 +86,7 @@ def test_hand_work_and_pins_stay_through_a_rebuild_of_the_week(built: Week) -> N
     pinned, taken = rows[0]["number"], rows[1]["number"]
     keys = [[pinned, p["task"], p["portion"]] for p in built.get(f"/jobs/{pinned}")["placements"]]
     built.edit(kind="pin", keys=keys, on=True)
-    built.edit(kind="take out", jobs=[taken], next_week=True)
+    built.edit(kind="next week", jobs=[taken], day=None)
     before = built.get(f"/jobs/{pinned}")["placements"]
     built.build()
     assert built.get(f"/jobs/{pinned}")["placements"] == before

@@ -5,6 +5,7 @@ from datetime import timedelta
 
 import pytest
 
+from nundine.core.timeline import Interval
 from nundine.core.week.asks import asks
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import check
@@ -122,3 +123,29 @@ def test_what_needs_two_changes_names_both() -> None:
 
 MONDAY_IN_TWO_WEEKS = at(0, 0) + timedelta(days=14)
 assert at(0, 0).date() == MONDAY
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_asks_are_sums_that_add_up_and_alternatives_let_in_the_same_work(seed: int) -> None:
+    problem = random_week(seed, people=8, jobs=40)
+    plan = build(problem, limits=Limits(iterations=40), helps=False).placements
+    found = asks(problem, plan, confirm=0)
+    total = 0.0
+    for ask in found:
+        total += ask.value
+        assert ask.total_value == pytest.approx(total)
+        assert all(set(other.jobs) & set(ask.jobs) for other in ask.alternatives)
+    let_in = [job for ask in found for job in ask.jobs]
+    assert len(let_in) == len(set(let_in)), "no job is counted twice"
+    assert len({a.text for a in found}) == len(found)
+
+
+def test_two_windows_for_one_job_are_alternatives_and_not_two_asks() -> None:
+    """The job can be let in by a window or, with its parts sooner, in the window that is there."""
+    parts = job("WO-1", asset="lift", state="stopped", earliest=at(3, 0))
+    lift = Asset("lift", work_windows=(Interval(at(1, 6), at(1, 14)),))
+    problem = week(parts, assets=(lift,))
+    (found,) = asks(problem, placed(problem).placements, confirm=0)
+    assert found.jobs == ("WO-1",)
+    assert [a.jobs for a in found.alternatives] == [("WO-1",)]
+    assert {found.code, found.alternatives[0].code} == {"window", "part"}

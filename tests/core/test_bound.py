@@ -127,12 +127,13 @@ def test_lateness_of_a_divisible_job_counts_in_the_exact_model_as_in_the_value()
 
 @pytest.mark.long
 def test_a_small_week_is_built_to_its_proven_optimum() -> None:
-    proved = 0
+    """It ends as soon as one of the weeks is proven, however long that takes here."""
     for seed in range(8):
-        plan = build(random_week(seed, 4, 8), limits=Limits(seconds=4), helps=False)
-        proved += plan.status == "optimal"
+        plan = build(random_week(seed, 4, 8), limits=Limits(seconds=60), helps=False)
         assert plan.value <= plan.bound + 1e-6
-    assert proved >= 1
+        if plan.status == "optimal":
+            return
+    raise AssertionError("none of eight small weeks was proven")
 
 
 def tiny(seed: int) -> WeekProblem:

@@ -122,8 +122,9 @@ def test_in_a_large_week_a_second_search_joins_as_soon_as_the_bound_stands_still
     split = Compiled.split
     monkeypatch.setattr(Compiled, "split", lambda self, seed: (joined.append(seed), split(self, seed))[1])
     proving = iter([True] * 3)
-    run = Course(search, Limits(seconds=1.0), lambda _: None, lambda: False, perf_counter(), whole_week=True)
-    run.run(1.0, 2, lambda: next(proving, False))
+    limits = Limits(seconds=600.0, every=0.0)
+    run = Course(search, limits, lambda _: None, lambda: bool(joined), perf_counter(), whole_week=True)
+    run.run(600.0, 2, lambda: next(proving, False))
     assert len(joined) == 1
     assert run.best_value == pytest.approx(search.value)
     assert run.best_value >= dispatch_value

@@ -129,7 +129,7 @@ def edit_until(nundine: Nundine, over: threading.Event, acknowledged: list[int],
             job = r.choice(ready)
             edit: dict[str, object] = {"kind": "put", "jobs": [job], "day": r.choice(days)}
             if r.random() < 0.3:
-                edit = {"kind": "take out", "jobs": [job], "next_week": False}
+                edit = {"kind": "take out", "jobs": [job]}
             try:
                 acknowledged.append(
                     nundine.ask("POST", "/edits", {"edit": edit, "seen": 10**6})["week"]["edits"]

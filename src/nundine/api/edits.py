@@ -16,7 +16,9 @@ def made_by(state: WeekState, e: shapes.AnyEdit) -> Edit:
         case shapes.MoveEdit():
             return edits.move(state, e.keys, e.day, e.whole)
         case shapes.TakeOutEdit():
-            return edits.take_out(state, e.jobs, e.next_week)
+            return edits.take_out(state, e.jobs)
+        case shapes.NextWeekEdit():
+            return edits.into_next_week(state, e.jobs, e.day)
         case shapes.PinEdit():
             return edits.pin(state, e.keys, e.on)
         case shapes.GiveEdit():

@@ -12,22 +12,29 @@ from nundine.api.shapes import Me, SignInForm
 from nundine.core.timeline import week_name
 from nundine.services import accounts
 from nundine.services.errors import NotAllowed
+from nundine.services.state import has_work
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.site import site
+
+FIRST_STEP = {"supervisor": "run", "operations": "agree", "reader": "publish"}
+"""Where a role begins; others go on where they were."""
 
 router = APIRouter(prefix="/api/session", tags=["session"], route_class=DbRoute)
 
 
 def me(account: Account) -> Me:
     rights = sorted(accounts.MAY[account.role])
-    next_week = settings().day(site().timezone) + timedelta(days=7)
+    today = settings().day(site().timezone)
+    planned, running = week_name(today + timedelta(days=7)), week_name(today)
+    runs = account.role == "supervisor" and has_work(running)
     return Me(
         name=account.name,
         full_name=account.full_name,
         role=account.role,
         rights=rights,
-        week=week_name(next_week),
+        week=running if runs else planned,
+        step=FIRST_STEP.get(account.role),
         areas=accounts.areas_of(account),
     )
 

@@ -6,6 +6,7 @@ Exit codes: 0 done, 1 failed, 2 a bad file, 3 a plan that breaks a rule, 4 a wee
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from datetime import datetime
 from pathlib import Path
 from typing import Annotated, Any
@@ -248,7 +249,7 @@ def asks(
     problem, plan = _both(problem_file, plan_file)
     compiled.load()
     found = asks_of(problem, plan.placements, most=most, confirm=most, seconds=seconds)
-    _write({"week": problem.week, "asks": [{**vars(a), "jobs": list(a.jobs)} for a in found]}, output)
+    _write({"week": problem.week, "asks": [asdict(a) for a in found]}, output)
     for a in found:
         sure = "confirmed" if a.confirmed else "tried"
         console.print(

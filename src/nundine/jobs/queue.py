@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from huey import crontab
 from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import asks, builds, handouts
+from nundine.services import asks, builds, handouts, work_orders
 from nundine.services.foreign import bring_in
 from nundine.settings import settings
 from nundine.store.base import db
@@ -30,6 +31,7 @@ class Queue:
         self.asks = self.huey.task(name="asks")(_asks)
         self.bringing = self.huey.task(name="bringing")(_bringing)
         self.handout = self.huey.task(name="handout")(_handout)
+        self.growing = self.huey.periodic_task(crontab(minute="*"), name="grow older")(_grow_older)
         self.bound = self.huey.task(name="bound")(_bound)
 
 
@@ -41,6 +43,12 @@ def _build(build_id: int) -> None:
 def _bound(week: str) -> None:
     with db.connection_context():
         builds.run_bound(week)
+
+
+def _grow_older() -> None:
+    """Each minute: at the site's midnight, and when Nundine was off then, priorities are computed for the new day."""
+    with db.connection_context():
+        work_orders.grow_older()
 
 
 def _handout(id_: int) -> None:

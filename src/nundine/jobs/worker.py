@@ -27,7 +27,7 @@ def main() -> None:
         worker_type="thread",
         initial_delay=0.05,
         max_delay=0.3,
-        periodic=False,
+        periodic=True,
         check_worker_health=True,
     ).run()
 

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from typing import Any
 
+from nundine.core.work import work_hours
 from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.problem import line_of
+from nundine.store.site import Area
 from nundine.store.work_order import WorkOrder
 
 ASSET_RULES = ("window", "one job", "tool", "earliest", "latest", "order")
 
 
 def agree(state: WeekState) -> dict[str, Any]:
-    """Assets that have something placed on them or windows in the week, in the order of their areas."""
+    """Assets that have windows of their own, ready work or something placed on them, in the order of their areas."""
     placed: dict[str, list[dict[str, Any]]] = {}
     orders = {
         w["number"]: w
@@ -38,16 +40,19 @@ def agree(state: WeekState) -> dict[str, Any]:
     tree = {a["id"]: a for a in Asset.select().dicts()}
     names = {a["key"]: a for a in tree.values()}
     windows = _windows(state, tree)
+    waiting = _waiting(state)
     assets = [
         {
             "key": a.id, "name": names[a.id]["name"], "area": a.area, "limited": a.work_windows is not None, "one_job_at_a_time": a.one_job_at_a_time,
             "line": [{"key": tree[n]["key"], "name": tree[n]["name"]} for n in line_of(tree, names[a.id]["id"])],
             "windows": [w for n in line_of(tree, names[a.id]["id"]) for w in windows.get(n, ())],
-            "placements": placed.get(a.id, []),
+            "placements": placed.get(a.id, []), "waiting": waiting.get(a.id, {"jobs": 0, "hours": 0.0}),
         }
         for a in state.problem.assets
-        if a.id in placed
+        if a.id in placed or a.id in waiting or names[a.id]["id"] in windows
     ]  # fmt: skip
+    order = [a["key"] for a in _areas()]
+    assets.sort(key=lambda a: (order.index(a["area"]) if a["area"] in order else len(order), a["key"]))
     named = people_names() if state.checked.conflicts else {}
     conflicts = [conflict_row(b, named) for b in state.checked.conflicts if b.code in ASSET_RULES]
     touching = [p for a in assets for p in a["placements"] if p["asset_state"] != "any"]
@@ -57,6 +62,21 @@ def agree(state: WeekState) -> dict[str, Any]:
         "to_answer": sum(p["answer"] is None for p in touching),
         "refused": sum(p["answer"] == "refused" for p in touching),
     }
+
+
+def _areas() -> list[dict[str, Any]]:
+    return list(Area.select(Area.key).order_by(Area.id).dicts())
+
+
+def _waiting(state: WeekState) -> dict[str, dict[str, float]]:
+    """Jobs and work hours that could be done on each asset and have no place in the week yet."""
+    placed, out = {p.job for p in state.placements}, dict[str, dict[str, float]]()
+    for job in state.problem.jobs:
+        if job.asset is not None and job.id not in placed:
+            found = out.setdefault(job.asset, {"jobs": 0, "hours": 0.0})
+            found["jobs"] += 1
+            found["hours"] = round(found["hours"] + sum(work_hours(t) for t in job.tasks), 2)
+    return out
 
 
 def _windows(state: WeekState, tree: dict[int, dict[str, Any]]) -> dict[int, list[dict[str, Any]]]:

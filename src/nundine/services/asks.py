@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.core.week.asks import asks
+from nundine.core.week.asks import Ask, asks
 from nundine.core.week.build.builder import Scope
 from nundine.services.builds import GOING, SILENT, of_kind, problem_to_build, work_on
 from nundine.services.errors import Refused
@@ -41,11 +41,15 @@ def run_asks(build_id: int) -> None:
     def work(_: Build, state: WeekState) -> tuple[str, dict[str, Any]]:
         speak = Speaker()
         found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
-        return "accepted", {
-            "asks": [{**vars(a), "jobs": list(a.jobs), "text": speak(a.text, a.facts)} for a in found]
-        }
+        return "accepted", {"asks": [_told(a, speak) for a in found]}
 
     work_on(build_id, "asks", work)
+
+
+def _told(ask: Ask, speak: Speaker) -> dict[str, Any]:
+    """An ask as it is kept: in the site's words, with its alternatives."""
+    others = [_told(other, speak) for other in ask.alternatives]
+    return {**vars(ask), "jobs": list(ask.jobs), "text": speak(ask.text, ask.facts), "alternatives": others}
 
 
 def listed(state: WeekState) -> dict[str, Any]:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
-from datetime import UTC, date, time, timedelta
+from datetime import date, time
 from typing import Any
 
 from nundine.core.roster import moment_in_shift
-from nundine.core.timeline import at_local, week_monday
+from nundine.core.timeline import week_beside
 from nundine.core.week.exchange import Exchange, exchanges
 from nundine.core.week.hand import candidates, put_in, starting_at
 from nundine.core.week.moving import elapsed_hours, move_jobs, move_to_day
@@ -16,10 +16,9 @@ from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
 from nundine.services.gates import placeable
 from nundine.services.log import Change, Edit
-from nundine.services.state import WeekState
+from nundine.services.state import WeekState, load_state, with_work
 from nundine.store.placement import KEPT, Key, as_row
 from nundine.store.roster import Person
-from nundine.store.work_order import WorkOrder
 
 NEXT = {
     "drafting": ("agreed",),
@@ -76,15 +75,21 @@ def _names(jobs: Iterable[str]) -> str:
 
 def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
     """Put jobs into the week by hand: on a day, or where each fits first."""
-    placements, changes = state.placements, []
-    state = placeable(state, jobs)
+    changes = _put(placeable(state, jobs), jobs, day)
+    return Edit("put", f"Put {_names(jobs)} in" + (f" on {day_name(day)}" if day else ""), changes)
+
+
+def _put(state: WeekState, jobs: list[str], day: date | None) -> list[Change]:
+    """The changes that put jobs in, one beside the other."""
+    placements: tuple[Placement, ...] = state.placements
+    changes: list[Change] = []
     for number in jobs:
         if any(p.job == number for p in placements):
-            raise Refused("placed", f"{number} is in the week already.", job=number)
+            raise Refused("placed", f"{number} is in week {state.week.name} already.", job=number)
         new = put_in(state.problem, placements, number, day_of_week(state, day) if day else None)
         changes += replaced(state, new, hand=True)
         placements += new
-    return Edit("put", f"Put {_names(jobs)} in" + (f" on {day_name(day)}" if day else ""), changes)
+    return changes
 
 
 def move(state: WeekState, keys: list[Key], day: date, whole: bool = True) -> Edit:
@@ -123,8 +128,13 @@ def _moved(state: WeekState, new: Iterable[Placement]) -> list[Change]:
     )
 
 
-def take_out(state: WeekState, jobs: list[str], next_week: bool = False) -> Edit:
-    """Take whole jobs out of the week; with `next_week` they may start next Monday at the earliest."""
+def take_out(state: WeekState, jobs: list[str]) -> Edit:
+    """Take whole jobs out of the week."""
+    return Edit("take out", f"Take {_names(jobs)} out", _out(state, jobs))
+
+
+def _out(state: WeekState, jobs: list[str]) -> list[Change]:
+    """The changes that take jobs out. Raises for what is not there, or is pinned."""
     chosen = [p for p in state.placements if p.job in jobs]
     missing = set(jobs) - {p.job for p in chosen}
     if missing:
@@ -132,21 +142,24 @@ def take_out(state: WeekState, jobs: list[str], next_week: bool = False) -> Edit
     pinned = sorted({p.job for p in chosen if state.rows[p.key]["pinned"]})
     if pinned:
         raise Refused("pinned", f"{_names(pinned)} is pinned. Take the pin off first.", jobs=pinned)
-    changes = [Change("placement", list(p.key), state.rows[p.key], None) for p in chosen]
-    if next_week:
-        monday = (
-            at_local(week_monday(state.week.name) + timedelta(days=7), time(0), state.zone)
-            .astimezone(UTC)
-            .isoformat()
-        )
-        for w in WorkOrder.select(WorkOrder.number, WorkOrder.earliest).where(WorkOrder.number.in_(jobs)):
-            before = {"earliest": w.earliest.isoformat() if w.earliest else None}
-            changes.append(Change("order", [w.number], before, {"earliest": monday}))
-    return Edit(
-        "take out",
-        f"{'Leave' if next_week else 'Take'} {_names(jobs)} {'for next week' if next_week else 'out'}",
-        changes,
-    )
+    return [Change("placement", list(p.key), state.rows[p.key], None) for p in chosen]
+
+
+def into_next_week(state: WeekState, jobs: list[str], day: date | None) -> Edit:
+    """Jobs out of this week and into the next one: on a day of it, or where each fits first; one command in both weeks."""
+    changes = _out(state, jobs)
+    begun = {job for job, _ in state.tasks_that_are("under way", "done")} & set(jobs)
+    if begun:
+        text = f"{_names(begun)} has begun; what is left of it is carried over when the week is closed."
+        raise Refused("begun", text, jobs=sorted(begun))
+    following = load_state(week_beside(state.week.name, 1))
+    if following.week.status == "closed":
+        raise Refused("closed", f"Week {following.week.name} is closed and can only be read.")
+    there = with_work(following, frozenset(jobs))
+    put = _put(there, jobs, day)
+    changes += [Change("elsewhere", [following.week.name, *c.id], c.before, c.after) for c in put]
+    when = f"to {day_name(day)}" if day else f"into {following.week.name}"
+    return Edit("next week", f"Move {_names(jobs)} {when}", changes)
 
 
 def pin(state: WeekState, keys: list[Key], on: bool) -> Edit:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
+from nundine.services import work_orders
 from nundine.services.entities import ENTITIES, same
 from nundine.services.errors import Refused, Stale
 from nundine.settings import settings
@@ -13,6 +14,9 @@ from nundine.store.base import db
 from nundine.store.placement import Key, load_placements, write_placements
 from nundine.store.site import touch
 from nundine.store.week import Command, Event, Week
+
+ELSEWHERE = "from another week"
+"""The kind of a command that another week's command made here; it is undone there."""
 
 
 @dataclass
@@ -47,6 +51,8 @@ def touched_by(c: Change) -> set[str]:
     found = set()
     if c.entity in ("placement", "task", "order"):
         found.add(f"job {c.id[0]}")
+    elif c.entity == "elsewhere":
+        found.add(f"job {c.id[1]}")
     elif c.entity == "week":
         found.add("week")
     elif c.entity == "window":
@@ -76,8 +82,9 @@ def run(week: Week, account: Account, edit: Edit, seen: int | None, undoes: int 
         touches = edit.all_touches()
         if seen is not None and seen < locked.edits:
             _refuse_touched(locked, account, touches, seen)
-        _refuse_changed(locked, edit.changes)
-        _write(locked, edit.changes)
+        here = [c for c in edit.changes if c.entity != "elsewhere"]
+        _refuse_changed(locked, here)
+        _write(locked, here)
         command = Command.create(
             week=locked, seq=locked.edits + 1, account=account, at=settings().now(), kind=edit.kind, label=edit.label,
             changes=[vars(c) for c in edit.changes], touches=sorted(touches), undoes=undoes,
@@ -88,7 +95,18 @@ def run(week: Week, account: Account, edit: Edit, seen: int | None, undoes: int 
             "edit",
             {"edits": locked.edits + 1, "label": edit.label, "by": account.full_name, "jobs": _jobs(touches)},
         )
+        _run_elsewhere(account, edit)
     return command
+
+
+def _run_elsewhere(account: Account, edit: Edit) -> None:
+    """What a command changes in other weeks is a command of those, in the same transaction: all of it is done, or nothing."""
+    of_week: dict[str, list[Change]] = {}
+    for c in edit.changes:
+        if c.entity == "elsewhere":
+            of_week.setdefault(c.id[0], []).append(Change("placement", c.id[1:], c.before, c.after))
+    for name, changes in sorted(of_week.items()):
+        run(Week.get(Week.name == name), account, Edit(ELSEWHERE, edit.label, changes), None)
 
 
 def _jobs(touches: set[str]) -> list[str]:
@@ -149,7 +167,20 @@ def _write(week: Week, changes: list[Change]) -> None:
             entity.write(c.id, c.after)
             matters = entity.matters(c.before, c.after)
             people, work = people or (entity.people and matters), work or (entity.work and matters)
-    touch(people=people, work=work)
+    derived = {n for c in changes for n in _derived(c)}
+    if derived:
+        work_orders.refresh(derived)
+    touch(people=people, work=work or bool(derived))
+
+
+def _derived(c: Change) -> set[str]:
+    """WOs whose hours left or people gate follow from a change."""
+    if c.entity == "task":
+        return {c.id[0]}
+    if c.entity == "person":
+        crafts = {craft for side in (c.before, c.after) if side for craft, _ in side["crafts"]}
+        return work_orders.needing(crafts)
+    return set()
 
 
 def undo(week: Week, account: Account) -> Command:
@@ -157,7 +188,11 @@ def undo(week: Week, account: Account) -> Command:
     last = (
         Command.select()
         .where(
-            (Command.week == week) & (Command.account == account) & ~Command.undone & Command.undoes.is_null()
+            (Command.week == week)
+            & (Command.account == account)
+            & (Command.kind != ELSEWHERE)
+            & ~Command.undone
+            & Command.undoes.is_null()
         )
         .order_by(Command.seq.desc())
         .first()
@@ -171,7 +206,12 @@ def redo(week: Week, account: Account) -> Command:
     """Repeat what one undid last, unless one has edited since."""
     own = (
         Command.select()
-        .where((Command.week == week) & (Command.account == account) & ~Command.undone)
+        .where(
+            (Command.week == week)
+            & (Command.account == account)
+            & (Command.kind != ELSEWHERE)
+            & ~Command.undone
+        )
         .order_by(Command.seq.desc())
     )
     last = own.where(Command.undoes.is_null(False)).first()

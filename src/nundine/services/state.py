@@ -28,6 +28,7 @@ from nundine.store.problem import (
 from nundine.store.ready import placed_elsewhere
 from nundine.store.site import Site, site
 from nundine.store.week import Command, Week
+from nundine.store.week import Placement as PlacementRow
 from nundine.store.work_order import Task as TaskRow
 from nundine.store.work_order import WorkOrder
 
@@ -238,6 +239,11 @@ def load_state(name: str) -> WeekState:
         lambda: _problem(name, here, people, assets, jobs),
     )
     return WeekState(week, here, problem, rows)
+
+
+def has_work(name: str) -> bool:
+    """Whether anything is placed in a week; a week that nobody has opened is not made by asking."""
+    return bool(PlacementRow.select().join(Week).where(Week.name == name).exists())
 
 
 def with_work(state: WeekState, numbers: frozenset[str]) -> WeekState:

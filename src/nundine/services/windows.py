@@ -66,19 +66,38 @@ def _checked(
             f"{asset.name} may be touched at any time, so a work window changes nothing. Draw when it must run.",
             field="kind",
         )
-    covering = AssetWindow.select().where(
-        (AssetWindow.asset == asset)
-        & (AssetWindow.kind == kind)
-        & (AssetWindow.start <= start)
-        & ((AssetWindow.end >= end) | (AssetWindow.start == start))
+    _refuse_overlapping(state, asset, kind, start, end, besides)
+
+
+def _refuse_overlapping(
+    state: WeekState, asset: Asset, kind: str, start: datetime, end: datetime, besides: list[Any] | None
+) -> None:
+    """Raises Refused, naming it, for a window that overlaps one of the same asset, or one of the other kind in its line.
+
+    A window holds for all that is part of its asset: what must run can not be free for work at the same time, wherever in
+    the line of assets above and below that is said.
+    """
+    tree = {a["id"]: a for a in Asset.select().dicts()}
+    line = {n for n in tree if n in line_of(tree, asset.id) or asset.id in line_of(tree, n)}
+    overlapping = AssetWindow.select().where(
+        AssetWindow.asset.in_(line) & (AssetWindow.start < end) & (AssetWindow.end > start)
     )
-    for w in covering:
-        if besides is None or _id(asset.key, kind, w.start) != besides:
-            raise Refused(
-                "there already",
-                f"{asset.name} has a {kind} window from {w.start.astimezone(state.zone):%a %H:%M} already; change that one.",
-                field="start",
-            )
+    for w in overlapping.order_by(AssetWindow.start):
+        key = tree[w.asset_id]["key"]
+        if w.kind == kind and w.asset_id != asset.id:
+            continue
+        if besides is not None and _id(key, w.kind, w.start) == besides:
+            continue
+        first, last = w.start.astimezone(state.zone), w.end.astimezone(state.zone)
+        its = f"{tree[w.asset_id]['name']} ({key})" if w.asset_id != asset.id else asset.name
+        what = "is free for work" if w.kind == "work" else "must run"
+        said = f", and operations {w.answer} it" if w.answer else ""
+        when = f"{first:%a} {first.day} {first:%b %H:%M} to {last:%a %H:%M}"
+        raise Refused(
+            "overlaps",
+            f"{its} {what} from {when}{said}. Change that window, or choose hours beside it.",
+            field="start",
+        )
 
 
 def _limited(asset: Asset) -> bool:

@@ -10,8 +10,8 @@ from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.roster import PersonCertificate, PersonCraft
-from nundine.store.site import site
-from nundine.store.work_order import CrewNeed, Task, WorkOrder
+from nundine.store.site import Craft, Site, site, touch
+from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
 
 def weights() -> PriorityWeights:
@@ -61,6 +61,25 @@ def refresh(numbers: set[str] | None = None) -> None:
             "UPDATE work_order SET priority=%s, hours=%s, planned=%s, staffed=%s, needs_stop=%s WHERE id=%s",
             changed,
         )
+
+
+def needing(crafts: set[str]) -> set[str]:
+    """Numbers of open WOs with a crew need in any of these crafts."""
+    rows = CrewNeed.select(WorkOrder.number).join(Task).join(WorkOrder).switch(CrewNeed).join(Craft)
+    chosen = Craft.key.in_(sorted(crafts) or [""]) & WorkOrder.state.in_(OPEN_STATES)
+    return {n for (n,) in rows.where(chosen).distinct().tuples()}
+
+
+def grow_older() -> bool:
+    """Compute all derived columns anew, once for each day of the site: priorities age. Whether there was anything to do."""
+    with db.atomic():
+        here = Site.select().for_update().first()
+        if here is None or here.aged == settings().day(here.timezone):
+            return False
+        refresh()
+        Site.update(aged=settings().day(here.timezone)).where(Site.id == here.id).execute()
+        touch(work=True)
+    return True
 
 
 def _able() -> Any:

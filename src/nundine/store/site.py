@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from peewee import CharField, Check, DoubleField, IntegerField
+from peewee import CharField, Check, DateField, DoubleField, IntegerField
 
 from nundine.store.base import JsonField, Table
 
 
 class Site(Table):
-    """One plant. The two revisions grow with every change of people or of work, and key what is kept in memory."""
+    """One plant. The two revisions grow with every change of people or of work, and key what is kept in memory.
+
+    `aged` is the day for which priorities were computed last.
+    """
 
     name = CharField(max_length=120)
     timezone = CharField(max_length=60)
     settings = JsonField(default=dict)
     people_revision = IntegerField(default=0)
     work_revision = IntegerField(default=0)
+    aged = DateField(null=True)
 
 
 class Area(Table):

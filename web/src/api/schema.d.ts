@@ -1091,6 +1091,7 @@ export interface components {
             windows: components["schemas"]["WindowShape"][];
             /** Placements */
             placements: components["schemas"]["AgreePlacement"][];
+            waiting: components["schemas"]["WaitingWork"];
         };
         /** AgreePlacement */
         AgreePlacement: {
@@ -1155,7 +1156,10 @@ export interface components {
             /** Areas */
             areas: string[];
         };
-        /** AskShape */
+        /**
+         * AskShape
+         * @description `value` and `hours` are gained beside the asks before it; the totals are those of all up to this one.
+         */
         AskShape: {
             /**
              * Code
@@ -1176,6 +1180,21 @@ export interface components {
             jobs: string[];
             /** Confirmed */
             confirmed: boolean;
+            /**
+             * Total Value
+             * @default 0
+             */
+            total_value: number;
+            /**
+             * Total Hours
+             * @default 0
+             */
+            total_hours: number;
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["AskShape"][];
         };
         /** Asks */
         Asks: {
@@ -1674,7 +1693,7 @@ export interface components {
          */
         EditForm: {
             /** Edit */
-            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["ExchangeEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["MendEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["ExtraHoursEdit"] | components["schemas"]["LendEdit"] | components["schemas"]["TakeBackEdit"] | components["schemas"]["SkillsEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
+            edit: components["schemas"]["PutEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["TakeOutEdit"] | components["schemas"]["NextWeekEdit"] | components["schemas"]["PinEdit"] | components["schemas"]["GiveEdit"] | components["schemas"]["ExchangeEdit"] | components["schemas"]["StartEdit"] | components["schemas"]["MendEdit"] | components["schemas"]["StatusEdit"] | components["schemas"]["AbsenceEdit"] | components["schemas"]["ExtraHoursEdit"] | components["schemas"]["LendEdit"] | components["schemas"]["TakeBackEdit"] | components["schemas"]["SkillsEdit"] | components["schemas"]["PersonDayEdit"] | components["schemas"]["UndoEdit"];
             /** Seen */
             seen: number;
         };
@@ -2055,7 +2074,10 @@ export interface components {
             /** At */
             at: string;
         };
-        /** Me */
+        /**
+         * Me
+         * @description `week` and `step` are where the account's role begins; without a step it goes on where it was.
+         */
         Me: {
             /** Name */
             name: string;
@@ -2067,6 +2089,8 @@ export interface components {
             rights: string[];
             /** Week */
             week: string;
+            /** Step */
+            step: string | null;
             /** Areas */
             areas: string[];
         };
@@ -2169,6 +2193,21 @@ export interface components {
             people: number;
             /** Certificate */
             certificate: string | null;
+        };
+        /**
+         * NextWeekEdit
+         * @description Jobs go into the week after this one: on a day of it, or (null) where each fits first.
+         */
+        NextWeekEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "next week";
+            /** Jobs */
+            jobs: string[];
+            /** Day */
+            day: string | null;
         };
         /** Opened */
         Opened: {
@@ -2835,11 +2874,6 @@ export interface components {
             kind: "take out";
             /** Jobs */
             jobs: string[];
-            /**
-             * Next Week
-             * @default false
-             */
-            next_week: boolean;
         };
         /** TankDetail */
         TankDetail: {
@@ -3023,6 +3057,16 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * WaitingWork
+         * @description Jobs and work hours of an asset that have no place in the week yet.
+         */
+        WaitingWork: {
+            /** Jobs */
+            jobs: number;
+            /** Hours */
+            hours: number;
         };
         /** WeightsShape */
         WeightsShape: {

@@ -39,10 +39,11 @@ function Waiting() {
 
 function NotTheirs({ me }: { me: Shapes["Me"] }) {
   useTitle("Not for your role");
-  return <main className="page"><div className="empty"><h2>This screen is not for your role, {me.role}</h2><p>A scheduler or an administrator can open it. <Link to={`/week/${me.week}/gather`}>To the week</Link></p></div></main>;
+  return <main className="page"><div className="empty"><h2>This screen is not for your role, {me.role}</h2><p>A scheduler or an administrator can open it. <Link to={`/week/${me.week}/${me.step ?? "gather"}`}>To the week</Link></p></div></main>;
 }
 
 function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
+  const start = `/week/${me.week}/${me.step ?? localStorage.getItem("step") ?? "gather"}`;
   const out = async () => {
     await http.DELETE("/api/session");
     leave();
@@ -51,7 +52,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
     <div className="shell">
       <nav className="rail" aria-label="Sections">
         <img src="/icon.svg" alt="Nundine" />
-        <NavLink to={`/week/${me.week}/gather`} className={() => (location.pathname.startsWith("/week") ? "active" : "")}>
+        <NavLink to={start} className={() => (location.pathname.startsWith("/week") ? "active" : "")}>
           <Glyph name="week" />Week
         </NavLink>
         {me.rights.includes("import") && <NavLink to="/files"><Glyph name="files" />Files</NavLink>}
@@ -64,7 +65,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
           <Route path="/setup" element={me.rights.includes("manage") ? <SetupPage /> : <NotTheirs me={me} />} />
           <Route path="/files" element={me.rights.includes("import") ? <ImportPage /> : <NotTheirs me={me} />} />
-          <Route path="*" element={<Navigate to={`/week/${me.week}/${localStorage.getItem("step") ?? "gather"}`} replace />} />
+          <Route path="*" element={<Navigate to={start} replace />} />
         </Routes>
       </Suspense>
     </div>

@@ -14,13 +14,16 @@ interface Props {
 export function Typed({ label, options, value, change, placeholder, wrong }: Props) {
   const list = useId();
   const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");
-  const found = fitting(options, text);
+  const [began, setBegan] = useState(false);
   const chosen = options.find((o) => o.value === value);
+  if (!began && chosen && text === "") setText(chosen.label); // the choices came after the value
+  const found = fitting(options, text);
   const first = found[0]?.value ?? null;
   useEffect(() => {
     if (value === null && first !== null) change(first); // the choices came after what was typed
   }, [value, first, change]);
   const type = (typed: string) => {
+    setBegan(true);
     setText(typed);
     change(fitting(options, typed)[0]?.value ?? null);
   };

@@ -36,7 +36,7 @@ export function momentOf(typed: string, near: string, alone: string): string | n
   if (clock) return near ? `${near.slice(0, 10)}T${clock}` : null;
   const day = dayOf(text, near);
   if (day) return `${day}T${alone}`;
-  const both = /^(.+?)[\sT,]+(\d{1,2}[:.]?\d{2})$/.exec(text);
+  const both = /^(.+?)[\sT,]+(\d{1,2}(?:[:.]?\d{2})?)$/.exec(text);
   const [on, at] = [both && dayOf(both[1]!, near), both && clockOf(both[2]!)];
   return on && at ? `${on}T${at}` : null;
 }

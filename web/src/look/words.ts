@@ -16,6 +16,11 @@ export function dayName(day: string, month = true): string {
   return `${DAYS[at.getUTCDay()]} ${d}${month ? ` ${MONTHS[m - 1]}` : ""}`;
 }
 
+/** The day so many days after one. */
+export function dayLater(day: string, by: number): string {
+  return new Date(Date.parse(`${day}T00:00:00Z`) + by * 864e5).toISOString().slice(0, 10);
+}
+
 /** Hours without trailing zeros: 7.5 h. */
 export function hours(n: number): string {
   return `${+n.toFixed(2)} h`;

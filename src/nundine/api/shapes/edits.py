@@ -31,7 +31,14 @@ class MoveEdit(BaseModel):
 class TakeOutEdit(BaseModel):
     kind: Literal["take out"]
     jobs: list[str] = Field(min_length=1, max_length=500)
-    next_week: bool = False
+
+
+class NextWeekEdit(BaseModel):
+    """Jobs go into the week after this one: on a day of it, or (null) where each fits first."""
+
+    kind: Literal["next week"]
+    jobs: list[str] = Field(min_length=1, max_length=500)
+    day: Day | None
 
 
 class PinEdit(BaseModel):
@@ -126,6 +133,7 @@ AnyEdit = Annotated[
     PutEdit
     | MoveEdit
     | TakeOutEdit
+    | NextWeekEdit
     | PinEdit
     | GiveEdit
     | ExchangeEdit

@@ -36,6 +36,8 @@ class MendPreview(BaseModel):
 
 
 class AskShape(BaseModel):
+    """`value` and `hours` are gained beside the asks before it; the totals are those of all up to this one."""
+
     code: Literal["window", "hours", "part", "tool"]
     text: str
     facts: dict[str, Any]
@@ -43,6 +45,9 @@ class AskShape(BaseModel):
     hours: float
     jobs: list[str]
     confirmed: bool
+    total_value: float = 0.0
+    total_hours: float = 0.0
+    alternatives: list[AskShape] = []
 
 
 class Asks(BaseModel):

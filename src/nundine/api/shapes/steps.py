@@ -42,6 +42,13 @@ class AssetName(BaseModel):
     name: str
 
 
+class WaitingWork(BaseModel):
+    """Jobs and work hours of an asset that have no place in the week yet."""
+
+    jobs: int
+    hours: float
+
+
 class AgreeAsset(BaseModel):
     key: str
     name: str
@@ -51,6 +58,7 @@ class AgreeAsset(BaseModel):
     line: list[AssetName]
     windows: list[WindowShape]
     placements: list[AgreePlacement]
+    waiting: WaitingWork
 
 
 class Agree(BaseModel):

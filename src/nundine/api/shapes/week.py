@@ -15,11 +15,14 @@ class SignInForm(BaseModel):
 
 
 class Me(BaseModel):
+    """`week` and `step` are where the account's role begins; without a step it goes on where it was."""
+
     name: str
     full_name: str
     role: str
     rights: list[str]
     week: str
+    step: str | None
     areas: list[str]
 
 

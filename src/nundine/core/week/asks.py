@@ -19,14 +19,21 @@ from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
+from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import STOPPED, Job, PersonHours, Placement, WeekProblem
 
 EXTRA_HOURS = 4.0
+STILL_ITS_OWN, MOST_ALTERNATIVES = 0.5, 3
+"""An ask of which less than this share of its value is left beside those before it is an alternative to one of them."""
 
 
 @dataclass(frozen=True)
 class Ask:
-    """One change and what it would let in: points and work hours gained, jobs that come in. `code`: window, hours, part, tool."""
+    """One change and what it would let in beside the asks before it. `code`: window, hours, part, tool.
+
+    `value` and `hours` are points and work hours gained by it, `total_value` and `total_hours` those of it and all before it
+    together. `alternatives` would let in much of the same work, and add little to it.
+    """
 
     code: str
     text: str
@@ -35,6 +42,9 @@ class Ask:
     hours: float
     jobs: tuple[str, ...]
     confirmed: bool = False
+    total_value: float = 0.0
+    total_hours: float = 0.0
+    alternatives: tuple[Ask, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -58,7 +68,11 @@ def asks(
     steps: int = 1500,
     seconds: float = 20.0,
 ) -> tuple[Ask, ...]:
-    """The best single changes for a week as it stands, most valuable first.
+    """The best changes for a week as it stands, each valued beside those before it, so that their sums add up.
+
+    Chosen one after another, each time the one that lets in most beside those chosen already (greedy choice of a set; near
+    the best set where what changes let in overlaps: Nemhauser, Wolsey and Fisher 1978). What is worth little beside them,
+    for it would let in the same work, is told as their alternative.
 
     Parameters
     ----------
@@ -68,33 +82,41 @@ def asks(
         How many to give, how many to confirm by building again with so many steps, and when to end confirming.
     """
     started = perf_counter()
-    free = problem.with_placements()
-    trial = _Trial(free, placements)
-    found = [gain for change in trial.changes() if (gain := trial.gain(change)) is not None]
-    found.sort(key=lambda f: (-f[0].value, f[0].text))
-    best = found[: max(most, confirm)]
-    if not best:
+    trial = _Trial(problem.with_placements(), placements)
+    chosen = trial.choose(max(most, confirm))
+    if not chosen:
         return ()
     limits = Limits(iterations=steps)
-    base = build(
-        problem.with_placements(problem.fixed, placements),
-        limits=limits,
-        helps=False,
-        known_bound=float("inf"),
-    )
-    there = {p.job for p in base.placements}
+
+    def built(p: WeekProblem, before: tuple[Placement, ...]) -> WeekPlan:
+        again = p.with_placements(problem.fixed, before)
+        return build(again, limits=limits, helps=False, known_bound=float("inf"))
+
+    last = built(problem, placements)
     out: list[Ask] = []
-    for n, (ask, change) in enumerate(best):
-        if n < confirm and perf_counter() - started < seconds:
-            changed = change.in_problem(problem.with_placements(problem.fixed, base.placements))
-            again = build(changed, limits=limits, helps=False, known_bound=float("inf"))
-            new = tuple(sorted({p.job for p in again.placements} - there))
-            value, hours = again.value - base.value, _hours(again.placements) - _hours(base.placements)
-            if value > 1e-6:
-                out.append(replace(ask, value=value, hours=hours, jobs=new, confirmed=True))
-        else:
+    changed = problem
+    for n, (ask, change) in enumerate(chosen):
+        if n >= confirm or perf_counter() - started >= seconds:
             out.append(ask)
-    return tuple(sorted(out, key=lambda a: (not a.confirmed, -a.value, a.text))[:most])
+            continue
+        more = change.in_problem(changed)
+        again = built(more, last.placements)
+        value, hours = again.value - last.value, _hours(again.placements) - _hours(last.placements)
+        if value > 1e-6:
+            new = tuple(sorted({p.job for p in again.placements} - {p.job for p in last.placements}))
+            out.append(replace(ask, value=value, hours=hours, jobs=new, confirmed=True))
+            changed, last = more, again
+    return tuple(_summed(sorted(out, key=lambda a: not a.confirmed)[:most]))
+
+
+def _summed(asks: list[Ask]) -> list[Ask]:
+    """Asks with the sums of them and those before them."""
+    out: list[Ask] = []
+    value = hours = 0.0
+    for ask in asks:
+        value, hours = value + ask.value, hours + ask.hours
+        out.append(replace(ask, total_value=value, total_hours=hours))
+    return out
 
 
 def _hours(placements: Iterable[Placement]) -> float:
@@ -117,6 +139,42 @@ class _Trial:
 
     def changes(self) -> list[_Change]:
         return [*self._windows(), *self._hours(), *self._parts(), *self._tools()]
+
+    def choose(self, most: int) -> list[tuple[Ask, _Change]]:
+        """Up to so many changes, each the best beside those before it, with their alternatives."""
+        alone = [gain for change in self.changes() if (gain := self.gain(change)) is not None]
+        waiting = sorted(alone, key=lambda f: (-f[0].value, f[0].text))
+        chosen: list[tuple[Ask, _Change]] = []
+        beside: list[list[Ask]] = []
+        at_first = {ask.text: ask for ask, _ in waiting}
+        while waiting and len(chosen) < most:
+            (ask, change), *waiting = waiting
+            first = at_first[ask.text]
+            now = self.gain(change) if chosen else (ask, change)
+            if now is None or now[0].value < STILL_ITS_OWN * first.value:
+                near = max(range(len(chosen)), key=lambda n: len(set(first.jobs) & set(chosen[n][0].jobs)))
+                if set(first.jobs) & set(chosen[near][0].jobs):
+                    beside[near].append(first)
+            elif waiting and now[0].value < waiting[0][0].value:
+                waiting = sorted([now, *waiting], key=lambda f: (-f[0].value, f[0].text))
+            else:
+                self._apply(*now)
+                chosen.append(now)
+                beside.append([])
+        return [
+            (replace(ask, alternatives=tuple(others[:MOST_ALTERNATIVES])), change)
+            for (ask, change), others in zip(chosen, beside, strict=True)
+        ]
+
+    def _apply(self, ask: Ask, change: _Change) -> None:
+        """The change is made, and what it lets in is placed."""
+        change.on_board(self.board)
+        let_in = set(ask.jobs)
+        for job in [j for j in self.left if j.id in let_in]:
+            found = self.fitter.fit(job, Freedom(earliest=change.code == "part"))
+            if found:
+                self.board.add(job, found)
+        self.left = [j for j in self.left if j.id not in self.board.placed]
 
     def gain(self, change: _Change) -> tuple[Ask, _Change] | None:
         """What could be inserted at once with the change; the board is left as it was."""

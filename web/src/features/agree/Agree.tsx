@@ -3,10 +3,11 @@ import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useAgree } from "../../api/queries";
+import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../look/Side";
-import { count, dayName, localDay, tone, when, zoned } from "../../look/words";
+import { count, dayName, hours, localDay, tone, when, zoned } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 import { AsksPanel } from "./AsksPanel";
@@ -17,6 +18,16 @@ type Window = Shapes["WindowShape"];
 const sameWindow = (a: Window | null, b: Window) => a !== null && a.asset === b.asset && a.kind === b.kind && a.start === b.start;
 const same = (a: Spot | null, b: Spot) => a !== null && a.job === b.job && a.task === b.task && a.portion === b.portion;
 
+const SHOW = [["all", "All assets"], ["waiting", "Where work waits"], ["placed", "With work"], ["asking", "To be answered"], ["conflicts", "With conflicts"]] as const;
+
+/** Which assets are shown. */
+const SHOWN: Record<string, (a: Shapes["AgreeAsset"]) => boolean> = {
+  waiting: (a) => a.waiting.jobs > 0,
+  placed: (a) => a.placements.length > 0,
+  asking: (a) => a.placements.some((p) => p.asset_state !== "any" && !p.answer),
+  conflicts: (a) => a.placements.some((p) => p.conflict),
+};
+
 /** When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations. */
 export function Agree() {
   const { week, now, job, edit, can, openMend, inAreas } = useWeek();
@@ -24,8 +35,12 @@ export function Agree() {
   const [spot, setSpot] = useState<Spot | null>(null);
   const [win, setWin] = useState<Window | null>(null);
   const [drawn, setDrawn] = useState<Drawn | null>(null);
-  const [only, setOnly] = useState<"all" | "asking" | "conflicts">("all");
-  const assets = (agree.data?.assets ?? []).filter((a) => inAreas(a.area)).filter((a) => only === "all" || a.placements.some((p) => (only === "conflicts" ? p.conflict : p.asset_state !== "any" && !p.answer)));
+  const [only, setOnly] = useKept("show", "all");
+  const [find, setFind] = useKept("asset");
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
+  const named = (a: Shapes["AgreeAsset"]) => words.every((w) => `${a.name} ${a.key}`.toLowerCase().includes(w));
+  const wanted = (a: Shapes["AgreeAsset"]) => SHOWN[only]?.(a) ?? true;
+  const assets = (agree.data?.assets ?? []).filter((a) => inAreas(a.area) && named(a) && wanted(a));
   const flat = assets.flatMap((a) => a.placements);
   const liveWindow = assets.flatMap((a) => a.windows).find((w) => sameWindow(win, w)) ?? null;
   const current = flat.find((p) => same(spot, p)) ?? null;
@@ -33,7 +48,7 @@ export function Agree() {
   const pick = (p: Spot | null, w: Window | null = null) => { setSpot(p); setWin(w); setDrawn(null); };
   const onLine = assets.find((a) => a.placements.some((p) => same(spot, p)) || a.windows.some((w) => sameWindow(win, w)));
   const step = (by: number) => {
-    const at = current ? flat.indexOf(current) + by : onLine ? flat.indexOf(onLine.placements[0]!) : 0;
+    const at = current ? flat.indexOf(current) + by : onLine?.placements[0] ? flat.indexOf(onLine.placements[0]) : 0;
     pick(flat[Math.min(Math.max(at, 0), flat.length - 1)] ?? null);
     follow();
   };
@@ -47,8 +62,10 @@ export function Agree() {
   };
   const draw = () => {
     const asset = onLine ?? assets[0];
-    const from = current?.start ?? zoned(current?.day ?? now.days[0]!, "06:00", now.timezone);
-    if (asset) setDrawn({ line: asset.line, asset: asset.line.at(-1)!.key, kind: "work", was: null, start: from, end: new Date(Date.parse(from) + 4 * 36e5).toISOString() });
+    if (!asset) return;
+    const start = gapAfter(asset.windows, Date.parse(current?.start ?? zoned(current?.day ?? now.days[0]!, "06:00", now.timezone)));
+    const [from, to] = [start, start + DRAWN].map((t) => new Date(t).toISOString());
+    setDrawn({ line: asset.line, asset: asset.line.at(-1)!.key, kind: asset.limited ? "work" : "run", was: null, start: from!, end: to! });
   };
   useShortcuts([
     { keys: "ArrowDown", what: "Next placement", group: "Agree", run: () => step(1) },
@@ -63,11 +80,12 @@ export function Agree() {
     <div className="split">
       <div className="main">
         <div className="bar">
-          <span className="grow"><span className="strong">{count(agree.data.assets.length, "asset")}</span> <span className="soft">· {agree.data.to_answer} placements without an answer · {agree.data.refused} refused</span></span>
+          <Input allowClear aria-label="Find an asset" placeholder="Find an asset" value={find} onChange={(e) => setFind(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 140 }} />
+          <select className="plainselect" aria-label="Show" value={only} onChange={(e) => setOnly(e.target.value)}>{SHOW.map(([v, label]) => <option key={v} value={v}>{label}</option>)}</select>
+          <span className="grow cut"><span className="strong">{count(assets.length, "asset")}</span> <span className="soft">· {agree.data.to_answer} to be answered · {agree.data.refused} refused</span></span>
           {can("answer") && assets.length > 0 && <Button onClick={draw}>Draw a window <kbd>V</kbd></Button>}
-          {([["all", "All"], ["asking", "To be answered"], ["conflicts", "Conflicts"]] as const).map(([v, label]) => <Button key={v} type={only === v ? "primary" : "default"} aria-pressed={only === v} onClick={() => setOnly(v)}>{label}</Button>)}
         </div>
-        {flat.length === 0 ? <div className="empty"><h2>{only === "all" ? "Nothing is placed yet" : "Nothing here"}</h2><p>{only === "all" ? "Build the week (B) or put jobs in; then see here what operations must agree to." : "Show all to see the whole week."}</p></div> : <Lines assets={assets} spot={current} pick={pick} win={win} pickWindow={(w) => pick(null, w)} draw={can("answer") ? setDrawn : null} />}
+        {assets.length === 0 ? <div className="empty"><h2>{only === "all" && !find ? "No asset has windows or work in this week" : "No asset is like this"}</h2><p>{only === "all" && !find ? "Bring in assets, windows and work orders under Files." : "Show all, or look for another name."}</p></div> : <Lines assets={assets} spot={current} pick={pick} win={win} pickWindow={(w) => pick(null, w)} draw={can("answer") ? setDrawn : null} />}
       </div>
       <Side name="Agreement">
         {job ? <JobPanel number={job} /> : drawn ? <WindowForm key={drawn.asset + drawn.start + drawn.end + drawn.was} drawn={drawn} close={() => setDrawn(null)} /> : liveWindow ? <WindowPanel key={liveWindow.asset + liveWindow.start} window={liveWindow} change={() => setDrawn({ line: [], asset: liveWindow.asset, kind: liveWindow.kind, was: liveWindow.start, start: liveWindow.start, end: liveWindow.end })} gone={() => setWin(null)} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
@@ -98,12 +116,13 @@ function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["
   const at = (moment: string) => Math.min(100, Math.max(0, (100 * (Date.parse(moment) - start)) / (end - start)));
   const box = (a: string, b: string) => ({ left: `${at(a)}%`, width: `${Math.max(at(b) - at(a), 0.15)}%` });
   const dayAt = now.days.map((_, n) => (100 * n) / 7);
+  const flat0 = assets.flatMap((a) => a.placements)[0];
   return (
     <div className="agree" role="list">
       <div className="line head"><div /><div className="hours" style={{ height: 32 }}>{now.days.map((d, n) => <span key={d} className="strong small" style={{ position: "absolute", left: `${dayAt[n]}%`, padding: "8px 4px" }}>{dayName(d, false)}</span>)}</div></div>
       {assets.map((a) => ({ a, stack: lanes(a.placements) })).map(({ a, stack }) => (
         <div key={a.key} className="line" role="listitem">
-          <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={`${a.limited ? "work windows only" : "no work windows"}${a.one_job_at_a_time ? ", one job at a time" : ""}`}>{a.key}{a.limited ? " · windows only" : ""}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
+          <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={aboutAsset(a)}>{a.key}{a.waiting.jobs > 0 && <span className="ochre"> · ◆ {a.waiting.jobs} waiting, {hours(a.waiting.hours)}</span>}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
           <div className="hours" style={{ height: Math.max(38, 8 + 15 * stack.count), touchAction: "none" }} {...(draw ? drag(start, end, (from, to) => draw({ line: a.line, asset: a.key, kind: a.limited ? "work" : "run", was: null, start: from, end: to })) : {})}>
             {[...a.windows].sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1)).map((w) => {
               const words = `${w.kind === "run" ? "must run" : "work window"} ${when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
@@ -119,7 +138,7 @@ function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["
               const mark = p.conflict ? "▲" : p.answer === "agreed" ? "✓" : p.answer === "refused" ? "✕" : "";
               const words = `${p.job} ${p.title}, task ${p.task}, ${when(p.day, p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
               return (
-                <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} tabIndex={same(spot, p) || (!spot && !win && p === assets[0].placements[0]) ? 0 : -1} aria-label={words} title={words}
+                <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} tabIndex={same(spot, p) || (!spot && !win && p === flat0) ? 0 : -1} aria-label={words} title={words}
                   style={{ ...place, top: 5 + 15 * stack.lane[n], bottom: "auto", lineHeight: "13px", fontSize: 9.5, opacity: p.start ? 1 : 0.55 }} onClick={() => pick(p)}>{mark}</button>
               );
             })}
@@ -131,7 +150,21 @@ function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["
   );
 }
 
-const SLOT = 15 * 6e4;
+/** What is to be known of an asset, in words. */
+function aboutAsset(a: Shapes["AgreeAsset"]): string {
+  const waits = a.waiting.jobs ? `${count(a.waiting.jobs, "job")} with ${hours(a.waiting.hours)} of work could be done here and ${a.waiting.jobs === 1 ? "has" : "have"} no place yet` : "";
+  return [a.limited ? "in work windows only" : "at any time but when it must run", a.one_job_at_a_time ? "one job at a time" : "", waits].filter(Boolean).join(", ");
+}
+
+const SLOT = 15 * 6e4, DRAWN = 4 * 36e5;
+
+/** The first moment from which on so many hours have no window yet; as it was asked for where there is none. */
+function gapAfter(windows: Window[], from: number): number {
+  const taken = windows.map((w) => [Date.parse(w.start), Date.parse(w.end)] as const).sort((a, b) => a[0] - b[0]);
+  let start = from;
+  for (const [a, b] of taken) if (a < start + DRAWN && b > start) start = b;
+  return start;
+}
 
 /** Drawing on an asset's hours with the pointer: from where it goes down to where it comes up, in quarters of an hour. */
 function drag(start: number, end: number, drawn: (from: string, to: string) => void) {

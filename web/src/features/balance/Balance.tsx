@@ -1,7 +1,6 @@
-import { useState } from "react";
-
 import type { Key } from "../../api/client";
 import { useTanks } from "../../api/queries";
+import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../look/Side";
@@ -16,13 +15,13 @@ export function Balance() {
   const { week, now, edit, can, job, openJob, areas } = useWeek();
   const own = useTanks(week, areas);
   const all = (areas.length ? own.data : now.tanks) ?? now.tanks;
-  const [at, setAt] = useState<[number, number]>(() => {
-    const over = all.find((t) => t.mood === "over") ?? all.find((t) => t.mood === "tight");
-    return over ? [now.crafts.findIndex((c) => c.key === over.craft), now.days.indexOf(over.day)] : [0, 0];
-  });
-  const [row, column] = at;
+  const over = all.find((t) => t.mood === "over") ?? all.find((t) => t.mood === "tight");
+  const [tank, setTank] = useKept("tank");
+  const [craftAt, dayAt] = tank ? tank.split("~") : [over?.craft, over?.day];
+  const row = Math.max(0, now.crafts.findIndex((c) => c.key === craftAt)), column = Math.max(0, now.days.indexOf(dayAt ?? ""));
   const go = (r: number, c: number) => {
-    setAt([Math.min(Math.max(r, 0), now.crafts.length - 1), Math.min(Math.max(c, 0), 6)]);
+    const craft = now.crafts[Math.min(Math.max(r, 0), now.crafts.length - 1)]!;
+    setTank(`${craft.key}~${now.days[Math.min(Math.max(c, 0), 6)]}`);
     openJob(null);
   };
   const follow = useFollow(".tank.picked");

@@ -8,6 +8,7 @@ import { useShortcuts } from "../../app/keys";
 import { Priority } from "../gather/Marks";
 import { at, count, dayName, hours } from "../../look/words";
 import { useWeek } from "../week/context";
+import { nextWeek } from "../week/nextWeek";
 
 /** A tank's jobs; what brings it back inside; moving one or many. */
 export function TankPanel({ craft, day }: { craft: string; day: string }) {
@@ -23,7 +24,8 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
   const names = meant.map((j) => j.job);
   const mayEdit = can("edit") && meant.length > 0;
   const move = (to: string, whole = true) => mayEdit && void edit({ kind: "move", keys, day: to, whole }).then((ok) => ok && setChosen(new Set()));
-  const out = (next: boolean) => mayEdit && void edit({ kind: "take out", jobs: names, next_week: next }).then((ok) => ok && setChosen(new Set()));
+  const out = () => mayEdit && void edit({ kind: "take out", jobs: names }).then((ok) => ok && setChosen(new Set()));
+  const later = (to: string | null) => mayEdit && void edit({ kind: "next week", jobs: names, day: to }).then((ok) => ok && setChosen(new Set()));
   const pin = () => mayEdit && void edit({ kind: "pin", keys, on: !meant.every((j) => j.pinned) });
   const flip = (job: string) => setChosen((s) => { const t = new Set(s); if (!t.delete(job)) t.add(job); return t; });
   const follow = useFollow(".job.at");
@@ -33,8 +35,8 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
     { keys: "k", what: "Job before in the tank", group: "Balance", run: () => walk(-1) },
     { keys: "x", what: "Choose the job", group: "Balance", run: () => jobs[row] && flip(jobs[row].job) },
     { keys: "Enter", what: "Open the job", group: "Balance", run: () => jobs[row] && openJob(jobs[row].job) },
-    { keys: "o", what: "Take out", group: "Balance", run: () => out(false) },
-    { keys: "n", what: "Leave for next week", group: "Balance", run: () => out(true) },
+    { keys: "o", what: "Take out", group: "Balance", run: out },
+    { keys: "n", what: "Into next week, where it fits first", group: "Balance", run: () => later(null) },
     { keys: "p", what: "Pin or unpin", group: "Balance", run: pin },
     ...now.days.map((d, n) => ({ keys: `Shift+${"qwertyu"[n]}`, what: `Move to ${dayName(d)}`, group: "Balance", run: () => move(d) })),
   ]);
@@ -59,9 +61,9 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
         </section>
       )}
       <section>
-        <div className="row wrap" style={{ marginBottom: 6 }}>
+        <div className="row wrap tankbar">
           <h2 className="grow">{picked.length ? `${picked.length} chosen` : "Jobs"}</h2>
-          {can("edit") && jobs.length > 0 && <Actions now={now} move={move} out={out} pin={pin} allPinned={meant.every((j) => j.pinned)} others={meant.some((j) => j.others > 0)} day={day} />}
+          {can("edit") && jobs.length > 0 && <Actions now={now} move={move} out={out} later={later} pin={pin} allPinned={meant.every((j) => j.pinned)} others={meant.some((j) => j.others > 0)} day={day} />}
         </div>
         {jobs.length === 0 && <p className="soft">Nothing placed here. Build (B), or put jobs in from Gather.</p>}
         {jobs.map((j, n) => (
@@ -83,7 +85,9 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
 interface ActionsProps {
   now: Shapes["Overview"];
   move: (day: string, whole?: boolean) => void;
-  out: (next: boolean) => void;
+  out: () => void;
+  /** Into next week: on a day of it, or where it fits first. */
+  later: (day: string | null) => void;
   pin: () => void;
   allPinned: boolean;
   /** Whether the jobs have tasks outside of the tank, which go along unless they are told to stay. */
@@ -91,20 +95,24 @@ interface ActionsProps {
   day: string;
 }
 
-function Actions({ now, move, out, pin, allPinned, others, day }: ActionsProps) {
+function Actions({ now, move, out, later, pin, allPinned, others, day }: ActionsProps) {
   const days = now.days.filter((d) => d !== day);
   const alone = { key: "alone", label: "Only these tasks", children: days.map((d) => ({ key: `alone ${d}`, label: dayName(d) })) };
   const items = [
     ...days.map((d) => ({ key: d, label: dayName(d) })), ...(others ? [alone] : []),
-    { type: "divider" as const }, { key: "next", label: "Next week" },
+    { type: "divider" as const }, { key: "next", label: "Next week", children: nextWeek(now) },
   ];
-  const go = (key: string) => (key === "next" ? out(true) : key.startsWith("alone ") ? move(key.slice(6), false) : move(key));
+  const go = (key: string) => {
+    if (key.startsWith("next ")) later(key.slice(5) || null);
+    else if (key.startsWith("alone ")) move(key.slice(6), false);
+    else move(key);
+  };
   return (
     <>
       <Dropdown trigger={["click"]} autoFocus menu={{ items, onClick: ({ key }) => go(key) }}>
         <Button size="small">Move to ▾</Button>
       </Dropdown>
-      <Button size="small" onClick={() => out(false)}>Take out</Button>
+      <Button size="small" onClick={out}>Take out</Button>
       <Button size="small" onClick={pin}>{allPinned ? "Unpin" : "Pin"}</Button>
     </>
   );

@@ -1,18 +1,20 @@
 import { Button, Spin } from "antd";
-import { Fragment, useState } from "react";
+import { Fragment } from "react";
 
 import type { Shapes } from "../../api/client";
 import { useCrew } from "../../api/queries";
+import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../look/Side";
-import { at as hourOf, clock, count, dayName, figure, from, hours, tone } from "../../look/words";
+import { at as hourOf, dayName, hours } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
+import { Cell, spanOf } from "./Cell";
+import { dayClock, hourMarks } from "./dayClock";
 import { PersonDayPanel } from "./PersonDayPanel";
 import { SeatPanel } from "./SeatPanel";
 
-type Person = Shapes["PersonRow"];
 type Item = Shapes["SeatItem"];
 export type Picked = { kind: "day"; person: string; day: string } | { kind: "seat"; item: Item };
 
@@ -20,13 +22,21 @@ export type Picked = { kind: "day"; person: string; day: string } | { kind: "sea
 export function Crew() {
   const { week, now, job, openJob, inAreas } = useWeek();
   const crew = useCrew(week);
-  const [picked, setPicked] = useState<Picked | null>(null);
-  const [zoom, setZoom] = useState<string | null>(null);
+  const [personAt, setPersonAt] = useKept("person");
+  const [seatAt, setSeatAt] = useKept("seat");
+  const [zoomAt, setZoomAt] = useKept("zoom");
+  const zoom = now.days.includes(zoomAt) ? zoomAt : null;
+  const setZoom = (day: string | null) => setZoomAt(day ?? "");
+  const picked = pickedOf(personAt, seatAt, crew.data?.open_seats ?? []);
   const people = (crew.data?.people ?? []).filter((p) => inAreas(p.area));
   const seats = (crew.data?.open_seats ?? []).filter((s) => inAreas(s.area));
   const crafts = (crew.data?.crafts ?? []).filter((c) => people.some((p) => p.craft === c.key) || seats.some((s) => s.craft === c.key));
   const order = crafts.flatMap((c) => people.filter((p) => p.craft === c.key));
-  const pick = (p: Picked) => { setPicked(p); openJob(null); };
+  const pick = (p: Picked) => {
+    setPersonAt(p.kind === "day" ? `${p.person}~${p.day}` : "");
+    setSeatAt(p.kind === "seat" ? seatName(p.item) : "");
+    openJob(null);
+  };
   const follow = useFollow(".crew .picked");
   const go = (rows: number, days: number) => {
     follow();
@@ -51,7 +61,8 @@ export function Crew() {
   if (!crew.data) return <div className="empty"><Spin /></div>;
   if (crew.data.people.length === 0) return <div className="empty"><h2>There are no people yet</h2><p>Bring in people, shifts and rosters under Files.</p></div>;
   const days = zoom ? [zoom] : now.days;
-  const longest = Math.max(1, ...people.flatMap((p) => p.days.map((d) => span(d.shifts))));
+  const longest = Math.max(1, ...people.flatMap((p) => p.days.map((d) => spanOf(d).length)));
+  const one = zoom ? dayClock(people.map((p) => p.days[now.days.indexOf(zoom)]!), seats.filter((s) => s.day === zoom), zoom, now.timezone) : null;
   const person = picked?.kind === "day" ? crew.data.people.find((p) => p.key === picked.person) : undefined;
   return (
     <div className="split">
@@ -64,7 +75,12 @@ export function Crew() {
         <div className="crew" role="grid" aria-label="People by day" style={{ gridTemplateColumns: `158px ${zoom ? "minmax(0,1fr)" : "repeat(5, minmax(0, 1fr)) repeat(2, minmax(0, .8fr))"}` }}>
           <div className="gridrow" role="row">
             <div className="dayhead" role="columnheader"><span className="unseen">Person</span></div>
-            {days.map((d) => <div key={d} className="dayhead" role="columnheader"><button className="plain" title="Zoom into this day" onClick={() => setZoom(zoom ? null : d)}>{dayName(d)}</button></div>)}
+            {days.map((d) => (
+              <div key={d} className="dayhead" role="columnheader">
+                <button className="plain" title={zoom ? "The whole week" : "Zoom into this day"} onClick={() => setZoom(zoom ? null : d)}>{dayName(d)}</button>
+                {one && <div className="ruler" aria-hidden>{hourMarks(one.first, one.length, d, now.timezone).map((m) => <span key={m.at} style={{ left: `${m.at}%` }}>{m.label}</span>)}</div>}
+              </div>
+            ))}
           </div>
           {crafts.map((craft) => {
             const own = people.filter((p) => p.craft === craft.key);
@@ -83,7 +99,14 @@ export function Crew() {
                 {own.map((p) => (
                   <div key={p.key} className="gridrow" role="row">
                     <div className="who" role="rowheader"><div className="strong cut" dir="auto" style={{ textAlign: "left" }} title={p.name}>{p.name}</div><div className="small soft cut">level {p.level}{p.crafts.length > 1 ? ` · also ${p.crafts.filter((c) => c.craft !== p.craft).map((c) => c.craft).join(", ")}` : ""} · {p.area}</div></div>
-                    {days.map((d) => <Cell key={d} person={p} day={p.days[now.days.indexOf(d)]} longest={zoom ? span(p.days[now.days.indexOf(d)].shifts) || longest : longest} picked={picked?.kind === "day" && picked.person === p.key && picked.day === d} pick={() => pick({ kind: "day", person: p.key, day: d })} />)}
+                    {days.map((d) => {
+                      const day = p.days[now.days.indexOf(d)]!;
+                      const own = one ?? spanOf(day);
+                      return (
+                        <Cell key={d} person={p} day={day} first={own.first} length={own.length} framed={!one} width={Math.min(100, (100 * own.length) / longest)}
+                          picked={picked?.kind === "day" && picked.person === p.key && picked.day === d} pick={() => pick({ kind: "day", person: p.key, day: d })} />
+                      );
+                    })}
                   </div>
                 ))}
               </Fragment>
@@ -101,32 +124,12 @@ export function Crew() {
   );
 }
 
-function span(shifts: Shapes["ShiftShape"][]): number {
-  return shifts.length ? (Math.max(...shifts.map((s) => Date.parse(s.end))) - Math.min(...shifts.map((s) => Date.parse(s.start)))) / 36e5 : 0;
-}
+const seatName = (s: Item) => `${s.job}~${s.task}~${s.portion}~${s.seat}`;
 
-function Cell({ person, day, longest, picked, pick }: { person: Person; day: Shapes["PersonDay"]; longest: number; picked: boolean; pick: () => void }) {
-  const { now } = useWeek();
-  const first = day.shifts.length ? Math.min(...day.shifts.map((s) => Date.parse(s.start))) : 0;
-  const length = span(day.shifts);
-  const inside = day.work.filter((w) => w.start && w.end && length > 0 && Date.parse(w.start) >= first - 1 && Date.parse(w.end) <= first + length * 36e5 + 1);
-  const outside = day.work.filter((w) => !inside.includes(w));
-  const wrong = (w: Item) => day.conflicts.some((c) => c.jobs.includes(w.job));
-  const words = `${person.name}, ${dayName(day.day)}: ${day.absence ? `away, ${day.absence}` : day.hours ? `${hours(day.hours)}, ${hours(Math.max(day.free, 0))} free` : "no shift"}, ${count(day.work.length, "job")}${day.free < 0 ? `, ${hours(-day.free)} without anybody` : ""}`;
-  const at = (moment: string) => (100 * (Date.parse(moment) - first)) / 36e5 / length;
-  return (
-    <div className={`cell ${picked ? "picked" : ""}`} role="gridcell" tabIndex={picked ? 0 : -1} aria-selected={picked} onClick={pick}>
-      <span className="unseen">{words}. </span>
-      {day.absence && day.hours === 0 && <div className="shift away hatch">{day.absence}</div>}
-      {length > 0 && (
-        <div className={`shift ${day.absence ? "hatch" : ""}`} style={{ width: `${Math.min(100, (100 * length) / longest)}%`, borderStyle: day.shifts.every((s) => s.overtime) ? "dashed" : "solid" }}>
-          {inside.map((w) => (
-            <div key={w.job + w.task + w.portion} className={`block ${tone(w)} ${wrong(w) ? "wrong" : ""}`} title={`${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}`} style={{ left: `${at(w.start!)}%`, width: `${at(w.end!) - at(w.start!)}%` }}>{w.title}</div>
-          ))}
-        </div>
-      )}
-      {outside.map((w) => <div key={w.job + w.task + w.portion} className={`loose cut ${wrong(w) || day.hours === 0 ? "wrong" : ""}`} title={`${w.job} ${w.title}`}>{w.start ? hourOf(w.start, day.day, now.timezone) : "any time"} {w.title}</div>)}
-      {(length > 0 || day.free < 0) && <div className="cellnote"><span>{day.by_hand.some((h) => h.what === "loan") && <span className="ochre" title={`lent to ${day.by_hand.find((h) => h.what === "loan")?.note}`}>→ </span>}{length > 0 ? clock(day.shifts[0].start, now.timezone) : ""}</span>{day.free < -0.001 ? <span className="brick strong">▼ {figure(-day.free)} h</span> : <span>{day.free > 0 ? `${figure(day.free)} h` : "full"}</span>}</div>}
-    </div>
-  );
+/** What the address says is picked: a person's day, or an open seat that is still there. */
+function pickedOf(personAt: string, seatAt: string, seats: Item[]): Picked | null {
+  const item = seatAt ? seats.find((s) => seatName(s) === seatAt) : undefined;
+  if (item) return { kind: "seat", item };
+  const [person, day] = personAt.split("~");
+  return person && day ? { kind: "day", person, day } : null;
 }

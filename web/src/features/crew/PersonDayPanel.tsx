@@ -7,6 +7,7 @@ import { Clock } from "../../look/When";
 import { clock, count, dayName, from, hours } from "../../look/words";
 import { Priority } from "../gather/Marks";
 import { useWeek } from "../week/context";
+import { reasonsOf } from "./absences";
 import { HoursByHand } from "./HoursByHand";
 import { SeatPanel } from "./SeatPanel";
 import { Skills } from "./Skills";
@@ -18,6 +19,7 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
   const { now, edit, can, openMend } = useWeek();
   const [seat, setSeat] = useState<Item | null>(null);
   const mayEdit = can("edit");
+  const reasons = reasonsOf(day);
   const away = (reason: string) => mayEdit && void edit({ kind: "absence", person: person.key, day: day.day, reason });
   const other = (kind: "back" | "free day" | "cover day") => mayEdit && void edit({ kind, person: person.key, day: day.day });
   useShortcuts(mayEdit ? [
@@ -32,13 +34,13 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
       <section>
         <h1 dir="auto" style={{ textAlign: "left" }}>{person.name}</h1>
         <p className="soft">{dayName(day.day)} · {person.crafts.map((c) => `${c.name.toLowerCase()} ${c.level}`).join(", ")} · {person.crew}</p>
-        <p>{day.shifts.length ? day.shifts.map((s) => `${from(s.start, s.end, day.day, now.timezone)}${s.overtime ? " overtime" : ""}`).join(", ") : day.absence ? `away: ${day.absence}` : "no shift"}{day.shifts.length > 0 && day.absence && <span className="ochre"> · away for a part: {day.absence}</span>}</p>
+        <p>{day.shifts.length ? day.shifts.map((s) => `${from(s.start, s.end, day.day, now.timezone)}${s.overtime ? " overtime" : ""}`).join(", ") : reasons ? `away: ${reasons}` : "no shift"}{day.shifts.length > 0 && reasons && <span className="ochre"> · away for a part: {reasons}</span>}</p>
         <p className={day.free < 0 ? "brick strong" : "soft"}>{day.free < 0 ? `▼ ${hours(-day.free)} of work without anybody: open the seats or give them to others` : `${hours(day.free)} free of ${hours(day.hours)}`}</p>
         {mayEdit && (
           <div className="row wrap" style={{ marginTop: 10 }}>
             {day.shifts.length > 0 && <Button size="small" onClick={() => away("sick")}>Sick <kbd>S</kbd></Button>}
             {day.shifts.length > 0 && <Dropdown trigger={["click"]} autoFocus menu={{ items: ["leave", "training", "other"].map((r) => ({ key: r, label: r })), onClick: ({ key }) => away(key) }}><Button size="small">Away ▾</Button></Dropdown>}
-            {day.absence && <Button size="small" onClick={() => other("back")}>Is back</Button>}
+            {reasons && <Button size="small" onClick={() => other("back")}>Is back</Button>}
             {day.work.length > 0 && <Button size="small" type={day.free < 0 ? "primary" : "default"} onClick={() => other("cover day")}>Give to others <kbd>C</kbd></Button>}
             {day.free < 0 && <Button size="small" onClick={openMend}>Mend <kbd>M</kbd></Button>}
             {day.work.length > 0 && <Button size="small" onClick={() => other("free day")}>Open the seats <kbd>F</kbd></Button>}

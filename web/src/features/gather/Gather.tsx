@@ -2,6 +2,7 @@ import { Button, Input, Pagination, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
 
 import { useBacklog, useSummary, type BacklogAsked } from "../../api/queries";
+import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../look/Side";
@@ -20,18 +21,33 @@ const SIZE = 50;
 /** What could be done: the backlog as a fast table. */
 export function Gather() {
   const { week, now, job, openJob, openOrder, edit, can, areas } = useWeek();
-  const [asked, setAsked] = useState<BacklogAsked>({ page: 1, size: SIZE, sort: "priority", down: true });
-  const [text, setText] = useState("");
+  const [searched, setSearched] = useKept("find");
+  const [gates, setGates] = useKept("gates", "all");
+  const [inWeek, setInWeek] = useKept("in", "all");
+  const [craft, setCraft] = useKept("craft");
+  const [kind, setKind] = useKept("kind");
+  const [must, setMust] = useKept("must");
+  const [late, setLate] = useKept("late");
+  const [order, setOrder] = useKept("sort", "-priority");
+  const [pageShown, setPage] = useKept("page", "1");
+  const asked: BacklogAsked = {
+    page: Number(pageShown) || 1, size: SIZE, sort: order.replace(/^-/, ""), down: order.startsWith("-"),
+    search: searched || undefined, craft: craft ? [craft] : [], kind: kind || undefined,
+    ready: gates === "all" ? undefined : gates === "ready", placed: inWeek === "all" ? undefined : inWeek === "in",
+    must: must ? true : undefined, late: late ? true : undefined,
+  };
+  const [text, setText] = useState(searched);
   const [at, setAt] = useState(0);
   const search = useRef<HTMLInputElement>(null);
   const page = useBacklog(week, { ...asked, area: areas });
   const summary = useSummary(week, areas).data;
   const rows = page.data?.rows ?? [];
-  const set = (change: Partial<BacklogAsked>) => { setAsked((a) => ({ ...a, page: 1, ...change })); setAt(0); };
+  const set = (change: () => void) => { change(); setPage("1"); setAt(0); };
   useEffect(() => {
-    const timer = setTimeout(() => setAsked((a) => (a.search === (text || undefined) ? a : { ...a, page: 1, search: text || undefined })), 150);
+    if (text === searched) return;
+    const timer = setTimeout(() => { setSearched(text); setPage("1"); }, 150);
     return () => clearTimeout(timer);
-  }, [text]);
+  }, [text, searched, setSearched, setPage]);
   const follow = useFollow(`[data-row="${at}"]`);
   const turned = useRef(false);
   useEffect(() => {
@@ -46,7 +62,7 @@ export function Gather() {
     follow();
     if (job && rows[to]) openJob(rows[to].number);
   };
-  const toggle = () => row && can("edit") && void edit(row.placed ? { kind: "take out", jobs: [row.number], next_week: false } : { kind: "put", jobs: [row.number], day: null });
+  const toggle = () => row && can("edit") && void edit(row.placed ? { kind: "take out", jobs: [row.number] } : { kind: "put", jobs: [row.number], day: null });
   useShortcuts([
     { keys: "ArrowDown", what: "Next job", group: "Gather", run: () => step(1) },
     { keys: "ArrowUp", what: "Job before", group: "Gather", run: () => step(-1) },
@@ -59,12 +75,12 @@ export function Gather() {
       <div className="main">
         <div className="bar">
           <Input ref={(r) => { search.current = r?.input ?? null; }} allowClear aria-label="Search the backlog" placeholder="Search  /" value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 130 }} />
-          <Select aria-label="Gates" value={asked.ready === undefined ? "all" : asked.ready ? "ready" : "waiting"} onChange={(v) => set({ ready: v === "all" ? undefined : v === "ready" })} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 84 }} />
-          <Select aria-label="In the week" value={asked.placed === undefined ? "all" : asked.placed ? "in" : "out"} onChange={(v) => set({ placed: v === "all" ? undefined : v === "in" })} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 108 }} />
-          <Select aria-label="Craft" allowClear placeholder="Craft" value={asked.craft?.[0]} onChange={(v) => set({ craft: v ? [v] : [] })} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 120 }} />
-          <Select aria-label="Kind" allowClear placeholder="Kind" value={asked.kind} onChange={(v) => set({ kind: v })} options={WORK_KINDS.map((k) => ({ value: k, label: k }))} style={{ width: 82 }} />
-          <Button type={asked.must ? "primary" : "default"} onClick={() => set({ must: asked.must ? undefined : true })} aria-pressed={!!asked.must}>Must</Button>
-          <Button type={asked.late ? "primary" : "default"} onClick={() => set({ late: asked.late ? undefined : true })} aria-pressed={!!asked.late}>Overdue</Button>
+          <Select aria-label="Gates" value={gates} onChange={(v) => set(() => setGates(v))} options={[{ value: "all", label: "Gates" }, { value: "ready", label: "Ready" }, { value: "waiting", label: "Waiting" }]} style={{ width: 84 }} />
+          <Select aria-label="In the week" value={inWeek} onChange={(v) => set(() => setInWeek(v))} options={[{ value: "all", label: "In or out" }, { value: "in", label: "In the week" }, { value: "out", label: "Not in" }]} style={{ width: 108 }} />
+          <Select aria-label="Craft" allowClear placeholder="Craft" value={craft || undefined} onChange={(v) => set(() => setCraft(v ?? ""))} options={now.crafts.map((c) => ({ value: c.key, label: c.name }))} style={{ width: 120 }} />
+          <Select aria-label="Kind" allowClear placeholder="Kind" value={kind || undefined} onChange={(v) => set(() => setKind(v ?? ""))} options={WORK_KINDS.map((k) => ({ value: k, label: k }))} style={{ width: 82 }} />
+          <Button type={asked.must ? "primary" : "default"} onClick={() => set(() => setMust(must ? "" : "yes"))} aria-pressed={!!asked.must}>Must</Button>
+          <Button type={asked.late ? "primary" : "default"} onClick={() => set(() => setLate(late ? "" : "yes"))} aria-pressed={!!asked.late}>Overdue</Button>
           {can("edit") && <Button onClick={() => openOrder("new")}>New <kbd>W</kbd></Button>}
         </div>
         {page.error ? <div className="empty"><h2>The backlog can not be shown</h2><p>{page.error.message}</p></div> : rows.length === 0 && !page.isPending ? (
@@ -74,7 +90,7 @@ export function Gather() {
             <colgroup>{COLUMNS.map(([name, , width]) => <col key={name} style={{ width }} />)}</colgroup>
             <thead><tr>{COLUMNS.map(([name, label]) => (
               <th key={name} aria-sort={asked.sort === name ? (asked.down ? "descending" : "ascending") : undefined}>
-                {SORTABLE.has(name) ? <button onClick={() => set({ sort: name, down: asked.sort === name ? !asked.down : name === "priority" || name === "hours" })}>{label}{asked.sort === name && (asked.down ? " ↓" : " ↑")}</button> : label}
+                {SORTABLE.has(name) ? <button onClick={() => set(() => setOrder(`${(asked.sort === name ? !asked.down : name === "priority" || name === "hours") ? "-" : ""}${name}`))}>{label}{asked.sort === name && (asked.down ? " ↓" : " ↑")}</button> : label}
               </th>
             ))}</tr></thead>
             <tbody>{rows.map((r, n) => (
@@ -92,9 +108,9 @@ export function Gather() {
             ))}</tbody>
           </table>
         )}
-        {(page.data?.total ?? 0) > SIZE && <div style={{ padding: "12px 0" }}><Pagination size="small" current={asked.page} pageSize={SIZE} total={page.data!.total} showSizeChanger={false} onChange={(p) => { setAsked({ ...asked, page: p }); setAt(0); turned.current = true; }} showTotal={(total, [a, b]) => `${a}–${b} of ${total}`} /></div>}
+        {(page.data?.total ?? 0) > SIZE && <div style={{ padding: "12px 0" }}><Pagination size="small" current={asked.page} pageSize={SIZE} total={page.data!.total} showSizeChanger={false} onChange={(p) => { setPage(String(p)); setAt(0); turned.current = true; }} showTotal={(total, [a, b]) => `${a}–${b} of ${total}`} /></div>}
       </div>
-      <Side name={job ? "The job" : "The backlog by craft"}>
+      <Side about={job} name={job ? "The job" : "The backlog by craft"}>
         {job ? <JobPanel number={job} /> : (
           <section>
             <h1>Weeks of ready backlog</h1>

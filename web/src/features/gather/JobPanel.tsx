@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button, Spin } from "antd";
+import { Button, Dropdown, Spin } from "antd";
 
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
 import { dayName, hours, localDay, when } from "../../look/words";
 import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
+import { nextWeek } from "../week/nextWeek";
 import { Gates, Priority } from "./Marks";
 
 const STATE_WORDS: Record<string, string> = { stopped: "asset stopped", running: "asset running", any: "asset in any state" };
@@ -48,8 +49,8 @@ export function JobPanel({ number }: { number: string }) {
           <div className="row wrap" style={{ marginTop: 10 }}>
             {!placed && <Button size="small" type="primary" disabled={j.why_not_placed !== null} onClick={() => edit({ kind: "put", jobs: [number], day: null })}>{j.shut.length ? "Put it in all the same" : "Put it in"}</Button>}
             {placed && <Button size="small" onClick={() => edit({ kind: "pin", keys: placements, on: !pinned })}>{pinned ? "Unpin" : "Pin"}</Button>}
-            {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: false })}>Take out</Button>}
-            {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number], next_week: true })}>Next week</Button>}
+            {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number] })}>Take out</Button>}
+            {placed && <Dropdown trigger={["click"]} autoFocus menu={{ items: nextWeek(now), onClick: ({ key }) => void edit({ kind: "next week", jobs: [number], day: key.slice(5) || null }) }}><Button size="small">Next week ▾</Button></Dropdown>}
           </div>
         )}
       </section>

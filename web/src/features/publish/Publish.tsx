@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/queries";
+import { useKept } from "../../app/address";
 import { Download } from "../../look/Download";
 import { Side } from "../../look/Side";
 import { at, clock, count, dayName, from, localDay } from "../../look/words";
@@ -16,7 +17,9 @@ export function Publish() {
   const of = areas.map((a) => `&areas=${encodeURIComponent(a)}`).join("");
   const revisions = useRevisions(week).data ?? [];
   const people = useCrew(week).data?.people ?? [];
-  const [shown, setShown] = useState(0);
+  const [revision, setRevision] = useKept("revision", "0");
+  const shown = Number(revision) || 0;
+  const setShown = (n: number) => setRevision(String(n));
   const [person, setPerson] = useState<string | undefined>();
   const client = useQueryClient();
   const refresh = useRefresh();

@@ -21,8 +21,8 @@ export function Board({ rows, picked, pick, marked, mark, say }: BoardProps) {
   const { now, can, openJob } = useWeek();
   const mayReport = can("report");
   return (
-    <table className="list under" aria-label="Tasks of the week">
-      <colgroup>{mayReport && <col style={{ width: 26 }} />}<col style={{ width: 112 }} /><col style={{ width: 72 }} /><col /><col style={{ width: 112 }} /><col style={{ width: 118 }} /><col style={{ width: 98 }} /><col style={{ width: 82 }} />{mayReport && <col style={{ width: 66 }} />}</colgroup>
+    <table className="list under tasks" aria-label="Tasks of the week">
+      <colgroup>{mayReport && <col style={{ width: 26 }} />}<col style={{ width: 112 }} /><col style={{ width: 72 }} /><col /><col style={{ width: 108 }} /><col style={{ width: 112 }} /><col style={{ width: 90 }} /><col style={{ width: 96 }} />{mayReport && <col style={{ width: 66 }} />}</colgroup>
       <thead><tr>{mayReport && <th aria-label="Chosen" />}<th>When</th><th>WO</th><th>Task</th><th>Who</th><th>State</th><th>Hours</th><th title="Against the revision in force">Promised</th>{mayReport && <th />}</tr></thead>
       <tbody>{rows.map((t) => {
         const key = rowKey(t);
@@ -30,7 +30,7 @@ export function Board({ rows, picked, pick, marked, mark, say }: BoardProps) {
           <tr key={key} tabIndex={-1} className={picked && rowKey(picked) === key ? "chosen" : ""} onClick={() => pick(t)}>
             {mayReport && <td onClick={(e) => e.stopPropagation()}><input type="checkbox" aria-label={`Choose ${t.job} task ${t.task}`} checked={marked.has(key)} onChange={() => mark(t)} /></td>}
             <td title={when(t.day, t.start, t.end, now.timezone)}>{dayName(t.day, false)} <span className="soft">{t.start ? at(t.start, t.day, now.timezone) : "open"}</span></td>
-            <td><button className="plain verdigris" onClick={() => openJob(t.job)}>{t.job}</button></td>
+            <td><button className="plain verdigris" onClick={(e) => { e.stopPropagation(); openJob(t.job); }}>{t.job}</button></td>
             <td title={`${t.title}: ${t.what} · ${t.asset_name}`}>{t.must && <span className="strong">must · </span>}{t.title} <span className="soft">{t.task} {t.what}</span></td>
             <td className="soft" title={t.people.map((p) => p ?? "open").join(", ")}>{t.people.map((p) => p ?? "◆ open").join(", ")}</td>
             <td><StateOf row={t} /></td>

@@ -56,12 +56,22 @@ export function ClosePanel({ close }: { close: () => void }) {
     }
   };
   return (
-    <Drawer open onClose={close} title={`Close week ${Number(week.slice(6))}`} size={760} mask={{ closable: true }}>
+    <Drawer open onClose={close} title={`Close week ${Number(week.slice(6))}`} size={780} mask={{ closable: true }} footer={d && (
+      <div className="row">
+        <Button type="primary" disabled={!d.may_close || without.length > 0 || (d.ahead !== null && !early)} loading={busy} onClick={() => void send()}>Close the week</Button><Button onClick={close}>Not yet</Button>
+        <span className="soft small grow">{without.length > 0 ? `${count(without.length, "WO")} still need a reason. ` : d.ahead && !early ? "Hours of the week lie ahead: say that it is to be closed all the same. " : ""}A closed week can only be read; its review stays as it is now.</span>
+      </div>
+    )}>
       {found.error && <Alert type="error" title="It can not be closed" description={found.error.message} />}
       {!d && !found.error && <div className="empty"><Spin /></div>}
       {d && (
         <>
           <p>{d.compliance.by_jobs !== null && <><span className="strong">{percent(d.compliance.by_jobs, 0)}</span> of WOs and <span className="strong">{percent(d.compliance.by_hours ?? 0, 0)}</span> of hours done as scheduled · </>}{count(d.break_ins.length, "break-in")} · {count(d.unfinished.length, "WO")} not finished</p>
+          {d.ahead && d.may_close && (
+            <Alert style={{ marginTop: 10 }} type="warning" showIcon title={d.ahead.begun ? `${count(d.ahead.hours_of_week, "hour")} of this week still lie ahead` : "This week has not begun"}
+              description={<><p>{count(d.ahead.placements, "placement")} with {hours(d.ahead.work_hours)} of work are still to come. Closing now sends what is not carried back to the backlog; only an administrator can open the week again.</p>
+                <label><input type="checkbox" checked={early} onChange={(e) => setEarly(e.target.checked)} /> Close it all the same</label></>} />
+          )}
           {d.unfinished.length > 0 && (
             <div className="row" style={{ margin: "12px 0 6px" }}>
               <span className="grow">What is not carried goes back to the backlog with its remaining hours.</span>
@@ -71,8 +81,8 @@ export function ClosePanel({ close }: { close: () => void }) {
           {d.unfinished.length > 0 && (
             <div className="row" style={{ marginBottom: 6 }}>
               <span className="grow">{without.length ? <span className="ochre">◆ {count(without.length, "WO")} without a reason</span> : <span className="soft">Each has its reason; those that were known are filled in.</span>}</span>
-              <select className="plainselect" style={{ width: 250 }} aria-label="Reason for many" value="" disabled={about.length === 0} onChange={(e) => sayAll(e.target.value)}>
-                <option value="">{chosen.size ? `why the ${chosen.size} chosen were not …` : `why the ${without.length} without a reason were not …`}</option>
+              <select className="plainselect" style={{ width: 270 }} aria-label="Reason for many" value="" disabled={about.length === 0} onChange={(e) => sayAll(e.target.value)}>
+                <option value="">{chosen.size ? `one reason for the ${chosen.size} chosen …` : `one reason for all ${without.length} without …`}</option>
                 {d.reasons.map((v) => <option key={v}>{v}</option>)}
               </select>
             </div>
@@ -83,14 +93,7 @@ export function ClosePanel({ close }: { close: () => void }) {
             <tbody>{d.unfinished.map((r) => <Line key={r.number} row={r} reasons={d.reasons} next={d.next_week} why={reasonOf(r)} carried={carried.has(r.number)} chosen={chosen.has(r.number)} setWhy={say} carry={carry} choose={choose} />)}</tbody>
           </table>
           {wrong && <Alert style={{ marginTop: 10 }} type="error" showIcon title="The week was not closed" description={wrong} />}
-          {d.ahead && d.may_close && (
-            <Alert style={{ marginTop: 10 }} type="warning" showIcon title={d.ahead.begun ? `${count(d.ahead.hours_of_week, "hour")} of this week still lie ahead` : "This week has not begun"}
-              description={<><p>{count(d.ahead.placements, "placement")} with {hours(d.ahead.work_hours)} of work are still to come. Closing now sends what is not carried back to the backlog; only an administrator can open the week again.</p>
-                <label><input type="checkbox" checked={early} onChange={(e) => setEarly(e.target.checked)} /> Close it all the same</label></>} />
-          )}
           {!d.may_close && <Alert style={{ marginTop: 10 }} type="info" title="Only a published week can be closed" description={`This one is ${now.status}.`} />}
-          <p className="soft small" style={{ marginTop: 10 }}>A closed week can only be read; its review stays as it is now.</p>
-          <div className="row" style={{ marginTop: 10 }}><Button type="primary" disabled={!d.may_close || without.length > 0 || (d.ahead !== null && !early)} loading={busy} onClick={() => void send()}>Close the week</Button><Button onClick={close}>Not yet</Button></div>
         </>
       )}
     </Drawer>

@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import { useLog, useReview } from "../../api/queries";
+import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../look/Side";
@@ -19,10 +20,13 @@ import { TaskPanel } from "./TaskPanel";
 export function Review() {
   const { week, now, job, can, report, openJob, openMend, openBreakIn, inAreas } = useWeek();
   const review = useReview(week);
-  const [day, setDay] = useState<string | null>(now.days.includes(now.today) ? now.today : null);
-  const [crew, setCrew] = useState("");
+  const [dayShown, setDay] = useKept("day", now.days.includes(now.today) ? now.today : "week");
+  const day = now.days.includes(dayShown) ? dayShown : null;
+  const [crew, setCrew] = useKept("crew");
   const [at, setAt] = useState(0);
-  const [open, setOpen] = useState<string | null>(null);
+  const [openedKey, setOpened] = useKept("open");
+  const open = openedKey || null;
+  const setOpen = (key: string | null) => setOpened(key ?? "");
   const [marked, setMarked] = useState<Set<string>>(new Set());
   const [why, setWhy] = useState<string | null>(null);
   const [closing, setClosing] = useState(false);
@@ -39,7 +43,7 @@ export function Review() {
     setWhy(null);
   };
   const mark = (t: Row) => setMarked((m) => { const next = new Set(m); if (!next.delete(rowKey(t))) next.add(rowKey(t)); return next; });
-  const only = (d: string | null) => { setDay(d); setAt(0); setMarked(new Set()); };
+  const only = (d: string | null) => { setDay(d ?? "week"); setAt(0); setMarked(new Set()); };
   const reasons = review.data?.reasons ?? [];
   const follow = useFollow(".list .chosen");
   const step = (by: number) => {
@@ -96,7 +100,7 @@ export function Review() {
         {rows.length === 0 ? <div className="empty"><h2>Nothing is placed {day ? "on this day" : "yet"}{crew && ` for ${crew}`}</h2><p>Build the week, agree and publish it; then report here what was done.</p></div>
           : <Board rows={rows} picked={row} pick={(t) => { setAt(rows.indexOf(t)); openJob(null); setOpen(rowKey(t)); }} marked={marked} mark={mark} say={say} />}
       </div>
-      <Side name="Review">
+      <Side name="Review" about={job ?? open}>
         {job ? <JobPanel number={job} /> : opened ? <TaskPanel key={rowKey(opened) + opened.state + opened.hours_spent} row={opened} review={review.data} close={() => setOpen(null)} /> : (
           <>
             <Measures review={review.data} />

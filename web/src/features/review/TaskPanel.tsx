@@ -13,7 +13,7 @@ export function TaskPanel({ row, review, close }: { row: Row; review: Shapes["Re
   const { now, can, report, openJob } = useWeek();
   const [spent, setSpent] = useState<number | null>(row.hours_spent || null);
   const [left, setLeft] = useState<number | null>(row.hours_left);
-  const seated = row.seats.flatMap((s) => (s.person ? [s.person] : []));
+  const seated = [...new Set(row.seats.flatMap((s) => (s.person ? [s.person] : [])))];
   const [who, setWho] = useState<string[] | null>(null);
   const [why, setWhy] = useState(row.reason ?? "");
   const say = (to: Shapes["ProgressForm"]["to"]) =>

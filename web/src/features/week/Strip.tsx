@@ -1,14 +1,20 @@
-import { NavLink } from "react-router";
+import { useEffect, useRef, type MouseEvent } from "react";
+import { NavLink, useLocation, useNavigate } from "react-router";
 
 import type { Overview, Shapes } from "../../api/client";
 import { useCompliance, useSummary, useTanks } from "../../api/queries";
+import { sameView } from "../../app/address";
 import { count, percent } from "../../look/words";
 import { useWeek } from "./context";
 import { STEP_NAMES, STEPS, type Step } from "./steps";
 
+/** A click that does not ask for another tab. */
+const plain = (e: MouseEvent) => !e.ctrlKey && !e.metaKey && !e.shiftKey && e.button === 0;
+
 /** The six steps with a live figure each: the strip alone tells how the week stands. */
 export function Strip({ week, now }: { week: string; now: Overview }) {
   const { areas } = useWeek();
+  const go = useNavigate();
   const summary = useSummary(week, areas).data;
   const compliance = useCompliance(week, areas).data;
   const own = useTanks(week, areas).data;
@@ -21,6 +27,9 @@ export function Strip({ week, now }: { week: string; now: Overview }) {
   const available = sum((t) => t.available);
   const fill = available ? sum((t) => t.load) / available : 0;
   const over = tanks.filter((t) => t.mood === "over").length;
+  const bar = useRef<HTMLElement>(null);
+  const { pathname } = useLocation();
+  useEffect(() => bar.current?.querySelector("a.active")?.scrollIntoView({ block: "nearest", inline: "center" }), [pathname]);
   const figures: Record<Step, [string, string]> = {
     gather: summary ? [`${summary.ready} ready`, summary.waiting ? `${summary.waiting} waiting` : ""] : ["", ""],
     balance: [`${percent(fill, 0)} of hours placed`, over ? `▲ ${over} over` : ""],
@@ -30,9 +39,9 @@ export function Strip({ week, now }: { week: string; now: Overview }) {
     run: [compliance && compliance.by_jobs !== null ? `${percent(compliance.by_jobs, 0)} of WOs done` : "not begun", ""],
   };
   return (
-    <nav className="strip" aria-label="Steps of the week">
+    <nav ref={bar} className="strip" aria-label="Steps of the week">
       {STEPS.map((step, n) => (
-        <NavLink key={step} to={`/week/${week}/${step}`}>
+        <NavLink key={step} to={`/week/${week}/${step}`} onClick={(e) => { if (plain(e)) { e.preventDefault(); go(`/week/${week}/${step}${sameView()}`); } }}>
           <span className="num">{n + 1}</span>
           <span className="grow">
             <span className="strong">{STEP_NAMES[step]}</span>

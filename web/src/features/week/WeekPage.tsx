@@ -1,9 +1,10 @@
 import { Button, Select, Spin, Tooltip } from "antd";
-import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import { useOverview } from "../../api/queries";
+import { sameView, sameViewOfAnotherWeek, useKept } from "../../app/address";
 import { Broken } from "../../app/Broken";
 import { Help } from "../../app/Help";
 import { useShortcuts } from "../../app/keys";
@@ -44,7 +45,11 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
   const { edit, answer, answerWindow, changeWindow, report, busy } = useEdits(week);
   const { areas, choose } = useAreas(me, now.areas.map((a) => a.key));
   const chosen = areas.join(" ");
-  const [job, openJob] = useState<string | null>(null);
+  const [jobShown, setJobShown] = useKept("job");
+  const job = jobShown || null;
+  const openJob = useCallback((number: string | null) => setJobShown(number ?? ""), [setJobShown]);
+  const toStep = (s: Step) => go(`/week/${week}/${s}${sameView()}`);
+  const toWeek = (name: string) => go(`/week/${name}/${step}${sameViewOfAnotherWeek()}`);
   const [shown, show] = useState<"help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null>(null);
   const [coming, setComing] = useState<string[]>([]);
   useEvents(week, me);
@@ -62,15 +67,15 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       openBreakIn: () => show("break-in"),
       openOrder: (what) => show(what),
     }),
-    [week, me, now, edit, answer, answerWindow, changeWindow, report, busy, job, chosen],
+    [week, me, now, edit, answer, answerWindow, changeWindow, report, busy, job, openJob, chosen],
   );
   const mayEdit = view.can("edit");
   useShortcuts([
-    ...STEPS.map((s, n) => ({ keys: String(n + 1), what: `Go to ${STEP_NAMES[s]}`, run: () => go(`/week/${week}/${s}`) })),
+    ...STEPS.map((s, n) => ({ keys: String(n + 1), what: `Go to ${STEP_NAMES[s]}`, run: () => toStep(s) })),
     { keys: "?", what: "Keyboard shortcuts", run: () => show("help") },
     { keys: "Ctrl+k", what: "Command palette", run: () => show("palette") },
-    { keys: "[", what: "The week before", run: () => go(`/week/${weekBeside(week, -1)}/${step}`) },
-    { keys: "]", what: "The week after", run: () => go(`/week/${weekBeside(week, 1)}/${step}`) },
+    { keys: "[", what: "The week before", run: () => toWeek(weekBeside(week, -1)) },
+    { keys: "]", what: "The week after", run: () => toWeek(weekBeside(week, 1)) },
     ...(mayEdit
       ? [
           { keys: "z", what: "Undo my last edit", run: () => void edit({ kind: "undo" }) },
@@ -90,8 +95,8 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
         <header className="weekhead">
           <h1>{week}</h1>
           <span className="soft cut" title={`${now.site}, ${dayName(now.days[0])} – ${dayName(now.days[6])}`} style={{ flexShrink: 0 }}>{dayName(now.days[0]).slice(4)} – {dayName(now.days[6]).slice(4)} · <span className="strong">{now.status}</span></span>
-          <Tooltip title="The week before"><Button size="small" aria-label="The week before" onClick={() => go(`/week/${weekBeside(week, -1)}/${step}`)}>‹</Button></Tooltip>
-          <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => go(`/week/${weekBeside(week, 1)}/${step}`)}>›</Button></Tooltip>
+          <Tooltip title="The week before"><Button size="small" aria-label="The week before" onClick={() => toWeek(weekBeside(week, -1))}>‹</Button></Tooltip>
+          <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => toWeek(weekBeside(week, 1))}>›</Button></Tooltip>
           <span className="grow" />
           {now.changed_jobs.length > 0 && now.status !== "closed" && <button className="plain ochre" title={`Changed by an export since they were placed: ${now.changed_jobs.slice(0, 8).join(", ")}`} onClick={() => openJob(now.changed_jobs[0]!)}>◆ {now.changed_jobs.length} changed</button>}
           <AreaChoice now={now} areas={areas} choose={choose} />
@@ -108,7 +113,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       {(shown === "new" || (shown === "change" && job)) && <OrderPanel number={shown === "change" ? job : null} close={(made) => { show(null); if (made) openJob(made); }} />}
       {shown === "build" && <BuildPanel close={() => show(null)} />}
       <Help open={shown === "help"} close={() => show(null)} />
-      <Palette open={shown === "palette"} close={() => show(null)} week={week} openJob={(n) => { openJob(n); if (step !== "gather" && step !== "balance") go(`/week/${week}/gather`); }} />
+      <Palette open={shown === "palette"} close={() => show(null)} week={week} openJob={(n) => { openJob(n); if (step !== "gather" && step !== "balance") toStep("gather"); }} />
     </WeekContext.Provider>
   );
 }

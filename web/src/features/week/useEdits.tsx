@@ -2,9 +2,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
 import { useCallback, useRef, useState } from "react";
+import { useNavigate } from "react-router";
 
 import { http, need, Problem, type AnyEdit, type Key, type Overview, type Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
+import { weekBeside } from "../../look/words";
 import { sendingBegins, sendingEnds } from "./underWay";
 
 /** A report of progress; `along` takes earlier tasks with it. */
@@ -16,13 +18,14 @@ type Offer = (bad: Problem) => { label: string; act: () => void } | false;
 export function useEdits(week: string) {
   const client = useQueryClient();
   const refresh = useRefresh();
+  const go = useNavigate();
   const { message, notification } = App.useApp();
   const [waiting, setWaiting] = useState(0);
   const told = useRef(0);
   const seen = useCallback(() => client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0, [client, week]);
 
   const run = useCallback(
-    async (send: () => Promise<Shapes["Edited"]>, offer?: Offer): Promise<boolean> => {
+    async (send: () => Promise<Shapes["Edited"]>, offer?: Offer, next?: string): Promise<boolean> => {
       setWaiting((n) => n + 1);
       sendingBegins(week);
       try {
@@ -32,7 +35,10 @@ export function useEdits(week: string) {
         // a message that is leaving can not be given new words: the one before makes room for a new one
         message.destroy(`edit ${told.current}`);
         told.current += 1;
-        if (done.notes.length) notification.info({ key: "edit", title: done.label, description: <Left notes={done.notes} />, placement: "bottomRight", duration: 0 });
+        if (next) {
+          void client.invalidateQueries({ queryKey: keys.week(next) });
+          notification.success({ key: "edit", title: done.label, placement: "bottomRight", duration: 8, actions: <Button size="small" onClick={() => { notification.destroy("edit"); go(`/week/${next}/balance`); }}>Open {next}</Button> });
+        } else if (done.notes.length) notification.info({ key: "edit", title: done.label, description: <Left notes={done.notes} />, placement: "bottomRight", duration: 0 });
         else void message.open({ key: `edit ${told.current}`, type: "success", content: done.label, duration: 4 });
         return true;
       } catch (bad) {
@@ -50,7 +56,7 @@ export function useEdits(week: string) {
         if (sendingEnds(week, seen())) void refresh(week, true);
       }
     },
-    [client, message, notification, refresh, seen, week],
+    [client, go, message, notification, refresh, seen, week],
   );
 
   const path = { path: { week } };
@@ -60,7 +66,10 @@ export function useEdits(week: string) {
   };
   return {
     busy: waiting > 0,
-    edit: (edit: AnyEdit) => run(() => need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }))),
+    edit: (edit: AnyEdit) => {
+      const send = () => need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }));
+      return run(send, undefined, edit.kind === "next week" ? weekBeside(week, 1) : undefined);
+    },
     answer: (key: Key, said: "agreed" | "refused" | null, remark: string) =>
       run(() => need(http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }))),
     answerWindow: (w: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) =>
