@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
+from itertools import pairwise
 
 import pytest
 
@@ -66,7 +67,7 @@ def test_a_window_drawn_is_there_and_can_be_made_shorter(built: Week) -> None:
 
 def test_a_window_that_is_there_already_or_lies_in_no_hours_of_the_week_is_refused(built: Week) -> None:
     _, w = limited(built)
-    assert send(built, w, was=None, start=w["start"], end=w["end"]).json()["code"] == "there already"
+    assert send(built, w, was=None, start=w["start"], end=w["end"]).json()["code"] == "overlaps"
     assert (
         send(built, w, start="2027-03-01T08:00:00+01:00", end="2027-03-01T12:00:00+01:00").json()["code"]
         == "week"
@@ -124,3 +125,37 @@ def test_supervisors_and_readers_draw_no_windows(client: Client, name: str) -> N
         "seen": 0,
     }
     assert client(name).post(f"/api/weeks/{WEEK}/windows", json=form).status_code == 403
+
+
+def test_a_window_that_contradicts_another_of_its_line_of_assets_is_refused_by_name(built: Week) -> None:
+    asset, w = limited(built)
+    line = [a["key"] for a in asset["line"]]
+    kinds = {"work": "run", "run": "work"}
+    for key in line:
+        refused = send(
+            built, {**w, "asset": key}, was=None, kind=kinds[w["kind"]], start=w["start"], end=w["end"]
+        )
+        assert (refused.status_code, refused.json()["code"]) == (422, "overlaps"), key
+        assert "is free for work" in refused.json()["title"]
+    later = [x for x in asset["windows"] if x["start"] >= w["end"] and x["kind"] != w["kind"]]
+    other = min(later, key=lambda x: x["start"])
+    into = send(built, w, start=w["start"], end=other["end"])
+    assert into.json()["code"] == "overlaps", "nor may it be made longer into one"
+
+
+def test_before_a_build_operations_see_the_assets_on_which_work_waits(client: Client) -> None:
+    olivia = Week(client("olivia"))
+    assets = olivia.get("/agree")["assets"]
+    assert not any(a["placements"] for a in assets)
+    waiting = [a for a in assets if a["waiting"]["jobs"]]
+    assert waiting and all(a["waiting"]["hours"] > 0 for a in waiting)
+    assert any(a["windows"] and not a["waiting"]["jobs"] for a in assets), "and those that have windows alone"
+    ready = olivia.get("/backlog", ready=True, size=1)["total"]
+    assert ready <= sum(a["waiting"]["jobs"] for a in assets)
+
+
+def test_the_demo_has_no_windows_that_contradict_each_other(week: Week) -> None:
+    for asset in week.get("/agree")["assets"]:
+        windows = sorted(asset["windows"], key=lambda w: datetime.fromisoformat(w["start"]))
+        for a, b in pairwise(windows):
+            assert datetime.fromisoformat(a["end"]) <= datetime.fromisoformat(b["start"]), asset["key"]

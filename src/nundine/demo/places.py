@@ -117,7 +117,7 @@ def windows(monday: date, zone: ZoneInfo) -> list[dict[str, Any]]:
                     add(key, "work", day, time(6), 10)
                 else:
                     evening = 22 if day.weekday() in (4, 5) else 19
-                    add(key, "work", day, time(evening), 24 - evening + 6.5 if r.random() < 0.8 else 3)
+                    add(key, "work", day, time(evening), 24 - evening + 6 if r.random() < 0.8 else 3)
                     add(key, "run", day, time(8), evening - 9)
     return [{**w, "start": _utc(w["start"]), "end": _utc(w["end"])} for w in out]
 

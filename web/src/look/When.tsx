@@ -41,7 +41,9 @@ function Field({ label, value, change, bare, empty, placeholder, wrong, width, r
   }
   const now = understood(text);
   const problem = now === null ? (text.trim() ? `“${text.trim()}” can not be read: ${words}` : `Fill it in: ${words}`) : now ? refuse?.(now) ?? null : null;
-  useEffect(() => input.current?.setCustomValidity(problem ?? ""), [problem]);
+  useEffect(() => {
+    input.current?.setCustomValidity(problem ?? "");
+  }, [problem]);
   const type = (typed: string) => {
     setText(typed);
     const found = understood(typed);
@@ -52,8 +54,10 @@ function Field({ label, value, change, bare, empty, placeholder, wrong, width, r
       <input ref={input} className="plainselect" aria-label={label} aria-invalid={wrong || problem !== null} aria-describedby={problem ? told : undefined}
         autoComplete="off" placeholder={placeholder} value={text} onChange={(e) => type(e.target.value)} onBlur={() => now !== null && setText(now && show(now))} />
       {pick && (
-        <DatePicker className="pickday" variant="borderless" inputReadOnly allowClear={false} tabIndex={-1} aria-label={`Calendar for ${label}`}
-          value={pick.value ? dayjs(pick.value) : null} onChange={(d) => d && pick.change(d.format("YYYY-MM-DD"))} />
+        <span aria-hidden title="Calendar">
+          <DatePicker className="pickday" variant="borderless" inputReadOnly allowClear={false} tabIndex={-1}
+            value={pick.value ? dayjs(pick.value) : null} onChange={(d) => d && pick.change(d.format("YYYY-MM-DD"))} />
+        </span>
       )}
       {problem && text && <span id={told} className="small brick refused" role="status">{problem}</span>}
     </span>

@@ -29,7 +29,9 @@ export function Strip({ week, now }: { week: string; now: Overview }) {
   const over = tanks.filter((t) => t.mood === "over").length;
   const bar = useRef<HTMLElement>(null);
   const { pathname } = useLocation();
-  useEffect(() => bar.current?.querySelector("a.active")?.scrollIntoView({ block: "nearest", inline: "center" }), [pathname]);
+  useEffect(() => {
+    bar.current?.querySelector("a.active")?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [pathname]);
   const figures: Record<Step, [string, string]> = {
     gather: summary ? [`${summary.ready} ready`, summary.waiting ? `${summary.waiting} waiting` : ""] : ["", ""],
     balance: [`${percent(fill, 0)} of hours placed`, over ? `▲ ${over} over` : ""],
