@@ -46,7 +46,7 @@ class There:
     ("edit", "code", "words"),
     [
         ({"kind": "put", "jobs": ["$waiting"], "day": "2026-12-07"}, "day", "does not lie in week"),
-        ({"kind": "put", "jobs": ["WO-0"]}, "not ready", "see its gates"),
+        ({"kind": "put", "jobs": ["WO-0"]}, "work order", "There is no WO WO-0"),
         ({"kind": "move", "keys": [], "day": MONDAY}, "malformed", "at least 1 item"),
         ({"kind": "move", "keys": ["$key"], "day": MONDAY}, "nothing", "already"),
         ({"kind": "move", "keys": ["$key"], "day": FAR_OFF}, "malformed", "1970 to 2199"),

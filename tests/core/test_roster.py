@@ -163,3 +163,12 @@ def test_a_clock_of_a_day_shift_or_of_no_shift_lies_on_its_day():
             assert moment_in_shift(hours, date(2026, 12, 1), clock, ZURICH) == at_local(
                 date(2026, 12, 1), clock, ZURICH
             )
+
+
+def test_an_hour_that_the_clock_repeats_is_not_lost() -> None:
+    """2026-10-25 03:00 goes back to 02:00 (rules of the European Union as the tz database has them)."""
+    first = datetime(2026, 10, 25, 0, 0, tzinfo=UTC).astimezone(ZURICH)
+    end = datetime(2026, 10, 25, 1, 0, tzinfo=UTC).astimezone(ZURICH)
+    offer = WorkInterval(first, end, True, date(2026, 10, 25))
+    (found,) = working_hours([], [], [offer], date(2026, 10, 19), 7, ZURICH)
+    assert found.hours == 1.0

@@ -112,8 +112,9 @@ def shift_day(hours: Iterable[ShiftHours], moment: datetime, zone: ZoneInfo) -> 
 
     The calendar's day in `zone` where there is no such shift.
     """
-    shifts = [h for h in hours if h.start < moment <= h.end + AFTER_SHIFT]
-    return max(shifts, key=lambda h: h.start).day if shifts else moment.astimezone(zone).date()
+    at, late = moment.timestamp(), AFTER_SHIFT.total_seconds()
+    shifts = [h for h in hours if h.start.timestamp() < at <= h.end.timestamp() + late]
+    return max(shifts, key=lambda h: h.start.timestamp()).day if shifts else moment.astimezone(zone).date()
 
 
 def moment_in_shift(hours: Iterable[ShiftHours], day: date, clock: time, zone: ZoneInfo) -> datetime:
@@ -125,9 +126,8 @@ def moment_in_shift(hours: Iterable[ShiftHours], day: date, clock: time, zone: Z
     sides = [at_local(day, clock, zone), at_local(day + timedelta(days=1), clock, zone)]
 
     def away(moment: datetime) -> float:
-        gaps = [
-            max((h.start - moment).total_seconds(), (moment - h.end).total_seconds() + 1, 0) for h in of_day
-        ]
+        at = moment.timestamp()
+        gaps = [max(h.start.timestamp() - at, at - h.end.timestamp() + 1, 0.0) for h in of_day]
         return min(gaps, default=0)
 
     return min(sides, key=away)
@@ -162,4 +162,4 @@ def working_hours(
         free = subtract([Interval(offer.start, offer.end)], [*away, *rostered])
         rostered.append(Interval(offer.start, offer.end))
         hours += [WorkInterval(i.start, i.end, True, offer.day) for i in free]
-    return tuple(sorted(hours))
+    return tuple(sorted(hours, key=lambda h: (h.start.timestamp(), h.end.timestamp())))

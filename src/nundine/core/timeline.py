@@ -27,12 +27,23 @@ class Interval:
         return (self.end.astimezone(UTC) - self.start.astimezone(UTC)).total_seconds() / 3600
 
 
+def _first(one: Interval) -> tuple[float, float]:
+    """Orders intervals in absolute time; moments of one zone compare by their clocks, which a clock change repeats."""
+    return (one.start.timestamp(), one.end.timestamp())
+
+
+def _is_before(a: datetime, b: datetime) -> bool:
+    """Whether a moment comes before another in absolute time."""
+    return a.timestamp() < b.timestamp()
+
+
 def merge(intervals: Iterable[Interval]) -> tuple[Interval, ...]:
     """Join intervals that touch or overlap; empty ones vanish. Sorted by start."""
     joined: list[Interval] = []
-    for one in sorted(i for i in intervals if i.start < i.end):
-        if joined and one.start <= joined[-1].end:
-            joined[-1] = Interval(joined[-1].start, max(joined[-1].end, one.end))
+    for one in sorted((i for i in intervals if _is_before(i.start, i.end)), key=_first):
+        if joined and not _is_before(joined[-1].end, one.start):
+            last = one.end if _is_before(joined[-1].end, one.end) else joined[-1].end
+            joined[-1] = Interval(joined[-1].start, last)
         else:
             joined.append(one)
     return tuple(joined)
@@ -44,12 +55,12 @@ def subtract(whole: Iterable[Interval], parts: Iterable[Interval]) -> tuple[Inte
     for cut in merge(parts):
         rest: list[Interval] = []
         for one in left:
-            if cut.end <= one.start or one.end <= cut.start:
+            if not _is_before(one.start, cut.end) or not _is_before(cut.start, one.end):
                 rest.append(one)
                 continue
-            if one.start < cut.start:
+            if _is_before(one.start, cut.start):
                 rest.append(Interval(one.start, cut.start))
-            if cut.end < one.end:
+            if _is_before(cut.end, one.end):
                 rest.append(Interval(cut.end, one.end))
         left = rest
     return tuple(left)
