@@ -21,7 +21,7 @@ def described(root: pymysql.Connection, schema: str) -> dict[str, list[tuple]]:
     """Columns and indexes of a database."""
     found = {}
     for name, what in (
-        ("columns", "table_name, column_name, column_type, is_nullable, column_key"),
+        ("columns", "table_name, column_name, column_type, is_nullable, column_key, collation_name"),
         ("statistics", "table_name, index_name, seq_in_index, column_name, non_unique"),
     ):
         with root.cursor() as cursor:

@@ -11,7 +11,7 @@ from nundine.api.http import DbRoute, Editor, Reader
 from nundine.jobs.queue import enqueue_build
 from nundine.services import builds
 from nundine.services.overview import overview
-from nundine.services.state import WeekState, load_state
+from nundine.services.state import WeekState, find_week, load_state
 from nundine.store.week import Build
 
 router = APIRouter(prefix="/api/weeks/{week}/builds", tags=["build"], route_class=DbRoute)
@@ -54,6 +54,5 @@ def drop(week: str, build: int, _: Editor) -> None:
 
 @router.post("/{build}/accept", response_model=shapes.Accepted)
 def accept(week: str, build: int, account: Editor) -> dict[str, Any]:
-    state = load_state(week)
-    _, left = builds.accept(state, account, builds.find(state.week, build))
-    return {"left": left, "week": overview(load_state(week))}
+    taken = builds.accept(find_week(week).name, account, build)
+    return {"left": taken.left, "to_fit": taken.to_fit, "week": overview(load_state(week))}

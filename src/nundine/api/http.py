@@ -14,6 +14,7 @@ from fastapi.routing import APIRoute
 
 from nundine.services import accounts
 from nundine.services.errors import NotAllowed, Refused
+from nundine.services.patience import patiently
 from nundine.services.turns import answering
 from nundine.store.account import Account
 from nundine.store.base import db
@@ -33,15 +34,22 @@ def with_db(fn: Callable[..., Any]) -> Callable[..., Any]:
     return inner
 
 
+def tried_again(fn: Callable[..., Any]) -> Callable[..., Any]:
+    """Done again where the database gave it up for another's sake: what a route writes stands in one transaction."""
+
+    @functools.wraps(fn)
+    def inner(*args: Any, **kwargs: Any) -> Any:
+        return patiently(lambda: fn(*args, **kwargs))
+
+    return inner
+
+
 class DbRoute(APIRoute):
     """A route whose plain function runs with a connection; builds stand aside meanwhile."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
-        super().__init__(
-            path,
-            endpoint if inspect.iscoroutinefunction(endpoint) else answering()(with_db(endpoint)),
-            **kwargs,
-        )
+        plain = not inspect.iscoroutinefunction(endpoint)
+        super().__init__(path, answering()(with_db(tried_again(endpoint))) if plain else endpoint, **kwargs)
 
 
 @with_db

@@ -24,7 +24,7 @@ SERVER_FLAGS = (
     "--bind-address=127.0.0.1", "--skip-name-resolve", "--skip-log-bin", "--max-allowed-packet=64M", "--performance-schema=OFF",
     "--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci", "--default-time-zone=+00:00",
     "--sql-mode=STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION,ONLY_FULL_GROUP_BY",
-    "--innodb-buffer-pool-size=256M", "--max-connections=200",
+    "--innodb-buffer-pool-size=256M", "--max-connections=200", "--innodb-lock-wait-timeout=10",
 )  # fmt: skip
 IN_MEMORY_FLAGS = (
     "--innodb-flush-log-at-trx-commit=0",

@@ -6,9 +6,7 @@ from typing import Any
 
 from nundine.core.week.asks import Ask, asks
 from nundine.core.week.build.builder import Scope
-from nundine.services.builds import GOING, SILENT, of_kind, problem_to_build, work_on
-from nundine.services.errors import Refused
-from nundine.services.log import tell
+from nundine.services.builds import GOING, SILENT, begin, of_kind, problem_to_build, work_on
 from nundine.services.spoken import Speaker
 from nundine.services.state import WeekState
 from nundine.settings import settings
@@ -25,14 +23,8 @@ def _newest(week: Week) -> Build | None:
 
 def ask_for(state: WeekState, account: Account) -> Build:
     """Have the asks worked out by the worker. Raises Refused while that is being done."""
-    found = _newest(state.week)
-    if found is not None and found.state in GOING and found.heartbeat > settings().now() - SILENT:
-        raise Refused("running", "The asks of this week are being worked out already.")
-    now = settings().now()
     asked = {"kind": "asks", "edits": state.week.edits, "mark": state.data_mark}
-    made = Build.create(week=state.week, account=account, asked=asked, created=now, heartbeat=now)
-    tell(state.week.name, "asks", {"state": "waiting"})
-    return made
+    return begin(state.week, account, asked, "The asks of this week are being worked out already.")
 
 
 def run_asks(build_id: int) -> None:

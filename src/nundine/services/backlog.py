@@ -71,9 +71,14 @@ def _filtered(state: WeekState, asked: Asked) -> Select:
     query = _base()
     for word in asked.search.split()[:6]:
         like = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
-        on = [a.id for a in Asset.select(Asset.id).where((Asset.name**like) | (Asset.key**like))]
+        on = [
+            a.id
+            for a in Asset.select(Asset.id).where((Asset.name**like) | (fn.LOWER(Asset.key) ** like.lower()))
+        ]
         query = query.where(
-            (WorkOrder.number**like) | (WorkOrder.title**like) | WorkOrder.asset.in_(on or [0])
+            (fn.LOWER(WorkOrder.number) ** like.lower())
+            | (WorkOrder.title**like)
+            | WorkOrder.asset.in_(on or [0])
         )
     query = _in_areas(query, asked.area)
     if asked.kind:

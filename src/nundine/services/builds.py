@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
@@ -13,11 +13,13 @@ from nundine.core.week.build.builder import Limits, Progress, Scope, build
 from nundine.core.week.build.prove import proven_within
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
+from nundine.core.week.value import points
 from nundine.services.backlog import ready_numbers
 from nundine.services.edits import day_of_week
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run, tell
-from nundine.services.state import WeekState, load_state
+from nundine.services.patience import patiently
+from nundine.services.state import WeekState, forget, load_locked, load_state
 from nundine.services.turns import stand_aside
 from nundine.settings import settings
 from nundine.store.account import Account
@@ -50,12 +52,6 @@ def ask(
     """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and people), seats (finish what is placed)."""
     if state.week.status == "closed":
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
-    if (
-        of_kind(state.week, "build")
-        .where(Build.state.in_(GOING) & (Build.heartbeat > settings().now() - SILENT))
-        .exists()
-    ):
-        raise Refused("running", "A build of this week is running. Stop it first, or wait for it.")
     if not SHORTEST <= seconds <= LONGEST:
         raise Refused(
             "range", f"Seconds of a build lie between {SHORTEST:g} and {LONGEST:g}.", field="seconds"
@@ -74,9 +70,20 @@ def ask(
         "kind": "build", "seconds": seconds, "crafts": crafts, "areas": areas, "mode": mode,
         "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,
     }  # fmt: skip
-    now = settings().now()
-    made = Build.create(week=state.week, account=account, asked=asked, created=now, heartbeat=now)
-    tell(state.week.name, "build", {"build": made.id, "state": "waiting"})
+    return begin(
+        state.week, account, asked, "A build of this week is running. Stop it first, or wait for it."
+    )
+
+
+def begin(week: Week, account: Account, asked: dict[str, Any], going: str) -> Build:
+    """A row of background work, one of its kind at a time for a week. Raises Refused with `going` while one is under way."""
+    with db.atomic():
+        Week.select(Week.id).where(Week.id == week.id).for_update().get()
+        now, kind = settings().now(), asked["kind"]
+        if of_kind(week, kind).where(Build.state.in_(GOING) & (Build.heartbeat > now - SILENT)).exists():
+            raise Refused("running", going)
+        made = Build.create(week=week, account=account, asked=asked, created=now, heartbeat=now)
+        tell(week.name, kind, {"build": made.id, "state": "waiting"})
     return made
 
 
@@ -116,18 +123,15 @@ def work_on(
     if row is None or row.state not in GOING:
         return
     week = row.week.name
-    Build.update(state="running", heartbeat=settings().now()).where(Build.id == row.id).execute()
+    going = (Build.id == row.id) & Build.state.in_(GOING)  # what was dropped meanwhile stays dropped
+    Build.update(state="running", heartbeat=settings().now()).where(going).execute()
     try:
         ended, result = work(row, load_state(week))
-        Build.update(state=ended, result=result, heartbeat=settings().now()).where(
-            Build.id == row.id
-        ).execute()
-        tell(week, event, {"build": row.id, "state": ended})
+        if Build.update(state=ended, result=result, heartbeat=settings().now()).where(going).execute():
+            tell(week, event, {"build": row.id, "state": ended})
     except Exception as bad:
-        Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(
-            Build.id == row.id
-        ).execute()
-        tell(week, event, {"build": row.id, "state": "failed"})
+        if Build.update(state="failed", error=f"{type(bad).__name__}: {bad}"[:300]).where(going).execute():
+            tell(week, event, {"build": row.id, "state": "failed"})
         raise
 
 
@@ -145,9 +149,7 @@ def run_build(build_id: int) -> None:
             curve.append({"seconds": round(p.seconds, 2), "value": round(p.value, 1), "bound": round(p.bound, 1) if p.bound else None,
                           "placed": p.placed, "jobs": max(offered, p.placed)})  # fmt: skip
             kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]
-            with db.atomic():
-                Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == row.id).execute()
-                tell(week, "build", {"build": row.id, "state": "running", **curve[-1]})
+            patiently(lambda: _told(week, row.id, kept, curve[-1]))
 
         def stop() -> bool:
             return bool(Build.select(Build.stop).where(Build.id == row.id).scalar())
@@ -184,6 +186,12 @@ def run_build(build_id: int) -> None:
     work_on(build_id, "build", work)
 
 
+def _told(week: str, build_id: int, kept: list[dict[str, Any]], newest: dict[str, Any]) -> None:
+    with db.atomic():
+        Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == build_id).execute()
+        tell(week, "build", {"build": build_id, "state": "running", **newest})
+
+
 CUT_OFF = "Nundine ended in the middle of it. Nothing was changed; start it again."
 
 
@@ -215,8 +223,10 @@ def run_bound(week_name: str) -> None:
         keep_bound(state.week, proven_within(state.problem, PROVE_SECONDS), state.data_mark)
 
 
-def find(week: Week, build_id: int) -> Build:
-    found = of_kind(week, "build").where(Build.id == build_id).first()
+def find(week: Week, build_id: int, lock: bool = False) -> Build:
+    """A build of the week; with `lock` nobody else takes or drops it until the caller's transaction ends. Raises NotFound."""
+    query = of_kind(week, "build").where(Build.id == build_id)
+    found = (query.for_update() if lock else query).first()
     if found is None:
         raise NotFound("build", f"There is no build {build_id} of week {week.name}.")
     return found
@@ -243,7 +253,10 @@ def stop(found: Build) -> None:
 
 
 def drop(found: Build) -> None:
-    Build.update(state="dropped", stop=True).where(Build.id == found.id).execute()
+    """Give a build up, while it is going or when it is ready. Raises Refused for one that was accepted or dropped already."""
+    still = (Build.id == found.id) & Build.state.in_((*GOING, "ready", "failed"))
+    if not Build.update(state="dropped", stop=True).where(still).execute():
+        raise Refused("build", "This build was accepted or dropped already.")
     tell(found.week.name, "build", {"build": found.id, "state": "dropped"})
 
 
@@ -311,46 +324,71 @@ def _edited_since(week: Week, found: Build) -> set[str]:
     return {t[4:] for c in later for t in c.touches if t.startswith("job ")}
 
 
-def accept(state: WeekState, account: Account, found: Build) -> tuple[Command | None, list[str]]:
+@dataclass(frozen=True)
+class Taken:
+    """What became of a build that was accepted: the command (None if nothing was left to change), jobs that were left as they
+    are, and those of them that could be fitted in anew, for they are not in the week."""
+
+    command: Command | None
+    left: list[str]
+    to_fit: list[str]
+
+
+def accept(week: str, account: Account, build_id: int) -> Taken:
     """Apply a build. Edits made meanwhile stay; what they touch, or what no longer fits beside them, is listed and left.
 
-    Returns
-    -------
-    The command (None if nothing was left to change), and the jobs that could not be applied.
+    The week is locked before it is read: nobody can edit it between looking for what clashes and writing.
     """
+    try:
+        with db.atomic():
+            state = load_locked(week)
+            found = find(state.week, build_id, lock=True)
+            return _accept(state, account, found)
+    except BaseException:
+        forget()  # what was read inside the transaction may be taken back with it
+        raise
+
+
+def _accept(state: WeekState, account: Account, found: Build) -> Taken:
     if found.state != "ready" or found.result is None:
         raise Refused("build", "There is no finished build to accept.")
     wanted = _wanted(state, found.result, scope_of(found.asked))
-    left_out = _edited_since(state.week, found) & {k[0] for k in wanted}
+    left = _edited_since(state.week, found) & {k[0] for k in wanted}
     if state.week.edits > found.asked["edits"]:
-        left_out |= _clashing(state, wanted, left_out)
-    changes = [
-        Change("placement", list(k), state.rows.get(k), row)
-        for k, row in wanted.items()
-        if k[0] not in left_out
-    ]
+        left |= _clashing(state, wanted, left)
+    applied = {k: row for k, row in wanted.items() if k[0] not in left}
+    changes = [Change("placement", list(k), state.rows.get(k), row) for k, row in applied.items()]
     made = None
     if changes:
         jobs = len({c.id[0] for c in changes})
         made = run(state.week, account, Edit("build", f"Accept a build ({jobs} jobs changed)", changes), None)
     Build.update(state="accepted").where(Build.id == found.id).execute()
     tell(state.week.name, "build", {"build": found.id, "state": "accepted"})
-    return made, sorted(left_out)
+    held = {k[0] for k in state.rows if applied.get(k, 1) is not None} | {
+        k[0] for k, r in applied.items() if r
+    }
+    return Taken(made, sorted(left), sorted(left - held))
 
 
 def _clashing(state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: set[str]) -> set[str]:
-    """Jobs of a build that break a rule beside edits made meanwhile, found by checking until none is left."""
+    """Jobs of a build that can not stand beside edits made meanwhile: of each broken rule the cheapest, until none is broken.
+
+    Each round leaves out at least one job more, so it ends; what can stay stays.
+    """
     out: set[str] = set()
     known = state.problem.job_by_id
-    for _ in range(8):
+    before = {(b.code, b.keys) for b in state.checked.conflicts}
+    worth = {k[0]: points(known[k[0]], state.problem.weights) for k in wanted if k[0] in known}
+    while True:
         rows: dict[Key, dict[str, Any] | None] = dict(state.rows)
         rows.update({k: r for k, r in wanted.items() if k[0] not in left_out | out})
         placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
-        fixed = replace(state.problem, fixed=placements)
-        before = {(b.code, b.keys) for b in state.checked.conflicts}
-        broken = [b for b in check(fixed, placements).conflicts if (b.code, b.keys) not in before]
-        new = {k[0] for b in broken for k in b.keys if k in wanted} - out
+        found = check(state.problem.with_placements(placements), placements).conflicts
+        new: set[str] = set()
+        for b in found:
+            may = {k[0] for k in b.keys if k in wanted and k[0] not in left_out} - out
+            if (b.code, b.keys) not in before and may and not may & new:
+                new.add(min(may, key=lambda job: (worth[job], job)))
         if not new:
-            break
+            return out
         out |= new
-    return out

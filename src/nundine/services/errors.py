@@ -25,6 +25,12 @@ class Stale(Refused):
     status = 409
 
 
+class Busy(Refused):
+    """Others hold what this needs; nothing was changed."""
+
+    status = 409
+
+
 class NotAllowed(Refused):
     status = 403
 

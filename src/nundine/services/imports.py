@@ -14,6 +14,7 @@ from nundine.formats.tables import BadCell, BadFile, Sheet, read_tables, write_c
 from nundine.services import work_orders
 from nundine.services.errors import NotFound
 from nundine.services.kinds import KINDS, Kind, read_cell, write_cell
+from nundine.services.numbering import WORK_ORDERS, turn
 from nundine.services.standing import standing, standing_work, write
 from nundine.store.base import db
 from nundine.store.site import site, touch
@@ -85,6 +86,7 @@ def _finish(
     given: dict[str, list[_Given]], report: Report, dry_run: bool, numbers: set[str] | None = None
 ) -> Report:
     with db.atomic() as transaction:
+        turn(WORK_ORDERS)
         changed = _compare(given, report, numbers)
         report.errors = report.errors[:MOST_ERRORS]
         if report.errors or dry_run:

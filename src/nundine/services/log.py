@@ -81,7 +81,7 @@ def run(week: Week, account: Account, edit: Edit, seen: int | None, undoes: int 
             raise Refused("closed", f"Week {locked.name} is closed and can only be read.")
         touches = edit.all_touches()
         if seen is not None and seen < locked.edits:
-            _refuse_touched(locked, account, touches, seen)
+            _refuse_touched(locked, touches, seen)
         here = [c for c in edit.changes if c.entity != "elsewhere"]
         _refuse_changed(locked, here)
         _write(locked, here)
@@ -118,11 +118,10 @@ def tell(week: str, kind: str, body: dict[str, Any]) -> None:
     Event.create(week=week, kind=kind, body=body, at=settings().now())
 
 
-def _refuse_touched(week: Week, account: Account, touches: set[str], seen: int) -> None:
+def _refuse_touched(week: Week, touches: set[str], seen: int) -> None:
+    """Raises Stale if what an edit touches was changed after what its sender had seen, in another tab of one's own too."""
     later = (
-        Command.select(Command, Account)
-        .join(Account)
-        .where((Command.week == week) & (Command.seq > seen) & (Command.account != account))
+        Command.select(Command, Account).join(Account).where((Command.week == week) & (Command.seq > seen))
     )
     for other in later:
         both = touches & set(other.touches)

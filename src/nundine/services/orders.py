@@ -13,11 +13,13 @@ from nundine.services import imports, work_orders
 from nundine.services.errors import NotFound, Refused, Stale
 from nundine.services.foreign.compare import placed_in
 from nundine.services.kinds import KINDS, write_cell
+from nundine.services.numbering import WORK_ORDERS, take, turn
 from nundine.services.standing import standing_work
 from nundine.services.state import WeekState
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
+from nundine.store.number import Counter
 from nundine.store.site import Area, Craft, site, touch
 from nundine.store.week import Placement
 from nundine.store.work_order import OPEN_STATES, Task, WorkOrder
@@ -45,13 +47,11 @@ def choices() -> dict[str, Any]:
     }
 
 
-def next_number() -> str:
-    """One more than the highest of our own numbers."""
-    numbers = [
-        w[0][len(OWN) :]
-        for w in WorkOrder.select(WorkOrder.number).where(WorkOrder.number.startswith(OWN)).tuples()
-    ]
-    return f"{OWN}{max((int(n) for n in numbers if n.isdigit()), default=999) + 1}"
+def _next_number(counter: Counter) -> str:
+    """The next of our own numbers; above all that came in by files."""
+    numbers = WorkOrder.select(WorkOrder.number).where(WorkOrder.number.startswith(OWN)).tuples()
+    used = [n[len(OWN) :] for (n,) in numbers]
+    return f"{OWN}{take(counter, max((int(n) for n in used if n.isdigit()), default=999))}"
 
 
 def _stamp(order: dict[str, Any], tasks: dict[str, Any]) -> str:
@@ -97,9 +97,10 @@ def save(order: dict[str, str], tasks: list[dict[str, str]], stamp: str | None) 
     """
     number = (order.get("number") or "").strip()
     with db.atomic():
+        counter = turn(WORK_ORDERS)
         gone: set[str] = set()
         if stamp is None:
-            number = number or next_number()
+            number = number or _next_number(counter)
             if WorkOrder.get_or_none(WorkOrder.number == number):
                 raise Refused("number", f"There is a WO {number} already.", field="number")
         else:
@@ -156,6 +157,7 @@ def _remove(number: str, tasks: set[str]) -> None:
 def move(number: str, to: str) -> None:
     """Hold, release or cancel. Raises Refused with what stands in the way."""
     with db.atomic():
+        turn(WORK_ORDERS)
         order = WorkOrder.select().where(WorkOrder.number == number).for_update().first()
         if order is None:
             raise NotFound("work order", f"There is no WO {number}.")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from peewee import BooleanField, CharField, ForeignKeyField
 
-from nundine.store.base import JsonField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, Table, UtcField
 
 ROLES = ("administrator", "scheduler", "supervisor", "operations", "reader")
 
@@ -12,7 +12,7 @@ ROLES = ("administrator", "scheduler", "supervisor", "operations", "reader")
 class Account(Table):
     """`areas` are the keys of those that the account looks after; none = all."""
 
-    name = CharField(max_length=60, unique=True)
+    name = KeyField(max_length=60, unique=True)
     full_name = CharField(max_length=120)
     password_hash = CharField(max_length=200)
     role = CharField(max_length=20)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from peewee import BooleanField, CharField, Check, ForeignKeyField, IntegerField
 
-from nundine.store.base import Table, UtcField
+from nundine.store.base import KeyField, Table, UtcField
 from nundine.store.site import Area
 
 WINDOW_KINDS = ("work", "run")
@@ -13,7 +13,7 @@ WINDOW_KINDS = ("work", "run")
 class Asset(Table):
     """`limited`: may be touched in its work windows only."""
 
-    key = CharField(max_length=60, unique=True)
+    key = KeyField(max_length=60, unique=True)
     name = CharField(max_length=160)
     area = ForeignKeyField(Area, backref="assets", on_delete="RESTRICT")
     parent = ForeignKeyField("self", null=True, backref="parts", on_delete="RESTRICT")

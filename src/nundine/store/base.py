@@ -6,7 +6,7 @@ import json
 from datetime import UTC, datetime
 from typing import Any
 
-from peewee import BlobField, DateTimeField, Model, TextField
+from peewee import SQL, BlobField, CharField, DateTimeField, Model, TextField
 from playhouse.pool import PooledMySQLDatabase
 
 db = PooledMySQLDatabase(None, mariadb=True, max_connections=80, stale_timeout=240, timeout=20)
@@ -42,6 +42,13 @@ class JsonField(TextField):
 
     def python_value(self, value: str | None) -> Any:
         return None if value is None else json.loads(value)
+
+
+class KeyField(CharField):
+    """A text by which a record is known: two are the same only if they are byte for byte, whatever a language says."""
+
+    def ddl_datatype(self, ctx: Any) -> Any:
+        return SQL(f"VARCHAR({self.max_length}) COLLATE utf8mb4_nopad_bin")
 
 
 class LongBlobField(BlobField):

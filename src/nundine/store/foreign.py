@@ -5,7 +5,7 @@ from __future__ import annotations
 from peewee import BlobField, BooleanField, CharField, DoubleField, ForeignKeyField
 
 from nundine.store.account import Account
-from nundine.store.base import JsonField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, Table, UtcField
 from nundine.store.work_order import WorkOrder
 
 
@@ -18,7 +18,7 @@ class LongBlobField(BlobField):
 class SavedMapping(Table):
     """A mapping by its name, for the next week's export of the same system."""
 
-    name = CharField(max_length=80, unique=True)
+    name = KeyField(max_length=80, unique=True)
     columns = JsonField()
     body = JsonField()
     at = UtcField()

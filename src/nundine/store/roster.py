@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from peewee import CharField, Check, DateField, ForeignKeyField, IntegerField, TimeField
 
-from nundine.store.base import Table, UtcField
+from nundine.store.base import KeyField, Table, UtcField
 from nundine.store.site import Area, Craft
 
 
 class Person(Table):
-    key = CharField(max_length=40, unique=True)
+    key = KeyField(max_length=40, unique=True)
     name = CharField(max_length=120)
     area = ForeignKeyField(Area, null=True, on_delete="RESTRICT")
     crew = CharField(max_length=60, null=True)
@@ -29,7 +29,7 @@ class PersonCraft(Table):
 
 class PersonCertificate(Table):
     person = ForeignKeyField(Person, backref="certificates", on_delete="CASCADE")
-    certificate = CharField(max_length=40)
+    certificate = KeyField(max_length=40)
     until = DateField(null=True)
 
     class Meta:
@@ -37,7 +37,7 @@ class PersonCertificate(Table):
 
 
 class ShiftPattern(Table):
-    key = CharField(max_length=40, unique=True)
+    key = KeyField(max_length=40, unique=True)
     cycle_days = IntegerField(constraints=[Check("cycle_days >= 1")])
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from peewee import CharField, Check, DateField, DoubleField, IntegerField
 
-from nundine.store.base import JsonField, Table
+from nundine.store.base import JsonField, KeyField, Table
 
 
 class Site(Table):
@@ -22,18 +22,18 @@ class Site(Table):
 
 
 class Area(Table):
-    key = CharField(max_length=40, unique=True)
+    key = KeyField(max_length=40, unique=True)
     name = CharField(max_length=120)
 
 
 class Craft(Table):
-    key = CharField(max_length=40, unique=True)
+    key = KeyField(max_length=40, unique=True)
     name = CharField(max_length=120)
     held_back = DoubleField(default=0.0, constraints=[Check("held_back >= 0 AND held_back <= 1")])
 
 
 class Tool(Table):
-    key = CharField(max_length=40, unique=True)
+    key = KeyField(max_length=40, unique=True)
     name = CharField(max_length=120)
     count = IntegerField(default=1, constraints=[Check("`count` >= 0")])
 

@@ -14,7 +14,7 @@ from peewee import (
 )
 
 from nundine.store.asset import Asset
-from nundine.store.base import JsonField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, Table, UtcField
 from nundine.store.site import Craft, Tool
 
 STATES = ("draft", "planned", "approved", "under way", "done", "closed", "on hold", "cancelled")
@@ -30,7 +30,7 @@ class WorkOrder(Table):
     later export tells apart what changed there from what was changed here.
     """
 
-    number = CharField(max_length=40, unique=True)
+    number = KeyField(max_length=40, unique=True)
     title = CharField(max_length=200)
     asset = ForeignKeyField(Asset, backref="work_orders", on_delete="RESTRICT")
     kind = CharField(max_length=20, index=True)
@@ -58,7 +58,7 @@ class Task(Table):
     """`reason` says why it was not done; `done_by` holds the keys of those who did it; `ended` is when it was done."""
 
     work_order = ForeignKeyField(WorkOrder, backref="tasks", on_delete="CASCADE")
-    number = CharField(max_length=20)
+    number = KeyField(max_length=20)
     title = CharField(max_length=200)
     hours = DoubleField(constraints=[Check("hours > 0")])
     asset_state = CharField(max_length=8, default="any")
@@ -81,7 +81,7 @@ class CrewNeed(Table):
     craft = ForeignKeyField(Craft, on_delete="RESTRICT")
     level = IntegerField(default=1)
     people = IntegerField(default=1, constraints=[Check("people >= 1")])
-    certificate = CharField(max_length=40, null=True)
+    certificate = KeyField(max_length=40, null=True)
 
     class Meta:
         indexes = ((("task", "position"), True),)

@@ -1036,10 +1036,15 @@ export interface components {
             /** End */
             end?: string | null;
         };
-        /** Accepted */
+        /**
+         * Accepted
+         * @description Jobs that were left as they are, and those of them that are not in the week and could be fitted in anew.
+         */
         Accepted: {
             /** Left */
             left: string[];
+            /** To Fit */
+            to_fit: string[];
             week: components["schemas"]["Overview"];
         };
         /** AccountShape */

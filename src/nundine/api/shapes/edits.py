@@ -265,5 +265,8 @@ class BuildShape(BaseModel):
 
 
 class Accepted(BaseModel):
+    """Jobs that were left as they are, and those of them that are not in the week and could be fitted in anew."""
+
     left: list[str]
+    to_fit: list[str]
     week: Overview

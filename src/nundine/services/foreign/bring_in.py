@@ -19,6 +19,7 @@ from nundine.services.foreign.files import table_of
 from nundine.services.foreign.told import lines_of
 from nundine.services.kinds import KINDS
 from nundine.services.log import tell
+from nundine.services.numbering import WORK_ORDERS, turn
 from nundine.settings import settings
 from nundine.store.base import db
 from nundine.store.foreign import Bringing, OrderChange, SavedMapping
@@ -128,6 +129,7 @@ def bring_in(
     """Write what was decided, mark placed work that changed, and keep the mapping under its name for a table with these columns."""
     source = mapping.name or "unnamed export"
     with db.atomic():
+        turn(WORK_ORDERS)
         made = compare(said, mapping.name)
         step(0.2)
         changed, skipped = _decided(made, decision), list[tuple[str, str]]()

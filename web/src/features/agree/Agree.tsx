@@ -100,7 +100,7 @@ export function Agree() {
               <h2>Conflicts</h2>
               {agree.data.conflicts.length === 0 && <p className="soft">None: every placement keeps to windows, order and tools.</p>}
               {agree.data.conflicts.map((c) => <p key={c.text} className="brick item">▲ {c.text}</p>)}
-              {can("edit") && agree.data.conflicts.length > 0 && <Button size="small" style={{ marginTop: 8 }} onClick={openMend}>Mend <kbd>M</kbd></Button>}
+              {can("edit") && agree.data.conflicts.length > 0 && <Button size="small" style={{ marginTop: 8 }} onClick={() => openMend()}>Mend <kbd>M</kbd></Button>}
             </section>
             <AsksPanel />
           </>

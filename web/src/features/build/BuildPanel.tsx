@@ -64,6 +64,9 @@ function Ask() {
   );
 }
 
+/** So many jobs are fitted in at once. */
+const MOST_TO_FIT = 50;
+
 /** How many jobs the build may take: those that the backlog shows as ready for the same choice. */
 function Offered({ crafts, areas }: { crafts: string[]; areas: string[] }) {
   const { week } = useWeek();
@@ -111,7 +114,7 @@ function Going({ build }: { build: Shapes["BuildShape"] }) {
 }
 
 function Ready({ build, close }: { build: Shapes["BuildShape"]; close: () => void }) {
-  const { week, openJob } = useWeek();
+  const { week, openJob, openMend } = useWeek();
   const client = useQueryClient();
   const refresh = useRefresh();
   const { notification } = App.useApp();
@@ -124,7 +127,12 @@ function Ready({ build, close }: { build: Shapes["BuildShape"]; close: () => voi
       const done = await need(http.POST("/api/weeks/{week}/builds/{build}/accept", { params: { path: { week, build: build.id } } }));
       client.setQueryData(keys.part(week, "overview"), done.week);
       void refresh(week);
-      if (done.left.length) notification.info({ title: `${count(done.left.length, "job")} left as they were`, description: `Edited meanwhile, or no longer fitting beside those edits: ${done.left.join(", ")}`, placement: "bottomRight", duration: 10 });
+      const rest = done.to_fit.slice(0, MOST_TO_FIT);
+      if (done.left.length) notification.info({
+        key: "left", title: `${count(done.left.length, "job")} left as they were`, description: `Edited meanwhile, or no longer fitting beside those edits: ${done.left.slice(0, 12).join(", ")}${done.left.length > 12 ? " …" : ""}`,
+        placement: "bottomRight", duration: rest.length ? 0 : 10,
+        actions: rest.length > 0 && <Button size="small" type="primary" onClick={() => { notification.destroy("left"); openMend(rest); }}>Fit {count(rest.length, "job")} in again</Button>,
+      });
       close();
     } finally {
       setBusy(false);

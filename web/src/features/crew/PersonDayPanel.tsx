@@ -42,7 +42,7 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
             {day.shifts.length > 0 && <Dropdown trigger={["click"]} autoFocus menu={{ items: ["leave", "training", "other"].map((r) => ({ key: r, label: r })), onClick: ({ key }) => away(key) }}><Button size="small">Away ▾</Button></Dropdown>}
             {reasons && <Button size="small" onClick={() => other("back")}>Is back</Button>}
             {day.work.length > 0 && <Button size="small" type={day.free < 0 ? "primary" : "default"} onClick={() => other("cover day")}>Give to others <kbd>C</kbd></Button>}
-            {day.free < 0 && <Button size="small" onClick={openMend}>Mend <kbd>M</kbd></Button>}
+            {day.free < 0 && <Button size="small" onClick={() => openMend()}>Mend <kbd>M</kbd></Button>}
             {day.work.length > 0 && <Button size="small" onClick={() => other("free day")}>Open the seats <kbd>F</kbd></Button>}
           </div>
         )}

@@ -81,7 +81,7 @@ export function Review() {
           <Reopen />
           {can("edit") && now.status === "published" && <Button size="small" title="Close the week" onClick={() => setClosing(true)}>Close<span className="unseen"> the week</span> <kbd>L</kbd></Button>}
           {can("edit") && <Button size="small" onClick={openBreakIn}>Break-in <kbd>U</kbd></Button>}
-          {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={openMend}>Mend <kbd>M</kbd></Button>}
+          {can("edit") && <Button size="small" type={now.conflicts.length ? "primary" : "default"} onClick={() => openMend()}>Mend <kbd>M</kbd></Button>}
         </div>
         {mayReport && (chosen.length > 0 || why !== null) && (
           <div className="bar chosenbar" role="group" aria-label="Chosen tasks">

@@ -63,7 +63,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       can: (right) => me.rights.includes(right) && now.status !== "closed",
       craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
       openBuild: () => show("build"),
-      openMend: () => { setComing([]); show("mend"); },
+      openMend: (jobs = []) => { setComing(jobs); show("mend"); },
       openBreakIn: () => show("break-in"),
       openOrder: (what) => show(what),
     }),

@@ -25,7 +25,8 @@ export interface WeekView {
   openJob: (number: string | null) => void;
   craftName: (key: string) => string;
   openBuild: () => void;
-  openMend: () => void;
+  /** Mend, perhaps with jobs that are to come in. */
+  openMend: (jobs?: string[]) => void;
   openBreakIn: () => void;
   /** The form of the job shown, or of a new WO. */
   openOrder: (what: "new" | "change") => void;

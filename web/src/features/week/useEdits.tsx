@@ -22,6 +22,7 @@ export function useEdits(week: string) {
   const { message, notification } = App.useApp();
   const [waiting, setWaiting] = useState(0);
   const told = useRef(0);
+  const last = useRef<Promise<unknown>>(Promise.resolve());
   const seen = useCallback(() => client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0, [client, week]);
 
   const run = useCallback(
@@ -29,7 +30,10 @@ export function useEdits(week: string) {
       setWaiting((n) => n + 1);
       sendingBegins(week);
       try {
-        const done = await send();
+        // one after another: each is sent with the week as the one before left it, so that it is no stranger to itself
+        const mine = last.current.then(send, send);
+        last.current = mine;
+        const done = await mine;
         client.setQueryData(keys.part(week, "overview"), done.week);
         void refresh(week);
         // a message that is leaving can not be given new words: the one before makes room for a new one

@@ -1,0 +1,27 @@
+"""Numbers that are given out one after another, and turns at making records: two at one moment never get the same."""
+
+from __future__ import annotations
+
+from nundine.store.base import db
+from nundine.store.number import Counter
+
+WORK_ORDERS = "work orders"
+
+
+def turn(name: str) -> Counter:
+    """Wait for one's turn at a series; it lasts until the caller's transaction ends, of which this is the first statement.
+
+    What is read afterwards is what others had committed by then.
+    """
+    if not db.in_transaction():
+        raise RuntimeError("a turn lasts as long as a transaction, and there is none")
+    Counter.insert(name=name).on_conflict_ignore().execute()
+    found: Counter = Counter.select().where(Counter.name == name).for_update().get()
+    return found
+
+
+def take(counter: Counter, at_least: int) -> int:
+    """The next number of a series, which is ours; more than `at_least`, where numbers came from elsewhere."""
+    number = max(counter.last, at_least) + 1
+    Counter.update(last=number).where(Counter.id == counter.id).execute()
+    return number
