@@ -93,6 +93,7 @@ def asks(
         return build(again, limits=limits, helps=False, known_bound=float("inf"))
 
     last = built(problem, placements)
+    # each change is judged by as many steps with it as without it, from one plan: searching on gains something too
     out: list[Ask] = []
     changed = problem
     for n, (ask, change) in enumerate(chosen):
@@ -100,12 +101,14 @@ def asks(
             out.append(ask)
             continue
         more = change.in_problem(changed)
-        again = built(more, last.placements)
-        value, hours = again.value - last.value, _hours(again.placements) - _hours(last.placements)
+        again, without = built(more, last.placements), built(changed, last.placements)
+        value, hours = again.value - without.value, _hours(again.placements) - _hours(without.placements)
         if value > 1e-6:
-            new = tuple(sorted({p.job for p in again.placements} - {p.job for p in last.placements}))
+            new = tuple(sorted({p.job for p in again.placements} - {p.job for p in without.placements}))
             out.append(replace(ask, value=value, hours=hours, jobs=new, confirmed=True))
             changed, last = more, again
+        else:
+            last = without
     return tuple(_summed(sorted(out, key=lambda a: not a.confirmed)[:most]))
 
 

@@ -72,4 +72,5 @@ def _who(one: Placement, names: Mapping[str, str]) -> str:
 def _when(one: Placement) -> str:
     if one.start is None or one.end is None:
         return f"{one.day:%a} {one.day.day} {one.day:%b}"
-    return f"{one.start:%a} {one.start.day} {one.start:%b %H:%M}–{one.end:%H:%M}"
+    night = f"{one.day:%a} night, " if one.start.date() > one.day else ""
+    return f"{night}{one.start:%a} {one.start.day} {one.start:%b %H:%M}–{one.end:%H:%M}"

@@ -9,8 +9,8 @@ type Item = Shapes["SeatItem"];
 const HOUR = 36e5;
 
 /** The first moment and the length in hours of what is drawn of a day: its shifts, and hours away beside them. */
-export function spanOf(day: Day): { first: number; length: number } {
-  const parts = [...day.shifts.map((s) => [Date.parse(s.start), Date.parse(s.end)]), ...absencesOf(day).map((a) => [a.start, a.end])];
+export function spanOf(day: Day, longest: number): { first: number; length: number } {
+  const parts = [...day.shifts.map((s) => [Date.parse(s.start), Date.parse(s.end)]), ...absencesOf(day, longest).map((a) => [a.start, a.end])];
   if (!parts.length) return { first: 0, length: 0 };
   const first = Math.min(...parts.map(([a]) => a!));
   return { first, length: (Math.max(...parts.map(([, b]) => b!)) - first) / HOUR };
@@ -24,16 +24,17 @@ interface CellProps {
   /** Where hours lie: those of one clock for all rows, or of the shift's own start. */
   first: number;
   length: number;
-  /** The share of the cell that the shift takes, 0-100. */
+  /** The share of the cell that the shift takes, 0-100; hours of the longest shift. */
   width: number;
+  longest: number;
   /** On one clock each shift has its own frame. */
   framed: boolean;
 }
 
 /** One person's day: shifts, hours away and jobs at their times, and what is left. */
-export function Cell({ person, day, picked, pick, first, length, width, framed }: CellProps) {
+export function Cell({ person, day, picked, pick, first, length, width, longest, framed }: CellProps) {
   const { now } = useWeek();
-  const away = absencesOf(day);
+  const away = absencesOf(day, longest);
   const reasons = reasonsOf(day);
   const inside = day.work.filter((w) => w.start && w.end && length > 0 && Date.parse(w.start) >= first - 1 && Date.parse(w.end) <= first + length * HOUR + 1);
   const outside = day.work.filter((w) => !inside.includes(w));

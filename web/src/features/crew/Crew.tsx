@@ -10,6 +10,7 @@ import { Side } from "../../look/Side";
 import { at as hourOf, dayName, hours } from "../../look/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
+import { hoursLeft } from "./absences";
 import { Cell, spanOf } from "./Cell";
 import { dayClock, hourMarks } from "./dayClock";
 import { PersonDayPanel } from "./PersonDayPanel";
@@ -61,8 +62,8 @@ export function Crew() {
   if (!crew.data) return <div className="empty"><Spin /></div>;
   if (crew.data.people.length === 0) return <div className="empty"><h2>There are no people yet</h2><p>Bring in people, shifts and rosters under Files.</p></div>;
   const days = zoom ? [zoom] : now.days;
-  const longest = Math.max(1, ...people.flatMap((p) => p.days.map((d) => spanOf(d).length)));
-  const one = zoom ? dayClock(people.map((p) => p.days[now.days.indexOf(zoom)]!), seats.filter((s) => s.day === zoom), zoom, now.timezone) : null;
+  const longest = Math.max(1, ...people.flatMap((p) => p.days.map(hoursLeft)));
+  const one = zoom ? dayClock(people.map((p) => p.days[now.days.indexOf(zoom)]!), seats.filter((s) => s.day === zoom), zoom, now.timezone, longest) : null;
   const person = picked?.kind === "day" ? crew.data.people.find((p) => p.key === picked.person) : undefined;
   return (
     <div className="split">
@@ -101,9 +102,9 @@ export function Crew() {
                     <div className="who" role="rowheader"><div className="strong cut" dir="auto" style={{ textAlign: "left" }} title={p.name}>{p.name}</div><div className="small soft cut">level {p.level}{p.crafts.length > 1 ? ` · also ${p.crafts.filter((c) => c.craft !== p.craft).map((c) => c.craft).join(", ")}` : ""} · {p.area}</div></div>
                     {days.map((d) => {
                       const day = p.days[now.days.indexOf(d)]!;
-                      const own = one ?? spanOf(day);
+                      const own = one ?? spanOf(day, longest);
                       return (
-                        <Cell key={d} person={p} day={day} first={own.first} length={own.length} framed={!one} width={Math.min(100, (100 * own.length) / longest)}
+                        <Cell key={d} person={p} day={day} first={own.first} length={own.length} framed={!one} longest={longest} width={Math.min(100, (100 * own.length) / longest)}
                           picked={picked?.kind === "day" && picked.person === p.key && picked.day === d} pick={() => pick({ kind: "day", person: p.key, day: d })} />
                       );
                     })}

@@ -5,10 +5,10 @@ import { absencesOf } from "./absences";
 const HOUR = 36e5;
 
 /** One clock for all rows of a day, so that people on one task stand under each other: the hours that the day needs, else 06:00 to 06:00. */
-export function dayClock(days: Shapes["PersonDay"][], seats: Shapes["SeatItem"][], day: string, zone: string): { first: number; length: number } {
+export function dayClock(days: Shapes["PersonDay"][], seats: Shapes["SeatItem"][], day: string, zone: string, longest: number): { first: number; length: number } {
   const work = [...days.flatMap((d) => d.work), ...seats].filter((w) => w.start && w.end);
   const parts = [...days.flatMap((d) => d.shifts), ...work].map((s) => [Date.parse(s.start!), Date.parse(s.end!)] as const);
-  const away = days.flatMap(absencesOf).map((a) => [a.start, a.end] as const);
+  const away = days.flatMap((d) => absencesOf(d, longest)).map((a) => [a.start, a.end] as const);
   const all = [...parts, ...away];
   const six = Date.parse(zoned(day, "06:00", zone));
   if (!all.length) return { first: six, length: 24 };

@@ -93,7 +93,7 @@ function Changes({ number }: { number: number }) {
     <>
       <p className="soft" style={{ margin: "4px 0 12px" }}>{count(c.added.length, "seat")} new · {c.removed.length} gone · {c.changed.length} changed</p>
       <table className="list" aria-label="Changes">
-        <colgroup><col style={{ width: 104 }} /><col style={{ width: 84 }} /><col /><col style={{ width: 90 }} /><col style={{ width: 148 }} /><col style={{ width: 226 }} /></colgroup>
+        <colgroup><col style={{ width: 104 }} /><col style={{ width: 84 }} /><col /><col style={{ width: 104 }} /><col style={{ width: 176 }} /><col style={{ width: 212 }} /></colgroup>
         <thead><tr><th>What</th><th>WO</th><th>Work</th><th>Day</th><th>Time</th><th>Who</th></tr></thead>
         <tbody>
           {c.changed.map((x) => <Row key={"c" + id(x.after)} line={x.after} before={x.before} what={x.what} word="changed" />)}
