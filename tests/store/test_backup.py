@@ -7,6 +7,7 @@ import gzip
 import threading
 import time
 from collections.abc import Callable, Iterator
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
@@ -15,7 +16,8 @@ from nundine.demo import world
 from nundine.local import backup as backups
 from nundine.local.database import CannotStart, connect, private_database
 from nundine.services.state import forget
-from nundine.settings import Settings
+from nundine.settings import Settings, settings
+from nundine.store.account import Account, SignedIn
 from nundine.store.base import db
 from nundine.store.schema import TABLES, migrate
 from nundine.store.site import Area, Site
@@ -130,3 +132,39 @@ def test_nothing_is_restored_while_nundine_runs(source: Settings, tmp_path: Path
         backups.backup(source, file)
         with pytest.raises(CannotStart):
             backups.restore(source, file)
+
+
+@pytest.mark.parametrize("line", [
+    "\\! touch mark", "system touch mark", "source /etc/passwd", "SELECT 1 INTO OUTFILE 'mark';", "tee mark", "DELIMITER //",
+    "INSERT INTO mysql.user VALUES (1);", "INSERT INTO `nundine`.`area` VALUES (1);", "DROP DATABASE nundine;",
+    "CREATE TABLE `x` (`a` int) ENGINE=InnoDB DATA DIRECTORY='/tmp';", "CREATE TABLE `x` (`a` int) ENGINE=CONNECT;",
+    "/*!50003 CREATE TRIGGER a BEFORE INSERT ON b FOR EACH ROW SET @x=1 */;",
+])  # fmt: skip
+def test_a_line_that_no_backup_holds_is_no_statement(line: str) -> None:
+    good = [b"-- nundine\n", b"DROP TABLE IF EXISTS `area`;\n"]
+    assert list(backups.statements(good)) == ["DROP TABLE IF EXISTS `area`"]
+    with pytest.raises(backups.BadBackup, match="none that a backup holds"):
+        list(backups.statements([*good, line.encode() + b"\n", b"UNLOCK TABLES;\n"]))
+
+
+def test_a_backup_with_a_command_in_it_changes_nothing_and_a_sound_one_ends_all_sessions(
+    source: Settings, tmp_path: Path
+) -> None:
+    whole, bad, mark = tmp_path / "whole.backup", tmp_path / "bad.backup", tmp_path / "mark"
+    with opened(source):
+        later = settings().now() + timedelta(hours=1)
+        SignedIn.create(token_hash="x" * 64, account=Account.select().first(), expires=later)
+        before = rows()
+        backups.backup(source, whole)
+    with gzip.open(whole, "rb") as packed, gzip.open(bad, "wb") as out:
+        head, rest = packed.read().split(b"DROP TABLE", 1)
+        out.write(head + f"\\! touch {mark}\n".encode() + b"DROP TABLE" + rest)
+    with pytest.raises(backups.BadBackup, match="none that a backup holds"):
+        backups.restore(source, bad)
+    assert not mark.exists()
+    with opened(source):
+        assert rows() == before
+    backups.restore(source, whole)
+    with opened(source):
+        assert not SignedIn.select().exists()
+        assert {**rows(), "SignedIn": []} == {**before, "SignedIn": []}

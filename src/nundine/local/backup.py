@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import contextlib
 import getpass
 import gzip
 import os
+import re
+import secrets
 import subprocess
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 import pymysql
 
 from nundine.local.database import CannotStart, connect, private_database, program, root_connection
 from nundine.settings import Settings
+from nundine.store.account import SignedIn
 from nundine.store.base import db
 from nundine.store.schema import migrate
 
@@ -85,7 +90,8 @@ def _checked(file: Path) -> None:
 def restore(settings: Settings, file: Path) -> None:
     """Put everything back as it was; what is there now goes. Nundine must be stopped.
 
-    The backup is read into a database beside the present one, which is replaced only when all of it is there.
+    The backup is read into a database beside the present one, which is replaced only when all of it is there. Only statements
+    that a backup holds are run, by an account that reaches nothing else; all sessions end.
 
     Raises
     ------
@@ -96,35 +102,89 @@ def restore(settings: Settings, file: Path) -> None:
     """
     _checked(file)
     with private_database(settings):
-        with root_connection(settings) as root, root.cursor() as cursor:
-            cursor.execute("DROP DATABASE IF EXISTS nundine_restored")
-            cursor.execute(
-                "CREATE DATABASE nundine_restored CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"
-            )
-        command = [
-            program("mariadb"), "--no-defaults", f"--socket={settings.socket}", f"--user={getpass.getuser()}", "--default-character-set=utf8mb4",
-            "--max-allowed-packet=64M", "nundine_restored",
-        ]  # fmt: skip
-        with (
-            subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE) as client,
-            gzip.open(file, "rb") as packed,
-        ):
-            assert client.stdin is not None and client.stderr is not None
+        with _restorer(settings) as connection, gzip.open(file, "rb") as packed:
             try:
-                while block := packed.read(1 << 20):
-                    client.stdin.write(block)
-                client.stdin.close()
-            except BrokenPipeError:
-                pass
-            said = client.stderr.read().decode(errors="replace").strip()
-        if client.returncode:
-            raise BadBackup(f"The backup could not be read back: {said}. Nothing was changed.")
+                read_back(packed, connection)
+            except (pymysql.MySQLError, UnicodeDecodeError) as bad:
+                raise BadBackup(f"{file} could not be read back ({bad}). Nothing was changed.") from bad
         _swap(settings)
         connect(settings)
         try:
             migrate()
+            with db.connection_context():
+                SignedIn.delete().execute()  # who was signed in then signs in again
         finally:
             db.close_all()
+
+
+STATEMENT = re.compile(
+    r"DROP TABLE IF EXISTS `\w+`"
+    r"|CREATE TABLE `\w+` \(.*\) ENGINE=InnoDB[\w =-]*"
+    r"|(?:UN)?LOCK TABLES(?: `\w+` WRITE)?"
+    r"|INSERT INTO `\w+` VALUES.*"
+    r"|/\*M?!\d+ (?:ALTER TABLE `\w+` (?:DIS|EN)ABLE KEYS|SET [^;]*) ?\*/"
+    r"|SET [@\w]+ ?= ?@*\w+",
+    re.DOTALL,
+)
+"""What a backup consists of. Nothing else is run, whoever wrote the file."""
+SANDBOX = "/*M!999999\\- enable the sandbox mode"
+
+
+def statements(lines: Iterable[bytes]) -> Iterator[str]:
+    """The statements of a backup, one after another; each ends with its line, for line ends inside texts are escaped.
+
+    Raises
+    ------
+    BadBackup
+        At the first that no backup holds.
+    """
+    held: list[str] = []
+    for number, line in enumerate(lines, 1):
+        text = line.decode()
+        if not held and (not text.strip() or text.startswith(("--", SANDBOX))):
+            continue
+        held.append(text)
+        if text.rstrip().endswith(";"):
+            statement = "".join(held).strip().removesuffix(";").strip()
+            held = []
+            if not STATEMENT.fullmatch(statement):
+                what = statement[:60].replace("\n", " ")
+                raise BadBackup(f"Line {number} is none that a backup holds: {what!r}. Nothing was changed.")
+            yield statement
+    if held:
+        raise BadBackup("The file ends in the middle of a statement. Nothing was changed.")
+
+
+def read_back(packed: Iterable[bytes], connection: pymysql.Connection) -> None:  # type: ignore[type-arg]
+    """Run the statements of a backup, and no others, on a connection that may do nothing outside of its database."""
+    with connection.cursor() as cursor:
+        for statement in statements(packed):
+            cursor.execute(statement)
+
+
+@contextlib.contextmanager
+def _restorer(settings: Settings) -> Iterator[pymysql.Connection]:  # type: ignore[type-arg]
+    """An empty database beside the present one, and a connection of an account that can reach nothing else."""
+    secret = secrets.token_urlsafe(24)
+    with root_connection(settings) as root, root.cursor() as cursor:
+        cursor.execute("DROP DATABASE IF EXISTS nundine_restored")
+        cursor.execute("CREATE DATABASE nundine_restored CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
+        cursor.execute("CREATE OR REPLACE USER 'nundine_restorer'@'127.0.0.1' IDENTIFIED BY %s", (secret,))
+        cursor.execute("GRANT ALL ON nundine_restored.* TO 'nundine_restorer'@'127.0.0.1'")
+    try:
+        with pymysql.connect(
+            host="127.0.0.1",
+            port=settings.db_port,
+            user="nundine_restorer",
+            password=secret,
+            database="nundine_restored",
+            charset="utf8mb4",
+            autocommit=True,
+        ) as connection:
+            yield connection
+    finally:
+        with root_connection(settings) as root, root.cursor() as cursor:
+            cursor.execute("DROP USER IF EXISTS 'nundine_restorer'@'127.0.0.1'")
 
 
 def _swap(settings: Settings) -> None:
