@@ -116,6 +116,8 @@ class RunningHand(Hand):
                 {"hours_spent": r.choice((0.0, 1.5, -1.0))},
                 {"hours_left": r.choice((0.0, 2.25))},
                 {"reason": r.choice(("part missing", "?"))},
+                {"along": True},
+                {"along": True},
             )
         )
         return {

@@ -34,8 +34,13 @@ def test_a_running_week_reads_the_same_after_a_new_start(published: Week) -> Non
 
 
 def test_a_week_mended_after_anything_breaks_fewer_rules_and_needs_no_second_mending(published: Week) -> None:
-    for _ in RunningHand(published, 24).walk(30):
+    hand = RunningHand(published, 24)
+    for _ in hand.walk(30):
         pass
+    for person in hand.people:
+        if published.get()["conflicts"]:
+            break
+        published.edit(kind="absence", person=person, day=hand.days[-4], reason="sick")
     broken = len(published.get()["conflicts"])
     assert len(published.edit(kind="mend")["conflicts"]) < broken
     again = published.send(kind="mend")

@@ -46,7 +46,7 @@ def picked(role: str, name: str) -> Callable[[Page], None]:
         ("gather", pressed("ArrowDown", "Enter"), "Tasks"),
         ("gather", pressed("w"), "Make the WO"),
         ("gather", pressed("?"), "Command palette"),
-        ("gather", pressed("Control+k"), "Search the backlog"),
+        ("gather", pressed("Control+k"), "Go to Gather"),
         ("balance", None, "held back for emergencies"),
         ("balance", picked("button", "^Move to"), "Next week"),
         ("balance", pressed("b"), "Seconds to search"),
@@ -172,7 +172,7 @@ def test_no_key_does_anything_behind_a_panel_that_lies_over_the_screen(open_as: 
     expect(drawer).to_be_visible()
     page.keyboard.press("Escape")
     expect(drawer).to_be_hidden()
-    assert page.url.endswith("/run")
+    assert "/run" in page.url
     expect(rows.filter(has_text=title or "?")).not_to_have_count(0)
 
 
