@@ -34,12 +34,11 @@ def browser_type_launch_args() -> dict[str, object]:
     return {"executable_path": "/usr/bin/chromium", "args": FLAGS}
 
 
-@pytest.fixture(scope="session")
-def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def running_demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """`nundine demo` in a folder of its own; stopped as by Ctrl-C, and it must stop cleanly."""
     memory = Path("/dev/shm")
-    var = memory / f"nundine-ui-{os.getpid()}" if memory.is_dir() else tmp_path_factory.mktemp("var")
     port = free_port()
+    var = memory / f"nundine-ui-{os.getpid()}-{port}" if memory.is_dir() else tmp_path_factory.mktemp("var")
     env = {
         **os.environ,
         "NUNDINE_VAR": str(var),
@@ -59,7 +58,7 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
                 break
             except OSError:
                 time.sleep(0.15)
-        passwords.update(world.passwords(var))
+        passwords[where] = world.passwords(var)
         yield where
     finally:
         process.send_signal(2)
@@ -68,7 +67,13 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         subprocess.run(["rm", "-rf", str(var)], check=True)
 
 
-passwords: dict[str, str] = {}
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """The world that the stories share."""
+    yield from running_demo(tmp_path_factory)
+
+
+passwords: dict[str, dict[str, str]] = {}
 
 
 @pytest.fixture
@@ -85,7 +90,7 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
         page.set_default_timeout(30_000)
         page.goto("/")
         page.get_by_label("Name").fill(name)
-        page.get_by_label("Password").fill(passwords[name])
+        page.get_by_label("Password").fill(passwords[address][name])
         page.get_by_role("button", name="Sign in").click()
         page.get_by_role("navigation", name="Sections").wait_for()
         page.goto(f"/week/{week}/{step}")
