@@ -50,7 +50,7 @@ def picked(role: str, name: str) -> Callable[[Page], None]:
         ("balance", None, "held back for emergencies"),
         ("balance", picked("button", "^Move to"), "Next week"),
         ("balance", pressed("b"), "Seconds to search"),
-        ("agree", None, "every placement keeps to"),
+        ("agree", None, "Pick a placement or a window"),
         ("agree", pressed("ArrowDown"), "Operations:"),
         ("agree", pressed("v"), "Draw it"),
         ("crew", pressed("ArrowDown"), "Hours by hand"),
