@@ -19,7 +19,7 @@ from nundine.services.edits import day_of_week
 from nundine.services.errors import NotFound, Refused
 from nundine.services.log import Change, Edit, run, tell
 from nundine.services.patience import patiently
-from nundine.services.state import WeekState, forget, load_locked, load_state
+from nundine.services.state import WeekState, load_state, locked_week
 from nundine.services.turns import stand_aside
 from nundine.settings import settings
 from nundine.store.account import Account
@@ -339,14 +339,8 @@ def accept(week: str, account: Account, build_id: int) -> Taken:
 
     The week is locked before it is read: nobody can edit it between looking for what clashes and writing.
     """
-    try:
-        with db.atomic():
-            state = load_locked(week)
-            found = find(state.week, build_id, lock=True)
-            return _accept(state, account, found)
-    except BaseException:
-        forget()  # what was read inside the transaction may be taken back with it
-        raise
+    with locked_week(week) as state:
+        return _accept(state, account, find(state.week, build_id, lock=True))
 
 
 def _accept(state: WeekState, account: Account, found: Build) -> Taken:

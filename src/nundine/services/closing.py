@@ -14,11 +14,10 @@ from nundine.services.log import Change, Edit, run
 from nundine.services.publish import weeks_of_backlog
 from nundine.services.review import baseline, closing_of, measured
 from nundine.services.setup import reasons
-from nundine.services.state import WeekState, forget, load_locked, load_state
+from nundine.services.state import WeekState, load_state, locked_week
 from nundine.services.unfinished import Left, hours_left, tasks_of_week, unfinished
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.base import db
 from nundine.store.site import touch
 from nundine.store.week import Closing, Command
 
@@ -72,16 +71,11 @@ def close(
     early
         Close it although hours of the week still lie ahead.
     """
-    try:
-        with db.atomic():
-            state = load_locked(week)
-            tasks = tasks_of_week(state)
-            rows = unfinished(state, tasks)
-            _refuse(state, rows, why, into_next, early)
-            return _close(state, account, tasks, rows, why, into_next)
-    except BaseException:
-        forget()  # what was read inside the transaction is kept under revisions that are taken back with it
-        raise
+    with locked_week(week) as state:
+        tasks = tasks_of_week(state)
+        rows = unfinished(state, tasks)
+        _refuse(state, rows, why, into_next, early)
+        return _close(state, account, tasks, rows, why, into_next)
 
 
 def _refuse(
@@ -159,23 +153,17 @@ def reopen(week: str, account: Account, reason: str) -> dict[str, Any]:
     """
     if not 3 <= len(reason.strip()) <= 200:
         raise Refused("why", "Say why the week is opened again, in 3 to 200 characters.", field="reason")
-    try:
-        with db.atomic():
-            state = load_locked(week)
-            if state.week.status != "closed":
-                raise Refused(
-                    "status", f"Week {week} is {state.week.status}; only a closed one can be opened again."
-                )
-            closing = closing_of(state.week)
-            change = Change("week", [week], {"status": "closed"}, {"status": "published"})
-            run(state.week, account, Edit("reopen", f"Open the week again: {reason.strip()}", [change]), None)
-            Closing.update(reopened=settings().now()).where(Closing.week == state.week).execute()
-            touch(work=True)
-            there = _taken_back(week, account, closing)
-        return {"still_there": there, "next_week": week_beside(week, 1)}
-    except BaseException:
-        forget()
-        raise
+    with locked_week(week) as state:
+        if state.week.status != "closed":
+            raise Refused(
+                "status", f"Week {week} is {state.week.status}; only a closed one can be opened again."
+            )
+        closing = closing_of(state.week)
+        change = Change("week", [week], {"status": "closed"}, {"status": "published"})
+        run(state.week, account, Edit("reopen", f"Open the week again: {reason.strip()}", [change]), None)
+        Closing.update(reopened=settings().now()).where(Closing.week == state.week).execute()
+        touch(work=True)
+        return {"still_there": _taken_back(week, account, closing), "next_week": week_beside(week, 1)}
 
 
 def _taken_back(week: str, account: Account, closing: Closing | None) -> list[str]:

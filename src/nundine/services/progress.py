@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
 
+from nundine.core.week.problem import After
+from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import tasks_before
 from nundine.services.errors import Refused
 from nundine.store.work_order import Task, TaskAfter, WorkOrder
@@ -13,22 +14,6 @@ Step = tuple[str, str]
 """Number of a WO and of one of its tasks."""
 FINISHED = ("done", "skipped")
 BEGUN = ("under way", "done")
-
-
-@dataclass(frozen=True)
-class _After:
-    task: str
-    lag: float = 0.0
-
-
-@dataclass(frozen=True)
-class _Ordered:
-    """A task as the order of tasks is read."""
-
-    id: str
-    after: tuple[_After, ...]
-    hours: float = 0.0
-    needs: tuple[()] = ()
 
 
 def tasks_of(numbers: set[str]) -> dict[Step, Task]:
@@ -60,7 +45,9 @@ def before(rows: dict[Step, Task], chosen: list[Step], to: str, along: bool) -> 
     found: list[Step] = []
     for job in dict.fromkeys(j for j, _ in chosen):
         steps = [
-            _Ordered(t.number, tuple(_After(n) for n in t.follows)) for (j, _), t in rows.items() if j == job
+            CoreTask(t.number, t.hours, after=tuple(After(n) for n in t.follows))
+            for (j, _), t in rows.items()
+            if j == job
         ]
         mine = {task for j, task in chosen if j == job}
         if to in BEGUN:

@@ -10,10 +10,9 @@ from nundine.services.backlog import summary
 from nundine.services.errors import NotFound, Refused
 from nundine.services.lines import lines
 from nundine.services.log import Change, Edit, run
-from nundine.services.state import WeekState, forget, load_locked
+from nundine.services.state import WeekState, locked_week
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.base import db
 from nundine.store.week import Revision, Week
 
 
@@ -27,12 +26,8 @@ def publish(week_name: str, account: Account) -> Revision:
 
     The week is locked before anything of it is read, so that the revision holds what its count of edits says.
     """
-    try:
-        with db.atomic():
-            return _publish(load_locked(week_name), account)
-    except BaseException:
-        forget()  # what was read inside the transaction may be taken back with it
-        raise
+    with locked_week(week_name) as state:
+        return _publish(state, account)
 
 
 def _publish(state: WeekState, account: Account) -> Revision:

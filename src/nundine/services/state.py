@@ -6,6 +6,8 @@ People and jobs are kept in memory by the site's two revisions, so that an edit 
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from functools import cached_property
 from threading import Lock, RLock
@@ -17,6 +19,7 @@ from nundine.core.week.check import Checked, check
 from nundine.core.week.load import Tank, empty_tanks, loaded
 from nundine.core.week.problem import Asset, Job, Person, Placement, Seat, Task, WeekProblem, Weights
 from nundine.services.errors import NotFound
+from nundine.store.base import db
 from nundine.store.placement import Key, as_core, load_placements
 from nundine.store.problem import (
     load_assets,
@@ -253,10 +256,19 @@ def with_work(state: WeekState, numbers: frozenset[str]) -> WeekState:
     return replace(state, problem=_problem(state.week.name, state.site, p.people, p.assets, jobs))
 
 
-def load_locked(name: str) -> WeekState:
-    """The week as it stands, locked against edits until the caller's transaction ends; the first thing that it does."""
-    Week.select(Week.id).where(Week.name == name).for_update().get()
-    return load_state(name)
+@contextmanager
+def locked_week(name: str) -> Iterator[WeekState]:
+    """A transaction that begins with locking the week against edits: all that is done in it stands, or nothing.
+
+    If it is taken back, what was read in it is forgotten, for it may be kept under revisions that are taken back too.
+    """
+    try:
+        with db.atomic():
+            Week.select(Week.id).where(Week.name == name).for_update().get()
+            yield load_state(name)
+    except BaseException:
+        forget()
+        raise
 
 
 def _problem(
