@@ -37,6 +37,38 @@ def test_what_is_taken_out_comes_back_in_unchanged(demo: None) -> None:
     assert everything() == before
 
 
+WINDOWS = "asset,kind,start,end"
+
+
+@pytest.mark.parametrize(
+    "second",
+    [
+        "N1,run,2027-03-02 01:00,2027-03-02 06:00",
+        "N1,work,2027-03-02 01:00,2027-03-02 06:00",
+        "N1-1,run,2027-03-01 20:00,2027-03-01 23:00",
+    ],
+)
+def test_windows_that_contradict_each_other_in_a_file_are_refused_by_row(demo: None, second: str) -> None:
+    before = everything()
+    first = "N1,work,2027-03-01 22:00,2027-03-02 02:00"
+    report = run_import([csv_file("windows", WINDOWS, first, second)])
+    (error,) = report.errors
+    assert error.column == "start"
+    assert f"in row {5 - error.row}" in error.reason, "of the two rows each is named"
+    assert everything() == before
+    beside = second.replace("01:00", "02:00").replace("20:00", "19:00").replace("23:00", "22:00")
+    assert run_import([csv_file("windows", WINDOWS, first, beside)]).done, "what only meets it comes in"
+
+
+def test_a_window_of_a_file_that_contradicts_one_that_stands_is_refused_with_its_hours(demo: None) -> None:
+    assert run_import([csv_file("windows", WINDOWS, "N1,work,2027-03-01 22:00,2027-03-02 02:00")]).done
+    report = run_import([csv_file("windows", WINDOWS, "N1,run,2027-03-02 01:00,2027-03-02 06:00")])
+    assert [(e.row, e.column) for e in report.errors] == [(2, "start")]
+    assert "overlaps the work window of N1, 2027-03-01 22:00 to 2027-03-02 02:00" in report.errors[0].reason
+    longer = csv_file("windows", WINDOWS, "N1,work,2027-03-01 22:00,2027-03-02 03:00")
+    assert run_import([longer]).done, "the same window may be made longer"
+
+
 @pytest.mark.long
 def test_an_exported_site_fills_an_empty_one_with_the_same(demo: None) -> None:
 

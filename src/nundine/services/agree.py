@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from nundine.core.windows import line_above
 from nundine.core.work import work_hours
 from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState
 from nundine.store.asset import Asset, AssetWindow
-from nundine.store.problem import line_of
 from nundine.store.site import Area
 from nundine.store.work_order import WorkOrder
 
@@ -39,13 +39,15 @@ def agree(state: WeekState) -> dict[str, Any]:
         )  # fmt: skip
     tree = {a["id"]: a for a in Asset.select().dicts()}
     names = {a["key"]: a for a in tree.values()}
+    parents = {n: a["parent"] for n, a in tree.items()}
+    lines = {a["key"]: line_above(n, parents) for n, a in tree.items()}
     windows = _windows(state, tree)
     waiting = _waiting(state)
     assets = [
         {
             "key": a.id, "name": names[a.id]["name"], "area": a.area, "limited": a.work_windows is not None, "one_job_at_a_time": a.one_job_at_a_time,
-            "line": [{"key": tree[n]["key"], "name": tree[n]["name"]} for n in line_of(tree, names[a.id]["id"])],
-            "windows": [w for n in line_of(tree, names[a.id]["id"]) for w in windows.get(n, ())],
+            "line": [{"key": tree[n]["key"], "name": tree[n]["name"]} for n in lines[a.id]],
+            "windows": [w for n in lines[a.id] for w in windows.get(n, ())],
             "placements": placed.get(a.id, []), "waiting": waiting.get(a.id, {"jobs": 0, "hours": 0.0}),
         }
         for a in state.problem.assets

@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
+from nundine.core.windows import Window, contradictions
 from nundine.core.work import in_order
 from nundine.formats.tables import BadCell, BadFile, Sheet, read_tables, write_csv, write_xlsx
 from nundine.services import work_orders
@@ -200,6 +201,10 @@ def _compare(
             report.kinds[name] = counts
             changed[name] = out
     _check_order([g for g in given.get("tasks", []) if g.whole], before.get("tasks", {}), report)
+    if "windows" in given:
+        parent = {a["asset"]: a["parent"] for a in before["assets"].values()}
+        parent |= {g.values["asset"]: g.values["parent"] for g in given.get("assets", ()) if g.whole}
+        _check_windows([g for g in given["windows"] if g.whole], before["windows"], parent, report)
     return changed
 
 
@@ -268,6 +273,27 @@ def _check_order(rows: list[_Given], before: dict[tuple[Any, ...], dict[str, Any
         except ValueError as bad:
             g = touched[number]
             report.errors.append(RowError(g.file, g.row, "after", f"{number}: {bad}"))
+
+
+def _check_windows(
+    rows: list[_Given],
+    before: dict[tuple[Any, ...], dict[str, Any]],
+    parent: dict[str, str | None],
+    report: Report,
+) -> None:
+    """What must run can not be free for work at the same time; what stands unchanged is not looked at again."""
+    kind, zone = KINDS["windows"], ZoneInfo(site().timezone)
+    fresh = {Window(**g.values): g for g in rows if before.get(_key(kind, g.values)) != g.values}
+    after = before | {_key(kind, g.values): g.values for g in rows}
+    for pair in contradictions([Window(**w) for w in after.values()], parent):
+        for one, other in (pair, pair[::-1]):
+            if one in fresh:
+                g, where = fresh[one], f" in row {fresh[other].row}" if other in fresh else ""
+                what = f"the {other.kind} window of {other.asset}{where}"
+                first, last = other.start.astimezone(zone), other.end.astimezone(zone)
+                reason = f"overlaps {what}, {first:%Y-%m-%d %H:%M} to {last:%Y-%m-%d %H:%M}"
+                report.errors.append(RowError(g.file, g.row, "start", reason))
+                break
 
 
 def store(changed: dict[str, list[dict[str, Any]]]) -> None:

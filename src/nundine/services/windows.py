@@ -7,6 +7,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from nundine.core.week.check import check
+from nundine.core.windows import Window, contradict, line_above
 from nundine.services.accounts import areas_of
 from nundine.services.entities import ENTITIES, text_of
 from nundine.services.errors import NotAllowed, NotFound, Refused
@@ -15,7 +16,7 @@ from nundine.services.overview import conflict_row, people_names
 from nundine.services.state import WeekState
 from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow
-from nundine.store.problem import line_of, load_assets
+from nundine.store.problem import load_assets
 from nundine.store.site import Area
 
 SHORTEST, LONGEST = timedelta(minutes=15), timedelta(days=31)
@@ -72,21 +73,16 @@ def _checked(
 def _refuse_overlapping(
     state: WeekState, asset: Asset, kind: str, start: datetime, end: datetime, besides: list[Any] | None
 ) -> None:
-    """Raises Refused, naming it, for a window that overlaps one of the same asset, or one of the other kind in its line.
-
-    A window holds for all that is part of its asset: what must run can not be free for work at the same time, wherever in
-    the line of assets above and below that is said.
-    """
+    """Raises Refused, naming it, for a window that contradicts another of its line of assets, but for the one it replaces."""
     tree = {a["id"]: a for a in Asset.select().dicts()}
-    line = {n for n in tree if n in line_of(tree, asset.id) or asset.id in line_of(tree, n)}
     overlapping = AssetWindow.select().where(
-        AssetWindow.asset.in_(line) & (AssetWindow.start < end) & (AssetWindow.end > start)
+        AssetWindow.asset.in_(_line(tree, asset.id)) & (AssetWindow.start < end) & (AssetWindow.end > start)
     )
+    new = Window(asset.key, kind, start, end)
     for w in overlapping.order_by(AssetWindow.start):
         key = tree[w.asset_id]["key"]
-        if w.kind == kind and w.asset_id != asset.id:
-            continue
-        if besides is not None and _id(key, w.kind, w.start) == besides:
+        replaced = besides is not None and _id(key, w.kind, w.start) == besides
+        if replaced or not contradict(new, Window(key, w.kind, w.start, w.end)):
             continue
         first, last = w.start.astimezone(state.zone), w.end.astimezone(state.zone)
         its = f"{tree[w.asset_id]['name']} ({key})" if w.asset_id != asset.id else asset.name
@@ -103,8 +99,13 @@ def _refuse_overlapping(
 def _limited(asset: Asset) -> bool:
     """Whether the asset, one above it or one that is part of it, may be touched in work windows only."""
     tree = {a["id"]: a for a in Asset.select().dicts()}
-    lines = {n: line_of(tree, n) for n in tree}
-    return any(a["limited"] and (asset.id in lines[n] or n in lines[asset.id]) for n, a in tree.items())
+    return any(tree[n]["limited"] for n in _line(tree, asset.id))
+
+
+def _line(tree: dict[int, dict[str, Any]], asset: int) -> set[int]:
+    """An asset, those above it, and all that is part of it."""
+    parents = {n: a["parent"] for n, a in tree.items()}
+    return set(line_above(asset, parents)) | {n for n in tree if asset in line_above(n, parents)}
 
 
 def _fresh(account: Account, end: datetime) -> dict[str, Any]:

@@ -14,6 +14,7 @@ from nundine.core import roster as core_roster
 from nundine.core.roster import WorkInterval, working_hours
 from nundine.core.timeline import Interval, at_local, merge, week_interval, week_monday
 from nundine.core.week import problem as core
+from nundine.core.windows import line_above
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.base import Table
 from nundine.store.ready import offered
@@ -150,6 +151,7 @@ def load_assets(
     until = span.end + timedelta(days=1)
     rows = {a["id"]: a for a in Asset.select().dicts()}
     areas, ids = _names(Area), {a["key"]: n for n, a in rows.items()}
+    parents = {n: a["parent"] for n, a in rows.items()}
     windows: dict[tuple[int, str], list[Interval]] = defaultdict(list)
     gone = {(ids[asset], kind, start) for asset, kind, start, _ in without}
     stored = AssetWindow.select().where((AssetWindow.start < until) & (AssetWindow.end > span.start)).dicts()
@@ -162,7 +164,7 @@ def load_assets(
         )
     out = []
     for a in sorted(rows.values(), key=lambda a: str(a["key"])):
-        above = line_of(rows, a["id"])
+        above = line_above(a["id"], parents)
         limited = any(rows[i]["limited"] for i in above)
         work = merge(i for n in above for i in windows[(n, "work")])
         run = merge(i for n in above for i in windows[(n, "run")])
@@ -170,16 +172,6 @@ def load_assets(
             core.Asset(a["key"], areas[a["area"]], work if limited else None, run, a["one_job_at_a_time"])
         )
     return tuple(out)
-
-
-def line_of(rows: dict[int, dict[str, Any]], asset: int) -> list[int]:
-    """An asset and those above it."""
-    line: list[int] = []
-    at: int | None = asset
-    while at is not None and at not in line:
-        line.append(at)
-        at = rows[at]["parent"]
-    return line
 
 
 def load_jobs(week: Week, zone: ZoneInfo, also: Set[str] = frozenset()) -> tuple[core.Job, ...]:
