@@ -29,21 +29,7 @@ def export(later: bool) -> bytes:
     r, out = Random(7), io.StringIO(newline="")
     assets = [a["asset"] for a in places.assets()]
     w = csv.writer(out, delimiter=";")
-    w.writerow(
-        [
-            "Auftrag",
-            "Kurztext",
-            "Anlage",
-            "Auftragsart",
-            "Erstellt",
-            "Fällig am",
-            "Vorgang",
-            "Vorgangstext",
-            "Gewerk",
-            "Std.",
-            "Anz.",
-        ]
-    )
+    w.writerow(exports.NORTH_COLUMNS)
     for n in range(COUNT + (200 if later else 0)):
         title, kind, steps = exports.TITLES[r.randrange(len(exports.TITLES))]
         asset, due = r.choice(assets), date(2026, 12, 13) + timedelta(days=r.randrange(18))

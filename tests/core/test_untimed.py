@@ -8,7 +8,7 @@ from random import Random
 
 import pytest
 
-from nundine.core.timeline import Interval, week_interval
+from nundine.core.timeline import Interval
 from nundine.core.week.build.builder import Limits, build
 from nundine.core.week.check import Broken, check
 from nundine.core.week.problem import (
@@ -27,14 +27,8 @@ from nundine.core.week.problem import (
     Tool,
     WeekProblem,
 )
-from tests.weeks import ZONE, random_week
-
-WEEK = week_interval("2026-W49", ZONE)
-MONDAY = date(2026, 11, 30)
-
-
-def at(day: int, hour: float):
-    return WEEK.start + timedelta(days=day, hours=hour)
+from tests.core.test_check import MONDAY, WEEK, at
+from tests.weeks import random_week
 
 
 def worker(

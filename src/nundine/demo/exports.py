@@ -115,24 +115,16 @@ def _number(value: float) -> str:
     return f"{value:.2f}".replace(".", ",")
 
 
+NORTH_COLUMNS = (
+    "Auftrag", "Kurztext", "Anlage", "Auftragsart", "Erstellt", "Fällig am", "Vorgang", "Vorgangstext", "Gewerk", "Std.", "Anz.",
+)  # fmt: skip
+"""Columns of the export of the north's order system."""
+
+
 def north(week: str, later: bool = False) -> bytes:
     out = io.StringIO(newline="")
     w = csv.writer(out, delimiter=";", lineterminator="\r\n")
-    w.writerow(
-        [
-            "Auftrag",
-            "Kurztext",
-            "Anlage",
-            "Auftragsart",
-            "Erstellt",
-            "Fällig am",
-            "Vorgang",
-            "Vorgangstext",
-            "Gewerk",
-            "Std.",
-            "Anz.",
-        ]
-    )
+    w.writerow(NORTH_COLUMNS)
     total = 0.0
     for o in _orders("north", week, later):
         for n, (what, craft, hours, people) in enumerate(o.steps, 1):

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
+from peewee import Select
+
 from nundine.services import work_orders
 from nundine.services.entities import ENTITIES, same
 from nundine.services.errors import Refused, Stale
@@ -184,18 +186,7 @@ def _derived(c: Change) -> set[str]:
 
 def undo(week: Week, account: Account) -> Command:
     """Take back one's own last command, or say what stands on it."""
-    last = (
-        Command.select()
-        .where(
-            (Command.week == week)
-            & (Command.account == account)
-            & (Command.kind != ELSEWHERE)
-            & ~Command.undone
-            & Command.undoes.is_null()
-        )
-        .order_by(Command.seq.desc())
-        .first()
-    )
+    last = _own(week, account).where(Command.undoes.is_null()).first()
     if last is None:
         raise Refused("nothing", "There is nothing of yours to undo in this week.")
     return _reverse(week, account, last, "undo")
@@ -203,21 +194,18 @@ def undo(week: Week, account: Account) -> Command:
 
 def redo(week: Week, account: Account) -> Command:
     """Repeat what one undid last, unless one has edited since."""
-    own = (
-        Command.select()
-        .where(
-            (Command.week == week)
-            & (Command.account == account)
-            & (Command.kind != ELSEWHERE)
-            & ~Command.undone
-        )
-        .order_by(Command.seq.desc())
-    )
+    own = _own(week, account)
     last = own.where(Command.undoes.is_null(False)).first()
     edited = own.where(Command.undoes.is_null() & (Command.kind != "redo")).first()
     if last is None or (edited is not None and edited.seq > last.seq):
         raise Refused("nothing", "There is nothing to redo: your last step was not an undo.")
     return _reverse(week, account, last, "redo")
+
+
+def _own(week: Week, account: Account) -> Select:
+    """One's own commands of the week that stand, newest first; what another week's command made here belongs to that one."""
+    mine = (Command.week == week) & (Command.account == account) & (Command.kind != ELSEWHERE)
+    return Command.select().where(mine & ~Command.undone).order_by(Command.seq.desc())
 
 
 def _reverse(week: Week, account: Account, last: Command, word: str) -> Command:
