@@ -8,6 +8,7 @@ import pypdf
 
 from nundine.services import handouts
 from nundine.services.state import find_week
+from nundine.settings import settings
 from nundine.store.week import Handout
 from tests.api.conftest import Week
 
@@ -68,3 +69,18 @@ def test_a_sheet_is_laid_out_once_however_often_it_is_asked_for(published: Week)
     handouts.make(first)
     assert Handout.get_by_id(first).made == made
     assert handouts.to_make(week, 1, (), ("crew",)) == []
+
+
+def test_sheets_whose_making_was_cut_off_are_made_again_after_the_next_start(published: Week) -> None:
+    Handout.delete().execute()
+    week = find_week(published.get()["week"])
+    (first,) = handouts.to_make(week, 1, (), ("crew",))
+    Handout.update(taken=settings().now()).where(Handout.id == first).execute()
+    assert handouts.to_make(week, 1, (), ("crew",)) == [], "somebody is at it"
+    handouts.cut_off()
+    assert handouts.to_make(week, 1, (), ("crew",)) == [first]
+
+
+def test_sheets_of_an_area_that_is_not_there_are_refused_by_name(published: Week) -> None:
+    refused = published.http.get(f"{published.base}/sheets.pdf", params={"areas": ["x" * 500]})
+    assert (refused.status_code, refused.json()["field"]) == (422, "areas")

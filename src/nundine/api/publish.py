@@ -12,7 +12,7 @@ from fastapi import APIRouter, Response
 from nundine.api import shapes
 from nundine.api.http import Areas, DbRoute, Editor, Reader
 from nundine.jobs.queue import enqueue_handouts
-from nundine.services import handouts, publish
+from nundine.services import handouts, publish, week_files
 from nundine.services.errors import Refused
 from nundine.services.overview import overview
 from nundine.services.state import find_week, load_state
@@ -88,27 +88,27 @@ def _kept(week: Week, number: int, by: str, areas: list[str]) -> bytes:
 
 @router.get("/calendars/{person}.ics", response_class=Response)
 def calendar(week: str, person: str, _: Reader) -> Response:
-    return download(handouts.calendar(load_state(week), person), "text/calendar", f"{week}-{person}.ics")
+    return download(week_files.calendar(load_state(week), person), "text/calendar", f"{week}-{person}.ics")
 
 
 @router.get("/week.csv", response_class=Response)
 def week_csv(week: str, _: Reader, areas: Areas) -> Response:
-    return download(handouts.week_csv(load_state(week), areas), "text/csv", f"week-{week}.csv")
+    return download(week_files.week_csv(load_state(week), areas), "text/csv", f"week-{week}.csv")
 
 
 @router.get("/week.xlsx", response_class=Response)
 def week_xlsx(week: str, _: Reader, areas: Areas) -> Response:
     kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-    return download(handouts.week_xlsx(load_state(week), areas), kind, f"week-{week}.xlsx")
+    return download(week_files.week_xlsx(load_state(week), areas), kind, f"week-{week}.xlsx")
 
 
 @router.get("/problem.json", response_class=Response)
 def problem(week: str, _: Reader) -> Response:
-    body = json.dumps(handouts.problem_json(load_state(week)), ensure_ascii=False).encode()
+    body = json.dumps(week_files.problem_json(load_state(week)), ensure_ascii=False).encode()
     return download(body, "application/json", f"problem-{week}.json")
 
 
 @router.get("/plan.json", response_class=Response)
 def plan(week: str, _: Reader) -> Response:
-    body = json.dumps(handouts.plan_json(load_state(week)), ensure_ascii=False).encode()
+    body = json.dumps(week_files.plan_json(load_state(week)), ensure_ascii=False).encode()
     return download(body, "application/json", f"plan-{week}.json")

@@ -19,7 +19,7 @@ from nundine.demo import exports, world
 from nundine.local import backup as backups
 from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
 from nundine.local.running import running, until_stopped
-from nundine.services import accounts, builds
+from nundine.services import accounts, builds, handouts
 from nundine.services.errors import Refused
 from nundine.services.foreign import bring_in
 from nundine.services.imports import export_xlsx, run_import
@@ -36,6 +36,7 @@ def _fail(bad: Exception) -> int:
 def _tell_what_was_cut_off() -> None:
     builds.cut_off()
     bring_in.cut_off()
+    handouts.cut_off()
 
 
 def _prepare_demo(var: Path) -> None:
