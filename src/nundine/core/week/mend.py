@@ -11,17 +11,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from datetime import date, datetime
+from datetime import datetime
 
 from nundine.core.week.build.board import Board, Portion
 from nundine.core.week.build.builder import placement_of, with_day_alone
-from nundine.core.week.build.draft import Draft
 from nundine.core.week.build.fit import Fitter, Freedom
 from nundine.core.week.build.worth import Worth
 from nundine.core.week.check import Broken, check
+from nundine.core.week.day_alone import DayAlone
 from nundine.core.week.moves import Move, moves_between
 from nundine.core.week.places import Places, on_their_seats
-from nundine.core.week.problem import Job, Placement, Seat, WeekProblem
+from nundine.core.week.problem import Job, Placement, WeekProblem
 
 Key = tuple[str, str, int]
 SOFT = {"held back"}
@@ -89,7 +89,7 @@ class _Mender:
         self.now = self.grid.ceil(now) if now is not None else 0
         self.freedom = Freedom(held_back=True, not_before=self.now)
         self.places = Places(self.board, self.fitter, self.freedom)
-        self.draft = Draft(self.board, complete=False)
+        self.day_alone = DayAlone(self.board, self.freedom)
         begun = {
             k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now
         }
@@ -126,7 +126,7 @@ class _Mender:
         """Put what has its day alone on the board, dearest first, tasks in order; what finds no time stays loose."""
         untimed = [k for k, p in self.before.items() if p.start is None and k not in released]
         for key in self._in_order(untimed):
-            found = self.draft.give_time(self.before_known[key], self.freedom)
+            found = self.day_alone.hours_for(self.before_known[key])
             if found is not None:
                 self._on(key[0], found)
             else:
@@ -246,41 +246,13 @@ class _Mender:
             self.board.remove(job)
         return mine[0] if mine else None
 
-    def _other_day(self, one: Placement) -> bool:
-        """Work with its day alone: other people that day, else the nearest day, the same people before others."""
-        known = self.before_known[one.key]
-        bare = tuple(replace(s, id=None) for s in known.people)
-        days = sorted(self.p.days, key=lambda d: (abs((d - one.day).days), d))
-        for day in days:
-            for people in dict.fromkeys((known.people, *self._less_one(known.people), bare)):
-                if not self._may_sit(known, people, day):
-                    continue
-                found = self.draft.give_time(replace(known, day=day, people=people), self.freedom)
-                if found is not None:
-                    self._on(one.job, found)
-                    return True
-        return False
-
-    def _may_sit(self, one: Placement, people: tuple[Seat, ...], day: date) -> bool:
-        """Whether those who are named have craft, level and certificate on the day."""
-        for seat, need in zip(people, self.p.task_by_id[one.key[:2]].seat_needs, strict=True):
-            if seat.id is not None:
-                n = self.board.position[seat.id]
-                able = dict(self.board.qualified(replace(need, people=1)))
-                if not able.get(n, 0) & self.board.day_of[n].get(day, 0):
-                    return False
-        return True
-
-    def _less_one(self, people: tuple[Seat, ...]) -> Iterable[tuple[Seat, ...]]:
-        """The same people but for one of them, whose seat is open."""
-        for n, seat in enumerate(people):
-            if seat.id is not None and len(people) > 1:
-                yield (*people[:n], replace(seat, id=None), *people[n + 1 :])
-
     def _near(self, one: Placement, below: int | None = None) -> bool:
         """The cheapest change of this portion alone: people, start, start and people, day, day and people; if asked, only below a cost."""
         if one.start is None:
-            return self._other_day(one)
+            there = self.day_alone.other_day(self.before_known[one.key])
+            if there is not None:
+                self._on(one.job, there)
+            return there is not None
         found = self.places.cheapest(
             self.p.job_by_id[one.job], self._portion(self.before_known[one.key]), one.day
         )
@@ -479,27 +451,13 @@ class _Mender:
                 key = (job_id, p.task.id, p.number)
                 was = self.before_known.get(key)
                 if was is not None and was.start is None:
-                    out.append(self._day_alone(was, p))
+                    out.append(self.day_alone.as_day(was, self.before[key].people, p))
                 elif was is not None and self._same(was, p):
                     out.append(was)
                 else:
                     made = placement_of(self.p, self.board, job_id, p, None)
                     out.append(with_day_alone(made) if was is None and job_id in untimed else made)
         return tuple(sorted(out, key=lambda p: p.key))
-
-    def _day_alone(self, was: Placement, p: Portion) -> Placement:
-        """A portion as its day alone: seats that were open stay open, the others have the people found for them."""
-        named = self.before[was.key].people
-        ids = (self.board.people[n].id if n is not None else None for n in p.people)
-        people = tuple(
-            replace(seat, id=n if had.id is not None else None)
-            for seat, had, n in zip(was.people, named, ids, strict=True)
-        )
-        first = next((n for n in p.people if n is not None), None)
-        day = self.board.day_at(first, p.start) if first is not None else None
-        same = p.end - p.start == self.grid.slots_for(was.hours or 0.0)
-        hours = was.hours if same else (p.end - p.start) * self.p.slot_minutes / 60
-        return replace(was, day=day or was.day, people=people, hours=hours)
 
     def _same(self, was: Placement, p: Portion) -> bool:
         before = self._portion(was)
