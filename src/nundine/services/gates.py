@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Collection
 
 from nundine.core.gates import WorkFacts, may_be_placed, shut
 from nundine.services.errors import NotFound, Refused
@@ -27,20 +27,26 @@ def free_assets(state: WeekState) -> list[int]:
 
 def facts_of(state: WeekState, number: str) -> WorkFacts:
     """What the gates look at for a WO and this week. Raises NotFound."""
+    return facts_of_all(state, [number])[number]
+
+
+def facts_of_all(state: WeekState, numbers: Collection[str]) -> dict[str, WorkFacts]:
+    """The same for many WOs. Raises NotFound, naming one that is not there."""
     columns = [getattr(WorkOrder, name) for name in FACTS]
-    row = (
-        WorkOrder.select(WorkOrder.id, WorkOrder.asset, *columns)
-        .where(WorkOrder.number == number)
-        .dicts()
-        .first()
-    )
-    if row is None:
-        raise NotFound("work order", f"There is no WO {number}.", job=number)
-    other = (
-        placed_elsewhere(state.week).select(Week.name).where(Task.work_order == row["id"]).limit(1).scalar()
-    )
-    facts: dict[str, Any] = {name: row[name] for name in FACTS}
-    return WorkFacts(**facts, asset_free=row["asset"] in set(free_assets(state)), elsewhere=other)
+    chosen = WorkOrder.select(WorkOrder.id, WorkOrder.number, WorkOrder.asset, *columns)
+    rows = {r["number"]: r for r in chosen.where(WorkOrder.number.in_(list(numbers) or [""])).dicts()}
+    for number in numbers:
+        if number not in rows:
+            raise NotFound("work order", f"There is no WO {number}.", job=number)
+    ids, free = [r["id"] for r in rows.values()], set(free_assets(state))
+    elsewhere = placed_elsewhere(state.week).select(Task.work_order, Week.name)
+    other = dict(elsewhere.where(Task.work_order.in_(ids or [0])).tuples())
+    return {
+        number: WorkFacts(
+            **{name: r[name] for name in FACTS}, asset_free=r["asset"] in free, elsewhere=other.get(r["id"])
+        )
+        for number, r in rows.items()
+    }
 
 
 def shut_gates(state: WeekState, facts: WorkFacts) -> list[dict[str, str]]:
@@ -57,9 +63,9 @@ def placeable(state: WeekState, numbers: list[str]) -> WeekState:
         Naming what stands in the way of placing one even by hand.
     """
     missing = [n for n in numbers if n not in state.problem.job_by_id]
+    facts = facts_of_all(state, missing) if missing else {}
     for number in missing:
-        facts = facts_of(state, number)
-        why = may_be_placed(facts)
+        why = may_be_placed(facts[number])
         if why is not None:
             raise Refused("not ready", f"{number} can not be placed: {why}.", job=number)
     return with_work(state, frozenset(missing)) if missing else state
