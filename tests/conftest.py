@@ -41,6 +41,7 @@ def here() -> Iterator[Settings]:
             NUNDINE_PORT=str(free_port()),
             NUNDINE_DB_PORT=str(free_port()),
             NUNDINE_TODAY=TODAY.isoformat(),
+            NUNDINE_NAMES="testserver",
         )
         yield settings()
 

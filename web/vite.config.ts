@@ -1,9 +1,8 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vitest/config";
+import { defineConfig } from "vite";
 
 export default defineConfig({
   plugins: [react()],
   build: { chunkSizeWarningLimit: 1500 },
-  test: { environment: "jsdom", setupFiles: ["tests/setup.ts"], include: ["tests/**/*.test.{ts,tsx}"] },
   server: { proxy: { "/api": "http://127.0.0.1:8470" } },
 });

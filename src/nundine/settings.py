@@ -1,4 +1,4 @@
-"""Where things lie and which ports they use, from the environment."""
+"""Where things lie, which ports they use and who may come in, from the environment."""
 
 from __future__ import annotations
 
@@ -11,6 +11,8 @@ from pathlib import Path
 from zoneinfo import ZoneInfo
 
 ROOT = Path(__file__).resolve().parents[2]
+LOOPBACK = ("127.0.0.1", "localhost", "::1")
+EVERYWHERE = ("0.0.0.0", "::")
 
 
 @dataclass(frozen=True)
@@ -23,6 +25,39 @@ class Settings:
     db_port: int
     today: date | None
     workers: int = 1
+    behind_proxy: bool = False
+    """A reverse proxy stands before Nundine and speaks TLS with browsers."""
+    proxies: str = "127.0.0.1"
+    """Addresses of proxies whose word on where a request comes from is taken."""
+    certificate: Path | None = None
+    key: Path | None = None
+    """For TLS of Nundine's own."""
+    names: tuple[str, ...] = ()
+    """Names under which browsers may call, beside loopback's and the host's own."""
+
+    @property
+    def on_loopback(self) -> bool:
+        return self.host in LOOPBACK
+
+    @property
+    def tls(self) -> bool:
+        return self.certificate is not None
+
+    @property
+    def secure(self) -> bool:
+        """Whether browsers speak TLS with us."""
+        return self.tls or self.behind_proxy
+
+    @property
+    def allowed_names(self) -> frozenset[str]:
+        own = () if self.host in EVERYWHERE else (self.host,)
+        return frozenset({*LOOPBACK, *own, *self.names})
+
+    @property
+    def address(self) -> str:
+        """Where a browser on this machine finds Nundine."""
+        host = "127.0.0.1" if self.host in EVERYWHERE else self.host
+        return f"{'https' if self.tls else 'http'}://{f'[{host}]' if ':' in host else host}:{self.port}"
 
     @property
     def web(self) -> Path:
@@ -62,8 +97,10 @@ class Settings:
 
 def settings() -> Settings:
     """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY,
-    NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for the rest)."""
+    NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for the rest),
+    NUNDINE_BEHIND_PROXY, NUNDINE_PROXIES, NUNDINE_CERTIFICATE, NUNDINE_KEY, NUNDINE_NAMES (see docs/deploy.md)."""
     get = os.environ.get
+    certificate, key = get("NUNDINE_CERTIFICATE"), get("NUNDINE_KEY")
     today = get("NUNDINE_TODAY")
     return Settings(
         var=Path(get("NUNDINE_VAR") or ROOT / "var").resolve(),
@@ -72,4 +109,9 @@ def settings() -> Settings:
         db_port=int(get("NUNDINE_DB_PORT") or 33470),
         today=date.fromisoformat(today) if today else None,
         workers=int(get("NUNDINE_WORKERS") or max(1, (os.cpu_count() or 1) - 1)),
+        behind_proxy=get("NUNDINE_BEHIND_PROXY", "").lower() in ("1", "yes", "true"),
+        proxies=get("NUNDINE_PROXIES") or "127.0.0.1",
+        certificate=Path(certificate) if certificate else None,
+        key=Path(key) if key else None,
+        names=tuple(n.strip().lower() for n in get("NUNDINE_NAMES", "").split(",") if n.strip()),
     )

@@ -3,20 +3,42 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable, Iterator
 
 import pytest
+import uvicorn
 from fastapi.testclient import TestClient
 
 from nundine.api import builds as builds_api
 from nundine.api import publish as publish_api
 from nundine.api import weeks as weeks_api
 from nundine.api.app import create_app
+from nundine.api.connections import PatientProtocol
 from nundine.services import asks, builds, handouts
 from nundine.store.base import db
 from tests.conftest import PASSWORDS, WEEK, worlds
+from tests.ports import free_port
 
 Client = Callable[[str], TestClient]
+
+
+@pytest.fixture
+def served(demo: None) -> Iterator[str]:
+    """The application on a port of its own, for streams need a real connection."""
+    port = free_port()
+    server = uvicorn.Server(
+        uvicorn.Config(
+            create_app(), port=port, http=PatientProtocol, log_level="error", timeout_graceful_shutdown=1
+        )
+    )
+    thread = threading.Thread(target=server.run)
+    thread.start()
+    while not server.started:
+        time.sleep(0.02)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join()
 
 
 @pytest.fixture
@@ -37,7 +59,7 @@ def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
 
     monkeypatch.setattr(builds_api, "enqueue_build", at_once(builds.run_build))
     monkeypatch.setattr(weeks_api, "enqueue_asks", at_once(asks.run_asks))
-    monkeypatch.setattr(weeks_api, "enqueue_bound", lambda week: None)
+    monkeypatch.setattr(weeks_api, "enqueue_proofs", lambda: None)
     monkeypatch.setattr(publish_api, "enqueue_handouts", lambda ids: [at_once(handouts.make)(i) for i in ids])
     app = create_app()
     opened: list[TestClient] = []

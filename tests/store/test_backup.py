@@ -14,7 +14,9 @@ import pytest
 
 from nundine.demo import world
 from nundine.local import backup as backups
-from nundine.local.database import CannotStart, connect, private_database
+from nundine.local import seal
+from nundine.local.database import connect, private_database
+from nundine.local.errors import CannotStart
 from nundine.services.state import forget
 from nundine.settings import Settings, settings
 from nundine.store.account import Account, SignedIn
@@ -74,7 +76,9 @@ def test_a_backup_comes_back_equal_in_another_place(
     file, other = tmp_path / "all.backup", place("other")
     assert backups.backup(source, file) > 10_000
     assert file.stat().st_mode & 0o077 == 0
-    backups.restore(other, file)
+    with pytest.raises(backups.BadBackup, match="not signed by this Nundine"):
+        backups.restore(other, file)
+    backups.restore(other, file, key=source.var / "backup-key")
     with opened(other):
         assert rows() == before
 
@@ -103,7 +107,7 @@ def test_a_backup_taken_while_in_use_is_of_one_moment(
         finally:
             over.set()
             writer.join()
-    backups.restore(other, file)
+    backups.restore(other, file, key=source.var / "backup-key")
     with opened(other):
         pairs = sorted(int(a.key[5:]) for a in Area.select() if a.key.startswith("pair-"))
         assert pairs == list(range(1, Site.get().work_revision + 1))
@@ -159,8 +163,10 @@ def test_a_backup_with_a_command_in_it_changes_nothing_and_a_sound_one_ends_all_
     with gzip.open(whole, "rb") as packed, gzip.open(bad, "wb") as out:
         head, rest = packed.read().split(b"DROP TABLE", 1)
         out.write(head + f"\\! touch {mark}\n".encode() + b"DROP TABLE" + rest)
-    with pytest.raises(backups.BadBackup, match="none that a backup holds"):
+    with pytest.raises(backups.BadBackup, match="was changed since"):
         backups.restore(source, bad)
+    with pytest.raises(backups.BadBackup, match="none that a backup holds"):
+        backups.restore(source, bad, unsigned=True)
     assert not mark.exists()
     with opened(source):
         assert rows() == before
@@ -168,3 +174,48 @@ def test_a_backup_with_a_command_in_it_changes_nothing_and_a_sound_one_ends_all_
     with opened(source):
         assert not SignedIn.select().exists()
         assert {**rows(), "SignedIn": []} == {**before, "SignedIn": []}
+
+
+def test_a_backup_in_which_one_figure_was_changed_is_not_taken(source: Settings, tmp_path: Path) -> None:
+    whole, changed = tmp_path / "whole.backup", tmp_path / "changed.backup"
+    backups.backup(source, whole)
+    with gzip.open(whole, "rb") as packed, gzip.open(changed, "wb") as out:
+        body = packed.read()
+        assert b"'sven'" in body
+        out.write(body.replace(b"'sven'", b"'svem'", 1))
+    with pytest.raises(backups.BadBackup, match="was changed since"):
+        backups.restore(source, changed)
+    unsigned = tmp_path / "unsigned.backup"
+    with gzip.open(unsigned, "wb") as out:
+        out.write(body[: body.rindex(backups.SIGNED)])
+    with pytest.raises(backups.BadBackup, match="not signed"):
+        backups.restore(source, unsigned)
+    backups.restore(source, unsigned, unsigned=True)
+
+
+def test_an_encrypted_backup_shows_nothing_and_comes_back_with_its_key_alone(
+    source: Settings, tmp_path: Path
+) -> None:
+    mine, other, file = tmp_path / "mine.key", tmp_path / "other.key", tmp_path / "all.backup"
+    public = seal.new_identity(mine)
+    seal.new_identity(other)
+    assert mine.stat().st_mode & 0o077 == 0
+    with opened(source):
+        before = rows()
+        backups.backup(source, file, public)
+    assert seal.is_encrypted(file)
+    assert file.stat().st_mode & 0o077 == 0
+    with pytest.raises(OSError, match="gzip"):
+        gzip.decompress(file.read_bytes())
+    with pytest.raises(backups.BadBackup, match="is encrypted"):
+        backups.restore(source, file)
+    with pytest.raises(seal.BadKey, match="can not be opened with the key"):
+        backups.restore(source, file, identity=other)
+    backups.restore(source, file, identity=mine)
+    with opened(source):
+        assert rows() == before
+    assert not list((source.var / "run").glob("backup-*")), "nothing in plain text is left"
+    with pytest.raises(seal.BadKey, match="no public key"):
+        backups.backup(source, file, "age1nonsense")
+    with pytest.raises(seal.BadKey, match="there already"):
+        seal.new_identity(mine)

@@ -259,7 +259,7 @@ def test_somebody_calls_in_sick_and_the_published_week_is_mended_with_a_key(open
     person = (cell.text_content() or "").split(",")[0]
     cell.click()
     page.keyboard.press("s")
-    expect(page.get_by_text(re.compile("sick on Tue 1 Dec"))).to_be_visible()
+    expect(page.get_by_text(re.compile("is away on Tue 1 Dec"))).to_be_visible()
     page.keyboard.press("m")
     drawer = page.get_by_role("dialog", name="Mend week 49")
     expect(drawer.get_by_role("heading", name=re.compile(r"\d+ moves? of published work"))).to_be_visible()

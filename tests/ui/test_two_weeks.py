@@ -91,7 +91,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
         "gridcell", name=re.compile(r"^[^:]*, Tue 8 Dec: [\d.]+ h, .*, [2-9] jobs\b")
     ).first.click()
     page.keyboard.press("s")
-    expect(page.get_by_text(re.compile("sick on Tue 8 Dec"))).to_be_visible()
+    expect(page.get_by_text(re.compile("is away on Tue 8 Dec"))).to_be_visible()
     page.keyboard.press("m")
     drawer = page.get_by_role("dialog", name="Mend week 50")
     drawer.get_by_role("button", name="Mend", exact=True).click()

@@ -66,6 +66,8 @@ def test_a_screen_breaks_no_rule_of_wcag_that_a_program_can_see(
 ) -> None:
     page = open_as("sven", step)
     expect(page.locator(".ant-spin")).to_have_count(0)
+    if step == "gather":
+        expect(page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
     if act:
         act(page)
     expect(page.get_by_text(seen).first).to_be_visible()

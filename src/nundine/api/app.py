@@ -3,34 +3,30 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
-from fastapi import FastAPI, Request, Response
+from fastapi import FastAPI, Response
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse
-from starlette.middleware.base import RequestResponseEndpoint
 
 from nundine import __version__
-from nundine.api import builds, foreign, imports, orders, publish, session, setup, weeks
-from nundine.api.http import add_problem_handlers, problem
+from nundine.api import builds, foreign, imports, live, orders, publish, session, setup, weeks
+from nundine.api.document import document
+from nundine.api.guard import Guard
+from nundine.api.http import Reader, sender
+from nundine.api.problems import add_problem_handlers, problem
 from nundine.settings import settings
 from nundine.store.base import db
-
-HEADERS = {
-    "content-security-policy": "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "
-    "frame-ancestors 'none'; base-uri 'none'; form-action 'self'; object-src 'none'",
-    "x-content-type-options": "nosniff",
-    "x-frame-options": "DENY",
-    "referrer-policy": "same-origin",
-    "cross-origin-opener-policy": "same-origin",
-    "permissions-policy": "camera=(), microphone=(), geolocation=()",
-}
 
 
 def create_app() -> FastAPI:
     """The application. The database must be connected to before it serves."""
     app = FastAPI(title="Nundine", version=__version__, docs_url=None, redoc_url=None, openapi_url=None)
+    app.state.feed = live.Feed()
     add_problem_handlers(app)
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
+    here = settings()
+    app.add_middleware(Guard, sender=sender, names=here.allowed_names, secure=here.secure)
     for router in (
         session.router,
         builds.router,
@@ -40,17 +36,22 @@ def create_app() -> FastAPI:
         foreign.router,
         orders.router,
         setup.router,
+        live.router,
     ):
         app.include_router(router)
 
-    @app.middleware("http")
-    async def secure(request: Request, call_next: RequestResponseEndpoint) -> Response:
-        response = await call_next(request)
-        for name, value in HEADERS.items():
-            response.headers.setdefault(name, value)
-        if request.url.path.startswith("/api"):
-            response.headers.setdefault("cache-control", "no-store")
-        return response
+    made: list[dict[str, Any]] = []
+
+    def openapi() -> dict[str, Any]:
+        if not made:
+            made.append(document(app))
+        return made[0]
+
+    app.openapi = openapi  # type: ignore[method-assign]
+
+    @app.get("/api/openapi.json", include_in_schema=False)
+    def the_document(_: Reader) -> dict[str, Any]:
+        return app.openapi()
 
     @app.get("/api/health", include_in_schema=False)
     def health() -> dict[str, str]:
@@ -58,7 +59,7 @@ def create_app() -> FastAPI:
             db.execute_sql("SELECT 1")
         return {"status": "well"}
 
-    web = settings().web
+    web = here.web
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:

@@ -12,6 +12,7 @@ from nundine.jobs.queue import enqueue_build
 from nundine.services import builds
 from nundine.services.overview import overview
 from nundine.services.state import WeekState, find_week, load_state
+from nundine.services.waiting import waits_for
 from nundine.store.week import Build
 
 router = APIRouter(prefix="/api/weeks/{week}/builds", tags=["build"], route_class=DbRoute)
@@ -23,7 +24,7 @@ def shape(state: WeekState, found: Build) -> dict[str, Any]:
         "id": found.id, "state": found.state, "by": found.account.full_name if found.account else None, "error": found.error,
         "seconds": found.asked["seconds"], "value_before": found.asked["value"], "progress": found.progress, "value": result.get("value"),
         "bound": result.get("bound"), "status": result.get("status"), "not_placed": len(result["not_placed"]) if result else None,
-        "changes": builds.compare(state, found) if found.state == "ready" else None,
+        "waits_for": waits_for(found), "changes": builds.compare(state, found) if found.state == "ready" else None,
     }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from typing import Any
 from fastapi import APIRouter, UploadFile
 
 from nundine.api import shapes
+from nundine.api.at_once import FILES_IN
 from nundine.api.http import DbRoute, Editor, Importer
 from nundine.formats.tables import MOST_BYTES
 from nundine.jobs.queue import enqueue_bringing
@@ -21,8 +22,9 @@ def _decision(form: shapes.DecidedForm) -> compare.Decision:
 
 @router.post("", response_model=shapes.Opened)
 def open_file(file: UploadFile, account: Importer) -> dict[str, Any]:
-    one = files.upload(file.filename or "file", file.file.read(MOST_BYTES + 1), account)
-    return files.opened(one)
+    with FILES_IN.turn(account):
+        one = files.upload(file.filename or "file", file.file.read(MOST_BYTES + 1), account)
+        return files.opened(one)
 
 
 @router.post("/{id_}/preview", response_model=shapes.ForeignPreview)
@@ -57,6 +59,6 @@ def stop(id_: int, account: Importer) -> dict[str, Any]:
     return bring_in.standing_of(files.found(id_, account))
 
 
-@router.post("/marks/{number}/seen", status_code=204)
+@router.post("/marks/{number:path}/seen", status_code=204)
 def seen(number: str, _: Editor) -> None:
     marks.seen(number)

@@ -1,26 +1,32 @@
-"""What every route shares: a database connection, the signed-in account, rights, problem documents."""
+"""What every route shares: a database connection, the signed-in account, rights."""
 
 from __future__ import annotations
 
 import functools
 import inspect
-from collections.abc import Callable
+from collections.abc import Callable, Coroutine
 from typing import Annotated, Any
 
-from fastapi import Depends, FastAPI, Query, Request
-from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi import Depends, Query, Request, Response
 from fastapi.routing import APIRoute
+from starlette.exceptions import HTTPException
 
-from nundine.services import accounts
-from nundine.services.errors import NotAllowed, Refused
+from nundine.core.characters import bad_character
+from nundine.services import accounts, sign_in
+from nundine.services.errors import NotAllowed
 from nundine.services.patience import patiently
+from nundine.services.trouble import need_room
 from nundine.services.turns import answering
+from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
 
-COOKIE = "nundine_session"
 SAFE = ("GET", "HEAD", "OPTIONS")
+
+
+def cookie(name: str) -> str:
+    """The full name of a cookie of ours: behind TLS one that no other host can set (RFC 6265bis, 4.1.3.2 "__Host-")."""
+    return f"__Host-nundine_{name}" if settings().secure else f"nundine_{name}"
 
 
 def with_db(fn: Callable[..., Any]) -> Callable[..., Any]:
@@ -44,23 +50,81 @@ def tried_again(fn: Callable[..., Any]) -> Callable[..., Any]:
     return inner
 
 
+def with_room(fn: Callable[..., Any]) -> Callable[..., Any]:
+    """Only where there is room on the disk for what a route may write."""
+
+    @functools.wraps(fn)
+    def inner(*args: Any, **kwargs: Any) -> Any:
+        need_room()
+        return fn(*args, **kwargs)
+
+    return inner
+
+
+class PlainText(Request):
+    """A request whose JSON holds only characters that texts may hold."""
+
+    async def json(self) -> Any:
+        document = await super().json()
+        bad = _bad_text(document)
+        if bad:
+            raise HTTPException(422, f"{bad} is no character of a text. Take it out; nothing was changed.")
+        return document
+
+
+def _bad_text(document: Any) -> str | None:
+    """The first character in a JSON document, keys included, that no text may hold."""
+    if isinstance(document, str):
+        return bad_character(document)
+    if isinstance(document, dict):
+        return next((b for pair in document.items() for one in pair if (b := _bad_text(one))), None)
+    if isinstance(document, list):
+        return next((b for one in document if (b := _bad_text(one))), None)
+    return None
+
+
 class DbRoute(APIRoute):
-    """A route whose plain function runs with a connection; builds stand aside meanwhile."""
+    """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs room."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
-        plain = not inspect.iscoroutinefunction(endpoint)
-        super().__init__(path, answering()(with_db(tried_again(endpoint))) if plain else endpoint, **kwargs)
+        if not inspect.iscoroutinefunction(endpoint):
+            if not set(kwargs.get("methods") or ()) <= set(SAFE):
+                endpoint = with_room(endpoint)
+            endpoint = answering()(with_db(tried_again(endpoint)))
+        super().__init__(path, endpoint, **kwargs)
+
+    def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:
+        handle = super().get_route_handler()
+
+        async def plain(request: Request) -> Response:
+            return await handle(PlainText(request.scope, request.receive))
+
+        return plain
+
+
+def current(request: Request) -> Account:
+    """The account of the session, as it was found before the body was read."""
+    known: Account | None = request.scope.get("nundine.sender")
+    return known if known is not None else sender(request)
 
 
 @with_db
-def current(request: Request) -> Account:
-    """The account of the session. A write must come from our own page: same origin, and the header that only scripts of it set."""
+def sender(request: Request) -> Account:
+    """The account of the session. A write must come from our own page: same origin, and the header that only scripts of it set.
+
+    Raises
+    ------
+    NotAllowed
+        If it comes from elsewhere.
+    NotSignedIn
+        If there is no session, or it has ended.
+    """
     if request.method not in SAFE:
         origin = request.headers.get("origin")
         own = f"{request.url.scheme}://{request.headers.get('host')}"
         if request.headers.get("x-nundine") != "1" or (origin is not None and origin != own):
             raise NotAllowed("origin", "This request did not come from Nundine's own page.")
-    return accounts.signed_in(request.cookies.get(COOKIE))
+    return sign_in.signed_in(request.cookies.get(cookie("session")))
 
 
 def may(right: str) -> Any:
@@ -82,30 +146,5 @@ Answerer = Annotated[Account, may(accounts.ANSWER)]
 Reporter = Annotated[Account, may(accounts.REPORT)]
 Importer = Annotated[Account, may(accounts.IMPORT)]
 Manager = Annotated[Account, may(accounts.MANAGE)]
+Administrator = Annotated[Account, may(accounts.ADMINISTER)]
 Reopener = Annotated[Account, may(accounts.REOPEN)]
-
-
-def problem(status: int, code: str, text: str, **facts: Any) -> JSONResponse:
-    """An RFC 9457 problem document."""
-    body = {
-        "type": f"urn:nundine:{code.replace(' ', '-')}",
-        "title": text,
-        "status": status,
-        "code": code,
-        **facts,
-    }
-    return JSONResponse(body, status, media_type="application/problem+json")
-
-
-def add_problem_handlers(app: FastAPI) -> None:
-    """Refusals and malformed requests become problem documents."""
-
-    @app.exception_handler(Refused)
-    async def refused(_: Request, bad: Refused) -> JSONResponse:
-        return problem(bad.status, bad.code, bad.text, **bad.facts)
-
-    @app.exception_handler(RequestValidationError)
-    async def malformed(_: Request, bad: RequestValidationError) -> JSONResponse:
-        first = bad.errors()[0]
-        field = ".".join(str(p) for p in first["loc"][1:])
-        return problem(422, "malformed", f"{field or 'The request'}: {first['msg']}", field=field)

@@ -19,7 +19,7 @@ def choices(_: Reader) -> dict[str, Any]:
     return orders.choices()
 
 
-@router.get("/orders/{number}", response_model=shapes.OrderDocument)
+@router.get("/orders/{number:path}", response_model=shapes.OrderDocument)
 def form(number: str, _: Reader) -> dict[str, Any]:
     return orders.form(number)
 
@@ -29,7 +29,7 @@ def save(form: shapes.OrderForm, _: Editor) -> dict[str, str]:
     return {"number": orders.save(form.order, form.tasks, form.stamp)}
 
 
-@router.post("/orders/{number}/state", status_code=204)
+@router.post("/orders/{number:path}/state", status_code=204)
 def move(number: str, form: shapes.OrderMove, _: Editor) -> None:
     orders.move(number, form.to)
 

@@ -10,6 +10,7 @@ from urllib.parse import quote
 from fastapi import APIRouter, Response
 
 from nundine.api import shapes
+from nundine.api.at_once import FILES_OUT
 from nundine.api.http import Areas, DbRoute, Editor, Reader
 from nundine.jobs.queue import enqueue_handouts
 from nundine.services import handouts, publish, week_files
@@ -57,7 +58,7 @@ def changes(week: str, number: int, _: Reader) -> dict[str, Any]:
 @router.get("/sheets.pdf", response_class=Response)
 def sheets(
     week: str,
-    _: Reader,
+    account: Reader,
     areas: Areas,
     by: Literal["person", "crew"] = "person",
     only: str | None = None,
@@ -66,12 +67,13 @@ def sheets(
     """Crew sheets of the revision that is out, of some areas or one person or crew; with `draft` of the week as it stands."""
     state = load_state(week)
     number = 0 if draft else handouts.newest(state.week)
-    if only is not None:
-        body = handouts.sheets_of(state, by, only, number)
-    elif number == 0:
-        body = handouts.draft_sheets(state, by, areas)
-    else:
-        body = _kept(state.week, number, by, areas)
+    with FILES_OUT.turn(account):
+        if only is not None:
+            body = handouts.sheets_of(state, by, only, number)
+        elif number == 0:
+            body = handouts.draft_sheets(state, by, areas)
+        else:
+            body = _kept(state.week, number, by, areas)
     return download(body, "application/pdf", f"crew-sheets-{week}-{only or by}.pdf")
 
 
@@ -97,9 +99,10 @@ def week_csv(week: str, _: Reader, areas: Areas) -> Response:
 
 
 @router.get("/week.xlsx", response_class=Response)
-def week_xlsx(week: str, _: Reader, areas: Areas) -> Response:
+def week_xlsx(week: str, account: Reader, areas: Areas) -> Response:
     kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-    return download(week_files.week_xlsx(load_state(week), areas), kind, f"week-{week}.xlsx")
+    with FILES_OUT.turn(account):
+        return download(week_files.week_xlsx(load_state(week), areas), kind, f"week-{week}.xlsx")
 
 
 @router.get("/problem.json", response_class=Response)

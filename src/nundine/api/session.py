@@ -7,10 +7,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request, Response
 
-from nundine.api.http import COOKIE, DbRoute, current
+from nundine.api.http import DbRoute, cookie, current
 from nundine.api.shapes import Me, SignInForm
 from nundine.core.timeline import week_name
-from nundine.services import accounts
+from nundine.services import accounts, sign_in
 from nundine.services.errors import NotAllowed
 from nundine.services.state import has_work
 from nundine.settings import settings
@@ -40,12 +40,24 @@ def me(account: Account) -> Me:
 
 
 @router.post("", response_model=Me)
-def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
+def sign_in_here(form: SignInForm, request: Request, response: Response) -> Me:
     if request.headers.get("x-nundine") != "1":
         raise NotAllowed("origin", "This request did not come from Nundine's own page.")
-    made = accounts.sign_in(form.name, form.password, request.client.host if request.client else "?")
-    response.set_cookie(COOKIE, made.token, httponly=True, samesite="strict", path="/", max_age=int(accounts.LASTS.total_seconds()),
-                        secure=request.url.scheme == "https")  # fmt: skip
+    address = request.client.host if request.client else "?"
+    made = sign_in.sign_in(form.name, form.password, address, request.cookies.get(cookie("browser")))
+    for name, token, lasts in (
+        ("session", made.token, sign_in.LASTS),
+        ("browser", made.browser, sign_in.KNOWN_FOR),
+    ):
+        response.set_cookie(
+            cookie(name),
+            token,
+            httponly=True,
+            samesite="strict",
+            path="/",
+            max_age=int(lasts.total_seconds()),
+            secure=settings().secure,
+        )
     return me(made.account)
 
 
@@ -56,5 +68,7 @@ def who(account: Annotated[Account, Depends(current)]) -> Me:
 
 @router.delete("", status_code=204)
 def sign_out(request: Request, response: Response, _: Annotated[Account, Depends(current)]) -> None:
-    accounts.sign_out(request.cookies.get(COOKIE, ""))
-    response.delete_cookie(COOKIE, path="/")
+    sign_in.sign_out(request.cookies.get(cookie("session"), ""))
+    response.delete_cookie(
+        cookie("session"), path="/", secure=settings().secure, httponly=True, samesite="strict"
+    )

@@ -7,7 +7,7 @@ from typing import Any
 from fastapi import APIRouter
 
 from nundine.api import shapes
-from nundine.api.http import DbRoute, Manager, Reader
+from nundine.api.http import Administrator, DbRoute, Manager, Reader
 from nundine.services import accounts, setup
 
 router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
@@ -21,17 +21,23 @@ def parameters(_: Reader) -> dict[str, Any]:
 @router.put("", response_model=shapes.Parameters)
 def store(form: shapes.ParametersForm, _: Manager) -> dict[str, Any]:
     setup.store_parameters(
-        setup.Parameters(form.seconds, form.weights.model_dump(), form.held_back, form.reasons)
+        setup.Parameters(
+            form.seconds,
+            form.weights.model_dump(),
+            form.held_back,
+            form.reasons,
+            form.keep_days.model_dump() if form.keep_days else {},
+        )
     )
     return setup.parameters()
 
 
 @router.get("/accounts", response_model=list[shapes.AccountShape])
-def the_accounts(_: Manager) -> list[dict[str, Any]]:
+def the_accounts(_: Administrator) -> list[dict[str, Any]]:
     return accounts.listed()
 
 
 @router.put("/accounts/{name}/areas", response_model=list[shapes.AccountShape])
-def look_after(name: str, form: shapes.AreasForm, _: Manager) -> list[dict[str, Any]]:
+def look_after(name: str, form: shapes.AreasForm, _: Administrator) -> list[dict[str, Any]]:
     accounts.look_after(name, form.areas)
     return accounts.listed()

@@ -2,42 +2,38 @@
 
 from __future__ import annotations
 
-import asyncio
-import json
-from collections.abc import AsyncIterator
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request, Response
-from sse_starlette.sse import EventSourceResponse
+from fastapi import APIRouter, Query, Response
 
 from nundine.api import shapes
 from nundine.api.edits import made_by
-from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, Reopener, Reporter, with_db
+from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, Reopener, Reporter
 from nundine.api.publish import download
 from nundine.api.shapes.moments import Day
-from nundine.jobs.queue import enqueue_asks, enqueue_bound
+from nundine.jobs.queue import enqueue_asks, enqueue_proofs
 from nundine.services import (
     agree,
     asks,
     backlog,
-    builds,
     closing,
     crew,
     edits,
     log,
     mend,
+    proofs,
     review,
     running,
     tank,
     why,
     windows,
 )
-from nundine.services.accounts import EDIT, require
+from nundine.services.accounts import EDIT, may_know_why, require
 from nundine.services.errors import Refused
 from nundine.services.overview import overview
 from nundine.services.state import WeekState, find_week, load_state
 from nundine.store.account import Account
-from nundine.store.week import Command, Event
+from nundine.store.week import Command
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRoute)
 
@@ -47,8 +43,8 @@ Crafts = Annotated[list[str], Query(default_factory=list, max_length=200)]
 @router.get("", response_model=shapes.Overview)
 def the_week(week: str, _: Reader) -> dict[str, Any]:
     state = load_state(week)
-    if state.week.bound_of != state.data_mark and builds.claim_bound(state):
-        enqueue_bound(week)
+    if proofs.ask(state):
+        enqueue_proofs()
     return overview(state)
 
 
@@ -58,7 +54,7 @@ def the_backlog(
     _: Reader,
     area: Areas,
     craft: Crafts,
-    page: Annotated[int, Query(ge=1)] = 1,
+    page: Annotated[int, Query(ge=1, le=100_000)] = 1,
     size: Annotated[int, Query(ge=1, le=200)] = 50,
     sort: str = "priority",
     down: bool = True,
@@ -80,14 +76,14 @@ def the_summary(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
     return backlog.summary(load_state(week), areas)
 
 
-@router.get("/jobs/{number}", response_model=shapes.WholeJob)
-def the_job(week: str, number: str, _: Reader) -> dict[str, Any]:
-    return backlog.whole_job(load_state(week), number)
-
-
-@router.get("/jobs/{number}/why", response_model=shapes.Why)
+@router.get("/jobs/{number:path}/why", response_model=shapes.Why)
 def why_not(week: str, number: str, _: Reader) -> dict[str, Any]:
     return why.why(load_state(week), number)
+
+
+@router.get("/jobs/{number:path}", response_model=shapes.WholeJob)
+def the_job(week: str, number: str, _: Reader) -> dict[str, Any]:
+    return backlog.whole_job(load_state(week), number)
 
 
 @router.get("/tanks/{craft}/{day}", response_model=shapes.TankDetail)
@@ -117,11 +113,11 @@ def mend_preview(week: str, form: shapes.MendForm, _: Editor) -> dict[str, Any]:
 
 
 @router.get("/crew", response_model=shapes.Crew)
-def the_crew(week: str, _: Reader) -> dict[str, Any]:
-    return crew.crew(load_state(week))
+def the_crew(week: str, account: Reader) -> dict[str, Any]:
+    return crew.crew(load_state(week), may_know_why(account))
 
 
-@router.get("/seats/{job}/{task}/{portion}/{seat}", response_model=list[shapes.CandidateShape])
+@router.get("/seats/{job:path}/{task}/{portion}/{seat}", response_model=list[shapes.CandidateShape])
 def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) -> list[dict[str, Any]]:
     return crew.who_can(load_state(week), (job, task, portion), seat)
 
@@ -256,34 +252,3 @@ def progress(week: str, form: shapes.ProgressForm, account: Reporter) -> dict[st
         form.to, form.hours_spent, form.hours_left, form.reason, who, form.ended, form.along
     )
     return _run(week, account, lambda s: running.report(s, form.tasks, said), form.seen)
-
-
-@router.get("/events", response_class=EventSourceResponse)
-async def events(week: str, request: Request, _: Reader) -> EventSourceResponse:
-    """Edits, builds and bounds as they happen; each browser that has the week open listens here."""
-
-    @with_db
-    def newest() -> int:
-        find_week(week)
-        return int(Event.select(Event.id).order_by(Event.id.desc()).scalar() or 0)
-
-    @with_db
-    def since(last: int) -> list[dict[str, Any]]:
-        return list(
-            Event.select()
-            .where((Event.week == week) & (Event.id > last))
-            .order_by(Event.id)
-            .limit(100)
-            .dicts()
-        )
-
-    async def stream() -> AsyncIterator[dict[str, str]]:
-        last = await asyncio.to_thread(newest)
-        yield {"event": "hello", "data": "{}"}
-        while not await request.is_disconnected():
-            for event in await asyncio.to_thread(since, last):
-                last = event["id"]
-                yield {"event": event["kind"], "data": json.dumps(event["body"])}
-            await asyncio.sleep(0.3)
-
-    return EventSourceResponse(stream(), ping=15)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import pwd
 import secrets
 import shutil
 from pathlib import Path
@@ -17,16 +18,28 @@ from nundine.api.app import create_app
 from nundine.cli.app import BAD_FILE, FAILED, app, console, say
 from nundine.demo import exports, world
 from nundine.local import backup as backups
-from nundine.local.database import CannotStart, PrivateDatabase, connect, port_free, private_database
-from nundine.local.running import running, until_stopped
-from nundine.services import accounts, builds, handouts
+from nundine.local.alone import alone
+from nundine.local.database import connect, port_free, private_database
+from nundine.local.errors import CannotStart
+from nundine.local.running import keep_running, running, stoppable
+from nundine.local.seal import BadKey, new_identity
+from nundine.local.unprivileged import step_down
+from nundine.services import accounts, builds, handouts, proofs
 from nundine.services.errors import Refused
 from nundine.services.foreign import bring_in
 from nundine.services.imports import export_xlsx, run_import
-from nundine.settings import settings
+from nundine.settings import Settings, settings
 from nundine.store.base import db
 from nundine.store.schema import migrate
 from nundine.store.site import Site
+
+
+def _here() -> Settings:
+    """Where we are, as whom we are to be."""
+    here = settings()
+    here.var.mkdir(parents=True, exist_ok=True)
+    step_down(here)
+    return here
 
 
 def _fail(bad: Exception) -> int:
@@ -34,14 +47,15 @@ def _fail(bad: Exception) -> int:
 
 
 def _tell_what_was_cut_off() -> None:
-    builds.cut_off()
-    bring_in.cut_off()
-    handouts.cut_off()
+    with db.connection_context():
+        builds.cut_off()
+        bring_in.cut_off()
+        handouts.cut_off()
+        proofs.cut_off()
 
 
 def _prepare_demo(var: Path) -> None:
     with db.connection_context():
-        _tell_what_was_cut_off()
         if world.is_empty():
             world.make(settings().day(world.ZONE), world.passwords(var))
     exports.write(var / "demo-exports", world.demo_week(settings().day(world.ZONE)))
@@ -50,7 +64,6 @@ def _prepare_demo(var: Path) -> None:
 def _prepare_site() -> None:
     """The site and the first administrator, at first start."""
     with db.connection_context():
-        _tell_what_was_cut_off()
         if Site.select().exists():
             return
         secret = secrets.token_urlsafe(12)
@@ -74,17 +87,19 @@ def _prepare_site() -> None:
 @app.command()
 def demo() -> None:
     """Start everything with the demo world, and print the address and the sign-ins."""
-    here = settings()
-    here.var.mkdir(parents=True, exist_ok=True)
+    here = _here()
     try:
-        with running(here, prepare=lambda: _prepare_demo(here.var)) as now:
+        with (
+            stoppable(),
+            running(here, prepare=lambda: _prepare_demo(here.var), cut_off=_tell_what_was_cut_off) as now,
+        ):
             table = Table("name", "password", "who", box=None)
             for name, full_name, role in world.SIGN_INS:
                 table.add_row(name, world.passwords(here.var)[name], f"{full_name}, {role}")
             print(f"\nNundine is at {now.address}  ({world.SITE}, invented; Ctrl-C stops it)\n")
             Console().print(table, markup=False, highlight=False)
             print(f"Exports of other systems to bring in, of two weeks: {here.var / 'demo-exports'}\n")
-            until_stopped(now)
+            keep_running(now)
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
 
@@ -92,12 +107,11 @@ def demo() -> None:
 @app.command()
 def serve() -> None:
     """Start everything without demo data."""
-    here = settings()
-    here.var.mkdir(parents=True, exist_ok=True)
+    here = _here()
     try:
-        with running(here, prepare=_prepare_site) as now:
+        with stoppable(), running(here, prepare=_prepare_site, cut_off=_tell_what_was_cut_off) as now:
             print(f"Nundine is at {now.address}  (Ctrl-C stops it)")
-            until_stopped(now)
+            keep_running(now)
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
 
@@ -108,21 +122,21 @@ def reset(yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = Fals
     here = settings()
     if not yes and not typer.confirm(f"Throw away all data below {here.var}?"):
         raise SystemExit(FAILED)
-    server = PrivateDatabase(here)
+    here.var.mkdir(parents=True, exist_ok=True)
     try:
-        server.refuse_if_running()
+        with alone(here):
+            for name in ("db", "db.part", "run", "demo-exports"):
+                shutil.rmtree(here.var / name, ignore_errors=True)
+            for name in ("database-password", "demo-sign-ins.json", "first-sign-in", "answering"):
+                (here.var / name).unlink(missing_ok=True)
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
-    for name in ("db", "run", "demo-exports"):
-        shutil.rmtree(here.var / name, ignore_errors=True)
-    for name in ("database-password", "demo-sign-ins.json", "first-sign-in", "answering"):
-        (here.var / name).unlink(missing_ok=True)
     print("All data is gone. The next ./nundine demo or ./nundine serve starts anew.")
 
 
 def _with_database(work: Any) -> Any:
     """Run with the database that is up, or start it for the time being."""
-    here = settings()
+    here = _here()
     connect(here)
     try:
         if not port_free(here.db_port):
@@ -138,6 +152,11 @@ def _with_database(work: Any) -> Any:
         raise SystemExit(_fail(bad)) from bad
 
 
+def _unwritable(file: Path, bad: OSError) -> str:
+    who = pwd.getpwuid(os.geteuid()).pw_name
+    return f"{file} can not be written by the account {who} ({bad.strerror}). Choose a folder that it may write to."
+
+
 @app.command(name="import")
 def import_files(
     files: list[Path], dry_run: Annotated[bool, typer.Option("--dry-run", help="Only report.")] = False
@@ -146,7 +165,8 @@ def import_files(
     missing = [f for f in files if not f.is_file()]
     if missing:
         raise SystemExit(say(f"{missing[0]}: there is no such file.", BAD_FILE))
-    report = _with_database(lambda: run_import([(f.name, f.read_bytes()) for f in files], dry_run))
+    given = [(f.name, f.read_bytes()) for f in files]
+    report = _with_database(lambda: run_import(given, dry_run))
     for name, counts in report.kinds.items():
         print(f"{name}: {counts['new']} new, {counts['changed']} changed, {counts['unchanged']} unchanged")
     for error in report.errors:
@@ -162,16 +182,24 @@ def import_files(
 @app.command(name="export")
 def export_file(output: Path) -> None:
     """Write everything that can be imported to one XLSX."""
-    output.write_bytes(_with_database(export_xlsx))
+    body = _with_database(export_xlsx)
+    try:
+        output.write_bytes(body)
+    except OSError as bad:
+        raise SystemExit(say(_unwritable(output, bad), FAILED)) from bad
     print(f"Written: {output}")
 
 
 @app.command()
-def backup(file: Path) -> None:
-    """Write everything to one file, as it is at one moment; Nundine may be in use."""
+def backup(
+    file: Path, to: Annotated[str | None, typer.Option(help="Public key (age1...) to encrypt for.")] = None
+) -> None:
+    """Write everything to one signed file, as it is at one moment; Nundine may be in use."""
     try:
-        size = backups.backup(settings(), file)
-    except CannotStart as bad:
+        size = backups.backup(_here(), file.resolve(), to)
+    except PermissionError as bad:
+        raise SystemExit(say(_unwritable(file, bad), FAILED)) from bad
+    except (CannotStart, BadKey) as bad:
         raise SystemExit(_fail(bad)) from bad
     print(
         f"Written: {file} ({size / 2**20:.1f} MB). Only you can read it; it holds names and password hashes."
@@ -179,19 +207,34 @@ def backup(file: Path) -> None:
 
 
 @app.command()
-def restore(file: Path, yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False) -> None:
+def restore(
+    file: Path,
+    yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False,
+    key: Annotated[Path | None, typer.Option(help="backup-key of the Nundine that wrote it.")] = None,
+    unsigned: Annotated[bool, typer.Option("--unsigned", help="Take it without a signature.")] = False,
+    identity: Annotated[Path | None, typer.Option(help="Secret key of an encrypted backup.")] = None,
+) -> None:
     """Put everything back as it was in a backup; what is there now goes. Nundine must be stopped."""
     here = settings()
     if not yes and not typer.confirm(f"Replace all data in {here.var} by {file}?"):
         raise SystemExit(FAILED)
-    here.var.mkdir(parents=True, exist_ok=True)
+    here = _here()
     try:
-        backups.restore(here, file)
-    except backups.BadBackup as bad:
+        backups.restore(here, file, key=key, unsigned=unsigned, identity=identity)
+    except (backups.BadBackup, BadKey) as bad:
         raise SystemExit(say(str(bad), BAD_FILE)) from bad
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
     print(f"Restored from {file}.")
+
+
+@app.command(name="backup-keys")
+def backup_keys(file: Path) -> None:
+    """Make keys for encrypted backups: the secret one into FILE, which you keep elsewhere; the public one is printed."""
+    try:
+        print(new_identity(file))
+    except BadKey as bad:
+        raise SystemExit(_fail(bad)) from bad
 
 
 @app.command()

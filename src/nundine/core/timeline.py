@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 
 FIRST_YEAR, LAST_YEAR = 1970, 2199
 """Years of weeks, days and times: what lies outside was mistyped."""
-WEEK_NAME = re.compile(r"^(\d{4})-W(\d{2})$")
+WEEK_NAME = re.compile(r"(\d{4})-W(\d{2})", re.ASCII)
 
 
 @dataclass(frozen=True, order=True)
@@ -74,7 +74,7 @@ def week_monday(week: str) -> date:
     ValueError
         If the text is not a week, the year has no such week, or it is none of the years 1970 to 2199.
     """
-    match = WEEK_NAME.match(week)
+    match = WEEK_NAME.fullmatch(week)
     if not match:
         raise ValueError(f"{week!r} is not an ISO week; write it like 2026-W49")
     in_our_time(int(match[1]))

@@ -50,6 +50,7 @@ def make(today: date, passwords: dict[str, str]) -> None:
         for name, full_name, role in SIGN_INS:
             accounts.create(name, full_name, passwords[name], role)
         imports.store(rows(demo_week(today)))
+        accounts.look_after("olivia", [key for key, _ in places.AREAS])
 
 
 def passwords(var: Path) -> dict[str, str]:

@@ -9,19 +9,16 @@ from dataclasses import dataclass
 from datetime import date, datetime, time
 from typing import Any
 
-from openpyxl import Workbook, load_workbook
-from openpyxl.styles import Font
+from nundine.core.characters import bad_character
+from nundine.formats.bad import BadCell, BadFile
+
+__all__ = ["BadCell", "BadFile", "Sheet", "read_tables", "write_csv", "write_xlsx"]
 
 MOST_BYTES, MOST_UNPACKED, MOST_ROWS, MOST_COLUMNS = 25 * 2**20, 250 * 2**20, 200_000, 60
+MOST_PARTS, MOST_CELLS = 500, 4_000_000
+LONGEST_CELL = 32_767
+"""Characters in a cell, as many as spreadsheets hold in one (ECMA-376 part 1, 18.18.91, as their makers limit it: from memory)."""
 RISKY = ("=", "+", "-", "@", "\t")
-
-
-class BadFile(ValueError):
-    """A file that can not be read as tables: what, and what to do."""
-
-
-class BadCell(ValueError):
-    """Why a cell can not be understood, and how to write it."""
 
 
 @dataclass(frozen=True)
@@ -69,9 +66,32 @@ def _read_csv(name: str, data: bytes) -> Sheet:
     if "\0" in text:
         raise BadFile(f"{name} is neither CSV nor XLSX.")
     head = text.split("\n", 1)[0]
-    separator = max(",;\t", key=head.count)
-    rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=separator))
+    rows = csv_rows(name, text, max(",;\t", key=head.count))
     return _sheet(name, name.rsplit("/", 1)[-1].rsplit(".", 1)[0], [[_unguard(c) for c in r] for r in rows])
+
+
+def csv_rows(name: str, text: str, separator: str) -> list[list[str]]:
+    """The rows of a CSV. Raises BadFile for more of them, or longer ones, than a table may have."""
+    csv.field_size_limit(LONGEST_CELL)
+    rows: list[list[str]] = []
+    cells = 0
+    try:
+        for row in csv.reader(io.StringIO(text, newline=""), delimiter=separator):
+            while len(row) > MOST_COLUMNS and not row[-1].strip():
+                row.pop()
+            cells += len(row)
+            if len(row) > MOST_COLUMNS:
+                raise BadFile(
+                    f"{name}, row {len(rows) + 1}: {len(row)} columns; at most {MOST_COLUMNS} are taken."
+                )
+            if len(rows) > MOST_ROWS or cells > MOST_CELLS:
+                raise BadFile(f"{name}: more than {MOST_ROWS} rows or {MOST_CELLS} cells. Split it.")
+            rows.append(row)
+    except csv.Error as bad:
+        raise BadFile(
+            f"{name}, row {len(rows) + 1}: {bad}. At most {LONGEST_CELL} characters fit into a cell."
+        ) from bad
+    return rows
 
 
 def _unguard(cell: str) -> str:
@@ -80,35 +100,41 @@ def _unguard(cell: str) -> str:
 
 def workbook_rows(name: str, data: bytes) -> list[tuple[str, list[list[Any]]]]:
     """The sheets of an XLSX file that hold anything: title and rows of cells. Raises BadFile."""
+    from openpyxl import load_workbook  # a third of a second to import: only for workbooks
+
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as pack:
-            if sum(i.file_size for i in pack.infolist()) > MOST_UNPACKED:
+            parts = pack.infolist()
+            if len(parts) > MOST_PARTS or sum(i.file_size for i in parts) > MOST_UNPACKED:
                 raise BadFile(f"{name} unpacks to more than {MOST_UNPACKED // 2**20} MB and is not opened.")
-            if any("vbaProject" in i.filename for i in pack.infolist()):
+            if any("vbaProject" in i.filename for i in parts):
                 raise BadFile(f"{name} holds macros. Save it as plain XLSX.")
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=False, keep_links=False)
-    except BadFile:
+        sheets = [(sheet.title, _rows_of(name, sheet)) for sheet in book.worksheets]
+        book.close()
+    except (BadFile, MemoryError):
         raise
     except Exception as bad:
         raise BadFile(
             f"{name} can not be read as XLSX ({type(bad).__name__}). Open it in a spreadsheet and save it again."
         ) from bad
-    sheets = []
-    for sheet in book.worksheets:
-        rows: list[list[Any]] = []
-        for number, row in enumerate(sheet.iter_rows(max_col=MOST_COLUMNS), 1):
-            if number > MOST_ROWS:
-                raise BadFile(f"{name}, sheet {sheet.title}: more than {MOST_ROWS} rows.")
-            for cell in row:
-                if cell.data_type == "f":
-                    raise BadFile(
-                        f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values instead; formulas are not run."
-                    )
-            rows.append([cell.value for cell in row])
-        if any(c is not None for r in rows for c in r):
-            sheets.append((sheet.title, rows))
-    book.close()
-    return sheets
+    return [(title, rows) for title, rows in sheets if any(c is not None for r in rows for c in r)]
+
+
+def _rows_of(name: str, sheet: Any) -> list[list[Any]]:
+    rows: list[list[Any]] = []
+    cells = 0
+    for number, row in enumerate(sheet.iter_rows(max_col=MOST_COLUMNS), 1):
+        cells += len(row)
+        if number > MOST_ROWS or cells > MOST_CELLS * 3:  # empty cells of a wide sheet are counted too
+            raise BadFile(f"{name}, sheet {sheet.title}: more than {MOST_ROWS} rows. Split it.")
+        for cell in row:
+            if cell.data_type == "f":
+                raise BadFile(
+                    f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values instead; formulas are not run."
+                )
+        rows.append([cell.value for cell in row])
+    return rows
 
 
 def _sheet(where: str, title: str, rows: list[list[Any]]) -> Sheet:
@@ -117,6 +143,10 @@ def _sheet(where: str, title: str, rows: list[list[Any]]) -> Sheet:
     if not rows or not any(str(c or "").strip() for c in rows[0]):
         raise BadFile(f"{where}: the first row must hold the names of the columns.")
     columns = tuple(str(c or "").strip().lower() for c in rows[0])
+    if len(columns) > MOST_COLUMNS:
+        raise BadFile(f"{where}: {len(columns)} columns; at most {MOST_COLUMNS} are taken.")
+    if any(bad_character(c) for c in columns):
+        raise BadFile(f"{where}: the name of a column holds a character that no text may hold.")
     twice = {c for c in columns if c and columns.count(c) > 1}
     if twice:
         raise BadFile(f"{where}: column {', '.join(sorted(twice))} stands twice.")
@@ -151,6 +181,9 @@ def _text(value: Any) -> Any:
 
 def write_xlsx(sheets: dict[str, tuple[list[str], list[list[Any]]]]) -> bytes:
     """A workbook; all text is stored as text, never as a formula."""
+    from openpyxl import Workbook
+    from openpyxl.styles import Font
+
     book = Workbook()
     book.remove(book.active)
     for name, (columns, rows) in sheets.items():

@@ -9,7 +9,7 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import asks, builds, handouts, work_orders
+from nundine.services import asks, builds, cleaning, handouts, proofs, work_orders
 from nundine.services.foreign import bring_in
 from nundine.settings import settings
 from nundine.store.base import db
@@ -32,7 +32,8 @@ class Queue:
         self.bringing = self.huey.task(name="bringing")(_bringing)
         self.handout = self.huey.task(name="handout")(_handout)
         self.growing = self.huey.periodic_task(crontab(minute="*"), name="grow older")(_grow_older)
-        self.bound = self.huey.task(name="bound")(_bound)
+        self.cleaning = self.huey.periodic_task(crontab(minute="17"), name="clean")(_clean)
+        self.proofs = self.huey.task(name="proofs")(_proofs)
 
 
 def _build(build_id: int) -> None:
@@ -40,9 +41,15 @@ def _build(build_id: int) -> None:
         builds.run_build(build_id)
 
 
-def _bound(week: str) -> None:
+def _proofs() -> None:
     with db.connection_context():
-        builds.run_bound(week)
+        proofs.prove_waiting()
+
+
+def _clean() -> None:
+    """Each hour: what is of no use any more goes."""
+    with db.connection_context():
+        cleaning.clean()
 
 
 def _grow_older() -> None:
@@ -101,8 +108,16 @@ def enqueue_asks(build_id: int) -> None:
         here.asks(build_id)
 
 
-def enqueue_bound(week: str) -> None:
-    """Have the bound of the free week proven."""
+def enqueue_proofs() -> None:
+    """Have the bounds proven that were asked for."""
     here = queue()
     with here.db.connection_context():
-        here.bound(week)
+        here.proofs()
+
+
+def enqueue_waiting() -> None:
+    """Hand over once more what waits: a worker that was lost may have taken it off the queue. Twice does no harm."""
+    with db.connection_context():
+        waiting = builds.waiting()
+    for id_, kind in waiting:
+        (enqueue_build if kind == "build" else enqueue_asks)(id_)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 
 from nundine.core.week.build import compiled
-from nundine.jobs.queue import queue
+from nundine.jobs.queue import enqueue_waiting, queue
 from nundine.local.database import connect
 from nundine.settings import settings
 
@@ -22,8 +22,9 @@ def main() -> None:
     _step_back()
     compiled.load_in_background()
     connect(settings())
+    enqueue_waiting()
     queue().huey.create_consumer(
-        workers=2,
+        workers=3,
         worker_type="thread",
         initial_delay=0.05,
         max_delay=0.3,

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import contextlib
-import getpass
 import os
+import pwd
 import secrets
 import shutil
 import signal
@@ -16,6 +16,9 @@ from pathlib import Path
 
 import pymysql
 
+from nundine.local.alone import alone, say
+from nundine.local.child import end_child, start_child
+from nundine.local.errors import CannotStart
 from nundine.settings import Settings
 from nundine.store.base import db
 
@@ -33,10 +36,6 @@ IN_MEMORY_FLAGS = (
 )
 
 
-class CannotStart(RuntimeError):
-    """Says what is wrong and what to type."""
-
-
 def program(name: str) -> str:
     found = shutil.which(name) or shutil.which(name, path="/usr/sbin:/usr/local/sbin:/sbin")
     if not found:
@@ -46,7 +45,12 @@ def program(name: str) -> str:
 
 def root_connection(settings: Settings) -> pymysql.Connection:  # type: ignore[type-arg]
     """As the owner of the server's files, over its socket."""
-    return pymysql.connect(unix_socket=str(settings.socket), user=getpass.getuser(), autocommit=True)
+    return pymysql.connect(unix_socket=str(settings.socket), user=owner(), autocommit=True)
+
+
+def owner() -> str:
+    """The account of the machine that this process runs as."""
+    return pwd.getpwuid(os.geteuid()).pw_name
 
 
 def port_free(port: int) -> bool:
@@ -88,12 +92,12 @@ class PrivateDatabase:
         self.settings, self.in_memory = settings, in_memory
         self.data = settings.var / "db"
         self.pid_file = settings.var / "run" / "db.pid"
+        self.log = settings.var / "run" / "db.log"
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
         """Start and wait until it answers. Raises CannotStart with the reason and what to do."""
         server = program("mariadbd")
-        self.refuse_if_running()
         for folder in (self.settings.var / "run", self.settings.socket.parent):
             folder.mkdir(parents=True, exist_ok=True)
         if shutil.disk_usage(self.settings.var).free < 300 * 2**20:
@@ -104,37 +108,50 @@ class PrivateDatabase:
             raise CannotStart(
                 f"Port {self.settings.db_port} is taken. Choose another:  NUNDINE_DB_PORT={self.settings.db_port + 1} ./nundine ..."
             )
-        user = getpass.getuser()
+        user = owner()
+        self._clear_pid_file()
         if not (self.data / "mysql").exists():
             self._install(user)
-        log = (self.settings.var / "run" / "db.log").open("ab")
         command = [
             server, "--no-defaults", f"--user={user}", f"--datadir={self.data}", f"--socket={self.settings.socket}",
-            f"--pid-file={self.pid_file}", f"--port={self.settings.db_port}", *SERVER_FLAGS, *(IN_MEMORY_FLAGS if self.in_memory else ()),
+            f"--pid-file={self.pid_file}", f"--port={self.settings.db_port}", f"--init-file={self._owner_may()}",
+            *SERVER_FLAGS, *(IN_MEMORY_FLAGS if self.in_memory else ()),
         ]  # fmt: skip
-        self.process = subprocess.Popen(
-            command, stdout=log, stderr=log, stdin=subprocess.DEVNULL, start_new_session=True
-        )
+        self.process = start_child(command, self.log, at_end=signal.SIGTERM)
         self._wait()
         self._user()
 
-    def refuse_if_running(self) -> None:
-        """Raises CannotStart if a server works on this data folder."""
-        if not self.pid_file.exists():
+    def _clear_pid_file(self) -> None:
+        """Nothing of ours runs any more when this is called: what the file says is of no use, whatever it is."""
+        try:
+            said = self.pid_file.read_text(errors="replace").strip()
+            self.pid_file.unlink()
+        except FileNotFoundError:
             return
-        pid = int(self.pid_file.read_text().strip() or 0)
-        with contextlib.suppress(ProcessLookupError, PermissionError):
-            os.kill(pid, 0)
-            name = Path(f"/proc/{pid}/comm")
-            if not name.exists() or "mariadb" in name.read_text():
-                raise CannotStart(
-                    f"Nundine's database is running already (process {pid}). Stop the other Nundine first (Ctrl-C there)."
-                )
+        except OSError as bad:
+            raise CannotStart(
+                f"{self.pid_file} stands in the database's way and can not be removed ({bad.strerror}). Remove it."
+            ) from bad
+        if not said.isdigit():
+            say(f"{self.pid_file} held no number of a process ({said[:30]!r}); it is written anew.")
+
+    def _owner_may(self) -> Path:
+        """Statements for the server's start, so that whoever owns its files now may do all over its socket."""
+        path = self.settings.var / "run" / "db-owner.sql"
+        name = owner().replace("'", "")
+        path.write_text(
+            f"CREATE USER IF NOT EXISTS '{name}'@'localhost' IDENTIFIED VIA unix_socket;\n"
+            f"GRANT ALL ON *.* TO '{name}'@'localhost' WITH GRANT OPTION;\n"
+        )
+        return path
 
     def _install(self, user: str) -> None:
-        self.data.mkdir(parents=True, exist_ok=True)
+        """The folder appears whole or not at all, so that a start that was cut off stands in nobody's way."""
+        part = self.data.with_name("db.part")
+        shutil.rmtree(part, ignore_errors=True)
+        part.mkdir(parents=True)
         command = [
-            program("mariadb-install-db"), "--no-defaults", f"--datadir={self.data}", f"--user={user}",
+            program("mariadb-install-db"), "--no-defaults", f"--datadir={part}", f"--user={user}",
             "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}", "--skip-test-db",
         ]  # fmt: skip
         made = subprocess.run(command, capture_output=True, text=True)
@@ -142,20 +159,20 @@ class PrivateDatabase:
             raise CannotStart(
                 f"The database's folder {self.data} could not be made: {made.stderr.strip().splitlines()[-1:] or made.stdout[-300:]}"
             )
+        shutil.rmtree(self.data, ignore_errors=True)
+        part.rename(self.data)
 
     def _wait(self) -> None:
         for _ in range(300):
             assert self.process is not None
             if self.process.poll() is not None:
-                tail = (self.settings.var / "run" / "db.log").read_text(errors="replace").splitlines()[-4:]
+                tail = self.log.read_text(errors="replace").splitlines()[-4:]
                 raise CannotStart("The database did not start:\n  " + "\n  ".join(tail))
             with contextlib.suppress(pymysql.MySQLError, OSError):
                 root_connection(self.settings).close()
                 return
             time.sleep(0.1)
-        raise CannotStart(
-            f"The database did not answer within 30 s; its log is {self.settings.var / 'run' / 'db.log'}."
-        )
+        raise CannotStart(f"The database did not answer within 30 s; its log is {self.log}.")
 
     def _user(self) -> None:
         secret = password(self.settings.var)
@@ -169,20 +186,21 @@ class PrivateDatabase:
 
     def stop(self) -> None:
         """End it cleanly and wait."""
-        if self.process is None or self.process.poll() is not None:
-            return
-        self.process.send_signal(signal.SIGTERM)
-        try:
-            self.process.wait(30)
-        except subprocess.TimeoutExpired:
-            self.process.kill()
-            self.process.wait()
+        if self.process is not None:
+            end_child(self.process, 30)
 
 
 @contextlib.contextmanager
 def private_database(settings: Settings, in_memory: bool = False) -> Iterator[PrivateDatabase]:
-    """A running database for the time of the block."""
+    """A running database for the time of the block, in which no other Nundine works on its folder."""
     settings.var.mkdir(parents=True, exist_ok=True)
+    with alone(settings), started(settings, in_memory) as server:
+        yield server
+
+
+@contextlib.contextmanager
+def started(settings: Settings, in_memory: bool = False) -> Iterator[PrivateDatabase]:
+    """A running database for the time of the block; the caller has the folder alone."""
     server = PrivateDatabase(settings, in_memory)
     try:
         server.start()

@@ -1,29 +1,43 @@
-"""Everything that runs: database, worker, web server; started in order, stopped together."""
+"""Everything that runs: database, worker, web server; started in order, kept running, stopped together."""
 
 from __future__ import annotations
 
 import contextlib
 import os
 import signal
-import subprocess
+import ssl
 import sys
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from pathlib import Path
+from subprocess import Popen
 
-from nundine.local.database import CannotStart, connect, port_free, private_database
-from nundine.settings import Settings
+from peewee import PeeweeException
+
+from nundine.local.alone import alone, say
+from nundine.local.child import end_child, start_child
+from nundine.local.database import PrivateDatabase, connect, port_free, started
+from nundine.local.errors import CannotStart
+from nundine.local.logs import rotate
+from nundine.local.upkeep import Part
+from nundine.settings import EVERYWHERE, Settings
 from nundine.store.base import db
 from nundine.store.schema import migrate
+
+BETWEEN_ROTATIONS = 60.0
+PATIENCE = 8
+"""Seconds for which worker and web server may finish what they are at when all is stopped."""
 
 
 @dataclass
 class Running:
-    """The address, and the processes that serve it."""
+    """The address, the parts that serve it, and the folder of their logs."""
 
     address: str
-    processes: list[subprocess.Popen[bytes]]
+    parts: list[Part]
+    logs: Path
 
 
 def environment(settings: Settings) -> dict[str, str]:
@@ -34,47 +48,68 @@ def environment(settings: Settings) -> dict[str, str]:
     return {**os.environ, **given}
 
 
-def _start(settings: Settings, name: str, command: list[str]) -> subprocess.Popen[bytes]:
-    log = (settings.var / "run" / f"{name}.log").open("ab")
-    return subprocess.Popen(
-        command,
-        env=environment(settings),
-        stdout=log,
-        stderr=log,
-        stdin=subprocess.DEVNULL,
-        start_new_session=True,
-    )
+def _program(settings: Settings, name: str, module: str) -> Popen[bytes]:
+    log = settings.var / "run" / f"{name}.log"
+    return start_child([sys.executable, "-m", module], log, environment(settings))
 
 
-def _healthy(settings: Settings, process: subprocess.Popen[bytes]) -> None:
-    address = (
-        f"http://{settings.host if settings.host != '0.0.0.0' else '127.0.0.1'}:{settings.port}/api/health"
-    )
+def _web(settings: Settings) -> Popen[bytes]:
+    """Start the web server and wait until it answers. Raises CannotStart."""
+    process = _program(settings, "web", "nundine.api.served")
+    address = f"{settings.address}/api/health"
+    ours = ssl._create_unverified_context()  # it is our own, whatever name its certificate bears
+    log = settings.var / "run" / "web.log"
     for _ in range(300):
         if process.poll() is not None:
-            tail = (settings.var / "run" / "web.log").read_text(errors="replace").splitlines()[-5:]
+            tail = log.read_text(errors="replace").splitlines()[-5:]
             raise CannotStart("The web server did not start:\n  " + "\n  ".join(tail))
-        with contextlib.suppress(OSError), urllib.request.urlopen(address, timeout=1):
-            return
+        with contextlib.suppress(OSError), urllib.request.urlopen(address, timeout=1, context=ours):
+            return process
         time.sleep(0.1)
-    raise CannotStart(
-        f"The web server did not answer within 30 s; its log is {settings.var / 'run' / 'web.log'}."
-    )
+    end_child(process, PATIENCE)
+    raise CannotStart(f"The web server did not answer within 30 s; its log is {log}.")
 
 
-def _end(process: subprocess.Popen[bytes], seconds: float = 8) -> None:
-    if process.poll() is None:
-        process.send_signal(signal.SIGTERM)
+def _parts(settings: Settings, database: PrivateDatabase, cut_off: Callable[[], None]) -> list[Part]:
+    """Database, worker and web server. A worker that lost its database begins anew."""
+
+    def start_database() -> Popen[bytes]:
+        database.start()
+        assert database.process is not None
+        return database.process
+
+    def start_worker() -> Popen[bytes]:
         try:
-            process.wait(seconds)
-        except subprocess.TimeoutExpired:
-            process.kill()
-            process.wait()
+            cut_off()
+        except PeeweeException as bad:
+            raise CannotStart(f"the database does not answer: {bad}") from bad
+        finally:
+            db.close_all()
+        return _program(settings, "worker", "nundine.jobs.worker")
+
+    worker = Part("worker", start_worker)
+
+    def end_worker() -> None:
+        if worker.process is not None:
+            end_child(worker.process, PATIENCE)
+
+    return [
+        Part("database", start_database, database.process, end_worker, time.monotonic()),
+        worker,
+        Part("web server", lambda: _web(settings)),
+    ]
 
 
 @contextlib.contextmanager
-def running(settings: Settings, *, prepare: object = None, in_memory: bool = False) -> Iterator[Running]:
-    """All of it for the time of the block. `prepare` is called once the tables are there.
+def running(
+    settings: Settings,
+    *,
+    prepare: Callable[[], None] | None = None,
+    cut_off: Callable[[], None] = lambda: None,
+    in_memory: bool = False,
+) -> Iterator[Running]:
+    """All of it for the time of the block. `prepare` is called once the tables are there, `cut_off` before each start of
+    the worker: nothing is at work then.
 
     Raises
     ------
@@ -82,39 +117,88 @@ def running(settings: Settings, *, prepare: object = None, in_memory: bool = Fal
         With what is wrong and what to type.
     """
     settings = replace(settings)
+    _need_safe_host(settings)
+    settings.var.mkdir(parents=True, exist_ok=True)
+    with alone(settings):
+        _need_port(settings)
+        with started(settings, in_memory) as database:
+            connect(settings)
+            migrate()
+            if prepare is not None:
+                prepare()
+            parts = _parts(settings, database, cut_off)
+            try:
+                for part in parts[1:]:
+                    part.begin()
+                yield Running(settings.address, parts, settings.var / "run")
+            finally:
+                for part in reversed(parts[1:]):
+                    if part.process is not None:
+                        end_child(part.process, PATIENCE)
+
+
+def _need_safe_host(settings: Settings) -> None:
+    """Raises CannotStart where passwords would cross a network in plain text, or nobody could say by which name to call."""
+    if settings.certificate is not None:
+        for what, file in (("NUNDINE_CERTIFICATE", settings.certificate), ("NUNDINE_KEY", settings.key)):
+            if file is None or not os.access(file, os.R_OK):
+                raise CannotStart(
+                    f"{what} must name a file in PEM that can be read; it is {file or 'not set'}."
+                )
+    if settings.behind_proxy and not settings.names:
+        raise CannotStart(
+            "NUNDINE_BEHIND_PROXY is set: say in NUNDINE_NAMES by which names browsers call, with commas between."
+        )
+    if settings.on_loopback:
+        return
+    if not settings.secure:
+        raise CannotStart(
+            f"Nundine does not serve {settings.host} without TLS: passwords could be read on the way. Set NUNDINE_CERTIFICATE and "
+            "NUNDINE_KEY, or NUNDINE_BEHIND_PROXY=1 if a proxy before it speaks TLS (see docs/deploy.md)."
+        )
+    if settings.host in EVERYWHERE and not settings.names:
+        raise CannotStart(
+            f"Nundine is to serve {settings.host}, all addresses of this machine: say in NUNDINE_NAMES by which names browsers "
+            "call it, with commas between."
+        )
+
+
+def _need_port(settings: Settings) -> None:
     if not port_free(settings.port):
         raise CannotStart(
             f"Port {settings.port} is taken. Choose another:  NUNDINE_PORT={settings.port + 1} ./nundine ..."
         )
-    with private_database(settings, in_memory) as database:
-        connect(settings)
-        migrate()
-        if callable(prepare):
-            prepare()
-        db.close_all()
-        processes: list[subprocess.Popen[bytes]] = []
-        try:
-            processes.append(_start(settings, "worker", [sys.executable, "-m", "nundine.jobs.worker"]))
-            web = [sys.executable, "-m", "uvicorn", "nundine.api.served:app", "--host", settings.host, "--port", str(settings.port),
-                   "--no-access-log", "--timeout-graceful-shutdown", "2"]  # fmt: skip
-            processes.append(_start(settings, "web", web))
-            _healthy(settings, processes[-1])
-            everything = [*processes, *([database.process] if database.process else [])]
-            yield Running(f"http://{settings.host}:{settings.port}", everything)
-        finally:
-            for process in reversed(processes):
-                _end(process)
 
 
-def until_stopped(now: Running) -> None:
-    """Wait for Ctrl-C or SIGTERM; raises CannotStart if a process ends by itself."""
-    stopped = []
-    for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda *_: stopped.append(True))
-    while not stopped:
-        for process in now.processes:
-            if process.poll() is not None:
-                raise CannotStart(
-                    f"A part of Nundine ended by itself (exit {process.returncode}); its log lies in the folder run below var."
-                )
+STOPS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
+
+
+class Stopped(BaseException):
+    """Somebody asked for the end, wherever we are."""
+
+
+@contextlib.contextmanager
+def stoppable() -> Iterator[None]:
+    """Ctrl-C, SIGTERM and a closed terminal end the block in good order, in the middle of a start too."""
+
+    def stop(*_: object) -> None:
+        for number in STOPS:
+            signal.signal(number, signal.SIG_IGN)  # once is enough
+        raise Stopped
+
+    for number in STOPS:
+        signal.signal(number, stop)
+    with contextlib.suppress(Stopped):
+        yield
+
+
+def keep_running(now: Running) -> None:
+    """Look after the parts and their logs until told to stop."""
+    rotate_at = 0.0
+    while True:
+        for part in now.parts:
+            part.look(say)
+        if time.monotonic() > rotate_at:
+            rotate(now.logs)
+            rotate_at = time.monotonic() + BETWEEN_ROTATIONS
         time.sleep(0.2)

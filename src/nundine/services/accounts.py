@@ -1,51 +1,27 @@
-"""Accounts and signing in: hashed passwords, server-side sessions, limited attempts."""
+"""Accounts: hashed passwords, roles and what each may do."""
 
 from __future__ import annotations
 
-import hashlib
-import secrets
-from dataclasses import dataclass
-from datetime import timedelta
 from typing import Any
 
 from pwdlib import PasswordHash
 
-from nundine.services.errors import NotAllowed, NotFound, NotSignedIn, Refused, TooMany
-from nundine.settings import settings
-from nundine.store.account import ROLES, Account, SignedIn, SignInAttempt
-from nundine.store.base import db
+from nundine.services.errors import NotAllowed, NotFound, Refused
+from nundine.store.account import ROLES, Account
 from nundine.store.site import Area
 
 HASHES = PasswordHash.recommended()
-NOBODY = HASHES.hash(secrets.token_urlsafe(12))
-LASTS = timedelta(hours=12)
-MOST_ATTEMPTS, MOST_FROM_ADDRESS, WITHIN = 8, 40, timedelta(minutes=15)
 
-READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE = (
-    "read",
-    "edit",
-    "swap",
-    "answer",
-    "report",
-    "import",
-    "manage",
-)
-REOPEN = "reopen"
+READ, EDIT, SWAP, ANSWER, REPORT = "read", "edit", "swap", "answer", "report"
+IMPORT, MANAGE, REOPEN, ADMINISTER = "import", "manage", "reopen", "administer"
 MAY: dict[str, frozenset[str]] = {
-    "administrator": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE, REOPEN}),
+    "administrator": frozenset({READ, IMPORT, MANAGE, REOPEN, ADMINISTER}),
     "scheduler": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
     "supervisor": frozenset({READ, SWAP, REPORT}),
     "operations": frozenset({READ, ANSWER}),
     "reader": frozenset({READ}),
 }
-
-
-@dataclass(frozen=True)
-class SignIn:
-    """A fresh session: the token goes to the browser and is kept nowhere."""
-
-    account: Account
-    token: str
+"""Rights of each role. Whoever looks after accounts does not schedule, and the other way round."""
 
 
 def create(name: str, full_name: str, password: str, role: str) -> Account:
@@ -61,56 +37,13 @@ def create(name: str, full_name: str, password: str, role: str) -> Account:
     )
 
 
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
-
-
-def sign_in(name: str, password: str, address: str) -> SignIn:
-    """Check a password. Raises TooMany after several failures for the name or from the address."""
-    now = settings().now()
-    recent = SignInAttempt.at > now - WITHIN
-    by_name = SignInAttempt.select().where(recent & (SignInAttempt.name == name.lower()[:60])).count()
-    by_address = SignInAttempt.select().where(recent & (SignInAttempt.address == address)).count()
-    if by_name >= MOST_ATTEMPTS or by_address >= MOST_FROM_ADDRESS:
-        raise TooMany(
-            "attempts",
-            "Too many failed attempts. Wait 15 minutes, or ask your administrator for a new password.",
-        )
-    account = Account.get_or_none((Account.name == name.lower()) & Account.active)
-    right = HASHES.verify(password, account.password_hash if account else NOBODY)
-    if account is None or not right:
-        SignInAttempt.create(name=name.lower()[:60], address=address, at=now)
-        raise NotSignedIn("credentials", "Name and password do not go together. Check both and try again.")
-    token = secrets.token_urlsafe(32)
-    with db.atomic():
-        SignedIn.delete().where(SignedIn.expires < now).execute()
-        SignInAttempt.delete().where(SignInAttempt.name == name.lower()[:60]).execute()
-        SignedIn.create(token_hash=_hash(token), account=account, expires=now + LASTS)
-    return SignIn(account, token)
-
-
-def signed_in(token: str | None) -> Account:
-    """The account of a session. Raises NotSignedIn."""
-    if token:
-        found = (
-            SignedIn.select(SignedIn, Account)
-            .join(Account)
-            .where(
-                (SignedIn.token_hash == _hash(token)) & (SignedIn.expires > settings().now()) & Account.active
-            )
-            .first()
-        )
-        if found is not None:
-            return found.account  # type: ignore[no-any-return]
-    raise NotSignedIn("session", "You are not signed in, or your session has ended. Sign in again.")
-
-
-def sign_out(token: str) -> None:
-    SignedIn.delete().where(SignedIn.token_hash == _hash(token)).execute()
+def may_know_why(account: Account) -> bool:
+    """Whether the account may see why somebody is away; others see that they are."""
+    return bool(MAY[account.role] & {EDIT, SWAP})
 
 
 def areas_of(account: Account) -> list[str]:
-    """Areas that the account looks after; empty for all."""
+    """Areas that the account looks after. None means all for schedulers, and that operations may answer nothing."""
     return list(account.areas or ())
 
 
@@ -124,7 +57,7 @@ def listed() -> list[dict[str, Any]]:
 
 
 def look_after(name: str, areas: list[str]) -> None:
-    """Give an account the areas that it looks after; none means all. Raises Refused for an unknown area, NotFound for an unknown account."""
+    """Give an account the areas that it looks after (see `areas_of`). Raises Refused for an unknown area, NotFound for an unknown account."""
     strangers = sorted(set(areas) - {a.key for a in Area.select(Area.key)})
     if strangers:
         raise Refused("area", f"There is no area {strangers[0]}.", field="areas")

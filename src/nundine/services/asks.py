@@ -47,7 +47,8 @@ def _told(ask: Ask, speak: Speaker) -> dict[str, Any]:
 def listed(state: WeekState) -> dict[str, Any]:
     """The asks as last worked out, and whether the week has changed since."""
     found = _newest(state.week)
-    going = found is not None and found.state in GOING and found.heartbeat > settings().now() - SILENT
+    alive = found is not None and found.heartbeat > settings().now() - SILENT
+    going = found is not None and (found.state == "waiting" or (found.state == "running" and alive))
     if found is None:
         return {"state": "none", "asks": [], "current": False, "error": None}
     current = found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark

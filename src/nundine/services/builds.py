@@ -80,7 +80,8 @@ def begin(week: Week, account: Account, asked: dict[str, Any], going: str) -> Bu
     with db.atomic():
         Week.select(Week.id).where(Week.id == week.id).for_update().get()
         now, kind = settings().now(), asked["kind"]
-        if of_kind(week, kind).where(Build.state.in_(GOING) & (Build.heartbeat > now - SILENT)).exists():
+        alive = (Build.state == "waiting") | ((Build.state == "running") & (Build.heartbeat > now - SILENT))
+        if of_kind(week, kind).where(alive).exists():
             raise Refused("running", going)
         made = Build.create(week=week, account=account, asked=asked, created=now, heartbeat=now)
         tell(week.name, kind, {"build": made.id, "state": "waiting"})
@@ -120,11 +121,11 @@ def work_on(
     Nothing is done for a row that is no longer waiting. The worker's own connection is open.
     """
     row = Build.get_or_none(Build.id == build_id)
-    if row is None or row.state not in GOING:
+    waiting = (Build.id == build_id) & (Build.state == "waiting")
+    if row is None or not Build.update(state="running", heartbeat=settings().now()).where(waiting).execute():
         return
     week = row.week.name
     going = (Build.id == row.id) & Build.state.in_(GOING)  # what was dropped meanwhile stays dropped
-    Build.update(state="running", heartbeat=settings().now()).where(going).execute()
     try:
         ended, result = work(row, load_state(week))
         if Build.update(state=ended, result=result, heartbeat=settings().now()).where(going).execute():
@@ -200,27 +201,15 @@ def cut_off() -> None:
     Build.update(state="failed", error=CUT_OFF).where(Build.state == "running").execute()
 
 
+def waiting() -> list[tuple[int, str]]:
+    """Background work that no worker has begun, with its kind; oldest first."""
+    rows = Build.select().where(Build.state == "waiting").order_by(Build.id)
+    return [(b.id, b.asked["kind"]) for b in rows]
+
+
 def keep_bound(week: Week, value: float, mark: str) -> None:
     Week.update(bound=value, bound_of=mark).where(Week.id == week.id).execute()
     tell(week.name, "bound", {})
-
-
-_claimed: dict[str, str] = {}
-
-
-def claim_bound(state: WeekState) -> bool:
-    """Whether this process should have the bound proven: once for each state of people and work."""
-    if not state.problem.jobs or _claimed.get(state.week.name) == state.data_mark:
-        return False
-    _claimed[state.week.name] = state.data_mark
-    return True
-
-
-def run_bound(week_name: str) -> None:
-    """Prove the bound of the free week for the people and work as they are now."""
-    state = load_state(week_name)
-    if state.week.bound_of != state.data_mark:
-        keep_bound(state.week, proven_within(state.problem, PROVE_SECONDS), state.data_mark)
 
 
 def find(week: Week, build_id: int, lock: bool = False) -> Build:
@@ -240,7 +229,7 @@ def latest(week: Week) -> Build | None:
         .order_by(Build.id.desc())
         .first()
     )
-    if found is not None and found.state in GOING and found.heartbeat < settings().now() - SILENT:
+    if found is not None and found.state == "running" and found.heartbeat < settings().now() - SILENT:
         Build.update(state="failed", error="The worker went away. Start the build again.").where(
             Build.id == found.id
         ).execute()

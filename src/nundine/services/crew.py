@@ -38,8 +38,8 @@ def titles(state: WeekState) -> dict[str, dict[str, Any]]:
     return out
 
 
-def crew(state: WeekState) -> dict[str, Any]:
-    """Rows of people grouped by main craft, a cell for each day; open seats by craft and day."""
+def crew(state: WeekState, why: bool) -> dict[str, Any]:
+    """Rows of people grouped by main craft, a cell for each day; open seats by craft and day. With `why` absences say it."""
     named = titles(state)
     rows = {p.key: p for p in Person.select()}
     crafts = {c.key: c.name for c in Craft.select()}
@@ -74,7 +74,7 @@ def crew(state: WeekState) -> dict[str, Any]:
                 open_seats.append(item)
             else:
                 work.setdefault((seat.id, p.day.isoformat()), []).append(item)
-    by_hand = hours_by_hand(state)
+    by_hand = hours_by_hand(state, why)
     held = certificates()
     people = []
     for x in state.problem.people:

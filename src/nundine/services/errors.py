@@ -41,3 +41,15 @@ class NotSignedIn(Refused):
 
 class TooMany(Refused):
     status = 429
+
+
+class Unavailable(Refused):
+    """A part of Nundine does not answer just now."""
+
+    status = 503
+
+
+class NoRoom(Refused):
+    """The disk is full."""
+
+    status = 507

@@ -51,7 +51,7 @@ def _key(week: Week, number: int, by: str, areas: Collection[str]) -> dict[str, 
     unknown = sorted(set(areas) - known)
     if unknown:
         raise Refused("unknown", f"There is no area {unknown[0][:40]!r}.", field="areas")
-    chosen = " ".join(sorted(set(areas)))
+    chosen = ";".join(sorted(set(areas)))
     if len(chosen) > Handout.areas.max_length:
         raise Refused(
             "areas", "These are too many areas for one set of sheets. Choose fewer, or all.", field="areas"
@@ -72,7 +72,9 @@ def make(id_: int) -> None:
     try:
         state = load_state(row.week.name)
         frozen = revision(row.week, row.revision).content["lines"]
-        body = _laid_out(state, row.by, of_areas(frozen, row.areas.split()), row.revision)
+        body = _laid_out(
+            state, row.by, of_areas(frozen, row.areas.split(";") if row.areas else []), row.revision
+        )
         Handout.update(content=body, made=settings().now()).where(Handout.id == id_).execute()
     except Exception:
         Handout.delete().where(Handout.id == id_).execute()

@@ -11,7 +11,9 @@ from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.windows import Window, contradictions
 from nundine.core.work import in_order
-from nundine.formats.tables import BadCell, BadFile, Sheet, read_tables, write_csv, write_xlsx
+from nundine.formats.bad import BadCell, BadFile
+from nundine.formats.confined import confined
+from nundine.formats.tables import Sheet, read_tables, write_csv, write_xlsx
 from nundine.services import work_orders
 from nundine.services.errors import NotFound
 from nundine.services.kinds import KINDS, Kind, read_cell, write_cell
@@ -61,7 +63,7 @@ def run_import(files: list[tuple[str, bytes]], dry_run: bool = False) -> Report:
     given: dict[str, list[_Given]] = defaultdict(list)
     for name, data in files:
         try:
-            for sheet in read_tables(name, data):
+            for sheet in confined(read_tables, name, data):
                 _take(name, sheet, zone, given, report)
         except BadFile as bad:
             report.errors.append(RowError(name, None, None, str(bad)))
@@ -326,15 +328,20 @@ def _known_kind(name: str) -> Kind:
     return KINDS[name]
 
 
-def export_csv(name: str) -> bytes:
-    """All rows of a kind as CSV; importing it again changes nothing."""
-    return write_csv(*_table(_known_kind(name), standing(name), ZoneInfo(site().timezone)))
+def export_csv(name: str, why: bool = True) -> bytes:
+    """All rows of a kind as CSV; importing it again changes nothing. Without `why` absences do not say it."""
+    return write_csv(*_table(_known_kind(name), _shown(name, why), ZoneInfo(site().timezone)))
 
 
-def export_xlsx() -> bytes:
-    """Everything as one workbook, a sheet for each kind."""
+def export_xlsx(why: bool = True) -> bytes:
+    """Everything as one workbook, a sheet for each kind. Without `why` absences do not say it."""
     zone = ZoneInfo(site().timezone)
-    return write_xlsx({name: _table(kind, standing(name), zone) for name, kind in KINDS.items()})
+    return write_xlsx({name: _table(kind, _shown(name, why), zone) for name, kind in KINDS.items()})
+
+
+def _shown(name: str, why: bool) -> list[dict[str, Any]]:
+    rows = standing(name)
+    return rows if why or name != "absences" else [{**r, "reason": "other"} for r in rows]
 
 
 def template_csv(name: str) -> bytes:

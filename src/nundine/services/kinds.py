@@ -9,9 +9,10 @@ from datetime import UTC, date, datetime, time
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.core.characters import bad_character, key_fault
 from nundine.core.priority import KINDS as WORK_KINDS
 from nundine.core.timeline import in_our_time
-from nundine.formats.tables import BadCell
+from nundine.formats.bad import BadCell
 from nundine.store.work_order import PERMITS, STATES, TASK_STATES
 
 Read = Callable[[Any, ZoneInfo], Any]
@@ -28,8 +29,23 @@ def text(longest: int) -> Read:
         value = str(cell).strip()
         if len(value) > longest:
             raise BadCell(f"has {len(value)} characters; at most {longest}")
-        if any(ord(c) < 32 and c not in "\n\t" for c in value):
-            raise BadCell("holds a control character")
+        bad = bad_character(value)
+        if bad:
+            raise BadCell(f"holds {bad}, a control character or one that no text may hold; take it out")
+        return value
+
+    return read
+
+
+def key(longest: int, without: str = ";", blanks: bool = True) -> Read:
+    """What a record is known by."""
+    plain = text(longest)
+
+    def read(cell: Any, zone: ZoneInfo) -> str:
+        value: str = plain(cell, zone)
+        fault = key_fault(value, without, blanks)
+        if fault:
+            raise BadCell(fault)
         return value
 
     return read
@@ -131,7 +147,10 @@ def crafts(cell: Any, _: ZoneInfo) -> tuple[tuple[str, int], ...]:
     return tuple(out)
 
 
-def certificates(cell: Any, _: ZoneInfo) -> tuple[tuple[str, date | None], ...]:
+CERTIFICATE = key(40, ";:", blanks=False)
+
+
+def certificates(cell: Any, zone: ZoneInfo) -> tuple[tuple[str, date | None], ...]:
     out = []
     for part in _parts(cell):
         name, _sep, until = part.partition(":")
@@ -141,7 +160,7 @@ def certificates(cell: Any, _: ZoneInfo) -> tuple[tuple[str, date | None], ...]:
             last = date.min
         if not name.strip() or last == date.min:
             raise BadCell(f"{part!r}: write a certificate and its last valid day, like rope:2027-01-31")
-        out.append((name.strip(), last))
+        out.append((CERTIFICATE(name, zone), last))
     return tuple(sorted(out, key=lambda c: c[0]))
 
 
@@ -202,24 +221,26 @@ class Kind:
     columns: tuple[Column, ...]
 
 
-KEY, NAME = text(40), text(160)
+KEY, NAME = key(40), text(160)
+PERSON, ASSET, PLAIN_KEY, TASK = key(40, ";/"), key(60), key(40, ";:/", blanks=False), key(20, ";+/")
+"""Keys of crafts stand in cells like `mech:2; weld:1`, those of tasks in `10+2.5; 20`, and both in addresses."""
 KINDS: dict[str, Kind] = {
     k.name: k
     for k in (
         Kind("areas", ("area",), (Column("area", KEY, example="north"), Column("name", text(120), example="North valley"))),
-        Kind("crafts", ("craft",), (Column("craft", KEY, example="mech"), Column("name", text(120), example="Ropeway mechanic"),
+        Kind("crafts", ("craft",), (Column("craft", PLAIN_KEY, example="mech"), Column("name", text(120), example="Ropeway mechanic"),
                                     Column("held_back", number(0, 1), 0.0, example="0.15"))),
         Kind("tools", ("tool",), (Column("tool", KEY, example="crane"), Column("name", text(120), example="Mobile crane"),
                                   Column("count", whole(0, 999), 1, example="1"))),
         Kind("assets", ("asset",), (
-            Column("asset", text(60), example="lift-3"), Column("name", NAME, example="Saddle chairlift"), Column("area", KEY, refers="areas", example="north"),
-            Column("parent", text(60), None, "assets"), Column("criticality", whole(1, 10), 5, example="8"),
+            Column("asset", ASSET, example="lift-3"), Column("name", NAME, example="Saddle chairlift"), Column("area", KEY, refers="areas", example="north"),
+            Column("parent", ASSET, None, "assets"), Column("criticality", whole(1, 10), 5, example="8"),
             Column("limited", yes_no, False, example="yes"), Column("one_job_at_a_time", yes_no, False, example="no"))),
         Kind("windows", ("asset", "kind", "start"), (
-            Column("asset", text(60), refers="assets", example="lift-3"), Column("kind", one_of("work", "run"), example="work"),
+            Column("asset", ASSET, refers="assets", example="lift-3"), Column("kind", one_of("work", "run"), example="work"),
             Column("start", moment, example="2026-11-30 21:00"), Column("end", moment, example="2026-12-01 05:00"))),
         Kind("people", ("person",), (
-            Column("person", KEY, example="p01"), Column("name", text(120), example="Ilse Brandner"), Column("area", KEY, None, "areas", "north"),
+            Column("person", PERSON, example="p01"), Column("name", text(120), example="Ilse Brandner"), Column("area", KEY, None, "areas", "north"),
             Column("crew", text(60), None, example="North 1"), Column("crafts", crafts, example="mech:3"),
             Column("certificates", certificates, (), example="rope:2027-01-31"))),
         Kind("shifts", ("pattern", "day", "start"), (
@@ -236,14 +257,14 @@ KINDS: dict[str, Kind] = {
             Column("end", moment, example="2026-12-05 13:00"))),
         Kind("work_orders", ("number",), (
             Column("number", KEY, example="WO-1042"), Column("title", text(200), example="Replace sheave bearing"),
-            Column("asset", text(60), refers="assets", example="lift-3"), Column("kind", one_of(*WORK_KINDS), example="corrective"),
+            Column("asset", ASSET, refers="assets", example="lift-3"), Column("kind", one_of(*WORK_KINDS), example="corrective"),
             Column("state", one_of(*STATES), "approved", example="approved"), Column("raised", day, example="2026-10-12"),
             Column("must", yes_no, False, example="no"), Column("divisible", yes_no, False, example="no"), Column("earliest", moment, None),
             Column("due", moment, None, example="2026-12-04 18:00"), Column("latest", moment, None), Column("parts_ready", day, None),
             Column("parts_unknown", yes_no, False, example="no"), Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
             Column("description", text(4000), ""))),
         Kind("tasks", ("number", "task"), (
-            Column("number", KEY, refers="work_orders", example="WO-1042"), Column("task", text(20), example="10"),
+            Column("number", KEY, refers="work_orders", example="WO-1042"), Column("task", TASK, example="10"),
             Column("title", text(200), example="Exchange bearing"), Column("hours", number(0.01, 2000), example="2.5"),
             Column("asset_state", one_of("stopped", "running", "any"), "any", example="stopped"), Column("after", follows, ()),
             Column("splittable", yes_no, False, example="no"), Column("min_portion", number(0.25, 24), 1.0, example="1"),

@@ -22,6 +22,8 @@ from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Perso
 from nundine.store.site import Area, Craft
 
 ABSENCE_REASONS = ("sick", "leave", "training", "other")
+AWAY = "away"
+"""What those read who may not know why; it stands in the log, which all may read."""
 LONGEST = timedelta(hours=16)
 LONGEST_LOAN = 92
 
@@ -64,7 +66,7 @@ def absence(
     part = f" {away.start:%H:%M}–{away.end:%H:%M}" if start or end else ""
     after = {"end": away.end.astimezone(UTC).isoformat(), "reason": reason, "day": day.isoformat()}
     return Edit(
-        "absence", f"{name} {reason} on {day_name(day)}{part}", [_new("absence", person, away.start, after)]
+        "absence", f"{name} is away on {day_name(day)}{part}", [_new("absence", person, away.start, after)]
     )
 
 
@@ -135,6 +137,10 @@ def lend(state: WeekState, person: str, area: str, first: date, last: date) -> E
     return Edit("loan", label, [change], {f"person {person} {d}" for d in days})
 
 
+NOT_IN_NAMES = dict.fromkeys(map(ord, ";: \t\n"))
+"""What parts certificates in a cell of a file."""
+
+
 def skills(person: str, crafts: list[tuple[str, int]], certificates: list[tuple[str, date | None]]) -> Edit:
     """Crafts with levels, the main one first, and certificates with their last valid day."""
     name, known = name_of(person), {c.key for c in Craft.select(Craft.key)}
@@ -150,6 +156,12 @@ def skills(person: str, crafts: list[tuple[str, int]], certificates: list[tuple[
             raise Refused("twice", "A craft or certificate stands twice.", field="crafts")
     if any(not c.strip() or len(c) > 40 for c, _ in certificates):
         raise Refused("certificate", "A certificate has a name of 1 to 40 characters.", field="certificates")
+    if any(c.strip() != c.strip().translate(NOT_IN_NAMES) for c, _ in certificates):
+        raise Refused(
+            "certificate",
+            "The name of a certificate is one word, without colon and semicolon.",
+            field="certificates",
+        )
     held = sorted(
         ([c.strip(), until.isoformat() if until else None] for c, until in certificates),
         key=lambda c: str(c[0]),
@@ -195,8 +207,11 @@ def take_back(state: WeekState, person: str, day: date, what: str, start: str) -
     return Edit(what, label, [_taken_back(what, person, start, day_of_week(state, day))], days)
 
 
-def hours_by_hand(state: WeekState) -> dict[tuple[str, str], list[dict[str, Any]]]:
-    """Absences, overtime, extra shifts and loans of the week by person and day, each with the start that names it."""
+def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[dict[str, Any]]]:
+    """Absences, overtime, extra shifts and loans of the week by person and day, each with the start that names it.
+
+    With `why` absences have their reason, else they are "away".
+    """
     out: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for what, table in (("absence", Absence), ("overtime", OvertimeOffer), ("extra shift", ExtraShift)):
         rows = (
@@ -211,7 +226,7 @@ def hours_by_hand(state: WeekState) -> dict[tuple[str, str], list[dict[str, Any]
                 "id": r["start"].astimezone(UTC).isoformat(),
                 "start": start.isoformat(),
                 "end": end.isoformat(),
-                "note": r.get("reason"),
+                "note": (r["reason"] if why else AWAY) if what == "absence" else None,
             }
             for day in _days_between(state, start, end) if what == "absence" else [start.date()]:
                 out.setdefault((r["who"], day.isoformat()), []).append(row)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from nundine.core.week.problem import Weights
+from nundine.services.cleaning import KEEP_DAYS, keep_days
 from nundine.services.errors import Refused
 from nundine.store.base import db
 from nundine.store.site import Craft, Site, site, touch
@@ -14,6 +15,7 @@ LIMITS = {
     "must_per_hour": (0.0, 10_000.0), "must_per_job": (0.0, 100_000.0), "late_share_per_day": (0.0, 1.0), "overtime_per_hour": (0.0, 10_000.0),
 }  # fmt: skip
 DEFAULT_SECONDS = 10.0
+MOST_DAYS = 3650
 
 
 REASONS = (
@@ -36,12 +38,13 @@ def reasons() -> list[str]:
 
 @dataclass(frozen=True)
 class Parameters:
-    """What is to be stored: seconds of a build, weights by name, held-back share (0-1) by craft."""
+    """What is to be stored: seconds of a build, weights by name, held-back share (0-1) by craft, reasons, days for which to keep."""
 
     seconds: float
     weights: dict[str, float] = field(default_factory=dict)
     held_back: dict[str, float] = field(default_factory=dict)
     reasons: list[str] = field(default_factory=list)
+    keep_days: dict[str, int] = field(default_factory=dict)
 
 
 def parameters() -> dict[str, Any]:
@@ -56,6 +59,7 @@ def parameters() -> dict[str, Any]:
         "weights": weights,
         "crafts": crafts,
         "reasons": reasons(),
+        "keep_days": keep_days(),
     }
 
 
@@ -78,9 +82,17 @@ def store_parameters(wanted: Parameters) -> None:
     wanted_reasons = list(dict.fromkeys(r.strip() for r in wanted.reasons if r.strip()))
     if len(wanted_reasons) > 40 or any(len(r) > 80 for r in wanted_reasons):
         raise Refused("reasons", "There are at most 40 reasons of at most 80 characters.", field="reasons")
+    for what, days in wanted.keep_days.items():
+        if what not in KEEP_DAYS:
+            raise Refused("kept", f"There is nothing called {what} that is kept for a time.", field=what)
+        if not 1 <= days <= MOST_DAYS:
+            raise Refused(
+                "range", f"What is kept for a time is kept between 1 and {MOST_DAYS} days.", field=what
+            )
     with db.atomic():
         here = Site.select().for_update().get()
         settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights},
+                    "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
                     **({"reasons": wanted_reasons} if wanted_reasons else {})}  # fmt: skip
         Site.update(settings=settings).where(Site.id == here.id).execute()
         for craft, share in wanted.held_back.items():

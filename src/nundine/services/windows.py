@@ -34,8 +34,13 @@ def asset_of(key: str, account: Account) -> Asset:
 def may_speak_for(account: Account, area: str | None) -> None:
     """Raises NotAllowed for operations outside the areas of the account."""
     own = areas_of(account)
-    if account.role == "operations" and own and area not in own:
-        raise NotAllowed("area", f"You answer for {', '.join(own)}; this lies in {area or 'no area'}.")
+    if account.role == "operations" and area not in own:
+        mine = (
+            f"You answer for {', '.join(own)}"
+            if own
+            else "No area was given to you yet (Set-up, by an administrator)"
+        )
+        raise NotAllowed("area", f"{mine}; this lies in {area or 'no area'}.")
 
 
 def _id(asset: str, kind: str, start: datetime) -> list[Any]:

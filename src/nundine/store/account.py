@@ -1,8 +1,8 @@
-"""Accounts, sessions and sign-in attempts."""
+"""Accounts, sessions, and what slows down guessing."""
 
 from __future__ import annotations
 
-from peewee import BooleanField, CharField, ForeignKeyField
+from peewee import BooleanField, CharField, ForeignKeyField, IntegerField
 
 from nundine.store.base import JsonField, KeyField, Table, UtcField
 
@@ -28,9 +28,20 @@ class SignedIn(Table):
     expires = UtcField(index=True)
 
 
-class SignInAttempt(Table):
-    """A failed attempt."""
+class SignInTry(Table):
+    """Tries to sign in that failed, or are being checked, for one reason to be slow: a name and an address together, or one of them."""
 
-    name = CharField(max_length=60, index=True)
-    address = CharField(max_length=60, index=True)
-    at = UtcField(index=True)
+    key = KeyField(max_length=64, unique=True)
+    failures = IntegerField(default=0)
+    last = UtcField(index=True)
+
+
+class KnownBrowser(Table):
+    """A browser in which somebody signed in before. Only a hash of its token is kept."""
+
+    token_hash = CharField(max_length=64)
+    account = ForeignKeyField(Account, on_delete="CASCADE")
+    seen = UtcField(index=True)
+
+    class Meta:
+        indexes = ((("token_hash", "account"), True),)

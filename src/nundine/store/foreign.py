@@ -2,17 +2,11 @@
 
 from __future__ import annotations
 
-from peewee import BlobField, BooleanField, CharField, DoubleField, ForeignKeyField
+from peewee import BooleanField, CharField, DoubleField, ForeignKeyField
 
 from nundine.store.account import Account
-from nundine.store.base import JsonField, KeyField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, LongBlobField, Table, UtcField
 from nundine.store.work_order import WorkOrder
-
-
-class LongBlobField(BlobField):
-    """Up to 4 GB."""
-
-    field_type = "LONGBLOB"
 
 
 class SavedMapping(Table):

@@ -99,7 +99,7 @@ class Revision(Table):
 
 
 class Handout(Table):
-    """Crew sheets of a revision as PDF, of all areas or of some (their keys with blanks between).
+    """Crew sheets of a revision as PDF, of all areas or of some (their keys with semicolons between).
 
     `taken` is when a worker began to lay them out, `made` when they were there.
     """
@@ -143,6 +143,14 @@ class Build(Table):
     error = CharField(max_length=300, null=True)
     created = UtcField()
     heartbeat = UtcField()
+
+
+class Proof(Table):
+    """A week whose bound is to be proven."""
+
+    week = ForeignKeyField(Week, unique=True, on_delete="CASCADE")
+    asked = UtcField()
+    running = BooleanField(default=False)
 
 
 class Event(Table):

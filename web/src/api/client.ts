@@ -1,6 +1,7 @@
 /** The one door to the server. Types come from the OpenAPI document. */
 import createClient from "openapi-fetch";
 
+import { connection } from "../app/connection";
 import type { components, paths } from "./schema";
 
 export type Shapes = components["schemas"];
@@ -9,6 +10,16 @@ export type AnyEdit = Shapes["EditForm"]["edit"];
 export type Key = [string, string, number];
 
 export const http = createClient<paths>({ baseUrl: "", headers: { "x-nundine": "1" } });
+http.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") refuseWhileLost();
+  },
+});
+
+/** Nothing is sent into the dark: whoever edits without a connection is told so at once. */
+function refuseWhileLost() {
+  if (connection.lost()) throw new Problem(0, "no connection", "There is no connection to Nundine, so nothing was changed. Repeat it when the connection is back.");
+}
 
 /** A refusal of the server: what happened, why, what to do. */
 export class Problem extends Error {
@@ -30,6 +41,7 @@ interface Answer<T> {
 
 /** Files go as a form of their own, which the generated client does not write. */
 export async function sendFiles<T>(path: string, name: string, files: File[]): Promise<T> {
+  refuseWhileLost();
   const body = new FormData();
   for (const f of files) body.append(name, f);
   const response = await fetch(path, { method: "POST", body, headers: { "x-nundine": "1" } }).catch(() => null);
@@ -56,8 +68,8 @@ export async function need<T>(answer: Promise<Answer<T>>): Promise<T> {
   let got: Answer<T>;
   try {
     got = await answer;
-  } catch {
-    throw offline();
+  } catch (bad) {
+    throw bad instanceof Problem ? bad : offline();
   }
   if (got.response.ok) return got.data as T;
   const problem = got.error as { code?: string; title?: string; field?: string } | undefined;

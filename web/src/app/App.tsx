@@ -1,6 +1,6 @@
 import { Spin } from "antd";
 import type { QueryClient } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, type ReactNode } from "react";
 import { Link, Navigate, NavLink, Route, Routes } from "react-router";
 
 import { http, Problem, type Shapes } from "../api/client";
@@ -9,7 +9,9 @@ import { SignIn } from "../features/session/SignIn";
 import { SCREEN_FILES } from "../features/week/screens";
 import type { Step } from "../features/week/steps";
 import { Glyph } from "../look/Glyph";
+import { NoConnection } from "./NoConnection";
 import { useTitle } from "./title";
+import { useLive } from "./useLive";
 
 const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
 const WeekPage = lazy(weekPage);
@@ -42,6 +44,14 @@ function NotTheirs({ me }: { me: Shapes["Me"] }) {
   return <main className="page"><div className="empty"><h2>This screen is not for your role, {me.role}</h2><p>A scheduler or an administrator can open it. <Link to={`/week/${me.week}/${me.step ?? "gather"}`}>To the week</Link></p></div></main>;
 }
 
+const NOTHING = {};
+
+/** A screen of no week, which still knows whether Nundine answers. */
+function Listening({ children }: { children: ReactNode }) {
+  useLive(null, NOTHING);
+  return children;
+}
+
 function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
   const start = `/week/${me.week}/${me.step ?? localStorage.getItem("step") ?? "gather"}`;
   const out = async () => {
@@ -50,6 +60,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
   };
   return (
     <div className="shell">
+      <NoConnection />
       <nav className="rail" aria-label="Sections">
         <img src="/icon.svg" alt="Nundine" />
         <NavLink to={start} className={() => (location.pathname.startsWith("/week") ? "active" : "")}>
@@ -63,8 +74,8 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
       <Suspense fallback={<Waiting />}>
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
-          <Route path="/setup" element={me.rights.includes("manage") ? <SetupPage /> : <NotTheirs me={me} />} />
-          <Route path="/files" element={me.rights.includes("import") ? <ImportPage /> : <NotTheirs me={me} />} />
+          <Route path="/setup" element={me.rights.includes("manage") ? <Listening><SetupPage /></Listening> : <NotTheirs me={me} />} />
+          <Route path="/files" element={me.rights.includes("import") ? <Listening><ImportPage /></Listening> : <NotTheirs me={me} />} />
           <Route path="*" element={<Navigate to={start} replace />} />
         </Routes>
       </Suspense>

@@ -261,6 +261,7 @@ class BuildShape(BaseModel):
     bound: float | None
     status: str | None
     not_placed: int | None
+    waits_for: str | None
     changes: BuildChanges | None
 
 

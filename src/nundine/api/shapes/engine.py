@@ -70,10 +70,19 @@ class CraftShare(BaseModel):
     held_back: float
 
 
+class KeepDays(BaseModel):
+    """Days for which events, plans of builds and crew sheets are kept."""
+
+    events: int
+    plans: int
+    sheets: int
+
+
 class Parameters(BaseModel):
     seconds: float
     weights: WeightsShape
     reasons: list[str]
+    keep_days: KeepDays
     crafts: list[CraftShare]
 
 
@@ -82,3 +91,4 @@ class ParametersForm(BaseModel):
     weights: WeightsShape
     held_back: dict[str, float]
     reasons: list[str] = Field([], max_length=200)
+    keep_days: KeepDays | None = None

@@ -10,8 +10,8 @@ from nundine.api.shapes.foreign import MarkLine
 
 
 class SignInForm(BaseModel):
-    name: str = Field(max_length=60)
-    password: str = Field(max_length=200)
+    name: str = Field(max_length=500)
+    password: str = Field(max_length=500)
 
 
 class Me(BaseModel):

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
-from nundine.formats.tables import BadCell
+from nundine.formats.bad import BadCell
 
 STYLES = ("ymd", "dmy", "mdy")
 EPOCH = datetime(1899, 12, 30)

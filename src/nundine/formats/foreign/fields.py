@@ -9,9 +9,9 @@ from datetime import date, datetime, time, timedelta
 from difflib import SequenceMatcher
 from typing import Any
 
+from nundine.formats.bad import BadCell
 from nundine.formats.foreign.cells import DATE, blank, hours, moment, plain
 from nundine.formats.foreign.table import ForeignTable
-from nundine.formats.tables import BadCell
 
 DATES = ("raised", "earliest", "due", "latest", "parts_ready")
 ORDER_FIELDS = (

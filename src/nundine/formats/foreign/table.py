@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import csv
-import io
 from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
-from nundine.formats.tables import MOST_COLUMNS, MOST_ROWS, BadFile, is_workbook, refuse_large, workbook_rows
+from nundine.core.characters import bad_character
+from nundine.formats.bad import BadFile
+from nundine.formats.tables import MOST_COLUMNS, MOST_ROWS, csv_rows, is_workbook, refuse_large, workbook_rows
 
 SEPARATORS = ";,\t|"
 TITLES = 15
@@ -32,8 +33,8 @@ def foreign_tables(name: str, data: bytes) -> list[ForeignTable]:
         found = [_table(title, rows, "spreadsheet") for title, rows in workbook_rows(name, data)]
     else:
         text, encoding = _decoded(name, data)
-        separator = _separator(text)
-        rows = [list(r) for r in csv.reader(io.StringIO(text, newline=""), delimiter=separator)]
+        separator = _separator(name, text)
+        rows = csv_rows(name, text, separator)
         shown = {"\t": "tab"}.get(separator, separator)
         found = [
             _table(name.rsplit("/", 1)[-1].rsplit(".", 1)[0], rows, f"{encoding}, columns parted by {shown}")
@@ -48,7 +49,12 @@ def foreign_tables(name: str, data: bytes) -> list[ForeignTable]:
 
 def _decoded(name: str, data: bytes) -> tuple[str, str]:
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
-        return data.decode("utf-16"), "UTF-16"
+        try:
+            return data.decode("utf-16"), "UTF-16"
+        except UnicodeDecodeError as bad:
+            raise BadFile(
+                f"{name} is broken UTF-16 (byte {bad.start + 1}). Save it again as CSV UTF-8."
+            ) from bad
     try:
         text, encoding = data.decode("utf-8-sig"), "UTF-8"
     except UnicodeDecodeError:
@@ -58,7 +64,7 @@ def _decoded(name: str, data: bytes) -> tuple[str, str]:
     return text, encoding
 
 
-def _separator(text: str) -> str:
+def _separator(name: str, text: str) -> str:
     """The one that parts most of the first lines into the same number of cells, more than one."""
     lines = [line for line in text.splitlines()[:60] if line.strip()]
 
@@ -67,7 +73,10 @@ def _separator(text: str) -> str:
         width, lines_so = max(counts.items(), key=lambda c: (c[1] * min(c[0], 4), c[0]), default=(0, 0))
         return lines_so * min(width, 4), width
 
-    return max(SEPARATORS, key=score)
+    try:
+        return max(SEPARATORS, key=score)
+    except csv.Error as bad:
+        raise BadFile(f"{name}: {bad} in its first lines. Save it again as CSV UTF-8.") from bad
 
 
 def _filled(row: list[Any]) -> list[Any]:
@@ -87,6 +96,10 @@ def _table(title: str, rows: list[list[Any]], read_as: str) -> ForeignTable | No
     if best is None or words(rows[best]) < 2:
         return None
     width = min(MOST_COLUMNS, max(len(r) for r in rows[best:]))
+    if any(isinstance(c, str) and bad_character(c) for c in rows[best]):
+        raise BadFile(
+            f"{title}, row {best + 1}: the name of a column holds a character that no text may hold."
+        )
     names: list[str] = []
     for n in range(width):
         cell = rows[best][n] if n < len(rows[best]) else None

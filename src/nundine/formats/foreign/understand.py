@@ -9,12 +9,13 @@ from datetime import UTC, datetime, time
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.core.characters import BAD, key_fault
+from nundine.formats.bad import BadCell
 from nundine.formats.foreign import cells
 from nundine.formats.foreign.cells import blank, plain
 from nundine.formats.foreign.fields import DATES, FIELD_BY_NAME, ORDER_FIELDS
 from nundine.formats.foreign.mapping import ForeignMapping, meaning
 from nundine.formats.foreign.table import ForeignTable
-from nundine.formats.tables import BadCell
 
 TOTALS = {
     "total",
@@ -31,6 +32,8 @@ TOTALS = {
     "total general",
 }
 NAMED = ("asset", "kind", "state", "permit", "must", "asset_state", "craft")
+WITHOUT = {"number": ";", "task": ";+/"}
+"""Signs that no key may hold, since they part keys in cells and addresses."""
 LONGEST = {"number": 40, "title": 200, "task": 20, "task_title": 200, "description": 4000}
 
 
@@ -151,6 +154,7 @@ class _Reading:
         text = above if number is None else _text(number, LONGEST["number"])
         assert text is not None
         try:
+            _key("number", text)
             self._order(row, content, text, repeated=number is None)
             self._task(row, content, text)
         except _Wrong as bad:
@@ -234,6 +238,7 @@ class _Reading:
             if "task" in self.at or "task_title" in self.at
             else "10"
         )
+        _key("task", task)
         title = self._cell(content, "task_title")
         values = {"title": _text(title, 200) if title is not None else order["title"], **self._work(content)}
         if self._cell(content, "asset_state") is not None:
@@ -310,8 +315,15 @@ class _Wrong(ValueError):
         self.field, self.word = name, word
 
 
+def _key(name: str, text: str) -> None:
+    """Raises _Wrong for what no WO, or no task, can be known by."""
+    fault = key_fault(text, WITHOUT[name])
+    if fault:
+        raise _Wrong(name, fault)
+
+
 def _text(cell: Any, longest: int) -> str:
-    if isinstance(cell, float) and cell == int(cell):
+    if isinstance(cell, float) and cell.is_integer():
         cell = int(cell)
     text = " ".join(str(cell).split()) if longest < 4000 else str(cell).strip()
-    return "".join(c for c in text if ord(c) >= 32 or c in "\n\t")[:longest]
+    return BAD.sub("", text)[:longest]

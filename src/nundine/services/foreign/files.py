@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import json
 from collections import Counter
-from datetime import timedelta
 from itertools import islice
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.formats.bad import BadFile
+from nundine.formats.confined import confined
 from nundine.formats.foreign.cells import blank, plain
 from nundine.formats.foreign.fields import FIELD_BY_NAME, FIELDS
 from nundine.formats.foreign.mapping import WORDS, ForeignMapping, guess, questions
 from nundine.formats.foreign.table import ForeignTable, foreign_tables
 from nundine.formats.foreign.understand import NAMED, Understood, understand
-from nundine.formats.tables import BadFile
 from nundine.services.errors import NotFound, Refused
 from nundine.services.foreign.told import SHOWN, needs_text, shown
 from nundine.services.state import remember_value
@@ -24,17 +24,14 @@ from nundine.store.asset import Asset
 from nundine.store.foreign import Bringing, SavedMapping
 from nundine.store.site import Craft, site
 
-KEPT_DAYS = timedelta(days=2)
-
 
 def upload(file: str, data: bytes, account: Account) -> Bringing:
     """Keep a file for a while. Raises Refused for what holds no table."""
     try:
-        foreign_tables(file, data)
+        confined(foreign_tables, file, data)
     except BadFile as bad:
         raise Refused("file", str(bad), field="file") from bad
     now = settings().now()
-    Bringing.delete().where(Bringing.at < now - KEPT_DAYS).execute()
     return Bringing.create(account=account, file=file[:200], content=data, at=now, heartbeat=now)
 
 
@@ -50,7 +47,7 @@ def table_of(one: Bringing) -> ForeignTable:
     """The table with most rows of the file."""
 
     def make() -> ForeignTable:
-        return max(foreign_tables(one.file, bytes(one.content)), key=lambda t: len(t.rows))
+        return max(confined(foreign_tables, one.file, bytes(one.content)), key=lambda t: len(t.rows))
 
     made: ForeignTable = remember_value(("foreign", one.id, one.at.isoformat()), make)
     return made

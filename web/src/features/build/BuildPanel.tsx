@@ -106,6 +106,7 @@ function Going({ build }: { build: Shapes["BuildShape"] }) {
   return (
     <section aria-live="polite">
       <h2>{build.state === "waiting" || !last ? "Waiting for the worker …" : "Building …"}</h2>
+      {build.waits_for && <p className="soft">{build.waits_for} Your build is next.</p>}
       <Curve points={build.progress} />
       {last && <Figures point={last} seconds={build.seconds} />}
       <Button style={{ marginTop: 12 }} onClick={() => run(() => need(http.POST("/api/weeks/{week}/builds/{build}/stop", { params: { path: { week, build: build.id } } })))}>Stop and keep the best so far</Button>

@@ -21,7 +21,7 @@ export function HoursByHand({ person, day }: { person: Shapes["PersonRow"]; day:
     <section>
       {day.by_hand.map((h) => (
         <div key={h.what + h.id} className="row item">
-          <span className="grow">{h.what === "loan" ? <>lent to {h.note}, {dayName(h.start)} to {dayName(h.end)}</> : <>{h.what === "absence" ? `away: ${h.note}` : h.what} <span className="soft">{from(h.start, h.end, day.day, now.timezone)}</span></>}</span>
+          <span className="grow">{h.what === "loan" ? <>lent to {h.note}, {dayName(h.start)} to {dayName(h.end)}</> : <>{h.what === "absence" ? (h.note === "away" ? "away" : `away: ${h.note}`) : h.what} <span className="soft">{from(h.start, h.end, day.day, now.timezone)}</span></>}</span>
           {mayEdit && <Button size="small" onClick={() => void edit({ kind: "take back", person: person.key, day: day.day, what: h.what, start: h.id })}>Take back</Button>}
         </div>
       ))}

@@ -85,7 +85,7 @@ function Form({ found }: { found: Parameters }) {
 /** Who signs in, and the areas that each looks after. */
 function Accounts() {
   const me = useMe().data;
-  const may = me?.rights.includes("manage") ?? false;
+  const may = me?.rights.includes("administer") ?? false;
   const accounts = useAccounts(may).data ?? [];
   const week = useOverview(me?.week ?? "").data;
   const client = useQueryClient();
@@ -101,13 +101,13 @@ function Accounts() {
   return (
     <section style={{ marginTop: 28 }}>
       <h2>Who looks after which area</h2>
-      <p className="soft">A scheduler's week shows these areas first, and can show others. Operations answer, and draw windows, for these areas alone; without any, for all.</p>
+      <p className="soft">A scheduler's week shows these areas first, and can show others. Operations answer, and draw windows, for these areas alone; without any, for none.</p>
       <table className="list" aria-label="Accounts" style={{ maxWidth: 720 }}>
         <colgroup><col style={{ width: 110 }} /><col /><col style={{ width: 120 }} /><col style={{ width: 300 }} /></colgroup>
         <thead><tr><th>Sign-in</th><th>Name</th><th>Role</th><th>Areas</th></tr></thead>
         <tbody>{accounts.map((a) => (
           <tr key={a.name} style={{ cursor: "default" }}><td>{a.name}</td><td dir="auto">{a.full_name}</td><td className="soft">{a.role}</td>
-            <td><Select mode="multiple" size="small" allowClear aria-label={`Areas of ${a.full_name}`} placeholder="all areas" value={a.areas} onChange={(v: string[]) => void give(a.name, v)} options={week.areas.map((x) => ({ value: x.key, label: x.name }))} style={{ width: "100%" }} /></td></tr>
+            <td><Select mode="multiple" size="small" allowClear aria-label={`Areas of ${a.full_name}`} placeholder={a.role === "operations" ? "no area: may answer nothing" : "all areas"} value={a.areas} onChange={(v: string[]) => void give(a.name, v)} options={week.areas.map((x) => ({ value: x.key, label: x.name }))} style={{ width: "100%" }} /></td></tr>
         ))}</tbody>
       </table>
     </section>

@@ -1,34 +1,35 @@
 /** What others do to this week, as it happens. */
 import { useQueryClient } from "@tanstack/react-query";
 import { App } from "antd";
-import { useEffect } from "react";
+import { useMemo } from "react";
 
 import type { Overview, Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
+import type { Handlers } from "../../app/connection";
+import { useLive } from "../../app/useLive";
 import { answerComes } from "./underWay";
 
 export function useEvents(week: string, me: Shapes["Me"]): void {
   const client = useQueryClient();
   const refresh = useRefresh();
   const { message } = App.useApp();
-  useEffect(() => {
-    const source = new EventSource(`/api/weeks/${week}/events`);
-    source.addEventListener("edit", (event) => {
+  const handlers = useMemo((): Handlers => ({
+    edit: (event) => {
       const body = JSON.parse(event.data) as { edits: number; label: string; by: string };
       const known = client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0;
       if (body.edits <= known || (body.by === me.full_name && answerComes(week, body.edits))) return;
       void refresh(week, true);
       if (body.by !== me.full_name) void message.info({ key: "other", content: `${body.by}: ${body.label}`, duration: 4 });
-    });
-    source.addEventListener("build", (event) => {
+    },
+    build: (event) => {
       const body = JSON.parse(event.data) as { build: number; state: string } & Partial<Shapes["BuildPoint"]>;
       const point = body.value === undefined ? null : (body as unknown as Shapes["BuildPoint"]);
       const held = client.getQueryData<Shapes["BuildShape"] | null>(keys.part(week, "build"));
-      if (point && held && held.id === body.build) client.setQueryData(keys.part(week, "build"), { ...held, state: "running", progress: [...held.progress, point] });
+      if (point && held && held.id === body.build) client.setQueryData(keys.part(week, "build"), { ...held, state: "running", waits_for: null, progress: [...held.progress, point] });
       else void client.invalidateQueries({ queryKey: keys.part(week, "build") });
-    });
-    source.addEventListener("asks", () => void client.invalidateQueries({ queryKey: keys.part(week, "asks") }));
-    source.addEventListener("bound", () => void client.invalidateQueries({ queryKey: keys.part(week, "overview") }));
-    return () => source.close();
-  }, [client, me.full_name, message, refresh, week]);
+    },
+    asks: () => void client.invalidateQueries({ queryKey: keys.part(week, "asks") }),
+    bound: () => void client.invalidateQueries({ queryKey: keys.part(week, "overview") }),
+  }), [client, me.full_name, message, refresh, week]);
+  useLive(week, handlers);
 }

@@ -1,0 +1,83 @@
+"""What is of no use after a time goes by itself, after as long as Set-up says; the log stays always."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from nundine.services import cleaning, handouts
+from nundine.settings import settings
+from nundine.store.week import Build, Command, Event, Handout, Revision
+from tests.api.conftest import Client, Week
+
+
+def age(days: float) -> None:
+    """All that was done was done so many days earlier."""
+    then = settings().now() - timedelta(days=days)
+    Event.update(at=then).execute()
+    Build.update(created=then).execute()
+    Handout.update(made=then).where(Handout.made.is_null(False)).execute()
+
+
+def test_events_go_after_a_day_plans_after_a_month_and_sheets_after_three(published: Week) -> None:
+    commands, revisions = Command.select().count(), Revision.select().count()
+    assert Event.select().count() and Handout.select().where(Handout.made.is_null(False)).count()
+    cleaning.clean()
+    assert Event.select().count(), "what is of today stays"
+    age(2)
+    cleaning.clean()
+    assert Event.select().count() == 0
+    assert Build.select().where(Build.result.is_null(False)).count() == 1
+    age(40)
+    cleaning.clean()
+    assert Build.select().where(Build.result.is_null(False)).count() == 0
+    assert Build.get().state == "accepted"
+    assert Handout.select().count()
+    age(100)
+    cleaning.clean()
+    assert Handout.select().count() == 0
+    assert (Command.select().count(), Revision.select().count()) == (commands, revisions)
+
+
+def test_sheets_that_are_wanted_again_are_made_again(published: Week) -> None:
+    age(100)
+    cleaning.clean()
+    assert published.http.get(f"{published.base}/sheets.pdf").content.startswith(b"%PDF")
+    assert handouts.newest(Revision.get().week) == 1
+
+
+def test_a_plan_that_nobody_accepted_is_dropped_with_its_time(week: Week) -> None:
+    week.build(accept=False)
+    age(40)
+    cleaning.clean()
+    assert (
+        week.get(
+            "/builds/latest",
+        )
+        is None
+    )
+
+
+def test_set_up_says_how_long_and_refuses_what_is_none(client: Client, week: Week) -> None:
+    found = week.http.get("/api/setup").json()
+    assert found["keep_days"] == {"events": 1, "plans": 31, "sheets": 92}
+    form = {
+        "seconds": found["seconds"],
+        "weights": found["weights"],
+        "held_back": {},
+        "keep_days": {"events": 3, "plans": 10, "sheets": 20},
+    }
+    assert week.http.put("/api/setup", json=form).json()["keep_days"]["plans"] == 10
+    week.build(accept=False)
+    age(11)
+    cleaning.clean()
+    assert Event.select().count() == 0
+    assert Build.get().result is None
+    refused = week.http.put(
+        "/api/setup", json={**form, "keep_days": {"events": 0, "plans": 10, "sheets": 20}}
+    )
+    assert refused.status_code == 422
+    assert refused.json()["field"] == "events"
+
+
+def test_cleaning_an_empty_site_does_nothing(fresh: None) -> None:
+    cleaning.clean()
