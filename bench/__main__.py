@@ -16,7 +16,7 @@ from playwright.sync_api import sync_playwright
 from rich.console import Console
 from rich.table import Table
 
-from bench import bounds, engine, exports, kills
+from bench import bounds, crowd, engine, exports, kills
 from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
 from nundine.core.week.build import compiled
 from nundine.core.week.build.builder import Limits, Progress, build
@@ -179,6 +179,8 @@ def _plans(table: Table) -> None:
 if __name__ == "__main__":
     if sys.argv[1:2] == ["kills"]:
         sys.exit(kills.main(sys.argv[2:]))
+    if sys.argv[1:2] == ["crowd"]:
+        sys.exit(crowd.main(sys.argv[2:]))
     if sys.argv[1:2] == ["exports"]:
         sys.exit(exports.main())
     if sys.argv[1:2] == ["bounds"]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 
 import pytest
 import uvicorn
@@ -14,8 +15,9 @@ from nundine.api import builds as builds_api
 from nundine.api import publish as publish_api
 from nundine.api import weeks as weeks_api
 from nundine.api.app import create_app
-from nundine.api.connections import PatientProtocol
+from nundine.api.served import served as as_served
 from nundine.services import asks, builds, handouts
+from nundine.settings import settings
 from nundine.store.base import db
 from tests.conftest import PASSWORDS, WEEK, worlds
 from tests.ports import free_port
@@ -26,17 +28,13 @@ Client = Callable[[str], TestClient]
 @pytest.fixture
 def served(demo: None) -> Iterator[str]:
     """The application on a port of its own, for streams need a real connection."""
-    port = free_port()
-    server = uvicorn.Server(
-        uvicorn.Config(
-            create_app(), port=port, http=PatientProtocol, log_level="error", timeout_graceful_shutdown=1
-        )
-    )
+    here = replace(settings(), port=free_port())
+    server = uvicorn.Server(as_served(create_app(), here))
     thread = threading.Thread(target=server.run)
     thread.start()
     while not server.started:
         time.sleep(0.02)
-    yield f"http://127.0.0.1:{port}"
+    yield here.address
     server.should_exit = True
     thread.join()
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from datetime import timedelta
 
+import httpx
 import pytest
 from fastapi.testclient import TestClient
 
@@ -133,3 +134,13 @@ def test_behind_tls_cookies_are_bound_to_our_host_and_browsers_are_told_to_stay_
         assert all(c.startswith("__Host-nundine_") and "Secure" in c and "HttpOnly" in c for c in cookies)
         assert answer.headers["strict-transport-security"].startswith("max-age=")
         assert http.get("/api/session").status_code == 200
+
+
+def test_where_somebody_comes_from_is_not_believed_of_strangers(served: str) -> None:
+    with httpx.Client(base_url=served, headers={"x-nundine": "1"}) as http:
+        told = [
+            http.post("/api/session", json={"name": "sven", "password": "wrong-password"},
+                      headers={"x-forwarded-for": f"10.0.0.{n}"}).status_code
+            for n in range(6)
+        ]  # fmt: skip
+    assert told == [401] * 5 + [429]

@@ -25,12 +25,14 @@ from nundine.services.state import forget
 from nundine.settings import Settings
 from nundine.store.base import db
 from nundine.store.placement import load_placements
-from nundine.store.week import Command, Week
+from nundine.store.week import Week
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
 from tests.conftest import TODAY, WEEK
 from tests.ports import free_port
+from tests.replay import commands_of, said_by_log
 
-TIMES = int(os.environ.get("NUNDINE_KILLS", "20"))
+FIRST, TIMES = int(os.environ.get("NUNDINE_KILLS_FROM", "0")), int(os.environ.get("NUNDINE_KILLS", "20"))
+"""A long run is cut into pieces; each kill has its own dice."""
 GONE = (OSError, ValueError, http.client.HTTPException)
 """How it looks when the other side is gone, before an answer or in the middle of one."""
 PARTS = ("mariadbd", "nundine.api.served", "nundine.jobs.worker")
@@ -161,18 +163,9 @@ def look(here: Settings) -> int:
     connect(here)
     with db.connection_context():
         week = Week.get(Week.name == WEEK)
-        commands = list(Command.select().where(Command.week == week).order_by(Command.seq))
-        assert [c.seq for c in commands] == list(range(1, week.edits + 1))
-        said: dict[tuple, dict] = {}
-        for c in commands:
-            for change in c.changes:
-                if change["entity"] == "placement":
-                    key = (change["id"][0], change["id"][1], int(change["id"][2]))
-                    said.pop(key, None)
-                    if change["after"] is not None:
-                        said[key] = change["after"]
+        assert [c.seq for c in commands_of(week)] == list(range(1, week.edits + 1))
         stored = load_placements(week)
-        assert stored == said
+        assert stored == said_by_log(week)
         seats = {
             (t["job"], t["number"]): sum(n.people for n in CrewNeed.select().where(CrewNeed.task == t["id"]))
             for t in Task.select(Task.id, Task.number, WorkOrder.number.alias("job")).join(WorkOrder).dicts()
@@ -187,8 +180,8 @@ def look(here: Settings) -> int:
 def test_killing_server_worker_or_database_twenty_times_loses_no_acknowledged_edit_and_leaves_no_half_plan(
     nundine: Nundine,
 ) -> None:
-    r, most = Random(1), 0
-    for n in range(TIMES):
+    r, most = Random(1 + FIRST), 0
+    for n in range(FIRST, FIRST + TIMES):
         nundine.sign_in()
         over, acknowledged = threading.Event(), [most]
         build = start_build(nundine, 0.3 if n % 4 == 3 else 3.0)

@@ -5,20 +5,18 @@ from __future__ import annotations
 import gc
 
 import uvicorn
+from fastapi import FastAPI
 
 from nundine.api.app import create_app
 from nundine.api.connections import PatientProtocol
 from nundine.local.database import connect
-from nundine.settings import settings
+from nundine.settings import Settings, settings
 
 
-def main() -> None:
-    # Plans and problems are many small, long-lived objects: looking through all of them often costs more than it frees.
-    gc.set_threshold(50_000, 25, 50)
-    here = settings()
-    connect(here)
-    uvicorn.run(
-        create_app(),
+def served(app: FastAPI, here: Settings) -> uvicorn.Config:
+    """How the application is served. Where a request comes from is believed of our own proxies alone."""
+    return uvicorn.Config(
+        app,
         host=here.host,
         port=here.port,
         http=PatientProtocol,
@@ -30,6 +28,14 @@ def main() -> None:
         ssl_certfile=here.certificate,
         ssl_keyfile=here.key,
     )
+
+
+def main() -> None:
+    # Plans and problems are many small, long-lived objects: looking through all of them often costs more than it frees.
+    gc.set_threshold(50_000, 25, 50)
+    here = settings()
+    connect(here)
+    uvicorn.Server(served(create_app(), here)).run()
 
 
 if __name__ == "__main__":

@@ -187,7 +187,8 @@ def stoppable() -> Iterator[None]:
         raise Stopped
 
     for number in STOPS:
-        signal.signal(number, stop)
+        if signal.getsignal(number) is not signal.SIG_IGN:  # who starts it to outlive the terminal means it
+            signal.signal(number, stop)
     with contextlib.suppress(Stopped):
         yield
 

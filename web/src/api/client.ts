@@ -1,7 +1,7 @@
 /** The one door to the server. Types come from the OpenAPI document. */
 import createClient from "openapi-fetch";
 
-import { connection } from "../app/connection";
+import { connection } from "./connection";
 import type { components, paths } from "./schema";
 
 export type Shapes = components["schemas"];

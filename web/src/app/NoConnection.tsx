@@ -1,4 +1,4 @@
-import { useLost } from "./connection";
+import { useLost } from "../api/connection";
 
 /** Said over every screen while Nundine can not be reached. */
 export function NoConnection() {

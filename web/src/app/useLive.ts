@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { keys } from "../api/queries";
-import { listen, type Handlers } from "./connection";
+import { listen, type Handlers } from "../api/connection";
 
 /** `handlers` must stay the same from drawing to drawing. */
 export function useLive(week: string | null, handlers: Handlers): void {

@@ -15,6 +15,12 @@ const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string;
   { name: "overtime_per_hour", label: "Price of overtime", unit: "points an hour", most: 10000, why: "A job goes into overtime only where it is worth more than this for each hour of a person." },
 ];
 
+const KEPT: { name: keyof Parameters["keep_days"]; label: string; why: string }[] = [
+  { name: "events", label: "Events", why: "What open browsers are told. A browser that was away for longer asks for all anew." },
+  { name: "plans", label: "Plans of builds", why: "What a build would have changed. A plan that nobody accepted in that time is dropped." },
+  { name: "sheets", label: "Crew sheets", why: "Published sheets as PDF. Who wants older ones has them made again." },
+];
+
 /** Set-up: what the engine weighs, how long it searches, what each craft holds back; each with what it does. */
 export function SetupPage() {
   const found = useParameters();
@@ -35,7 +41,7 @@ function Form({ found }: { found: Parameters }) {
     setBusy(true);
     try {
       const held = Object.fromEntries(form.crafts.map((c) => [c.key, c.held_back]));
-      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held, reasons: form.reasons.map((r) => r.trim()).filter(Boolean) } })));
+      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held, reasons: form.reasons.map((r) => r.trim()).filter(Boolean), keep_days: form.keep_days } })));
       void client.invalidateQueries({ queryKey: ["week"] });
       void message.success("Saved. Values and bounds of all weeks follow.");
     } catch (bad) {
@@ -72,6 +78,13 @@ function Form({ found }: { found: Parameters }) {
         <h2>Why work is not done</h2>
         <p className="soft">The reasons to choose from when a task is reported as not done and when a week is closed; one on each line.</p>
         <Input.TextArea aria-label="Reasons" autoSize={{ minRows: 4 }} value={form.reasons.join("\n")} onChange={(e) => setForm({ ...form, reasons: e.target.value.split("\n") })} style={{ maxWidth: 420 }} />
+        <h2>What is kept for a time</h2>
+        <p className="soft">What is older goes by itself. The log of edits, published revisions and reviews of closed weeks stay always.</p>
+        {KEPT.map((k) => (
+          <Line key={k.name} label={k.label} unit="days" why={k.why}>
+            <InputNumber aria-label={k.label} min={1} max={3650} precision={0} value={form.keep_days[k.name]} onChange={(v) => setForm({ ...form, keep_days: { ...form.keep_days, [k.name]: v ?? form.keep_days[k.name] } })} />
+          </Line>
+        ))}
         <div className="row" style={{ marginTop: 18 }}>
           <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>Save</Button>
           {changed && <Button onClick={() => setForm(found)}>Back to what it was</Button>}
@@ -107,7 +120,7 @@ function Accounts() {
         <thead><tr><th>Sign-in</th><th>Name</th><th>Role</th><th>Areas</th></tr></thead>
         <tbody>{accounts.map((a) => (
           <tr key={a.name} style={{ cursor: "default" }}><td>{a.name}</td><td dir="auto">{a.full_name}</td><td className="soft">{a.role}</td>
-            <td><Select mode="multiple" size="small" allowClear aria-label={`Areas of ${a.full_name}`} placeholder={a.role === "operations" ? "no area: may answer nothing" : "all areas"} value={a.areas} onChange={(v: string[]) => void give(a.name, v)} options={week.areas.map((x) => ({ value: x.key, label: x.name }))} style={{ width: "100%" }} /></td></tr>
+            <td><Select mode="multiple" size="small" allowClear maxTagCount="responsive" aria-label={`Areas of ${a.full_name}`} placeholder={a.role === "operations" ? "no area: may answer nothing" : "all areas"} value={a.areas} onChange={(v: string[]) => void give(a.name, v)} options={week.areas.map((x) => ({ value: x.key, label: x.name }))} style={{ width: "100%" }} /></td></tr>
         ))}</tbody>
       </table>
     </section>

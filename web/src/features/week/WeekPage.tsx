@@ -122,7 +122,7 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
 function AreaChoice({ now, areas, choose }: { now: Shapes["Overview"]; areas: string[]; choose: (areas: string[]) => void }) {
   if (now.areas.length < 2) return null;
   return (
-    <Select mode="multiple" size="small" allowClear maxTagCount={1} aria-label="Areas that I look at" placeholder="All areas" value={areas} onChange={choose}
+    <Select mode="multiple" size="small" allowClear maxTagCount={areas.length > 1 ? 0 : 1} maxTagPlaceholder={`${areas.length} areas`} aria-label="Areas that I look at" placeholder="All areas" value={areas} onChange={choose}
       options={now.areas.map((a) => ({ value: a.key, label: a.name }))} showSearch={{ optionFilterProp: "label" }} style={{ width: 112, flexShrink: 0 }} />
   );
 }

@@ -6,7 +6,7 @@ import type { Shapes } from "../../api/client";
 export function useAreas(me: Shapes["Me"], known: string[]) {
   const place = `areas of ${me.name}`;
   const [chosen, setChosen] = useState<string[]>(() => read(place) ?? me.areas);
-  const areas = chosen.filter((a) => known.includes(a));
+  const areas = known.every((a) => chosen.includes(a)) ? [] : chosen.filter((a) => known.includes(a));
   const choose = useCallback((next: string[]) => { localStorage.setItem(place, JSON.stringify(next)); setChosen(next); }, [place]);
   return { areas, choose };
 }

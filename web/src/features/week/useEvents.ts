@@ -5,7 +5,7 @@ import { useMemo } from "react";
 
 import type { Overview, Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
-import type { Handlers } from "../../app/connection";
+import type { Handlers } from "../../api/connection";
 import { useLive } from "../../app/useLive";
 import { answerComes } from "./underWay";
 

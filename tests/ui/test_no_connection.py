@@ -1,0 +1,109 @@
+"""Whoever works in a browser is told at once when Nundine can not be reached, loses nothing, and has all of it when it is back."""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from nundine.demo import world
+from tests.conftest import WEEK
+from tests.started import Started, own_folder, started_in
+
+WITHIN = 3_400
+"""Milliseconds: three seconds, and what a browser takes to draw."""
+
+
+@pytest.fixture(scope="module")
+def nundine() -> Iterator[Started]:
+    """A world that is killed in parts."""
+    with started_in(own_folder()) as made:
+        yield made
+
+
+@pytest.fixture
+def open_week(nundine: Started, browser: Browser) -> Iterator[object]:
+    contexts = []
+
+    def make(name: str) -> Page:
+        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=nundine.here.address)
+        contexts.append(context)
+        page = context.new_page()
+        page.goto("/")
+        page.get_by_label("Name").fill(name)
+        page.get_by_label("Password").fill(world.passwords(nundine.here.var)[name])
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("navigation", name="Sections").wait_for()
+        page.goto(f"/week/{WEEK}/gather")
+        expect(page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
+        return page
+
+    yield make
+    for context in contexts:
+        context.close()
+
+
+def banner(page: Page):  # type: ignore[no-untyped-def]
+    return page.get_by_role("alert").filter(has_text="No connection.")
+
+
+@pytest.mark.parametrize("part", ["web server", "database"])
+def test_a_part_that_dies_is_told_within_three_seconds_and_its_return_too(
+    nundine: Started, open_week, part: str
+) -> None:
+    page = open_week("sven")
+    page.wait_for_timeout(1_200)  # the first sign of life
+    os.kill(nundine.parts()[part], signal.SIGKILL)
+    expect(banner(page)).to_be_visible(timeout=WITHIN)
+    expect(banner(page)).to_have_count(0, timeout=30_000)
+    page.reload()
+    expect(page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
+
+
+def test_a_server_that_hangs_is_no_connection_and_edits_are_refused_with_that_word(
+    nundine: Started, open_week
+) -> None:
+    page = open_week("sven")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    button = page.get_by_role("button", name=re.compile("^Put")).first
+    expect(button).to_be_visible()
+    web = nundine.parts()["web server"]
+    os.kill(web, signal.SIGSTOP)
+    try:
+        expect(banner(page)).to_be_visible(timeout=WITHIN)
+        button.click()
+        item = page.get_by_role("menuitem").first
+        if item.is_visible():
+            item.click()
+        expect(page.get_by_text("There is no connection to Nundine, so nothing was changed")).to_be_visible()
+    finally:
+        os.kill(web, signal.SIGCONT)
+    expect(banner(page)).to_have_count(0, timeout=10_000)
+
+
+def test_what_others_did_while_a_browser_was_away_is_there_when_it_is_back(open_week) -> None:
+    away, other = open_week("sven"), open_week("mila")
+    figures = away.get_by_role("navigation", name="Steps of the week")
+    before = figures.inner_text()
+    away.context.set_offline(True)
+    expect(banner(away)).to_be_visible(timeout=WITHIN)
+    assert other.evaluate(PUT) == 200
+    assert figures.inner_text() == before
+    away.context.set_offline(False)
+    expect(banner(away)).to_have_count(0, timeout=10_000)
+    expect(figures).not_to_have_text(before, timeout=5_000)
+    assert figures.inner_text() != before
+
+
+PUT = f"""(async () => {{
+  const ready = await (await fetch('/api/weeks/{WEEK}/backlog?ready=true&size=1&placed=false')).json();
+  const edit = {{ kind: 'put', jobs: [ready.rows[0].number], day: '2026-12-01' }};
+  const answer = await fetch('/api/weeks/{WEEK}/edits', {{ method: 'POST', body: JSON.stringify({{ edit, seen: 1000000 }}),
+    headers: {{ 'content-type': 'application/json', 'x-nundine': '1' }} }});
+  return answer.status;
+}})()"""
