@@ -7,6 +7,7 @@ import json
 from collections import deque
 from collections.abc import AsyncIterator
 from dataclasses import dataclass
+from time import monotonic
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
@@ -37,12 +38,12 @@ class Told:
 
 
 class Feed:
-    """Events in the order in which they came to be seen. It reads while somebody listens; `alive` if the last look went well."""
+    """Events in the order in which they came to be seen. It reads while somebody listens."""
 
     def __init__(self) -> None:
         self.events: deque[Told] = deque(maxlen=4000)
         self.count = 0
-        self.alive = False
+        self._looked = 0.0
         self._seen: set[int] = set()
         self._newest = 0
         self._listening = 0
@@ -54,11 +55,16 @@ class Feed:
         if self._reading is None or self._reading.done():
             self._newest = await asyncio.to_thread(_newest)
             self._seen = set(range(max(0, self._newest - OVERLAP), self._newest + 1))
-            self.alive = True
+            self._looked = monotonic()
             self._reading = asyncio.create_task(self._read())
 
     def leave(self) -> None:
         self._listening -= 1
+
+    @property
+    def alive(self) -> bool:
+        """Whether the database answered a moment ago; one that hangs does not."""
+        return monotonic() - self._looked < BEAT
 
     def since(self, count: int) -> list[Told]:
         """Those that came after the first `count`."""
@@ -77,9 +83,9 @@ class Feed:
         while self._listening > 0:
             try:
                 found = await asyncio.to_thread(_after, self._newest - OVERLAP, self._seen)
-                self.alive = True
+                self._looked = monotonic()
             except PeeweeException:
-                self.alive, found = False, []
+                found = []
             for one in found:
                 self._seen.add(one.id)
                 self._newest = max(self._newest, one.id)

@@ -187,8 +187,9 @@ def stoppable() -> Iterator[None]:
         raise Stopped
 
     for number in STOPS:
-        if signal.getsignal(number) is not signal.SIG_IGN:  # who starts it to outlive the terminal means it
-            signal.signal(number, stop)
+        if number == signal.SIGHUP and signal.getsignal(number) is signal.SIG_IGN:
+            continue  # whoever starts it to outlive the terminal means it
+        signal.signal(number, stop)
     with contextlib.suppress(Stopped):
         yield
 

@@ -1,8 +1,9 @@
 /** Whether Nundine can be reached, for everybody who asks: told by the stream of events, which gives a sign of life each second. */
 import { useSyncExternalStore } from "react";
 
-/** Milliseconds without a sign of life after which there is no connection. */
-export const SILENCE = 2300;
+/** Milliseconds without a sign of life after which Nundine is asked whether it is there, and for its answer: three seconds together. */
+export const SILENCE = 1500;
+const PATIENCE = 1200;
 /** Milliseconds between two tries to have it back. */
 export const AGAIN = 1000;
 
@@ -36,6 +37,7 @@ export function listen(week: string | null, handlers: Handlers, back: () => void
   let heard = Date.now();
   let last = "";
   let over = false;
+  let asking = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   const hear = (event: Event) => {
@@ -67,7 +69,7 @@ export function listen(week: string | null, handlers: Handlers, back: () => void
     timer = setTimeout(() => void again(), AGAIN);
   };
   const again = async () => {
-    const answer = await fetch("/api/session", { signal: AbortSignal.timeout(SILENCE) }).catch(() => null);
+    const answer = await fetch("/api/session", { signal: AbortSignal.timeout(PATIENCE) }).catch(() => null);
     if (over) return;
     if (answer?.status === 401) {
       stop();
@@ -75,7 +77,16 @@ export function listen(week: string | null, handlers: Handlers, back: () => void
     } else if (answer?.ok) open();
     else lose();
   };
-  const watch = setInterval(() => { if (source && Date.now() - heard > SILENCE) lose(); }, 300);
+  // signs of life may be late where much is going on: only who gives no answer either is lost
+  const doubt = async () => {
+    asking = true;
+    const answer = await fetch("/api/health", { signal: AbortSignal.timeout(PATIENCE) }).catch(() => null);
+    asking = false;
+    if (over || !source) return;
+    if (answer?.ok) heard = Date.now();
+    else lose();
+  };
+  const watch = setInterval(() => { if (source && !asking && Date.now() - heard > SILENCE) void doubt(); }, 250);
   const stop = () => {
     over = true;
     clearInterval(watch);
