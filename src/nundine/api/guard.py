@@ -149,6 +149,8 @@ class Guard:
 
     def _limited(self, scope: Scope, receive: Receive) -> Receive:
         """Bodies end, in time and in bytes."""
+        if scope["method"] in SAFE:
+            return receive  # nothing of it is read; a stream waits there for its end
         limit, began = limit_of(scope["path"]), monotonic()
         size, whole = 0, False
 
