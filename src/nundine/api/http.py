@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 import inspect
 from collections.abc import Callable, Coroutine
+from threading import Semaphore
 from typing import Annotated, Any
 
 from fastapi import Depends, Query, Request, Response
@@ -61,6 +62,27 @@ def with_room(fn: Callable[..., Any]) -> Callable[..., Any]:
     return inner
 
 
+READS = Semaphore(2)
+"""Questions that are worked on at once. Computing shares one processor: the more of them, the longer an edit takes beside them."""
+
+
+def in_turn(fn: Callable[..., Any]) -> Callable[..., Any]:
+    """A question waits for those before it, so that edits need not."""
+
+    @functools.wraps(fn)
+    def inner(*args: Any, **kwargs: Any) -> Any:
+        with READS:
+            return fn(*args, **kwargs)
+
+    return inner
+
+
+def waits(fn: Callable[..., Any]) -> Callable[..., Any]:
+    """Marks a route that waits for others more than it computes, and so takes no turn."""
+    fn.waits = True  # type: ignore[attr-defined]
+    return fn
+
+
 class PlainText(Request):
     """A request whose JSON holds only characters that texts may hold."""
 
@@ -84,13 +106,14 @@ def _bad_text(document: Any) -> str | None:
 
 
 class DbRoute(APIRoute):
-    """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs room."""
+    """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs room; what
+    only reads takes its turn."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
         if not inspect.iscoroutinefunction(endpoint):
-            if not set(kwargs.get("methods") or ()) <= set(SAFE):
-                endpoint = with_room(endpoint)
-            endpoint = answering()(with_db(tried_again(endpoint)))
+            reads = set(kwargs.get("methods") or ()) <= set(SAFE)
+            work = with_db(tried_again(endpoint if reads else with_room(endpoint)))
+            endpoint = answering()(in_turn(work) if reads and not hasattr(endpoint, "waits") else work)
         super().__init__(path, endpoint, **kwargs)
 
     def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:

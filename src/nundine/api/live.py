@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import asyncio
 import json
+import logging
 from collections import deque
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from time import monotonic
 from typing import Annotated, Any
@@ -21,6 +23,7 @@ from nundine.services.errors import NotSignedIn
 from nundine.services.state import find_week
 from nundine.store.week import Event
 
+log = logging.getLogger("nundine")
 router = APIRouter(prefix="/api/events", tags=["events"], route_class=DbRoute)
 
 LOOK, BEAT, SESSION = 0.25, 1.0, 5.0
@@ -46,20 +49,23 @@ class Feed:
         self._looked = 0.0
         self._seen: set[int] = set()
         self._newest = 0
-        self._listening = 0
-        self._news = asyncio.Condition()
+        self._bells: set[asyncio.Event] = set()
         self._reading: asyncio.Task[None] | None = None
+        self.begun = asyncio.Event()
+        """Set once it is known which events are old."""
 
-    async def listen(self) -> None:
-        self._listening += 1
+    @contextmanager
+    def listening(self) -> Iterator[asyncio.Event]:
+        """For the time of the block: what rings when something happened."""
+        bell = asyncio.Event()
+        self._bells.add(bell)
         if self._reading is None or self._reading.done():
-            self._newest = await asyncio.to_thread(_newest)
-            self._seen = set(range(max(0, self._newest - OVERLAP), self._newest + 1))
-            self._looked = monotonic()
+            self.begun.clear()
             self._reading = asyncio.create_task(self._read())
-
-    def leave(self) -> None:
-        self._listening -= 1
+        try:
+            yield bell
+        finally:
+            self._bells.discard(bell)
 
     @property
     def alive(self) -> bool:
@@ -71,20 +77,18 @@ class Feed:
         new = self.count - count
         return list(self.events)[-new:] if new > 0 else []
 
-    async def news(self) -> None:
-        """Wait until something happens, or for the time between two signs of life."""
-        async with self._news:
-            try:
-                await asyncio.wait_for(self._news.wait(), BEAT)
-            except TimeoutError:
-                return
-
     async def _read(self) -> None:
-        while self._listening > 0:
+        self._newest, self._seen = 0, set()
+        while self._bells:
             try:
+                if not self._newest:
+                    self._newest = await asyncio.to_thread(_newest) or 1
+                    self._seen = set(range(max(0, self._newest - OVERLAP), self._newest + 1))
+                    self.begun.set()
                 found = await asyncio.to_thread(_after, self._newest - OVERLAP, self._seen)
                 self._looked = monotonic()
-            except PeeweeException:
+            except Exception as bad:  # whatever it is, it is tried again; the silence tells those who listen
+                log.warning("events can not be read: %s", bad)
                 found = []
             for one in found:
                 self._seen.add(one.id)
@@ -93,8 +97,8 @@ class Feed:
                 self.count += 1
             if found:
                 self._seen = {n for n in self._seen if n >= self._newest - OVERLAP}
-                async with self._news:
-                    self._news.notify_all()
+                for bell in self._bells:
+                    bell.set()
             await asyncio.sleep(LOOK)
 
 
@@ -140,31 +144,32 @@ async def events(
 
     async def stream() -> AsyncIterator[dict[str, str]]:
         try:
-            await feed.listen()
-            count, session_at = feed.count, asyncio.get_running_loop().time()
-            yield {"event": "hello", "data": "{}"}
-            if week is not None and after is not None:
-                for one in await asyncio.to_thread(_missed, week, after):
-                    yield _as_sent(one)
-            while not await request.is_disconnected():
-                new = feed.since(count)
-                count = feed.count
-                for one in new:
-                    if one.week == week:
+            with feed.listening() as bell:
+                await feed.begun.wait()
+                count, session_at = feed.count, monotonic()
+                yield {"event": "hello", "data": "{}"}
+                if week is not None and after is not None:
+                    for one in await asyncio.to_thread(_missed, week, after):
                         yield _as_sent(one)
-                if feed.alive:
-                    yield {"event": "beat", "data": "{}"}
-                now = asyncio.get_running_loop().time()
-                if now - session_at > SESSION:
-                    session_at = now
-                    if not await asyncio.to_thread(_still_signed_in, token):
-                        yield {"event": "ended", "data": "{}"}
-                        return
-                await feed.news()
+                while True:
+                    bell.clear()
+                    new = feed.since(count)
+                    count = feed.count
+                    for one in new:
+                        if one.week == week:
+                            yield _as_sent(one)
+                    if feed.alive:
+                        yield {"event": "beat", "data": "{}"}
+                    if monotonic() - session_at > SESSION:
+                        session_at = monotonic()
+                        if not await asyncio.to_thread(_still_signed_in, token):
+                            yield {"event": "ended", "data": "{}"}
+                            return
+                    with suppress(TimeoutError):
+                        await asyncio.wait_for(bell.wait(), BEAT)
         except PeeweeException:
             return  # the browser comes again
         finally:
-            feed.leave()
             STREAMS.end(account)
 
     return EventSourceResponse(stream(), ping=60)

@@ -11,7 +11,7 @@ from fastapi import APIRouter, Response
 
 from nundine.api import shapes
 from nundine.api.at_once import FILES_OUT
-from nundine.api.http import Areas, DbRoute, Editor, Reader
+from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
 from nundine.jobs.queue import enqueue_handouts
 from nundine.services import handouts, publish, week_files
 from nundine.services.errors import Refused
@@ -56,6 +56,7 @@ def changes(week: str, number: int, _: Reader) -> dict[str, Any]:
 
 
 @router.get("/sheets.pdf", response_class=Response)
+@waits
 def sheets(
     week: str,
     account: Reader,
