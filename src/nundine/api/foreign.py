@@ -8,7 +8,7 @@ from fastapi import APIRouter, UploadFile
 
 from nundine.api import shapes
 from nundine.api.at_once import FILES_IN
-from nundine.api.http import DbRoute, Editor, Importer
+from nundine.api.http import DbRoute, Editor, Importer, waits
 from nundine.formats.tables import MOST_BYTES
 from nundine.jobs.queue import enqueue_bringing
 from nundine.services.foreign import bring_in, compare, files, marks
@@ -21,6 +21,7 @@ def _decision(form: shapes.DecidedForm) -> compare.Decision:
 
 
 @router.post("", response_model=shapes.Opened)
+@waits
 def open_file(file: UploadFile, account: Importer) -> dict[str, Any]:
     with FILES_IN.turn(account):
         one = files.upload(file.filename or "file", file.file.read(MOST_BYTES + 1), account)
@@ -28,11 +29,13 @@ def open_file(file: UploadFile, account: Importer) -> dict[str, Any]:
 
 
 @router.post("/{id_}/preview", response_model=shapes.ForeignPreview)
+@waits
 def preview(id_: int, form: shapes.MappingForm, account: Importer) -> dict[str, Any]:
     return files.preview(files.found(id_, account), files.mapping_of(form.mapping.model_dump()))
 
 
 @router.post("/{id_}/difference", response_model=shapes.ForeignDifference)
+@waits
 def difference(id_: int, form: shapes.DecidedForm, account: Importer) -> dict[str, Any]:
     return compare.compared(
         files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form)

@@ -62,23 +62,24 @@ def with_room(fn: Callable[..., Any]) -> Callable[..., Any]:
     return inner
 
 
-READS = Semaphore(2)
-"""Questions that are worked on at once. Computing shares one processor: the more of them, the longer an edit takes beside them."""
+READS, WRITES = Semaphore(2), Semaphore(2)
+"""Questions, and edits, that are worked on at once. All compute on one processor: few at once are answered sooner than
+all together, and an edit holds its week for less time. Beside a long one there is room for another."""
 
 
-def in_turn(fn: Callable[..., Any]) -> Callable[..., Any]:
-    """A question waits for those before it, so that edits need not."""
+def in_turn(turn: Semaphore, fn: Callable[..., Any]) -> Callable[..., Any]:
+    """Done when those before it are done."""
 
     @functools.wraps(fn)
     def inner(*args: Any, **kwargs: Any) -> Any:
-        with READS:
+        with turn:
             return fn(*args, **kwargs)
 
     return inner
 
 
 def waits(fn: Callable[..., Any]) -> Callable[..., Any]:
-    """Marks a route that waits for others more than it computes, and so takes no turn."""
+    """Marks a route that takes no turn: it waits for others more than it computes, or is at a file for seconds."""
     fn.waits = True  # type: ignore[attr-defined]
     return fn
 
@@ -106,14 +107,15 @@ def _bad_text(document: Any) -> str | None:
 
 
 class DbRoute(APIRoute):
-    """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs room; what
-    only reads takes its turn."""
+    """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs room. Each
+    takes its turn."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
         if not inspect.iscoroutinefunction(endpoint):
             reads = set(kwargs.get("methods") or ()) <= set(SAFE)
             work = with_db(tried_again(endpoint if reads else with_room(endpoint)))
-            endpoint = answering()(in_turn(work) if reads and not hasattr(endpoint, "waits") else work)
+            turn = READS if reads else WRITES
+            endpoint = answering()(work if hasattr(endpoint, "waits") else in_turn(turn, work))
         super().__init__(path, endpoint, **kwargs)
 
     def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:

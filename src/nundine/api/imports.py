@@ -8,7 +8,7 @@ from fastapi import APIRouter, Response, UploadFile
 
 from nundine.api import shapes
 from nundine.api.at_once import FILES_IN, FILES_OUT
-from nundine.api.http import DbRoute, Importer, Reader
+from nundine.api.http import DbRoute, Importer, Reader, waits
 from nundine.api.publish import download
 from nundine.formats.tables import MOST_BYTES
 from nundine.services import imports
@@ -26,6 +26,7 @@ def kinds(_: Reader) -> list[dict[str, Any]]:
 
 
 @router.post("", response_model=shapes.ImportReport)
+@waits
 def bring_in(files: list[UploadFile], account: Importer, dry_run: bool = False) -> dict[str, Any]:
     """All or nothing; with `dry_run` only the report."""
     if len(files) > 20:
@@ -43,6 +44,7 @@ def template(name: str, _: Reader) -> Response:
 
 
 @router.get("/exports/{name}", response_class=Response)
+@waits
 def export(name: str, account: Reader) -> Response:
     if name == "all.xlsx":
         with FILES_OUT.turn(account):

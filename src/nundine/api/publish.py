@@ -95,11 +95,13 @@ def calendar(week: str, person: str, _: Reader) -> Response:
 
 
 @router.get("/week.csv", response_class=Response)
+@waits
 def week_csv(week: str, _: Reader, areas: Areas) -> Response:
     return download(week_files.week_csv(load_state(week), areas), "text/csv", f"week-{week}.csv")
 
 
 @router.get("/week.xlsx", response_class=Response)
+@waits
 def week_xlsx(week: str, account: Reader, areas: Areas) -> Response:
     kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
     with FILES_OUT.turn(account):
@@ -107,12 +109,14 @@ def week_xlsx(week: str, account: Reader, areas: Areas) -> Response:
 
 
 @router.get("/problem.json", response_class=Response)
+@waits
 def problem(week: str, _: Reader) -> Response:
     body = json.dumps(week_files.problem_json(load_state(week)), ensure_ascii=False).encode()
     return download(body, "application/json", f"problem-{week}.json")
 
 
 @router.get("/plan.json", response_class=Response)
+@waits
 def plan(week: str, _: Reader) -> Response:
     body = json.dumps(week_files.plan_json(load_state(week)), ensure_ascii=False).encode()
     return download(body, "application/json", f"plan-{week}.json")

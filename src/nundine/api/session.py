@@ -7,7 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request, Response
 
-from nundine.api.http import DbRoute, cookie, current
+from nundine.api.http import DbRoute, cookie, current, waits
 from nundine.api.shapes import Me, SignInForm
 from nundine.core.timeline import week_name
 from nundine.services import accounts, sign_in
@@ -40,6 +40,7 @@ def me(account: Account) -> Me:
 
 
 @router.post("", response_model=Me)
+@waits
 def sign_in_here(form: SignInForm, request: Request, response: Response) -> Me:
     if request.headers.get("x-nundine") != "1":
         raise NotAllowed("origin", "This request did not come from Nundine's own page.")
