@@ -125,8 +125,11 @@ def reset(yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = Fals
     here.var.mkdir(parents=True, exist_ok=True)
     try:
         with alone(here):
-            for name in ("db", "db.part", "run", "demo-exports"):
-                shutil.rmtree(here.var / name, ignore_errors=True)
+            for folder in (
+                *here.var.glob("db.part*"),
+                *(here.var / n for n in ("db", "run", "demo-exports")),
+            ):
+                shutil.rmtree(folder, ignore_errors=True)
             for name in ("database-password", "demo-sign-ins.json", "first-sign-in", "answering"):
                 (here.var / name).unlink(missing_ok=True)
     except CannotStart as bad:

@@ -147,8 +147,11 @@ class PrivateDatabase:
 
     def _install(self, user: str) -> None:
         """The folder appears whole or not at all, so that a start that was cut off stands in nobody's way."""
-        part = self.data.with_name("db.part")
-        shutil.rmtree(part, ignore_errors=True)
+        for left in self.data.parent.glob("db.part*"):
+            shutil.rmtree(left, ignore_errors=True)
+        part = self.data.with_name(
+            f"db.part-{os.getpid()}"
+        )  # a start that was killed may still be at its own
         part.mkdir(parents=True)
         command = [
             program("mariadb-install-db"), "--no-defaults", f"--datadir={part}", f"--user={user}",

@@ -9,7 +9,8 @@ import subprocess
 import sys
 from pathlib import Path
 
-from nundine.local.alone import say
+from nundine.local.alone import alone, say
+from nundine.local.errors import CannotStart
 from nundine.settings import ROOT, Settings
 
 ACCOUNT = "nundine"
@@ -32,13 +33,21 @@ def step_down(settings: Settings) -> None:
         say(f"There is no account {ACCOUNT} and no useradd to make it: Nundine runs as root.")
         return
     settings.var.mkdir(parents=True, exist_ok=True)
-    _give(settings.var, account)
-    if not _reaches(account, settings.var):
+    try:
+        with alone(settings):  # what root left running, root alone can end
+            _give(settings.var, account)
+            reaches = _reaches(account, settings.var)
+            if not reaches:
+                _give(settings.var, pwd.getpwuid(0))
+    except (
+        CannotStart
+    ):  # another Nundine has the folder, and gave it away; whoever needs it alone is told so later
+        reaches = _reaches(account, settings.var)
+    if not reaches:
         say(
             f"The account {ACCOUNT} can not reach {sys.executable}, {ROOT} or {settings.var}: Nundine runs as root. "
             "Put all of them where others may read, or start Nundine as somebody else."
         )
-        _give(settings.var, pwd.getpwuid(0))
         return
     os.setgroups([])
     os.setgid(account.pw_gid)
