@@ -26,8 +26,10 @@ from nundine.store.week import Event
 log = logging.getLogger("nundine")
 router = APIRouter(prefix="/api/events", tags=["events"], route_class=DbRoute)
 
-LOOK, BEAT, SESSION = 0.25, 1.0, 5.0
+LOOK, BEAT, SESSION = 0.25, 0.6, 5.0
 """Seconds between two looks at the table, two signs of life, and two looks at the session."""
+FRESH = 0.7
+"""Seconds for which a look at the table shows that the database answers."""
 OVERLAP = 200
 """Events are read again so far back: of two transactions the one with the later number may be there first."""
 
@@ -70,7 +72,7 @@ class Feed:
     @property
     def alive(self) -> bool:
         """Whether the database answered a moment ago; one that hangs does not."""
-        return monotonic() - self._looked < BEAT
+        return monotonic() - self._looked < FRESH
 
     def since(self, count: int) -> list[Told]:
         """Those that came after the first `count`."""
@@ -132,7 +134,7 @@ async def events(
     week: str | None = None,
     after: Annotated[int | None, Query(ge=0)] = None,
 ) -> EventSourceResponse:
-    """Edits, builds and bounds of a week as they happen, and a sign of life each second; ends with the session.
+    """Edits, builds and bounds of a week as they happen, and a sign of life more than once a second; ends with the session.
 
     `after` is the number of the last event that was heard: what came since is told first.
     """

@@ -1,9 +1,9 @@
-/** Whether Nundine can be reached, for everybody who asks: told by the stream of events, which gives a sign of life each second. */
+/** Whether Nundine can be reached, for everybody who asks: told by the stream of events, which gives a sign of life more than once a second. */
 import { useSyncExternalStore } from "react";
 
 /** Milliseconds without a sign of life after which Nundine is asked whether it is there, and for its answer: three seconds together. */
-export const SILENCE = 1500;
-const PATIENCE = 1200;
+export const SILENCE = 1000;
+const PATIENCE = 1100;
 /** Milliseconds between two tries to have it back. */
 export const AGAIN = 1000;
 
@@ -86,7 +86,7 @@ export function listen(week: string | null, handlers: Handlers, back: () => void
     if (answer?.ok) heard = Date.now();
     else lose();
   };
-  const watch = setInterval(() => { if (source && !asking && Date.now() - heard > SILENCE) void doubt(); }, 250);
+  const watch = setInterval(() => { if (source && !asking && Date.now() - heard > SILENCE) void doubt(); }, 200);
   const stop = () => {
     over = true;
     clearInterval(watch);

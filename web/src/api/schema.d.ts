@@ -1000,7 +1000,7 @@ export interface paths {
         };
         /**
          * Events
-         * @description Edits, builds and bounds of a week as they happen, and a sign of life each second; ends with the session.
+         * @description Edits, builds and bounds of a week as they happen, and a sign of life more than once a second; ends with the session.
          *
          *     `after` is the number of the last event that was heard: what came since is told first.
          */
