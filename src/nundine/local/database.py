@@ -158,6 +158,12 @@ class PrivateDatabase:
             "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}", "--skip-test-db",
         ]  # fmt: skip
         made = subprocess.run(command, capture_output=True, text=True)
+        if (
+            made.returncode
+        ):  # seen once in a while where several set up at one moment, and well the second time
+            shutil.rmtree(part, ignore_errors=True)
+            part.mkdir()
+            made = subprocess.run(command, capture_output=True, text=True)
         if made.returncode:
             raise CannotStart(
                 f"The database's folder {self.data} could not be made: {made.stderr.strip().splitlines()[-1:] or made.stdout[-300:]}"
