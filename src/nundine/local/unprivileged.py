@@ -53,6 +53,16 @@ def step_down(settings: Settings) -> None:
     os.setgid(account.pw_gid)
     os.setuid(account.pw_uid)
     os.environ.update(HOME=str(settings.var), USER=ACCOUNT, LOGNAME=ACCOUNT)
+    _take_engine(settings.var)
+
+
+def _take_engine(var: Path) -> None:
+    """The compiled engine, which root keeps beside the source, into the account's own cache: it is read only from where its reader
+    may write (`core/week/build/compiling.py`)."""
+    for compiled in (ROOT / "src").rglob("__pycache__/engine-*"):
+        into = var / ".cache" / "nundine" / compiled.name
+        if not into.is_dir():
+            shutil.copytree(compiled, into)
 
 
 def _account() -> pwd.struct_passwd | None:
