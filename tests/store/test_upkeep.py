@@ -21,6 +21,7 @@ from nundine.demo import world
 from nundine.local.errors import CannotStart
 from nundine.local.logs import KEEP, LARGE, rotate
 from nundine.local.upkeep import LONGEST, SHORTEST, Part
+from nundine.settings import ROOT
 from tests.conftest import WEEK
 from tests.started import Started, alive, own_folder, soon, started_in
 
@@ -248,5 +249,9 @@ def test_root_steps_down_to_an_account_that_owns_only_the_data(var: Path) -> Non
             assert len(owners) == 1
             assert var.stat().st_uid == 0, "it can not exchange what root put there"
             assert (var / "db").stat().st_uid in owners
+            kept = {p.name for p in (ROOT / "src").rglob("__pycache__/engine-*")}
+            assert {p.name for p in (var / ".cache" / "nundine").glob("engine-*")} >= kept, (
+                "it need not compile again"
+            )
     finally:
         assert started.stop() == 0
