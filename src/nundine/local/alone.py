@@ -105,6 +105,8 @@ def end_what_was_left(settings: Settings) -> None:
     for one in left_running(settings):
         say(f"A {one.what} of an earlier start is still running (process {one.process}); it is ended first.")
         for number in (signal.SIGTERM, signal.SIGKILL):
+            if not _lives(one.process):
+                break
             with contextlib.suppress(ProcessLookupError):
                 os.kill(one.process, number)
             until = time.monotonic() + PATIENCE

@@ -149,18 +149,16 @@ class PrivateDatabase:
         """The folder appears whole or not at all, so that a start that was cut off stands in nobody's way."""
         for left in self.data.parent.glob("db.part*"):
             shutil.rmtree(left, ignore_errors=True)
-        part = self.data.with_name(
-            f"db.part-{os.getpid()}"
-        )  # a start that was killed may still be at its own
+        # a start that was killed may still be at a folder of its own
+        part = self.data.with_name(f"db.part-{os.getpid()}")
         part.mkdir(parents=True)
         command = [
             program("mariadb-install-db"), "--no-defaults", f"--datadir={part}", f"--user={user}",
             "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}", "--skip-test-db",
         ]  # fmt: skip
         made = subprocess.run(command, capture_output=True, text=True)
-        if (
-            made.returncode
-        ):  # seen once in a while where several set up at one moment, and well the second time
+        # seen to fail once in a while where several set up at one moment, and to go well the second time
+        if made.returncode:
             shutil.rmtree(part, ignore_errors=True)
             part.mkdir()
             made = subprocess.run(command, capture_output=True, text=True)
@@ -168,8 +166,14 @@ class PrivateDatabase:
             raise CannotStart(
                 f"The database's folder {self.data} could not be made: {made.stderr.strip().splitlines()[-1:] or made.stdout[-300:]}"
             )
-        shutil.rmtree(self.data, ignore_errors=True)
-        part.rename(self.data)
+        try:
+            if self.data.exists():
+                self.data.rmdir()
+            part.rename(self.data)
+        except OSError as bad:
+            raise CannotStart(
+                f"{self.data} is there and holds no whole database. Move it elsewhere, or restore a backup into another NUNDINE_VAR."
+            ) from bad
 
     def _wait(self) -> None:
         for _ in range(300):
