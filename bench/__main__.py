@@ -18,8 +18,8 @@ from rich.table import Table
 
 from bench import bounds, crowd, engine, exports, kills
 from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
-from nundine.core.week.build import compiled
-from nundine.core.week.build.builder import Limits, Progress, build
+from nundine.core.week.building.build import Limits, Progress, build
+from nundine.core.week.search import compiled
 from nundine.services import imports
 from nundine.services.standing import standing
 from nundine.services.state import load_state

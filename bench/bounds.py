@@ -13,13 +13,13 @@ from rich.console import Console
 from rich.progress import track
 from tests.weeks import random_week
 
-from nundine.core.week.build import compiled, exact
-from nundine.core.week.build.alone import Alone
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.bound import bound as by_hours
-from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.packing import Relaxation
+from nundine.core.week.board.board import Board
+from nundine.core.week.bound.hours import bound as by_hours
+from nundine.core.week.bound.packing import Relaxation
+from nundine.core.week.bound.single_jobs import Alone
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
+from nundine.core.week.search import compiled, exact
 
 SIZES = ((1, 3), (2, 5), (3, 8), (4, 12), (6, 20))
 CLOSE = 1e-6

@@ -18,15 +18,15 @@ from rich.console import Console
 from rich.table import Table
 
 from bench.weeks import SIZES, sized_week
-from nundine.core.week.build import compiled, exact
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.builder import Limits, Progress, build
-from nundine.core.week.build.draft import Draft
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.check import check
 from nundine.core.week.explain import Explainer
 from nundine.core.week.mend import mend
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import WeekProblem
+from nundine.core.week.search import compiled, exact
 
 SECONDS = {"S": 30.0, "M": 20.0, "L": 60.0, "XL": 120.0}
 """How long each week is built."""

@@ -8,7 +8,7 @@ import pytest
 
 from nundine.core.timeline import week_interval
 from nundine.core.week.asks import asks
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.mend import mend
 from nundine.core.week.problem import Craft, Job, Need, Person, PersonHours, Task, WeekProblem

@@ -7,7 +7,7 @@ import pytest
 
 from nundine.core.timeline import Interval
 from nundine.core.week.asks import asks
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import Asset, Craft, Job, Need, Task, Tool, WeekProblem
 from tests.core.test_check import MONDAY, at, person

@@ -11,16 +11,17 @@ from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
-from nundine.core.week.build import compiled, exact, priced
-from nundine.core.week.build.alone import Alone
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.bound import bound as by_hours
-from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.packing import Relaxation
-from nundine.core.week.build.priced import Priced
-from nundine.core.week.build.prove import proven
+from nundine.core.week.board.board import Board
+from nundine.core.week.bound import price_tables
+from nundine.core.week.bound.hours import bound as by_hours
+from nundine.core.week.bound.packing import Relaxation
+from nundine.core.week.bound.price_tables import Priced
+from nundine.core.week.bound.prove import proven
+from nundine.core.week.bound.single_jobs import Alone
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import After, Asset, Craft, Job, Need, PersonHours, Task, WeekProblem
+from nundine.core.week.search import compiled, exact
 from tests.core.test_build import unfinished
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
@@ -428,12 +429,12 @@ def test_the_bounds_of_two_halves_of_the_jobs_add_up_to_no_less_than_any_plan(pr
 
 def dearest(k: Priced, r: int, prices: Any) -> float:
     """The dearest set of seats of a stretch, every item tried at every number of slots."""
-    first, count = int(k.runs[r, priced.R_FIRST]), int(k.runs[r, priced.R_COUNT])
-    per_slot = float(k.price_over[0]) if k.runs[r, priced.R_OVERTIME] == 1 else 0.0
+    first, count = int(k.runs[r, price_tables.R_FIRST]), int(k.runs[r, price_tables.R_COUNT])
+    per_slot = float(k.price_over[0]) if k.runs[r, price_tables.R_OVERTIME] == 1 else 0.0
 
     def table(n: int) -> list[float]:
         own = k.nodes[n]
-        best = [0.0] * (int(own[priced.N_SIZE]) + 1)
+        best = [0.0] * (int(own[price_tables.N_SIZE]) + 1)
 
         def choose(worth: list[float]) -> None:
             best[:] = [
@@ -441,18 +442,21 @@ def dearest(k: Priced, r: int, prices: Any) -> float:
                 for c in range(len(best))
             ]
 
-        for i in range(own[priced.N_FIRST], own[priced.N_FIRST] + own[priced.N_COUNT] + own[priced.N_SPLIT]):
+        for i in range(
+            own[price_tables.N_FIRST],
+            own[price_tables.N_FIRST] + own[price_tables.N_COUNT] + own[price_tables.N_SPLIT],
+        ):
             price, slots, least = prices[k.items[i, 0]], int(k.items[i, 1]), int(k.items[i, 2])
-            if i < own[priced.N_FIRST] + own[priced.N_COUNT]:
+            if i < own[price_tables.N_FIRST] + own[price_tables.N_COUNT]:
                 choose([0.0] * slots + [max(0.0, price - per_slot * slots)])
             else:
                 choose([max(0.0, price - per_slot) * d if d >= least else 0.0 for d in range(slots + 1)])
         for m in range(first, first + count):
-            if k.nodes[m, priced.N_PARENT] == n:
+            if k.nodes[m, price_tables.N_PARENT] == n:
                 choose(table(m))
         return best
 
-    return table(first + count - 1)[-1] * int(k.runs[r, priced.R_TIMES])
+    return table(first + count - 1)[-1] * int(k.runs[r, price_tables.R_TIMES])
 
 
 @pytest.mark.parametrize("seed", range(25))

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build.builder import Limits, Scope, build
+from nundine.core.week.building.build import Limits, Scope, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import Craft, Job, Need, Placement, Seat, Task, WeekProblem
 from tests.core.test_check import person

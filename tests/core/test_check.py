@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval, week_interval
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import (
     After,

@@ -8,12 +8,11 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
-from nundine.core.week.build import compiled, exact
-from nundine.core.week.build.alone import Alone
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.bound import bound as by_hours
-from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.packing import Relaxation
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.bound.hours import bound as by_hours
+from nundine.core.week.bound.packing import Relaxation
+from nundine.core.week.bound.single_jobs import Alone
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import (
     Asset,
@@ -27,6 +26,7 @@ from nundine.core.week.problem import (
     Task,
     WeekProblem,
 )
+from nundine.core.week.search import compiled, exact
 from tests.core.test_bound import in_windows, packed, stopped
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem

@@ -7,7 +7,7 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.exchange import MOST_SEATS, exchanges
 from nundine.core.week.problem import Placement, WeekProblem

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.files import plan_document, problem_document, read_plan, read_problem
 from nundine.core.week.problem import ProblemError
 from tests.weeks import random_week

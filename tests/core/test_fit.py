@@ -6,16 +6,16 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build import compiled
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.builder import plan_placements
-from nundine.core.week.build.compiled import Compiled
-from nundine.core.week.build.dice import Dice
-from nundine.core.week.build.draft import Draft
-from nundine.core.week.build.fit import Fitter, Freedom
-from nundine.core.week.build.search import Search
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.dice import Dice
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.building.build import plan_placements
 from nundine.core.week.check import check
 from nundine.core.week.problem import Craft, CraftLevel, Job, Need, Person, PersonHours, Task, WeekProblem
+from nundine.core.week.search import compiled
+from nundine.core.week.search.compiled import Compiled
+from nundine.core.week.search.plain import Search
 from tests.weeks import random_week
 
 MONDAY = datetime(2026, 11, 30, tzinfo=UTC)

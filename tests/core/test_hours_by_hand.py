@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from nundine.core.metrics import Scheduled, days_off, remaining_hours, schedule_compliance
 from nundine.core.roster import PatternShift, RosterLine, ShiftPattern, WorkInterval, working_hours
 from nundine.core.timeline import Interval
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.load import tanks, tanks_of_areas
 from tests.weeks import random_week
 

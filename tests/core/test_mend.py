@@ -8,11 +8,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build import compiled
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.mend import Mended, mend
 from nundine.core.week.problem import After, Craft, Job, Need, Placement, Task, WeekProblem
+from nundine.core.week.search import compiled
 from tests.core.test_check import at, person, place
 from tests.core.test_check import problem as check_problem
 from tests.core.test_untimed import untimed

@@ -7,9 +7,9 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.draft import Draft
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.explain import Explainer
 from nundine.core.week.plan import Finding, WeekPlan
 from nundine.core.week.problem import Job, WeekProblem

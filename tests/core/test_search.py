@@ -8,17 +8,17 @@ from bench.weeks import sized_week
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build import compiled, course
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.builder import Limits, build, plan_placements
-from nundine.core.week.build.builder import _previous as previous_of
-from nundine.core.week.build.compiled import Compiled
-from nundine.core.week.build.course import Course
-from nundine.core.week.build.dice import Dice
-from nundine.core.week.build.draft import Draft
-from nundine.core.week.build.search import Search
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.dice import Dice
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.building.build import Limits, build, plan_placements
+from nundine.core.week.building.build import _previous as previous_of
 from nundine.core.week.check import check
 from nundine.core.week.problem import Task, WeekProblem
+from nundine.core.week.search import compiled, side_by_side
+from nundine.core.week.search.compiled import Compiled
+from nundine.core.week.search.plain import Search
+from nundine.core.week.search.side_by_side import Course
 from tests.core.test_build import unfinished
 from tests.weeks import random_week
 
@@ -113,8 +113,8 @@ def test_a_search_that_splits_off_begins_where_the_first_is_and_goes_its_own_way
 def test_in_a_large_week_a_second_search_joins_as_soon_as_the_bound_stands_still(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    monkeypatch.setattr(course, "SOON_PROVEN_BELOW", 0)
-    monkeypatch.setattr(course, "POLISH_BELOW", 0)
+    monkeypatch.setattr(side_by_side, "SOON_PROVEN_BELOW", 0)
+    monkeypatch.setattr(side_by_side, "POLISH_BELOW", 0)
     problem = random_week(4, 5, 20)
     search = dispatched(problem)
     dispatch_value = search.value
@@ -177,7 +177,7 @@ def test_dispatch_compiled_leaves_the_board_that_the_plain_one_leaves_with_a_dra
         )
 
 
-def side_by_side(seeds: range) -> WeekProblem:
+def weeks_in_one(seeds: range) -> WeekProblem:
     """Small weeks as one, each with crafts, people, assets and jobs of its own."""
     weeks = [random_week(seed, 4, 6) for seed in seeds]
 
@@ -210,7 +210,7 @@ def side_by_side(seeds: range) -> WeekProblem:
 
 
 def test_a_week_of_more_crafts_and_people_than_a_word_has_bits_is_searched_alike() -> None:
-    problem = side_by_side(range(40))
+    problem = weeks_in_one(range(40))
     assert len(problem.crafts) > 63
     assert len(problem.people) > 63
     a, b = plain(problem), Compiled(plain(problem))

@@ -9,7 +9,7 @@ from random import Random
 import pytest
 
 from nundine.core.timeline import Interval
-from nundine.core.week.build.builder import Limits, build
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import Broken, check
 from nundine.core.week.problem import (
     After,

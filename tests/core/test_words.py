@@ -5,8 +5,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build import bits, compiled
-from nundine.core.week.build.tables import words_of
+from nundine.core.week.board import bits
+from nundine.core.week.search import compiled
+from nundine.core.week.search.tables import words_of
 
 WORDS = 3
 ROWS = st.one_of(st.integers(0, (1 << 64 * WORDS) - 1), st.lists(st.tuples(st.integers(0, 191), st.integers(1, 80)), max_size=4).map(
@@ -34,7 +35,7 @@ def number(words: np.ndarray) -> int:
 @quickly
 @given(ROWS, st.integers(1, 150))
 def test_starts_of_a_length_are_the_slots_from_which_so_many_are_set(mask: int, length: int) -> None:
-    from nundine.core.week.build.kernel.words import run_starts
+    from nundine.core.week.search.kernel.words import run_starts
 
     words = row(mask)
     run_starts(words, length, LOW, HIGH)
@@ -44,7 +45,7 @@ def test_starts_of_a_length_are_the_slots_from_which_so_many_are_set(mask: int, 
 @quickly
 @given(ROWS, st.integers(0, 63))
 def test_a_row_and_itself_later_are_set_where_both_are(mask: int, by: int) -> None:
-    from nundine.core.week.build.kernel.words import shifted_and
+    from nundine.core.week.search.kernel.words import shifted_and
 
     words = row(0)
     some = shifted_and(row(mask), by, words, LOW, HIGH)
@@ -55,7 +56,7 @@ def test_a_row_and_itself_later_are_set_where_both_are(mask: int, by: int) -> No
 @quickly
 @given(ROWS, STRETCHES)
 def test_slots_of_a_stretch_are_counted_over_the_ends_of_words(mask: int, stretch: tuple[int, int]) -> None:
-    from nundine.core.week.build.kernel.words import count_in
+    from nundine.core.week.search.kernel.words import count_in
 
     assert count_in(row(mask), *stretch) == (mask & bits.span(*stretch)).bit_count()
 
@@ -63,7 +64,7 @@ def test_slots_of_a_stretch_are_counted_over_the_ends_of_words(mask: int, stretc
 @quickly
 @given(ROWS)
 def test_the_first_slot_is_the_lowest_that_is_set(mask: int) -> None:
-    from nundine.core.week.build.kernel.words import first_bit
+    from nundine.core.week.search.kernel.words import first_bit
 
     assert first_bit(row(mask), LOW, HIGH) == (mask & -mask).bit_length() - 1
 
@@ -71,7 +72,7 @@ def test_the_first_slot_is_the_lowest_that_is_set(mask: int) -> None:
 @quickly
 @given(ROWS, st.integers(0, 191))
 def test_a_run_lasts_until_the_first_slot_that_is_not_set(mask: int, start: int) -> None:
-    from nundine.core.week.build.kernel.words import run_length
+    from nundine.core.week.search.kernel.words import run_length
 
     rest = mask >> start
     assert run_length(row(mask), start, 192) == (~rest & -~rest).bit_length() - 1

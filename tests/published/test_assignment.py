@@ -10,11 +10,11 @@ import pytest
 from scipy.optimize import linear_sum_assignment
 
 from nundine.core.timeline import week_interval
-from nundine.core.week.build import compiled
-from nundine.core.week.build.bound import bound
-from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.packing import Relaxation
+from nundine.core.week.bound.hours import bound
+from nundine.core.week.bound.packing import Relaxation
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.problem import Craft, CraftLevel, Job, Need, Person, PersonHours, Task, WeekProblem
+from nundine.core.week.search import compiled
 from tests.weeks import ZONE
 
 WEEK = "2026-W49"

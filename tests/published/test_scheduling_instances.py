@@ -16,11 +16,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nundine.core.week.build import compiled, exact
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.bound import bound as by_hours
-from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.fit import match
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.fit import match
+from nundine.core.week.bound.hours import bound as by_hours
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import (
     After,
@@ -33,6 +32,7 @@ from nundine.core.week.problem import (
     Task,
     WeekProblem,
 )
+from nundine.core.week.search import compiled, exact
 
 PROJECT = json.loads((Path(__file__).parent / "data" / "project.json").read_text())["j301_1"]
 SHOPS = json.loads((Path(__file__).parent / "data" / "job_shop.json").read_text())

@@ -16,16 +16,16 @@ from rich.table import Table
 
 from nundine.cli.app import BAD_FILE, BROKEN_RULES, NOT_MENDED, app, console, say
 from nundine.core.week.asks import asks as asks_of
-from nundine.core.week.build import compiled
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.builder import Limits, Progress, Scope, build
-from nundine.core.week.build.draft import Draft
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.building.build import Limits, Progress, Scope, build
 from nundine.core.week.check import check as check_plan
 from nundine.core.week.explain import Explainer
 from nundine.core.week.files import plan_document, read_plan, read_problem
 from nundine.core.week.mend import mend as mend_week
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import ProblemError, WeekProblem
+from nundine.core.week.search import compiled
 
 Output = Annotated[
     Path | None,

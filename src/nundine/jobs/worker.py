@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 
-from nundine.core.week.build import compiled
+from nundine.core.week.search import compiled
 from nundine.jobs.queue import enqueue_waiting, queue
 from nundine.local.database import connect
 from nundine.settings import settings

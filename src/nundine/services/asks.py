@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from nundine.core.week.asks import Ask, asks
-from nundine.core.week.build.builder import Scope
+from nundine.core.week.building.build import Scope
 from nundine.services.builds import GOING, SILENT, begin, of_kind, problem_to_build, work_on
 from nundine.services.spoken import Speaker
 from nundine.services.state import WeekState

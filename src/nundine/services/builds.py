@@ -9,8 +9,8 @@ from typing import Any
 
 from peewee import fn
 
-from nundine.core.week.build.builder import Limits, Progress, Scope, build
-from nundine.core.week.build.prove import proven_within
+from nundine.core.week.bound.prove import proven_within
+from nundine.core.week.building.build import Limits, Progress, Scope, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
 from nundine.core.week.value import points

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nundine.core.week.build.prove import proven_within
+from nundine.core.week.bound.prove import proven_within
 from nundine.services.builds import PROVE_SECONDS, keep_bound
 from nundine.services.state import WeekState, load_state
 from nundine.settings import settings

@@ -6,7 +6,7 @@ from collections.abc import Collection
 from datetime import datetime
 from typing import Any
 
-from nundine.core.week.build.prove import proven_within
+from nundine.core.week.bound.prove import proven_within
 from nundine.core.week.files import plan_document, problem_document
 from nundine.core.week.plan import WeekPlan
 from nundine.formats.sheets import person_calendar

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.draft import Draft
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.draft import Draft
 from nundine.core.week.explain import Explainer
 from nundine.core.week.plan import Finding
 from nundine.services import backlog

@@ -13,12 +13,12 @@ from time import perf_counter
 from typing import Any
 
 from nundine.core.timeline import Interval
-from nundine.core.week.build.bits import span
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.builder import Limits, build
-from nundine.core.week.build.draft import Draft
-from nundine.core.week.build.fit import Fitter, Freedom
-from nundine.core.week.build.worth import Worth
+from nundine.core.week.board.bits import span
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.worth import Worth
+from nundine.core.week.building.build import Limits, build
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import STOPPED, Job, PersonHours, Placement, WeekProblem
 

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date
 
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.draft import Draft
-from nundine.core.week.build.fit import Freedom
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.board.fit import Freedom
 from nundine.core.week.problem import Placement, Seat
 
 

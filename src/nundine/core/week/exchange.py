@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import dataclass, replace
 
-from nundine.core.week.build.bits import span
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.draft import Draft
+from nundine.core.week.board.bits import span
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.draft import Draft
 from nundine.core.week.problem import Placement, Seat, WeekProblem
 
 MOST_SEATS = 6

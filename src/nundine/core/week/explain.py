@@ -5,10 +5,10 @@ from __future__ import annotations
 from bisect import bisect_left
 from typing import Any
 
-from nundine.core.week.build.bits import run_starts, runs, span
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.fit import EMPTY_WEEK, Fitter, Freedom, at_least, enough_heads
-from nundine.core.week.build.worth import Worth
+from nundine.core.week.board.bits import run_starts, runs, span
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.fit import EMPTY_WEEK, Fitter, Freedom, at_least, enough_heads
+from nundine.core.week.board.worth import Worth
 from nundine.core.week.plan import Finding, NotPlaced
 from nundine.core.week.problem import Job, Task, WeekProblem
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 
-from nundine.core.week.build.bits import span
-from nundine.core.week.build.board import Board
-from nundine.core.week.build.builder import placement_of
-from nundine.core.week.build.draft import Draft
-from nundine.core.week.build.fit import Fitter, Freedom
+from nundine.core.week.board.bits import span
+from nundine.core.week.board.board import Board
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.building.build import placement_of
 from nundine.core.week.moving import elapsed_hours, move_to_day
 from nundine.core.week.problem import Need, Placement, Seat, Task, WeekProblem
 

@@ -13,10 +13,10 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.builder import placement_of, with_day_alone
-from nundine.core.week.build.fit import Fitter, Freedom
-from nundine.core.week.build.worth import Worth
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.worth import Worth
+from nundine.core.week.building.build import placement_of, with_day_alone
 from nundine.core.week.check import Broken, check
 from nundine.core.week.day_alone import DayAlone
 from nundine.core.week.moves import Move, moves_between

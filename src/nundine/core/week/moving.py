@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from nundine.core.timeline import Interval
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.builder import placement_of
-from nundine.core.week.build.draft import Draft
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.draft import Draft
+from nundine.core.week.building.build import placement_of
 from nundine.core.week.problem import Job, Placement, Seat, Task, WeekProblem
 from nundine.core.week.value import points_per_hour
 from nundine.core.work import tasks_before

@@ -6,9 +6,9 @@ from collections.abc import Container, Sequence
 from dataclasses import replace
 from datetime import date
 
-from nundine.core.week.build.bits import first_bit, run_starts, span
-from nundine.core.week.build.board import Board, Portion
-from nundine.core.week.build.fit import Fitter, Freedom, at_least
+from nundine.core.week.board.bits import first_bit, run_starts, span
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.fit import Fitter, Freedom, at_least
 from nundine.core.week.problem import Job
 
 People = tuple[int | None, ...]

@@ -1,1 +1,0 @@
-"""Building a week: `build` in builder.py is the only door."""

@@ -1,0 +1,1 @@
+"""Building a week: `build` in build.py is the only door."""

@@ -1,0 +1,159 @@
+"""Trying a place for a job, remembering how jobs stood before, and bringing them back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nundine.core.week.compiling import inlined, inner
+from nundine.core.week.search.kernel.board import free_all, occupy, spread, worth
+from nundine.core.week.search.kernel.fit import fit, overtime_may_help
+from nundine.core.week.search.kernel.words import U0, count_in, part, words_of
+from nundine.core.week.search.tables import (
+    C_BUDGET,
+    C_SPENT,
+    F_BASE,
+    F_VALUE,
+    J_ASSET,
+    J_BLOCK,
+    J_FIRST,
+    J_FIXED,
+    J_FIXED_LAST,
+    J_LAST,
+    J_NOW,
+    J_SAVED,
+    J_TOUCHED,
+    P_CRAFT,
+    S_FREE,
+    S_REGULAR,
+    S_TOOL_FREE,
+    S_TOUCHED,
+    S_WIDTH,
+    T_NTOOLS,
+    T_PEOPLE,
+    T_TOOLS,
+    T_TOUCHES,
+    V_VALUE,
+    Z_UNDO,
+)
+
+
+@inlined
+def note(k: Any, j: int) -> None:
+    """Remember how the job stood before this step, so that the step can be undone."""
+    if k.J[J_TOUCHED, j]:
+        return
+    k.J[J_TOUCHED, j] = 1
+    k.Z[Z_UNDO, k.S[S_TOUCHED]] = j
+    k.S[S_TOUCHED] += 1
+    k.J[J_SAVED, j] = k.J[J_NOW, j]
+    copy(k, j, 0, k.S[S_WIDTH], k.J[J_NOW, j])
+
+
+@inlined
+def copy(k: Any, j: int, source: int, target: int, count: int) -> None:
+    """Portions of the job from one set of columns to another (now, saved, best)."""
+    b = k.J[J_BLOCK, j]
+    for x in range(b, b + count):
+        for c in range(3 + k.T[k.X[x, source], T_PEOPLE]):
+            k.X[x, target + c] = k.X[x, source + c]
+
+
+@inlined
+def count_value(k: Any, j: int) -> None:
+    value = worth(k, j)
+    k.V[V_VALUE] += value - k.F[F_VALUE, j]
+    k.F[F_VALUE, j] = value
+    spread(k, j)
+
+
+@inner
+def try_place(k: Any, j: int, not_before: int) -> bool:
+    """Place the job if that is worth more than without; regular hours before overtime."""
+    note(k, j)
+    for overtime in (False, True):
+        if overtime and not overtime_may_help(k, j):
+            return False
+        if not fit(k, j, overtime, not_before):
+            continue
+        if worth(k, j) > k.F[F_BASE, j]:
+            count_value(k, j)
+            return True
+        free_all(k, j)
+        k.J[J_NOW, j] = 0
+    return False
+
+
+@inner
+def bring(k: Any, j: int, source: int, count: int) -> None:
+    """Put the job back as it was copied."""
+    copy(k, j, source, 0, count)
+    k.J[J_NOW, j] = count
+    b = k.J[J_BLOCK, j]
+    for x in range(b, b + k.J[J_NOW, j]):
+        occupy(k, x)
+    if k.J[J_NOW, j] > 0:
+        count_value(k, j)
+
+
+@inlined
+def all_set(row: Any, first: int, last: int) -> bool:
+    """Whether a row is set throughout the stretch first..last-1."""
+    for w in words_of(first, last):
+        if part(w, first, last) & ~row[w] != U0:
+            return False
+    return True
+
+
+@inner
+def lift(k: Any, j: int) -> None:
+    """The job stands aside for a moment: what it takes is free, but where it stood and what it is worth stays known."""
+    free_all(k, j)
+    k.J[J_FIRST, j], k.J[J_LAST, j] = k.J[J_FIXED, j], k.J[J_FIXED_LAST, j]
+
+
+@inner
+def lower(k: Any, j: int) -> None:
+    """A job that was lifted stands again where it stood."""
+    b = k.J[J_BLOCK, j]
+    for x in range(b, b + k.J[J_NOW, j]):
+        occupy(k, x)
+    if k.J[J_ASSET, j] >= 0:
+        spread(k, j)
+
+
+@inner
+def still_free(k: Any, j: int) -> bool:
+    """Whether a job that was lifted fits back exactly where it stood: people, hours, tools, asset."""
+    b = k.J[J_BLOCK, j]
+    for c in range(len(k.C)):
+        k.C[c, C_SPENT] = 0
+    first_touch, last_touch = k.J[J_FIXED, j], k.J[J_FIXED_LAST, j]
+    for x in range(b, b + k.J[J_NOW, j]):
+        t, first, last = k.X[x, 0], k.X[x, 1], k.X[x, 2]
+        for c in range(k.T[t, T_PEOPLE]):
+            if not all_set(k.W[k.S[S_FREE] + k.X[x, 3 + c]], first, last):
+                return False
+        for i in range(k.T[t, T_NTOOLS]):
+            if not all_set(k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i]], first, last):
+                return False
+        for c in range(k.T[t, T_PEOPLE]):
+            n = k.X[x, 3 + c]
+            k.C[k.P[n, P_CRAFT], C_SPENT] += count_in(k.W[k.S[S_REGULAR] + n], first, last)
+        if k.T[t, T_TOUCHES]:
+            first_touch = first if first_touch < 0 else min(first_touch, first)
+            last_touch = max(last_touch, last)
+    for c in range(len(k.C)):
+        if k.C[c, C_SPENT] > 0 and k.C[c, C_SPENT] > k.C[c, C_BUDGET]:
+            return False
+    asset = k.J[J_ASSET, j]
+    if asset >= 0 and first_touch >= 0:
+        for i in range(k.A[asset, 1]):
+            o = k.L[k.A[asset, 0] + i]
+            if (
+                o != j
+                and k.J[J_FIRST, o] >= 0
+                and k.J[J_FIRST, o] < last_touch
+                and first_touch < k.J[J_LAST, o]
+            ):
+                return False
+    return True

@@ -1,0 +1,411 @@
+"""Dispatch by value per hour, then ruin and recreate (Schrimpf et al. 2000) and displacement, with annealed acceptance.
+
+This is the plain reading of the search; `kernel/` makes the very same moves, compiled, and a test compares them step by
+step. It is used where the compiled one is not there.
+"""
+
+from __future__ import annotations
+
+import math
+
+from nundine.core.week.board import frequencies
+from nundine.core.week.board.bits import run_starts, span
+from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.dice import Dice
+from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.worth import Worth
+from nundine.core.week.problem import Job
+from nundine.core.week.search.tables import LEVELS
+
+
+def in_rank(board: Board, jobs: list[Job]) -> list[Job]:
+    """The order of dispatch: must-work first, then by points an hour."""
+    worth = Worth(board)
+    return sorted(jobs, key=lambda j: (-j.must, -worth.per_hour(j), j.id))
+
+
+class Search:
+    """Places and replaces the free jobs of a board. Fixed portions (the first `kept` of a job) never move."""
+
+    def __init__(self, board: Board, jobs: list[Job], kept: dict[str, int], seed: int) -> None:
+        self.board, self.kept = board, kept
+        self.fitter, self.worth, self.dice = Fitter(board), Worth(board), Dice(seed)
+        self.rank = in_rank(board, jobs)
+        self.base = {
+            j.id: self.worth.of(j, board.placed.get(j.id, [])[: kept.get(j.id, 0)])
+            for j in board.problem.jobs
+        }
+        self.value_of = {j.id: self.worth.of(j, board.placed.get(j.id, [])) for j in board.problem.jobs}
+        self.value = self.best_value = sum(self.value_of.values())
+        self.crafts = {j.id: self._crafts(j) for j in jobs}
+        self.order = {j.id: self.worth.per_hour(j) for j in jobs}
+        self.hopeless: set[str] = set()
+        self.best_placed = self._placed()
+        self.before: dict[str, list[Portion]] = {}
+
+    def _crafts(self, job: Job) -> list[int]:
+        at = {c.id: n for n, c in enumerate(self.board.problem.crafts)}
+        return sorted({at[n.craft] for t in job.tasks for n in t.needs})
+
+    def _free_portions(self, job_id: str) -> list[Portion]:
+        return self.board.placed.get(job_id, [])[self.kept.get(job_id, 0) :]
+
+    def _placed(self) -> dict[str, list[Portion]]:
+        return {j.id: found for j in self.rank if (found := self._free_portions(j.id))}
+
+    @property
+    def placed(self) -> int:
+        """Jobs of the search that stand on the board."""
+        return sum(self.movable(j.id) for j in self.rank)
+
+    def movable(self, job_id: str) -> bool:
+        return len(self.board.placed.get(job_id, ())) > self.kept.get(job_id, 0)
+
+    def best(self) -> dict[str, list[Portion]]:
+        """Portions of the jobs that may move, as they stood at the best value."""
+        return self.best_placed
+
+    def restore_best(self) -> None:
+        """Bring the board back to the best."""
+        for job in self.rank:
+            if self.movable(job.id):
+                self._take(job)
+        for job in self.rank:
+            if job.id in self.best_placed:
+                self._put(job, self.best_placed[job.id])
+        self.value = self.best_value
+
+    def _keep_best(self) -> None:
+        self.best_value, self.best_placed = self.value, self._placed()
+
+    def _put(self, job: Job, portions: list[Portion]) -> None:
+        self.board.add(job, portions)
+        value = self.worth.of(job, self.board.placed[job.id])
+        self.value += value - self.value_of[job.id]
+        self.value_of[job.id] = value
+
+    def _take(self, job: Job) -> list[Portion]:
+        taken = self.board.remove(job, self.kept.get(job.id, 0))
+        self.value += self.base[job.id] - self.value_of[job.id]
+        self.value_of[job.id] = self.base[job.id]
+        return taken
+
+    def _note(self, job: Job) -> None:
+        """Remember how the job stood before this step, so that the step can be undone."""
+        self.before.setdefault(job.id, self._free_portions(job.id))
+
+    def try_place(self, job: Job, not_before: int = 0, dice: Dice | None = None) -> bool:
+        """Place the job if that is worth more than without; regular hours before overtime."""
+        self._note(job)
+        have = self.board.placed.get(job.id, [])
+        for overtime in (False, True):
+            if overtime and not self._overtime_may_help(job):
+                return False
+            found = self.fitter.fit(
+                job,
+                Freedom(overtime=overtime, not_before=not_before, dice=dice),
+                have,
+                job.divisible or bool(have),
+            )
+            if found and self.worth.of(job, have + found) > self.base[job.id]:
+                self._put(job, found)
+                return True
+        return False
+
+    def _overtime_may_help(self, job: Job) -> bool:
+        """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's tasks."""
+        board, grid = self.board, self.fitter.grid
+        have = board.placed.get(job.id, [])
+        for task in job.tasks:
+            length = grid.slots_for(task.hours)
+            least = min(length, grid.slots_for(task.min_portion)) if task.splittable else length
+            least = min(least, length - sum(p.end - p.start for p in have if p.task.id == task.id))
+            for n in {n for need in task.needs for n, _ in board.qualified(need)}:
+                if board.free[n] & ~board.regular[n] and (
+                    least < 1 or run_starts(board.free[n], 1 << min(LEVELS, least.bit_length()) - 1)
+                ):
+                    return True
+        return False
+
+    def finish(self) -> None:
+        """Go back to the best, and put in what still fits."""
+        self.restore_best()
+        for job in self.rank:
+            if not self.movable(job.id) and job.id not in self.hopeless:
+                self.try_place(job)
+        self._keep_best()
+
+    def dispatch(self) -> None:
+        """Each job in the order of rank at its earliest place; jobs that fit into no empty week are not tried again."""
+        for job in self.rank:
+            if not self.movable(job.id):
+                self.try_place(job)
+        empty = Fitter(Board(self.board.problem.with_placements(), self.board.days))
+        alone = Freedom(held_back=True)
+        self.hopeless = {
+            j.id for j in self.rank if not self.movable(j.id) and not empty.fit(j, alone, None, j.divisible)
+        }
+        self._keep_best()
+
+    def place_previous(self, previous: dict[str, list[Portion]]) -> None:
+        """Take over what still fits of the draft before."""
+        for job in self.rank:
+            portions = previous.get(job.id)
+            if portions and not self.movable(job.id) and self._still_fits(job, portions):
+                self._put(job, portions)
+
+    def _still_fits(self, job: Job, portions: list[Portion]) -> bool:
+        """Whether exactly these portions break no rule, by asking the fitter for each at its own slots."""
+        board, need = self.board, {t.id: self.fitter.grid.slots_for(t.hours) for t in job.tasks}
+        if self.kept.get(job.id) or any(n is None for p in portions for n in p.people):
+            return False
+        have: dict[str, int] = {}
+        ends: dict[str, int] = {}
+        spent: dict[str, int] = {}
+        others = board.others_on_asset(job)
+        touching = [p for p in portions if p.task.asset_state != "any"]
+        if touching and span(min(p.start for p in touching), max(p.end for p in touching)) & others:
+            return False
+        for p in sorted(portions, key=lambda p: p.start):
+            m, task = p.mask, p.task
+            first = max(
+                [ends[a.task] + self.fitter.grid.slots_for(a.lag) for a in task.after if a.task in ends],
+                default=0,
+            )
+            if p.start < max(first, ends.get(task.id, 0)) or any(a.task not in ends for a in task.after):
+                return False
+            if job.earliest is not None and p.start < self.fitter.grid.ceil(job.earliest):
+                return False
+            if job.latest is not None and p.end > self.fitter.grid.floor(job.latest):
+                return False
+            if m & ~(board.asset_mask(job, task) & board.tool_free(task)) or len(set(p.people)) != len(
+                task.seat_needs
+            ):
+                return False
+            for n, seat in zip(p.people, task.seat_needs, strict=True):
+                able = dict(board.qualified(seat))
+                if n not in able or m & ~(board.free[n] & able[n]):
+                    return False
+                spent[board.main[n]] = spent.get(board.main[n], 0) + board.regular_slots(n, m)
+            have[task.id] = have.get(task.id, 0) + p.end - p.start
+            ends[task.id] = p.end
+        complete = all(n == need[t] for t, n in have.items()) if job.divisible else have == need
+        return complete and all(u <= board.budget[c] for c, u in spent.items())
+
+    def _still_free(self, job: Job) -> bool:
+        """Whether the job would fit back exactly as it was before the step."""
+        board, portions = self.board, self.before[job.id]
+        spent: dict[str, int] = {}
+        for p in portions:
+            m = p.mask
+            if m & ~board.tool_free(p.task) or any(m & ~board.free[n] for n in p.people if n is not None):
+                return False
+            for n in p.people:
+                if n is not None:
+                    spent[board.main[n]] = spent.get(board.main[n], 0) + board.regular_slots(n, m)
+        if any(s > 0 and s > board.budget[c] for c, s in spent.items()):
+            return False
+        touching = [p for p in board.placed.get(job.id, []) + portions if p.task.asset_state != "any"]
+        if not touching or job.asset not in board.spans:
+            return True
+        return not span(min(p.start for p in touching), max(p.end for p in touching)) & board.others_on_asset(
+            job
+        )
+
+    def _shares(self, a: Job, b: Job) -> bool:
+        """Whether two jobs want a craft, or an asset that takes one job at a time, in common."""
+        if a.asset is not None and a.asset == b.asset and a.asset in self.board.spans:
+            return True
+        return any(c in self.crafts[b.id] for c in self.crafts[a.id])
+
+    def _start_of(self, job: Job) -> int:
+        return self.board.placed[job.id][self.kept.get(job.id, 0)].start
+
+    def _take_out(self, jobs: list[Job]) -> None:
+        for job in jobs:
+            self._note(job)
+            self._take(job)
+
+    def _some(self, waiting: list[Job], near: Job, most: int, share: float, wanted: Job | None) -> list[Job]:
+        """Some waiting jobs that share something with one, better ranked ones first."""
+        found: list[Job] = []
+        for job in waiting:
+            if (
+                job is not wanted
+                and len(found) < most
+                and self._shares(near, job)
+                and self.dice.unit() < share
+            ):
+                found.append(job)
+        return found
+
+    def _by_noisy_order(self, jobs: list[Job], first: Job | None = None) -> list[Job]:
+        keys = [
+            self.order[j.id] * (1 - frequencies.NOISE + 2 * frequencies.NOISE * self.dice.unit())
+            for j in jobs
+        ]
+        if first is not None and self.dice.unit() < 0.5:
+            keys[jobs.index(first)] = 1e30
+        return [jobs[n] for n in sorted(range(len(jobs)), key=lambda n: -keys[n])]
+
+    def _ruin(self, wanted: Job | None, waiting: list[Job]) -> None:
+        """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
+        dice, craft = self.dice, -1
+        if wanted is not None and self.crafts[wanted.id]:
+            craft = self.crafts[wanted.id][dice.below(len(self.crafts[wanted.id]))]
+        pool = []
+        for job in self.rank:
+            if self.movable(job.id):
+                same = (
+                    wanted is not None
+                    and job.asset is not None
+                    and job.asset == wanted.asset
+                    and job.asset in self.board.spans
+                )
+                if craft < 0 or same or craft in self.crafts[job.id]:
+                    pool.append(job)
+        if not pool:
+            return
+        lead = pool[dice.below(len(pool))]
+        if dice.unit() < frequencies.OF_PEOPLE:
+            pool = self._of_people(pool, lead)
+        centre = self._start_of(lead)
+        far = [abs(self._start_of(j) - centre) + dice.below(24) for j in pool]
+        size = min(1 + dice.below(frequencies.MOST_VICTIMS), len(pool))
+        victims = [pool[n] for n in sorted(range(len(pool)), key=lambda n: far[n])[:size]]
+        self._take_out(victims)
+        again = victims + ([wanted] if wanted is not None else [])
+        again += self._some(waiting, again[-1], frequencies.BESIDE, frequencies.BESIDE_SHARE, wanted)
+        for job in self._by_noisy_order(again, wanted):
+            late = dice.below(self.board.week_end) if dice.unit() < frequencies.LATER else 0
+            if not self.try_place(job, late, dice) and late:
+                self.try_place(job, 0, dice)
+
+    def _one_of(self, job: Job) -> set[int]:
+        """Somebody who works on the job, by dice."""
+        portions = self._free_portions(job.id)
+        portion = portions[self.dice.below(len(portions))]
+        return (
+            {n for n in [portion.people[self.dice.below(len(portion.people))]] if n is not None}
+            if portion.people
+            else set()
+        )
+
+    def _of_people(self, pool: list[Job], lead: Job) -> list[Job]:
+        """The work of a few people: of one on the leading job, and of some on jobs of the pool at about the same time."""
+        people = self._one_of(lead)
+        more = self.dice.below(frequencies.MOST_PEOPLE)
+        for _ in range(frequencies.PEOPLE_TRIES):
+            if more == 0:
+                break
+            job = pool[self.dice.below(len(pool))]
+            if abs(self._start_of(job) - self._start_of(lead)) <= frequencies.SAME_TIME:
+                people |= self._one_of(job)
+                more -= 1
+        return [
+            j
+            for j in self.rank
+            if j is lead or any(n in people for p in self._free_portions(j.id) for n in p.people)
+        ]
+
+    def _displace(self, wanted: Job, waiting: list[Job]) -> None:
+        """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
+        dice = self.dice
+        late = 0 if dice.unit() < 0.4 else dice.below(self.board.week_end)
+        most = self.order[wanted.id] * (0.8 + 0.5 * dice.unit())
+        if dice.unit() < frequencies.ANY:
+            most = frequencies.FAR
+        width = 96 + dice.below(288)
+        cheaper = [
+            j for j in self.rank if self.movable(j.id) and self.order[j.id] < most and self._shares(wanted, j)
+        ]
+        if late:
+            cheaper = [j for j in cheaper if late - 48 <= self._start_of(j) < late + width]
+        if not cheaper:
+            return
+        self._take_out(cheaper)
+        self._in_place_of(wanted, cheaper, late, waiting)
+
+    def _in_place_of(
+        self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None
+    ) -> None:
+        """Place a job, put back those of the others that still fit where they were, then the rest and some that wait."""
+        if not self.try_place(wanted, not_before, self.dice):
+            for job in [wanted, *others]:
+                if self.before[job.id]:
+                    self._put(job, self.before[job.id])
+            return
+        out = []
+        for job in others:
+            if self._still_free(job):
+                self._put(job, self.before[job.id])
+            else:
+                out.append(job)
+        out += self._some(waiting or [], wanted, frequencies.AFTER, frequencies.AFTER_SHARE, wanted)
+        for job in self._by_noisy_order(out):
+            self.try_place(job, 0, self.dice)
+
+    def _late(self) -> list[Job]:
+        """Jobs that end after they are due."""
+        free = {
+            j.id: max(self.fitter.grid.ceil(j.due), 0)
+            for j in self.rank
+            if j.due is not None and self.movable(j.id)
+        }
+        return [
+            j
+            for j in self.rank
+            if j.id in free and max(p.end for p in self._free_portions(j.id)) > free[j.id]
+        ]
+
+    def _hasten(self) -> bool:
+        """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
+        dice, late = self.dice, self._late()
+        if not late:
+            return False
+        job = late[dice.below(len(late))]
+        sooner = dice.below(self._start_of(job) + 1)
+        width = 16 + dice.below(64)
+        around = [
+            j
+            for j in self.rank
+            if j is not job and self.movable(j.id) and sooner - 16 <= self._start_of(j) < sooner + width
+        ]
+        around = [j for j in around if self._shares(job, j)]
+        self._take_out([job, *around])
+        self._in_place_of(job, around, sooner)
+        return True
+
+    def _ruin_or_displace(self) -> None:
+        dice, wanted = self.dice, None
+        waiting = [j for j in self.rank if not self.movable(j.id) and j.id not in self.hopeless]
+        if waiting and dice.unit() < frequencies.WANT:
+            u = dice.unit()
+            wanted = waiting[int(len(waiting) * (u * u))]
+        if wanted is not None and dice.unit() < frequencies.DISPLACE:
+            self._displace(wanted, waiting)
+        else:
+            self._ruin(wanted, waiting)
+
+    def step(self, temperature: float) -> None:
+        """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
+        dice, before = self.dice, self.value
+        self.before = {}
+        if not (dice.unit() < frequencies.HASTEN and self._hasten()):
+            self._ruin_or_displace()
+        change = self.value - before
+        if change >= -1e-6 or (temperature > 0 and dice.unit() < math.exp(change / temperature)):
+            if self.value > self.best_value + 1e-6:
+                self._keep_best()
+            return
+        jobs = [self.board.problem.job_by_id[j] for j in self.before]
+        for job in jobs:
+            self._take(job)
+        for job in jobs:
+            if self.before[job.id]:
+                self._put(job, self.before[job.id])
+        self.value = before
+
+    def steps(self, count: int, temperature: float) -> None:
+        for _ in range(count):
+            self.step(temperature)
