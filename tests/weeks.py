@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from random import Random
 from zoneinfo import ZoneInfo
@@ -9,6 +10,9 @@ from zoneinfo import ZoneInfo
 from nundine.core.roster import PatternShift, RosterLine, ShiftPattern, working_hours
 from nundine.core.timeline import Interval, week_interval, week_monday
 from nundine.core.week.problem import (
+    BY_TASK,
+    PRICED,
+    WHOLE,
     After,
     Asset,
     Certificate,
@@ -20,10 +24,12 @@ from nundine.core.week.problem import (
     PersonHours,
     Task,
     Tool,
+    Travel,
     WeekProblem,
 )
 
 ZONE = ZoneInfo("Europe/Zurich")
+AREAS = ("north", "south", "lake")
 EARLY = ShiftPattern("early", 7, tuple(PatternShift(d, time(6), time(14, 30), 30) for d in range(5)))
 LATE = ShiftPattern("late", 7, tuple(PatternShift(d, time(13, 30), time(22), 15) for d in range(1, 6)))
 NIGHT = ShiftPattern("night", 7, tuple(PatternShift(d, time(21, 30), time(6), 15) for d in (0, 1, 2, 3, 6)))
@@ -134,3 +140,30 @@ def _job(r: Random, n: int, names: list[str], assets: list[Asset], span: Interva
         due,
         latest,
     )
+
+
+def workable_week(seed: int, people: int = 6, jobs: int = 20) -> WeekProblem:
+    """A random week with ways between its areas, assets that stay out of service, people lent, and prices of loose ends."""
+    r, p = Random(f"workable {seed}"), random_week(seed, people, jobs)
+    out = p.start - timedelta(hours=30)
+    orders = tuple(
+        replace(
+            j,
+            out_of_service=WHOLE if r.random() < 0.8 else BY_TASK,
+            out_since=out if r.random() < 0.05 else None,
+            area=None if r.random() < 0.1 else j.area,
+        )
+        for j in p.jobs
+    )
+    assets = tuple(replace(a, area=r.choice(AREAS)) for a in p.assets)
+    staff = tuple(
+        replace(
+            x,
+            area=None if r.random() < 0.1 else r.choice(AREAS),
+            hours=tuple(replace(h, area=r.choice(AREAS)) if r.random() < 0.1 else h for h in x.hours),
+        )
+        for x in p.people
+    )
+    ways = (Travel("north", "south", r.choice((0, 10, 25, 45))), Travel("south", "lake", r.choice((5, 30))))
+    prices = replace(PRICED, handover=r.choice((0.0, 60.0, 200.0)), area_change=r.choice((0.0, 40.0)))
+    return replace(p, jobs=orders, assets=assets, people=staff, travel=ways, weights=prices)

@@ -240,7 +240,7 @@ def test_a_supervisor_changes_places_for_no_other_day_and_not_with_who_can_not(
 def test_what_is_done_keeps_its_people_in_an_exchange(published: Week) -> None:
     t, seat, other = first_exchange(published, "2026-12-01")
     given = other["exchange"]["gives"][0]
-    say(published, [given], "done")
+    assert say(published, [given], "done", along=True).status_code == 200
     key = [t["job"], t["task"], seat["portion"]]
     assert (
         published.send(kind="exchange", key=key, seat=seat["seat"], person=other["person"]).json()["code"]

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from nundine.core.week.board.bits import cover, first_bit, run_length, run_starts, runs, span, union
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.fit import at_least, enough_heads, match, starts_with_people
+from nundine.core.week.board.heads import at_least, enough_heads, match, starts_with_people
 from tests.weeks import random_week
 
 MASKS = st.integers(0, 2**40 - 1)

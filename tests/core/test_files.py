@@ -1,5 +1,6 @@
 """Problems and plans as files: what is written is read back equal, what is wrong is named with its path."""
 
+import json
 from typing import Any
 
 import pytest
@@ -9,7 +10,7 @@ from hypothesis import strategies as st
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.files import plan_document, problem_document, read_plan, read_problem
 from nundine.core.week.problem import ProblemError
-from tests.weeks import random_week
+from tests.weeks import random_week, workable_week
 
 
 @settings(max_examples=25, deadline=None)
@@ -53,7 +54,7 @@ def test_contradictions_are_named() -> None:
     )
     assert any("stands twice" in e for e in errors_of(lambda d: d["jobs"].append(d["jobs"][0])))
     assert errors_of(lambda d: d.update(format="other/1")) == [
-        "$.format: must be 'nundine-week/1', not 'other/1'"
+        "$.format: must be 'nundine-week/2', not 'other/1'"
     ]
 
 
@@ -126,3 +127,46 @@ def test_a_place_left_out_has_its_default_or_is_told_once(data: st.DataObject) -
     except ProblemError as refused:
         told = [e for e in refused.errors if e.startswith(said(place))]
         assert len(told) == 1 or not told and any("unknown" in e or "must" in e for e in refused.errors)
+
+
+def test_a_document_of_the_first_format_has_no_ways_no_prices_and_assets_that_go_back() -> None:
+    document = problem_document(workable_week(3))
+    for name in ("travel",):
+        del document[name]
+    prices = ("waiting_per_hour", "waiting_cap_hours", "handover", "area_change", "away_per_hour")
+    first = {
+        **document,
+        "format": "nundine-week/1",
+        "weights": {k: v for k, v in document["weights"].items() if k not in prices},
+        "jobs": [
+            {k: v for k, v in j.items() if k not in ("out_of_service", "out_since")} for j in document["jobs"]
+        ],
+    }
+    old, new = read_problem(first), read_problem({**first, "format": "nundine-week/2"})
+    assert (
+        not old.weights.has_prices and {j.out_of_service for j in old.jobs} == {"by_task"} and not old.travel
+    )
+    assert new.weights.handover == 200 and {j.out_of_service for j in new.jobs} == {"whole"}
+
+
+def test_ways_prices_and_service_are_read_back_as_they_were_written() -> None:
+    problem = workable_week(8, 6, 20)
+    assert read_problem(json.loads(json.dumps(problem_document(problem)))) == problem
+
+
+def test_what_is_wrong_with_ways_prices_and_service_is_told_by_its_place() -> None:
+    document = problem_document(workable_week(3))
+    document["travel"] = [{"from": "north", "to": "south", "minutes": -5}]
+    document["weights"]["handover"] = -1
+    document["jobs"][0]["out_of_service"] = "sometimes"
+    with pytest.raises(ProblemError) as bad:
+        read_problem(document)
+    assert set(bad.value.errors) == {
+        "$.jobs[0].out_of_service: must be whole or by_task",
+        "$.weights.handover: must not be negative",
+        "$.travel[0].minutes: must not be negative",
+    }
+    document["travel"] = [{"from": "north"}]
+    with pytest.raises(ProblemError) as missing:
+        read_problem(document)
+    assert "$.travel[0].to: is missing" in missing.value.errors

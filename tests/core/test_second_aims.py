@@ -1,6 +1,7 @@
 """The second aims: nothing of the value is lost for them."""
 
 from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -9,10 +10,10 @@ from hypothesis import strategies as st
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
-from nundine.core.week.problem import Craft, CraftLevel, Job, Need, Task
+from nundine.core.week.problem import Craft, CraftLevel, Job, Need, Person, PersonHours, Task, WeekProblem
 from nundine.core.week.search.plain import Search
 from nundine.core.week.search.second_aims import Settling
-from tests.core.test_check import person
+from tests.core.test_check import MONDAY, WEEK, at, person
 from tests.core.test_check import problem as check_problem
 from tests.weeks import random_week
 
@@ -80,3 +81,15 @@ def test_a_rebuild_from_its_draft_is_worth_no_less_and_breaks_no_rule(seed: int)
     )
     assert not check(problem, again.placements).errors
     assert again.value >= first.value - 1e-6
+
+
+def test_a_team_is_of_one_crew_where_that_costs_nothing() -> None:
+    hours = tuple(PersonHours(at(d, 6), at(d, 14), False, MONDAY + timedelta(days=d)) for d in range(5))
+    names = (("a", "blue"), ("b", "red"), ("c", "blue"))
+    people = tuple(Person(n, (CraftLevel("mech", 2),), (), "north", crew, hours) for n, crew in names)
+    job = Job("WO-1", None, 50.0, (Task("10", 4.0, needs=(Need("mech", people=2),)),), "north")
+    problem = WeekProblem(
+        "2026-W49", "Europe/Zurich", WEEK.start, WEEK.end, crafts=(Craft("mech"),), people=people, jobs=(job,)
+    )
+    plan = build(problem, limits=Limits(iterations=0), helps=False)
+    assert sorted(s.id or "" for s in plan.placements[0].people) == ["a", "c"]

@@ -17,7 +17,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.fit import match
+from nundine.core.week.board.heads import match
 from nundine.core.week.bound.hours import bound as by_hours
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check

@@ -27,6 +27,7 @@ def store(form: shapes.ParametersForm, _: Manager) -> dict[str, Any]:
             form.held_back,
             form.reasons,
             form.keep_days.model_dump() if form.keep_days else {},
+            None if form.ways is None else {(w.start, w.end): w.minutes for w in form.ways},
         )
     )
     return setup.parameters()

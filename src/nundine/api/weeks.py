@@ -11,7 +11,7 @@ from nundine.api.edits import made_by
 from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, Reopener, Reporter
 from nundine.api.publish import download
 from nundine.api.shapes.moments import Day
-from nundine.jobs.queue import enqueue_asks, enqueue_proofs
+from nundine.jobs.queue import enqueue_asks, enqueue_proofs, enqueue_tidiness
 from nundine.services import (
     agree,
     asks,
@@ -25,8 +25,10 @@ from nundine.services import (
     review,
     running,
     tank,
+    tidiness,
     why,
     windows,
+    workable,
 )
 from nundine.services.accounts import EDIT, may_know_why, require
 from nundine.services.errors import Refused
@@ -46,6 +48,11 @@ def the_week(week: str, _: Reader) -> dict[str, Any]:
     if proofs.ask(state):
         enqueue_proofs()
     return overview(state)
+
+
+@router.get("/loose-ends", response_model=shapes.LooseEnds)
+def the_loose_ends(week: str, _: Reader) -> dict[str, Any]:
+    return workable.lists(load_state(week))
 
 
 @router.get("/backlog", response_model=shapes.Page)
@@ -110,6 +117,17 @@ def work_out_asks(week: str, account: Editor) -> dict[str, Any]:
 @router.post("/mend", response_model=shapes.MendPreview)
 def mend_preview(week: str, form: shapes.MendForm, _: Editor) -> dict[str, Any]:
     return mend.preview(load_state(week), form.put_in)
+
+
+@router.get("/tidiness", response_model=shapes.Tidiness)
+def the_tidiness(week: str, _: Reader) -> dict[str, Any]:
+    return tidiness.told(load_state(week))
+
+
+@router.post("/tidiness", response_model=shapes.Tidiness)
+def try_prices(week: str, form: shapes.PricesForm, account: Editor) -> dict[str, Any]:
+    enqueue_tidiness(tidiness.ask_for(load_state(week), account, form.model_dump()).id)
+    return tidiness.told(load_state(week))
 
 
 @router.get("/crew", response_model=shapes.Crew)
@@ -177,7 +195,13 @@ def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
     state = load_state(week)
     wanted: log.Edit = make(state)
     made = log.run(state.week, account, wanted, seen)
-    return {"label": made.label, "notes": list(wanted.notes), "week": overview(load_state(week))}
+    now = load_state(week)
+    return {
+        "label": made.label,
+        "notes": list(wanted.notes),
+        "arisen": workable.arisen(state, now),
+        "week": overview(now),
+    }
 
 
 @router.post("/edits", response_model=shapes.Edited)

@@ -10,6 +10,8 @@ from zoneinfo import ZoneInfo
 from nundine.core.timeline import at_local
 
 AREAS = (("north", "North valley"), ("middle", "Middle station"), ("lake", "Lake side"))
+WAYS = (("middle", "north", 20), ("lake", "middle", 25))
+"""Minutes between areas; from the north to the lake the way leads through the middle."""
 LIFTS = {
     "north": (
         ("Larch gondola", "gondola", 9),

@@ -51,6 +51,10 @@ JOBS: tuple[tuple[str, str, tuple[str, ...], tuple[Step, ...]], ...] = (
 )  # fmt: skip
 
 COUNT = 450
+PUT_BACK = ("Drive overhaul",)
+"""Jobs that take several nights, and whose asset runs again every morning."""
+LONG_OVERHAUL = 40.0
+"""Elapsed hours of the longest overhaul."""
 
 
 def orders_and_tasks(
@@ -67,7 +71,7 @@ def orders_and_tasks(
         raised = monday - timedelta(days=r.choice((3, 8, 15, 22, 40, 75, 120, 200)) + r.randrange(6))
         order = {
             "number": number, "title": title, "asset": asset["asset"], "kind": "breakdown" if kind == "corrective" and r.random() < 0.08 else kind,
-            "state": "planned" if r.random() < 0.05 else "approved", "raised": raised, "must": False, "divisible": kind == "improvement",
+            "state": "planned" if r.random() < 0.05 else "approved", "raised": raised, "must": False, "divisible": kind == "improvement", "put_back": title in PUT_BACK,
             "earliest": None, "due": None, "latest": None, "parts_ready": None, "parts_unknown": False, "permit": "not needed", "description": "",
         }  # fmt: skip
         _dates(r, order, monday, zone)
@@ -78,6 +82,7 @@ def orders_and_tasks(
                 _task(r, number, k, what, max(0.5, round(hours * scale * 4) / 4), state, needs, steps)
             )
     _troubles(orders, tasks, monday, zone)
+    _long_overhaul(orders, tasks)
     return orders, tasks
 
 
@@ -128,6 +133,42 @@ def _task(
         "number": number, "task": str(10 * k), "title": what, "hours": hours, "asset_state": state, "after": ((str(10 * (k - 1)), 0.0),) if k > 1 else (),
         "splittable": hours >= 5, "min_portion": 2.0, "needs": tuple(parsed), "tools": tuple(tools), "state": "to do",
     }  # fmt: skip
+
+
+def _long_overhaul(orders: list[dict[str, Any]], tasks: list[dict[str, Any]]) -> None:
+    """One overhaul takes forty hours, task after task."""
+    number = next(o["number"] for o in orders if o["title"] in PUT_BACK)
+    its = [t for t in tasks if t["number"] == number]
+    scale = LONG_OVERHAUL / sum(t["hours"] for t in its)
+    for t in its:
+        t["hours"] = round(t["hours"] * scale * 4) / 4
+        t["splittable"] = t["hours"] >= 5
+
+
+def begun_last_week(
+    orders: list[dict[str, Any]],
+    tasks: list[dict[str, Any]],
+    assets: list[dict[str, Any]],
+    windows: list[dict[str, Any]],
+) -> tuple[str, str]:
+    """The WO whose first task was done last week and whose asset, which no window binds, is still out of service; and that task."""
+    parent = {a["asset"]: a["parent"] for a in assets}
+    bound = {a["asset"] for a in assets if a["limited"]} | {w["asset"] for w in windows}
+
+    def is_bound(asset: str | None) -> bool:
+        return asset is not None and (asset in bound or is_bound(parent[asset]))
+
+    for order in orders:
+        its = [t for t in tasks if t["number"] == order["number"]]
+        if (
+            len(its) > 1
+            and order["state"] == "approved"
+            and not order["put_back"]
+            and all(t["asset_state"] == "stopped" for t in its)
+            and not is_bound(order["asset"])
+        ):
+            return order["number"], its[0]["task"]
+    raise ValueError("the demo world has no job that could have begun last week")
 
 
 def _troubles(

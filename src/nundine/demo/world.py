@@ -5,16 +5,17 @@ from __future__ import annotations
 import json
 import os
 import secrets
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
-from nundine.core.timeline import week_monday, week_name
+from nundine.core.timeline import at_local, week_monday, week_name
 from nundine.demo import crew, places, work
-from nundine.services import accounts, imports
+from nundine.services import accounts, imports, work_orders
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.site import Site
+from nundine.store.work_order import Task, WorkOrder
 
 SITE, ZONE = "Tarnfell Cableways", "Europe/Zurich"
 SIGN_INS = (
@@ -35,6 +36,7 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
     orders, tasks = work.orders_and_tasks(assets, monday, zone)
     return {
         "areas": [{"area": k, "name": n} for k, n in places.AREAS],
+        "ways": [{"from": a, "to": b, "minutes": minutes} for a, b, minutes in places.WAYS],
         "crafts": [{"craft": k, "name": n, "held_back": h} for k, n, h in crew.CRAFTS],
         "tools": [{"tool": k, "name": n, "count": c} for k, n, c in crew.TOOLS],
         "assets": assets, "windows": places.windows(monday, zone), "people": crew.people(monday), "shifts": crew.shifts(),
@@ -49,8 +51,24 @@ def make(today: date, passwords: dict[str, str]) -> None:
         Site.create(name=SITE, timezone=ZONE, settings={})
         for name, full_name, role in SIGN_INS:
             accounts.create(name, full_name, passwords[name], role)
-        imports.store(rows(demo_week(today)))
+        world = rows(demo_week(today))
+        imports.store(world)
+        _begin_last_week(world, demo_week(today))
         accounts.look_after("olivia", [key for key, _ in places.AREAS])
+
+
+def _begin_last_week(world: dict[str, list[dict[str, object]]], week: str) -> None:
+    """One job was begun on Friday; its asset is still out of service."""
+    number, task = work.begun_last_week(
+        world["work_orders"], world["tasks"], world["assets"], world["windows"]
+    )
+    friday = at_local(week_monday(week) - timedelta(days=3), time(14), ZoneInfo(ZONE))
+    order = WorkOrder.get(WorkOrder.number == number)
+    Task.update(state="done", ended=friday, hours_spent=2.0).where(
+        (Task.work_order == order) & (Task.number == task)
+    ).execute()
+    WorkOrder.update(state="under way").where(WorkOrder.id == order.id).execute()
+    work_orders.refresh({number})
 
 
 def passwords(var: Path) -> dict[str, str]:

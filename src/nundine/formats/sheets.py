@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import html
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -42,6 +42,8 @@ class SheetLine:
     window: str
     person: str
     beside: list[str]
+    notes: list[str] = field(default_factory=list)
+    """Where to go first, whose work this goes on with, who goes on with it."""
 
 
 @dataclass(frozen=True)
@@ -72,6 +74,7 @@ def _line(one: SheetLine, zone: ZoneInfo, people: bool) -> str:
     beside = ", ".join(one.beside)
     who = f"<b>{e(one.person)}</b><br>" if people else ""
     more = " · ".join(x for x in (e(one.asset), e(one.window), f"with {e(beside)}" if beside else "") if x)
+    more += "".join(f"<br><b>→ {e(note)}</b>" for note in one.notes)
     return (
         f"<tr><td class=time>{time}</td><td class=job>{who}<b>{e(one.job)}</b> {e(one.title)}<br>{e(one.task)}<br><span class=soft>{more}</span></td>"
         f"<td class=hours>{one.hours:g} h</td><td class=box>done ☐ &nbsp; hours ______</td></tr>"

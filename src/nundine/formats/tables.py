@@ -95,7 +95,8 @@ def csv_rows(name: str, text: str, separator: str) -> list[list[str]]:
 
 
 def _unguard(cell: str) -> str:
-    return cell[1:] if cell[:1] == "'" and cell[1:2] in RISKY else cell
+    bare = cell.lstrip("'")
+    return cell[1:] if cell[:1] == "'" and bare[:1] in RISKY and bare else cell
 
 
 def workbook_rows(name: str, data: bytes) -> list[tuple[str, list[list[Any]]]]:
@@ -159,7 +160,11 @@ def _sheet(where: str, title: str, rows: list[list[Any]]) -> Sheet:
 
 
 def _guard(value: Any) -> Any:
-    return "'" + value if isinstance(value, str) and value[:1] in RISKY else value
+    """Text that a spreadsheet would take for a formula is led by an apostrophe, and so is text that begins so already."""
+    if not isinstance(value, str):
+        return value
+    bare = value.lstrip("'")
+    return "'" + value if bare and bare[:1] in RISKY else value
 
 
 def write_csv(columns: list[str], rows: list[list[Any]]) -> bytes:

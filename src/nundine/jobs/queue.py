@@ -9,7 +9,7 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import asks, builds, cleaning, handouts, proofs, work_orders
+from nundine.services import asks, builds, cleaning, handouts, proofs, tidiness, work_orders
 from nundine.services.foreign import bring_in
 from nundine.settings import settings
 from nundine.store.base import db
@@ -29,6 +29,7 @@ class Queue:
             self.huey = SqlHuey("nundine", database=self.db)
         self.build = self.huey.task(name="build")(_build)
         self.asks = self.huey.task(name="asks")(_asks)
+        self.tidiness = self.huey.task(name="tidiness")(_tidiness)
         self.bringing = self.huey.task(name="bringing")(_bringing)
         self.handout = self.huey.task(name="handout")(_handout)
         self.growing = self.huey.periodic_task(crontab(minute="*"), name="grow older")(_grow_older)
@@ -73,6 +74,11 @@ def _asks(build_id: int) -> None:
         asks.run_asks(build_id)
 
 
+def _tidiness(build_id: int) -> None:
+    with db.connection_context():
+        tidiness.run_tidiness(build_id)
+
+
 @lru_cache(maxsize=1)
 def queue() -> Queue:
     """The one queue of this process."""
@@ -108,6 +114,13 @@ def enqueue_asks(build_id: int) -> None:
         here.asks(build_id)
 
 
+def enqueue_tidiness(build_id: int) -> None:
+    """Have a week built by other prices."""
+    here = queue()
+    with here.db.connection_context():
+        here.tidiness(build_id)
+
+
 def enqueue_proofs() -> None:
     """Have the bounds proven that were asked for."""
     here = queue()
@@ -115,9 +128,13 @@ def enqueue_proofs() -> None:
         here.proofs()
 
 
+AGAIN = {"build": enqueue_build, "asks": enqueue_asks, "tidiness": enqueue_tidiness}
+"""How background work of each kind is handed over."""
+
+
 def enqueue_waiting() -> None:
     """Hand over once more what waits: a worker that was lost may have taken it off the queue. Twice does no harm."""
     with db.connection_context():
         waiting = builds.waiting()
     for id_, kind in waiting:
-        (enqueue_build if kind == "build" else enqueue_asks)(id_)
+        AGAIN[kind](id_)

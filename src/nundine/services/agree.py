@@ -6,13 +6,14 @@ from typing import Any
 
 from nundine.core.windows import line_above
 from nundine.core.work import work_hours
-from nundine.services.overview import conflict_row, people_names
+from nundine.services.names import people_names
+from nundine.services.overview import conflict_row
 from nundine.services.state import WeekState
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.site import Area
 from nundine.store.work_order import WorkOrder
 
-ASSET_RULES = ("window", "one job", "tool", "earliest", "latest", "order")
+ASSET_RULES = ("window", "out of service", "one job", "tool", "earliest", "latest", "order")
 
 
 def agree(state: WeekState) -> dict[str, Any]:

@@ -9,12 +9,14 @@ from typing import Any
 from peewee import SQL, Case, Expression, Select, fn
 
 from nundine.core.gates import GATES, gates, may_be_placed
+from nundine.core.timeline import Interval, subtract
 from nundine.core.week.load import tanks_of_areas
 from nundine.services.carried import history_of
 from nundine.services.errors import NotFound, Refused
 from nundine.services.foreign.marks import changes_of
 from nundine.services.gates import facts_of, free_assets, shut_gates
-from nundine.services.overview import conflict_row, people_names
+from nundine.services.names import people_names
+from nundine.services.overview import conflict_row
 from nundine.services.state import WeekState, remember
 from nundine.store.asset import Asset
 from nundine.store.ready import all_gates_open, gate_columns, last_day_of, placed_elsewhere
@@ -271,7 +273,7 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     after = list(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts())
     tools = list(TaskTool.select(TaskTool, Tool).join(Tool).where(TaskTool.task.in_(ids)))
     numbers = {t["id"]: t["number"] for t in rows}
-    names = {p.id: p for p in state.problem.people}
+    names, called = {p.id: p for p in state.problem.people}, people_names()
     tasks = [
         {
             "number": t["number"], "title": t["title"], "hours": t["hours"], "state": t["state"], "asset_state": t["asset_state"],
@@ -286,6 +288,7 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     placements = [
         {"task": p.task, "portion": p.portion, "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None,
          "end": p.end.isoformat() if p.end else None, "people": [s.id for s in p.people if s.id in names or s.id is None],
+         "names": [called.get(s.id) if s.id else None for s in p.people if s.id in names or s.id is None],
          **{k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
         for p in state.placements if p.job == number
     ]  # fmt: skip
@@ -299,7 +302,22 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
     of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
     conflicts = [conflict_row(b, people_names())["text"] for b in of_job]
-    return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"],
+    return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"], "put_back": found["put_back"], "free_for_work": _free_for_work(state, number),
             "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts,
             "changes": changes_of(number), "history": history_of(number),
             "shut": shut_gates(state, facts), "why_not_placed": may_be_placed(facts)}  # fmt: skip
+
+
+def _free_for_work(state: WeekState, number: str) -> list[dict[str, str]]:
+    """When the asset of a job may be stopped in the week: its work windows without its run windows; none where it has no limits."""
+    job = state.problem.job_by_id.get(number)
+    asset = state.problem.asset_by_id.get(job.asset or "") if job else None
+    if asset is None or (asset.work_windows is None and not asset.run_windows):
+        return []
+    whole = Interval(state.problem.start, state.problem.end)
+    work = (whole,) if asset.work_windows is None else asset.work_windows
+    return [
+        {"start": max(i.start, whole.start).isoformat(), "end": min(i.end, whole.end).isoformat()}
+        for i in subtract(work, asset.run_windows)
+        if i.end > whole.start and i.start < whole.end
+    ]

@@ -14,6 +14,7 @@ from nundine.core.week.building.build import Limits, Progress, Scope, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
 from nundine.core.week.value import points
+from nundine.services import workable
 from nundine.services.backlog import ready_numbers
 from nundine.services.edits import day_of_week
 from nundine.services.errors import NotFound, Refused
@@ -279,7 +280,7 @@ def compare(state: WeekState, found: Build) -> dict[str, Any]:
     """What accepting a build would change: jobs put in, taken out, moved; value and bound before and after."""
     result = found.result
     if found.state != "ready" or result is None:
-        return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": []}
+        return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": [], "workable": None}
     wanted = _wanted(state, result, scope_of(found.asked))
     before, after = (
         {k[0] for k in state.rows},
@@ -304,8 +305,19 @@ def compare(state: WeekState, found: Build) -> dict[str, Any]:
     edited = _edited_since(state.week, found)
     return {
         "added": sorted(after - before), "removed": sorted(before - after), "moved": moved, "kept": len(before & after) - len({m["job"] for m in moved}),
-        "held_up": sorted(edited & {k[0] for k in wanted}),
+        "held_up": sorted(edited & {k[0] for k in wanted}), "workable": _workable(state, wanted),
     }  # fmt: skip
+
+
+def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> dict[str, Any]:
+    """How the week could be worked as the build wants it, and how it can now."""
+    rows = {**state.rows, **wanted}
+    known = state.problem.job_by_id
+    placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
+    return {
+        "before": workable.figures(workable.found_in(state), state.checked),
+        "after": workable.figures_with(state, placements),
+    }
 
 
 def _edited_since(week: Week, found: Build) -> set[str]:

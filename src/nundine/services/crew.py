@@ -8,6 +8,7 @@ from nundine.core.timeline import Interval
 from nundine.core.week.exchange import Exchange, Place
 from nundine.core.week.hand import candidates
 from nundine.core.week.load import portion_hours
+from nundine.services import workable
 from nundine.services.edits import exchanges_of
 from nundine.services.edits import held as held_placements
 from nundine.services.overview import conflict_row
@@ -18,7 +19,7 @@ from nundine.store.roster import Person, PersonCertificate
 from nundine.store.site import Craft
 from nundine.store.work_order import Task, WorkOrder
 
-PEOPLE_RULES = ("away", "double", "full", "craft", "certificate", "seats", "day")
+PEOPLE_RULES = ("travel", "away", "double", "full", "craft", "certificate", "seats", "day")
 
 
 def titles(state: WeekState) -> dict[str, dict[str, Any]]:
@@ -50,6 +51,7 @@ def crew(state: WeekState, why: bool) -> dict[str, Any]:
             broken.setdefault((person, str(b.day)), []).append(
                 conflict_row(b, {k: r.name for k, r in rows.items()})
             )
+    ways, taken_over = workable.ways(state), workable.handovers(state)[0]
     work: dict[tuple[str, str], list[dict[str, Any]]] = {}
     open_seats: list[dict[str, Any]] = []
     for p in state.placements:
@@ -73,7 +75,9 @@ def crew(state: WeekState, why: bool) -> dict[str, Any]:
             if seat.id is None:
                 open_seats.append(item)
             else:
-                work.setdefault((seat.id, p.day.isoformat()), []).append(item)
+                work.setdefault((seat.id, p.day.isoformat()), []).append(
+                    {**item, **ways.get((seat.id, p.key), {}), "takes_over_from": taken_over.get(p.key)}
+                )
     by_hand = hours_by_hand(state, why)
     held = certificates()
     people = []

@@ -124,6 +124,7 @@ def _laid_out(state: WeekState, by: str, rows: list[dict[str, Any]], number: int
                 r.get("window", ""),
                 r["name"],
                 r["with"],
+                r.get("notes", []),
             )
             pages.setdefault(r[group], []).append(line)
     found = tuple(CrewSheet(name, by, tuple(its)) for name, its in sorted(pages.items()))

@@ -140,6 +140,8 @@ def _take(file: str, sheet: Sheet, zone: ZoneInfo, given: dict[str, list[_Given]
                 values[column.name] = read_cell(column, cells.get(column.name), zone)
             except BadCell as bad:
                 report.errors.append(RowError(file, number, column.name, str(bad)))
+        if kind.name == "ways" and len(values) == len(kind.columns):
+            values["from"], values["to"] = sorted((values["from"], values["to"]))
         given[kind.name].append(_Given(file, number, values, len(values) == len(kind.columns)))
 
 
@@ -251,6 +253,8 @@ def _check_row(name: str, g: _Given, known: dict[str, set[Any]], report: Report)
         for tool in g.values["tools"]:
             if tool not in known["tools"]:
                 wrong("tools", f"tool {tool!r} is unknown")
+    if name == "ways" and g.values["from"] == g.values["to"]:
+        wrong("to", "a way leads from one area to another")
     if name == "assets" and g.values["parent"] == g.values["asset"]:
         wrong("parent", "an asset can not be part of itself")
 
@@ -303,7 +307,8 @@ def store(changed: dict[str, list[dict[str, Any]]]) -> None:
     for name in KINDS:
         write(name, changed.get(name, []))
     if any(
-        changed.get(n) for n in ("areas", "crafts", "people", "shifts", "rosters", "absences", "overtime")
+        changed.get(n)
+        for n in ("areas", "ways", "crafts", "people", "shifts", "rosters", "absences", "overtime")
     ):
         touch(people=True)
     if any(

@@ -228,6 +228,8 @@ KINDS: dict[str, Kind] = {
     k.name: k
     for k in (
         Kind("areas", ("area",), (Column("area", KEY, example="north"), Column("name", text(120), example="North valley"))),
+        Kind("ways", ("from", "to"), (
+            Column("from", KEY, refers="areas"), Column("to", KEY, refers="areas"), Column("minutes", whole(0, 600)))),
         Kind("crafts", ("craft",), (Column("craft", PLAIN_KEY, example="mech"), Column("name", text(120), example="Ropeway mechanic"),
                                     Column("held_back", number(0, 1), 0.0, example="0.15"))),
         Kind("tools", ("tool",), (Column("tool", KEY, example="crane"), Column("name", text(120), example="Mobile crane"),
@@ -259,7 +261,8 @@ KINDS: dict[str, Kind] = {
             Column("number", KEY, example="WO-1042"), Column("title", text(200), example="Replace sheave bearing"),
             Column("asset", ASSET, refers="assets", example="lift-3"), Column("kind", one_of(*WORK_KINDS), example="corrective"),
             Column("state", one_of(*STATES), "approved", example="approved"), Column("raised", day, example="2026-10-12"),
-            Column("must", yes_no, False, example="no"), Column("divisible", yes_no, False, example="no"), Column("earliest", moment, None),
+            Column("must", yes_no, False, example="no"), Column("divisible", yes_no, False, example="no"), Column("put_back", yes_no, False, example="no"),
+            Column("earliest", moment, None),
             Column("due", moment, None, example="2026-12-04 18:00"), Column("latest", moment, None), Column("parts_ready", day, None),
             Column("parts_unknown", yes_no, False, example="no"), Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
             Column("description", text(4000), ""))),

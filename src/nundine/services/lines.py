@@ -8,6 +8,7 @@ from typing import Any
 
 from nundine.core.week import problem as core
 from nundine.core.week.load import portion_hours
+from nundine.services import workable
 from nundine.services.crew import titles
 from nundine.services.state import WeekState
 from nundine.store.asset import Asset
@@ -22,6 +23,7 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
     crafts = {c.key: c.name for c in Craft.select()}
     assets = {a.key: a.name for a in Asset.select(Asset.key, Asset.name)}
     areas = {p.id: p.area for p in state.problem.people}
+    ways, (began, finish) = workable.ways(state), workable.handovers(state)
     out = []
     for p in state.placements:
         job, info = state.problem.job_by_id[p.job], named[p.job]
@@ -37,10 +39,24 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
                     "pinned": state.rows[p.key]["pinned"], "asset_state": task.asset_state,
                     "with": [people[s.id].name for s in p.people if s.id and s.id != seat.id],
                     "area": areas.get(seat.id or "", job.area) if seat.id else job.area,
+                    "notes": _notes(ways.get((seat.id or "", p.key)), began.get(p.key), finish.get(p.key)) if seat.id else [],
                     "window": window_words(state.problem.asset_by_id.get(job.asset or ""), task.asset_state, p),
                 }
             )  # fmt: skip
     return sorted(out, key=in_time)
+
+
+def _notes(way: dict[str, Any] | None, began: str | None, finish: str | None) -> list[str]:
+    """What a person has to know beside the work: where to go first, whose work this goes on with, who goes on with it."""
+    out = []
+    if way is not None:
+        minutes = f", {way['minutes_before']:g} min on the way" if way["minutes_before"] else ""
+        out.append(f"go from {way['comes_from']} to {way['goes_to']} first{minutes}")
+    if began:
+        out.append(f"you finish what {began} began")
+    if finish:
+        out.append(f"you begin what {finish} finishes")
+    return out
 
 
 def in_time(line: dict[str, Any]) -> tuple[str, str, str]:

@@ -11,7 +11,8 @@ from nundine.core.week.moves import Move
 from nundine.services.errors import Refused
 from nundine.services.gates import placeable
 from nundine.services.log import Change, Edit
-from nundine.services.overview import conflict_row, people_names
+from nundine.services.names import people_names
+from nundine.services.overview import conflict_row
 from nundine.services.state import WeekState
 from nundine.settings import settings
 from nundine.store.placement import KEPT, Key, as_row

@@ -7,10 +7,11 @@ from typing import Any
 
 from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
+from nundine.services import workable
 from nundine.services.foreign.marks import marked
+from nundine.services.names import people_names
 from nundine.services.state import WeekState, remember
 from nundine.settings import settings
-from nundine.store.roster import Person
 from nundine.store.site import Area, Craft
 from nundine.store.week import Command, Revision
 from nundine.store.work_order import WorkOrder
@@ -55,10 +56,6 @@ def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:
         "held_back": round(tank.held_back, 2), "load": round(tank.load, 2), "free": round(tank.free, 2), "people": tank.people,
         "jobs": len(tank.jobs), "mood": mood, **{k: round(v, 2) for k, v in parts.items()},
     }  # fmt: skip
-
-
-def people_names() -> dict[str, str]:
-    return {p.key: p.name for p in Person.select(Person.key, Person.name)}
 
 
 def conflict_row(broken: Broken, names: dict[str, str]) -> dict[str, Any]:
@@ -163,4 +160,5 @@ def overview(state: WeekState) -> dict[str, Any]:
         "revision": revision.number if revision else 0,
         "changed_since": bool(revision) and promise_changed(state, revision),
         **value_against_bound(state),
+        "workable": workable.figures(workable.found_in(state), state.checked),
     }  # fmt: skip

@@ -16,7 +16,7 @@ from nundine.services.entities import ENTITIES, Entity
 from nundine.services.entities import person as person_row
 from nundine.services.errors import Refused
 from nundine.services.log import Change, Edit
-from nundine.services.overview import people_names
+from nundine.services.names import people_names
 from nundine.services.state import WeekState
 from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person
 from nundine.store.site import Area, Craft

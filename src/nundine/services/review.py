@@ -10,7 +10,7 @@ from nundine.core.metrics import CraftHours, Scheduled, break_in_share, days_off
 from nundine.core.roster import shift_day
 from nundine.formats.tables import write_csv
 from nundine.services.lines import in_time, lines
-from nundine.services.overview import people_names
+from nundine.services.names import people_names
 from nundine.services.setup import reasons
 from nundine.services.state import WeekState
 from nundine.settings import settings

@@ -5,17 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from nundine.core.week.problem import Weights
+from nundine.core.week.problem import PRICED
 from nundine.services.cleaning import KEEP_DAYS, keep_days
 from nundine.services.errors import Refused
+from nundine.services.standing import standing, write
 from nundine.store.base import db
-from nundine.store.site import Craft, Site, site, touch
+from nundine.store.site import Area, Craft, Site, Way, site, touch
 
 LIMITS = {
     "must_per_hour": (0.0, 10_000.0), "must_per_job": (0.0, 100_000.0), "late_share_per_day": (0.0, 1.0), "overtime_per_hour": (0.0, 10_000.0),
+    "waiting_per_hour": (0.0, 1_000.0), "waiting_cap_hours": (0.0, 168.0), "handover": (0.0, 10_000.0), "area_change": (0.0, 10_000.0), "away_per_hour": (0.0, 1_000.0),
 }  # fmt: skip
 DEFAULT_SECONDS = 10.0
-MOST_DAYS = 3650
+MOST_DAYS, MOST_MINUTES = 3650, 600
 
 
 REASONS = (
@@ -45,12 +47,14 @@ class Parameters:
     held_back: dict[str, float] = field(default_factory=dict)
     reasons: list[str] = field(default_factory=list)
     keep_days: dict[str, int] = field(default_factory=dict)
+    ways: dict[tuple[str, str], int] | None = None
+    """Minutes between two areas; None leaves them as they are."""
 
 
 def parameters() -> dict[str, Any]:
     """As they are."""
     here = site()
-    weights = {**vars(Weights()), **here.settings.get("weights", {})}
+    weights = {**vars(PRICED), **here.settings.get("weights", {})}
     crafts = [
         {"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)
     ]
@@ -60,19 +64,26 @@ def parameters() -> dict[str, Any]:
         "crafts": crafts,
         "reasons": reasons(),
         "keep_days": keep_days(),
+        "areas": [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.key)],
+        "ways": [{"start": w["from"], "end": w["to"], "minutes": w["minutes"]} for w in standing("ways")],
     }
+
+
+def within_limits(weights: dict[str, float]) -> None:
+    """Raises Refused with the name of a weight that is not there, or out of range."""
+    for name, value in weights.items():
+        if name not in LIMITS:
+            raise Refused("weight", f"There is no weight {name}.", field=name)
+        low, high = LIMITS[name]
+        if not low <= value <= high:
+            raise Refused("range", f"{name.replace('_', ' ')} lies between {low:g} and {high:g}.", field=name)
 
 
 def store_parameters(wanted: Parameters) -> None:
     """All of them or none. Raises Refused with the field for a figure out of range."""
     if not 1 <= wanted.seconds <= 600:
         raise Refused("range", "Seconds of a build lie between 1 and 600.", field="seconds")
-    for name, value in wanted.weights.items():
-        if name not in LIMITS:
-            raise Refused("weight", f"There is no weight {name}.", field=name)
-        low, high = LIMITS[name]
-        if not low <= value <= high:
-            raise Refused("range", f"{name.replace('_', ' ')} lies between {low:g} and {high:g}.", field=name)
+    within_limits(wanted.weights)
     known = {c.key for c in Craft.select()}
     for craft, share in wanted.held_back.items():
         if craft not in known:
@@ -89,6 +100,7 @@ def store_parameters(wanted: Parameters) -> None:
             raise Refused(
                 "range", f"What is kept for a time is kept between 1 and {MOST_DAYS} days.", field=what
             )
+    ways = _ways(wanted.ways)
     with db.atomic():
         here = Site.select().for_update().get()
         settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights},
@@ -97,4 +109,26 @@ def store_parameters(wanted: Parameters) -> None:
         Site.update(settings=settings).where(Site.id == here.id).execute()
         for craft, share in wanted.held_back.items():
             Craft.update(held_back=share).where(Craft.key == craft).execute()
+        if ways is not None:
+            Way.delete().execute()
+            write("ways", ways)
         touch(people=True, work=True)
+
+
+def _ways(wanted: dict[tuple[str, str], int] | None) -> list[dict[str, Any]] | None:
+    """Rows of the ways wanted, each pair of areas once. Raises Refused for areas that are not there and minutes out of range."""
+    if wanted is None:
+        return None
+    known = {a.key for a in Area.select()}
+    found: dict[tuple[str, str], int] = {}
+    for (start, end), minutes in wanted.items():
+        if start not in known or end not in known or start == end:
+            raise Refused("way", f"There is no way from {start} to {end}: choose two areas.", field="ways")
+        if not 0 <= minutes <= MOST_MINUTES:
+            raise Refused("range", f"A way takes between 0 and {MOST_MINUTES} minutes.", field="ways")
+        pair = (min(start, end), max(start, end))
+        if found.setdefault(pair, minutes) != minutes:
+            raise Refused(
+                "way", f"The way from {start} to {end} takes as long as the way back.", field="ways"
+            )
+    return [{"from": a, "to": b, "minutes": minutes} for (a, b), minutes in found.items() if minutes]

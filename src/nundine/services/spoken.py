@@ -7,7 +7,7 @@ from typing import Any
 
 from nundine.store.asset import Asset
 from nundine.store.roster import Person
-from nundine.store.site import Craft
+from nundine.store.site import Area, Craft
 
 
 class Speaker:
@@ -17,11 +17,12 @@ class Speaker:
         self.names: dict[str, dict[str, str]] = {
             "craft": {c.key: c.name.lower() for c in Craft.select(Craft.key, Craft.name)},
             "asset": {a.key: f"{a.name} ({a.key})" for a in Asset.select(Asset.key, Asset.name)},
+            "area": {a.key: a.name for a in Area.select(Area.key, Area.name)},
             "person": {p.key: p.name for p in Person.select(Person.key, Person.name)},
         }
 
     def __call__(self, text: str, facts: dict[str, Any]) -> str:
-        """The text with the craft, the asset and the person of its facts by name; only those, for keys can be plain words."""
+        """The text with the craft, the asset, the area and the person of its facts by name; only those, for keys can be plain words."""
         for what, names in self.names.items():
             key = str(facts.get(what) or "")
             if key in names:

@@ -20,11 +20,11 @@ from nundine.store.roster import (
     RosterLine,
     ShiftPattern,
 )
-from nundine.store.site import Area, Craft, Tool
+from nundine.store.site import Area, Craft, Tool, Way
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
 Row = dict[str, Any]
-ORDER_COLUMNS = ("number", "title", "kind", "state", "raised", "must", "divisible", "earliest", "due", "latest", "parts_ready",
+ORDER_COLUMNS = ("number", "title", "kind", "state", "raised", "must", "divisible", "put_back", "earliest", "due", "latest", "parts_ready",
                  "parts_unknown", "permit", "description")  # fmt: skip
 TASK_COLUMNS = ("title", "hours", "asset_state", "splittable", "min_portion", "state")
 BATCH = 1000
@@ -49,6 +49,15 @@ def standing(kind: str) -> list[Row]:
 
 def _areas() -> Iterable[Row]:
     return [{"area": a.key, "name": a.name} for a in Area.select().order_by(Area.key)]
+
+
+def _ways() -> Iterable[Row]:
+    areas = _names(Area)
+    rows = [
+        {"from": areas[w["start"]], "to": areas[w["end"]], "minutes": w["minutes"]}
+        for w in Way.select().dicts()
+    ]
+    return sorted(rows, key=lambda r: (r["from"], r["to"]))
 
 
 def _crafts() -> Iterable[Row]:
@@ -201,7 +210,7 @@ def _task_rows(numbers: list[str] | None) -> list[Row]:
 
 
 _STANDING: dict[str, Any] = {
-    "areas": _areas, "crafts": _crafts, "tools": _tools, "assets": _assets, "windows": _windows, "people": _people, "shifts": _shifts,
+    "areas": _areas, "ways": _ways, "crafts": _crafts, "tools": _tools, "assets": _assets, "windows": _windows, "people": _people, "shifts": _shifts,
     "rosters": _rosters, "absences": _absences, "overtime": _overtime, "work_orders": _work_orders, "tasks": _tasks,
 }  # fmt: skip
 
@@ -219,6 +228,12 @@ def _upsert(table: Any, rows: list[Row], keep: list[Any]) -> None:
 
 def _write_areas(rows: list[Row]) -> None:
     _upsert(Area, [{"key": r["area"], "name": r["name"]} for r in rows], [Area.name])
+
+
+def _write_ways(rows: list[Row]) -> None:
+    areas = ids(Area)
+    values = [{"start": areas[r["from"]], "end": areas[r["to"]], "minutes": r["minutes"]} for r in rows]
+    _upsert(Way, values, [Way.minutes])
 
 
 def _write_crafts(rows: list[Row]) -> None:
@@ -373,7 +388,7 @@ def _order_ids(numbers: set[str]) -> dict[str, int]:
 
 
 _WRITE: dict[str, Any] = {
-    "areas": _write_areas, "crafts": _write_crafts, "tools": _write_tools, "assets": _write_assets, "windows": _write_windows,
+    "areas": _write_areas, "ways": _write_ways, "crafts": _write_crafts, "tools": _write_tools, "assets": _write_assets, "windows": _write_windows,
     "people": _write_people, "shifts": _write_shifts, "rosters": _write_rosters, "absences": _write_absences, "overtime": _write_overtime,
     "work_orders": _write_work_orders, "tasks": _write_tasks,
 }  # fmt: skip

@@ -17,7 +17,7 @@ from zoneinfo import ZoneInfo
 from nundine.core.timeline import week_interval, week_monday
 from nundine.core.week.check import Checked, check
 from nundine.core.week.load import Tank, empty_tanks, loaded
-from nundine.core.week.problem import Asset, Job, Person, Placement, Seat, Task, WeekProblem, Weights
+from nundine.core.week.problem import PRICED, Asset, Job, Person, Placement, Seat, Task, WeekProblem
 from nundine.services.errors import NotFound
 from nundine.store.base import db
 from nundine.store.placement import Key, as_core, load_placements
@@ -27,6 +27,7 @@ from nundine.store.problem import (
     load_jobs,
     load_people,
     load_tools,
+    load_ways,
 )
 from nundine.store.ready import placed_elsewhere
 from nundine.store.site import Site, site
@@ -275,7 +276,7 @@ def _problem(
     name: str, here: Site, people: tuple[Person, ...], assets: tuple[Asset, ...], jobs: tuple[Job, ...]
 ) -> WeekProblem:
     span = week_interval(name, ZoneInfo(here.timezone))
-    weights = Weights(**here.settings.get("weights", {}))
+    weights = replace(PRICED, **here.settings.get("weights", {}))
     return WeekProblem(
-        name, here.timezone, span.start, span.end, 15, weights, load_crafts(), people, assets, load_tools(), jobs
+        name, here.timezone, span.start, span.end, 15, weights, load_crafts(), people, assets, load_tools(), jobs, travel=load_ways()
     )  # fmt: skip

@@ -12,7 +12,8 @@ from nundine.services.accounts import areas_of
 from nundine.services.entities import ENTITIES, text_of
 from nundine.services.errors import NotAllowed, NotFound, Refused
 from nundine.services.log import Change, Edit
-from nundine.services.overview import conflict_row, people_names
+from nundine.services.names import people_names
+from nundine.services.overview import conflict_row
 from nundine.services.state import WeekState
 from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow

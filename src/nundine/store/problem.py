@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Set
-from datetime import datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -30,7 +30,7 @@ from nundine.store.roster import (
     RosterLine,
     ShiftPattern,
 )
-from nundine.store.site import Area, Craft, Tool
+from nundine.store.site import Area, Craft, Tool, Way
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
@@ -104,13 +104,13 @@ def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
             if monday <= start.date() <= sunday
         ]
 
+    def area_on(p: dict[str, Any], day: date) -> int | None:
+        """The area for which the person works on a day."""
+        return next((x["area"] for x in lent[p["id"]] if x["first"] <= day <= x["last"]), p["area"])
+
     def area_of(p: dict[str, Any]) -> int | None:
         """The area for which the person works on most days of the week."""
-        days = [monday + timedelta(days=n) for n in range(7)]
-        where = [
-            next((loan["area"] for loan in lent[p["id"]] if loan["first"] <= d <= loan["last"]), p["area"])
-            for d in days
-        ]
+        where = [area_on(p, monday + timedelta(days=n)) for n in range(7)]
         return max(dict.fromkeys(where), key=where.count)
 
     people = []
@@ -130,7 +130,10 @@ def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
                 tuple(core.Certificate(c["certificate"], c["until"]) for c in held[p["id"]]),
                 areas.get(area_of(p) or 0),
                 p["crew"],
-                tuple(core.PersonHours(h.start, h.end, h.overtime, h.day) for h in hours),
+                tuple(
+                    core.PersonHours(h.start, h.end, h.overtime, h.day, areas.get(area_on(p, h.day) or 0))
+                    for h in hours
+                ),
             )
         )
     return tuple(p for p in people if p.crafts)
@@ -227,13 +230,36 @@ def load_jobs(week: Week, zone: ZoneInfo, also: Set[str] = frozenset()) -> tuple
         parts = at_local(w["parts_ready"], time(0), zone) if w["parts_ready"] else None
         starts = [m for m in (local(w["earliest"], zone), parts) if m is not None and m > span.start]
         asset = assets[w["asset"]]
+        out = (
+            None
+            if w["put_back"]
+            else _out_since(tasks[w["id"]], {t["id"] for t in tasks[w["id"]] if t["id"] in shown})
+        )
         jobs.append(
             core.Job(
                 w["number"], asset["key"], w["priority"], steps, areas[asset["area"]], w["must"], w["divisible"],
                 max(starts, default=None), local(w["due"], zone), local(w["latest"], zone),
+                core.BY_TASK if w["put_back"] else core.WHOLE, local(out, zone) if out and out < span.start else None,
             )
         )  # fmt: skip
     return tuple(jobs)
+
+
+def _out_since(tasks: list[dict[str, Any]], shown: set[int]) -> datetime | None:
+    """When work that needs the asset stopped was first done in an earlier week, if more of it is to come: the asset is still out."""
+    stopped = [t for t in tasks if t["asset_state"] == core.STOPPED]
+    done = [t["ended"] for t in stopped if t["state"] == "done" and t["ended"] and t["id"] not in shown]
+    to_come = any(t["state"] in ("to do", "under way") for t in stopped)
+    return min(done, default=None) if to_come else None
+
+
+def load_ways() -> tuple[core.Travel, ...]:
+    """Minutes between areas."""
+    areas = _names(Area)
+    return tuple(
+        core.Travel(areas[w["start"]], areas[w["end"]], w["minutes"])
+        for w in Way.select().order_by(Way.start, Way.end).dicts()
+    )
 
 
 def load_crafts() -> tuple[core.Craft, ...]:

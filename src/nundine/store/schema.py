@@ -10,7 +10,7 @@ from nundine.store import account, asset, foreign, number, roster, site, week, w
 from nundine.store.base import Table, db
 
 TABLES: tuple[type[Table], ...] = (
-    site.Site, site.Area, site.Craft, site.Tool, asset.Asset, asset.AssetWindow,
+    site.Site, site.Area, site.Way, site.Craft, site.Tool, asset.Asset, asset.AssetWindow,
     roster.Person, roster.PersonCraft, roster.PersonCertificate, roster.ShiftPattern, roster.PatternShift, roster.RosterLine,
     roster.Absence, roster.OvertimeOffer, roster.ExtraShift, roster.Loan, work_order.WorkOrder, work_order.Task, work_order.CrewNeed, work_order.TaskAfter,
     work_order.TaskTool, account.Account, account.SignedIn, account.SignInTry, account.KnownBrowser, week.Week, week.Placement, week.Seat,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from peewee import CharField, Check, DateField, DoubleField, IntegerField
+from peewee import CharField, Check, DateField, DoubleField, ForeignKeyField, IntegerField
 
 from nundine.store.base import JsonField, KeyField, Table
 
@@ -24,6 +24,17 @@ class Site(Table):
 class Area(Table):
     key = KeyField(max_length=40, unique=True)
     name = CharField(max_length=120)
+
+
+class Way(Table):
+    """Minutes between two areas, the same both ways; `start` is the one whose key comes first."""
+
+    start = ForeignKeyField(Area, on_delete="CASCADE")
+    end = ForeignKeyField(Area, on_delete="CASCADE")
+    minutes = IntegerField(constraints=[Check("minutes >= 0")])
+
+    class Meta:
+        indexes = ((("start", "end"), True),)
 
 
 class Craft(Table):

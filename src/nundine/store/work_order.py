@@ -26,7 +26,7 @@ PERMITS = ("not needed", "waiting", "granted")
 class WorkOrder(Table):
     """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the database.
 
-    `source` names the mapping through which it came from another system, `imported` holds what was brought in last: so a
+    `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it came from another system, `imported` holds what was brought in last: so a
     later export tells apart what changed there from what was changed here.
     """
 
@@ -39,6 +39,7 @@ class WorkOrder(Table):
     priority = DoubleField(default=0.0, index=True)
     must = BooleanField(default=False)
     divisible = BooleanField(default=False)
+    put_back = BooleanField(default=False)
     earliest = UtcField(null=True)
     due = UtcField(null=True, index=True)
     latest = UtcField(null=True)

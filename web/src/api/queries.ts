@@ -38,6 +38,19 @@ export function useBacklog(week: string, asked: Asked, wanted = true) {
   });
 }
 
+/** What is behind the figures of how the week can be worked. */
+export function useLooseEnds(week: string) {
+  return useQuery({ queryKey: keys.part(week, "loose ends"), queryFn: () => need(http.GET("/api/weeks/{week}/loose-ends", { params: { path: { week } } })), placeholderData: keepPreviousData });
+}
+
+/** What other prices of loose ends would bring; looked at again while it is being worked out. */
+export function useTidiness(week: string) {
+  return useQuery({
+    queryKey: keys.part(week, "tidiness"), queryFn: () => need(http.GET("/api/weeks/{week}/tidiness", { params: { path: { week } } })), enabled: week !== "",
+    refetchInterval: (q) => (q.state.data?.state === "running" ? 1000 : false),
+  });
+}
+
 /** Counts and weeks of backlog, of some areas or of all. */
 export function useSummary(week: string, areas: string[] = []) {
   return useQuery({

@@ -268,6 +268,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{week}/loose-ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Loose Ends */
+        get: operations["the_loose_ends_api_weeks__week__loose_ends_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{week}/backlog": {
         parameters: {
             query?: never;
@@ -399,6 +416,24 @@ export interface paths {
         put?: never;
         /** Mend Preview */
         post: operations["mend_preview_api_weeks__week__mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{week}/tidiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Tidiness */
+        get: operations["the_tidiness_api_weeks__week__tidiness_get"];
+        put?: never;
+        /** Try Prices */
+        post: operations["try_prices_api_weeks__week__tidiness_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1151,6 +1186,13 @@ export interface components {
             /** Seen */
             seen: number;
         };
+        /** AreaName */
+        AreaName: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
         /** AreaShape */
         AreaShape: {
             /** Key */
@@ -1172,7 +1214,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "window" | "hours" | "part" | "tool";
+            code: "window" | "hours" | "part" | "tool" | "put back" | "lent";
             /** Text */
             text: string;
             /** Facts */
@@ -1354,6 +1396,7 @@ export interface components {
             kept: number;
             /** Held Up */
             held_up: string[];
+            workable: components["schemas"]["WorkableBeside"] | null;
         };
         /** BuildForm */
         BuildForm: {
@@ -1418,6 +1461,28 @@ export interface components {
             /** Waits For */
             waits_for: string | null;
             changes: components["schemas"]["BuildChanges"] | null;
+        };
+        /** BuiltFigures */
+        BuiltFigures: {
+            /** Jobs */
+            jobs: number;
+            /** In One Go */
+            in_one_go: number;
+            /** Open Nights */
+            open_nights: number;
+            /** Over Run */
+            over_run: number;
+            /** Handovers */
+            handovers: number;
+            /** Area Changes */
+            area_changes: number;
+            /** Hours On The Way */
+            hours_on_the_way: number;
+            /** Points */
+            points: number;
+            prices: components["schemas"]["PricesShape"];
+            /** Jobs Placed */
+            jobs_placed: number;
         };
         /** CandidateShape */
         CandidateShape: {
@@ -1708,7 +1773,7 @@ export interface components {
         };
         /**
          * Edited
-         * @description What was done, what of it could not be done, and the week as it then stands.
+         * @description What was done, what of it could not be done, loose ends that it made, and the week as it then stands.
          */
         Edited: {
             /** Label */
@@ -1718,6 +1783,11 @@ export interface components {
              * @default []
              */
             notes: string[];
+            /**
+             * Arisen
+             * @default []
+             */
+            arisen: string[];
             week: components["schemas"]["Overview"];
         };
         /** ExchangeEdit */
@@ -2033,6 +2103,33 @@ export interface components {
             name: string | null;
             /** Area */
             area?: string | null;
+        };
+        /** LooseEnd */
+        LooseEnd: {
+            /** Job */
+            job: string;
+            /** Title */
+            title: string;
+            /** Day */
+            day: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * LooseEnds
+         * @description What is behind each figure.
+         */
+        LooseEnds: {
+            /** In One Go */
+            in_one_go: components["schemas"]["LooseEnd"][];
+            /** In Pieces */
+            in_pieces: components["schemas"]["LooseEnd"][];
+            /** Open Nights */
+            open_nights: components["schemas"]["LooseEnd"][];
+            /** Handovers */
+            handovers: components["schemas"]["LooseEnd"][];
+            /** Area Changes */
+            area_changes: components["schemas"]["LooseEnd"][];
         };
         /** MappingForm */
         MappingForm: {
@@ -2354,6 +2451,7 @@ export interface components {
             bound: number | null;
             /** Share */
             share: number | null;
+            workable: components["schemas"]["WorkableFigures"];
         };
         /** Page */
         Page: {
@@ -2372,6 +2470,10 @@ export interface components {
             keep_days: components["schemas"]["KeepDays"];
             /** Crafts */
             crafts: components["schemas"]["CraftShare"][];
+            /** Areas */
+            areas: components["schemas"]["AreaName"][];
+            /** Ways */
+            ways: components["schemas"]["WayShape"][];
         };
         /** ParametersForm */
         ParametersForm: {
@@ -2388,6 +2490,8 @@ export interface components {
              */
             reasons: string[];
             keep_days?: components["schemas"]["KeepDays"] | null;
+            /** Ways */
+            ways?: components["schemas"]["WayShape"][] | null;
         };
         /** PersonCraftShape */
         PersonCraftShape: {
@@ -2490,6 +2594,8 @@ export interface components {
             end: string | null;
             /** People */
             people: (string | null)[];
+            /** Names */
+            names: (string | null)[];
             /** Pinned */
             pinned: boolean;
             /** Hand */
@@ -2500,6 +2606,38 @@ export interface components {
             answer_by: string | null;
             /** Remark */
             remark: string | null;
+        };
+        /**
+         * PricesForm
+         * @description Prices of loose ends, in points.
+         */
+        PricesForm: {
+            /** Waiting Per Hour */
+            waiting_per_hour: number;
+            /** Waiting Cap Hours */
+            waiting_cap_hours: number;
+            /** Handover */
+            handover: number;
+            /** Area Change */
+            area_change: number;
+            /** Away Per Hour */
+            away_per_hour: number;
+        };
+        /**
+         * PricesShape
+         * @description What loose ends take off the points, in points.
+         */
+        PricesShape: {
+            /** Waiting */
+            waiting: number;
+            /** Handover */
+            handover: number;
+            /** Area Change */
+            area_change: number;
+            /** Away */
+            away: number;
+            /** Total */
+            total: number;
         };
         /** ProblemRow */
         ProblemRow: {
@@ -2709,7 +2847,10 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** SeatItem */
+        /**
+         * SeatItem
+         * @description `minutes_before`: on the way from the area `comes_from`, within the shift. `takes_over_from`: who began what is finished here.
+         */
         SeatItem: {
             /** Job */
             job: string;
@@ -2751,6 +2892,15 @@ export interface components {
             level: number;
             /** Certificate */
             certificate: string | null;
+            /**
+             * Minutes Before
+             * @default 0
+             */
+            minutes_before: number;
+            /** Comes From */
+            comes_from?: string | null;
+            /** Takes Over From */
+            takes_over_from?: string | null;
         };
         /** ShiftShape */
         ShiftShape: {
@@ -2794,6 +2944,13 @@ export interface components {
                 string,
                 string | null
             ][];
+        };
+        /** SpanShape */
+        SpanShape: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
         };
         /**
          * StartEdit
@@ -2992,6 +3149,24 @@ export interface components {
             /** Tools */
             tools: string[];
         };
+        /**
+         * Tidiness
+         * @description A week built by its prices now and by others; `current`: the week has not changed since.
+         */
+        Tidiness: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "running" | "ready" | "failed";
+            prices: components["schemas"]["PricesForm"] | null;
+            now: components["schemas"]["BuiltFigures"] | null;
+            then: components["schemas"]["BuiltFigures"] | null;
+            /** Current */
+            current: boolean;
+            /** Error */
+            error: string | null;
+        };
         /** TitledOrder */
         TitledOrder: {
             /** Number */
@@ -3073,6 +3248,18 @@ export interface components {
             /** Hours */
             hours: number;
         };
+        /**
+         * WayShape
+         * @description Minutes from one area to another, the same both ways.
+         */
+        WayShape: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Minutes */
+            minutes: number;
+        };
         /** WeightsShape */
         WeightsShape: {
             /** Must Per Hour */
@@ -3083,10 +3270,20 @@ export interface components {
             late_share_per_day: number;
             /** Overtime Per Hour */
             overtime_per_hour: number;
+            /** Waiting Per Hour */
+            waiting_per_hour: number;
+            /** Waiting Cap Hours */
+            waiting_cap_hours: number;
+            /** Handover */
+            handover: number;
+            /** Area Change */
+            area_change: number;
+            /** Away Per Hour */
+            away_per_hour: number;
         };
         /**
          * WholeJob
-         * @description `why_not_placed`: why it can not be placed even by hand.
+         * @description `why_not_placed`: why it can not be placed even by hand. `free_for_work`: when its asset may be stopped this week.
          */
         WholeJob: {
             /** Number */
@@ -3134,6 +3331,10 @@ export interface components {
             description: string;
             /** Divisible */
             divisible: boolean;
+            /** Put Back */
+            put_back: boolean;
+            /** Free For Work */
+            free_for_work: components["schemas"]["SpanShape"][];
             /** Parts Unknown */
             parts_unknown: boolean;
             /** Tasks */
@@ -3247,6 +3448,37 @@ export interface components {
             word: string;
             /** Rows */
             rows: number;
+        };
+        /**
+         * WorkableBeside
+         * @description How the week can be worked now, and how if the build is accepted.
+         */
+        WorkableBeside: {
+            before: components["schemas"]["WorkableFigures"];
+            after: components["schemas"]["WorkableFigures"];
+        };
+        /**
+         * WorkableFigures
+         * @description How the week can be worked. `jobs` have several portions; `over_run` of those left open lie over a run window.
+         */
+        WorkableFigures: {
+            /** Jobs */
+            jobs: number;
+            /** In One Go */
+            in_one_go: number;
+            /** Open Nights */
+            open_nights: number;
+            /** Over Run */
+            over_run: number;
+            /** Handovers */
+            handovers: number;
+            /** Area Changes */
+            area_changes: number;
+            /** Hours On The Way */
+            hours_on_the_way: number;
+            /** Points */
+            points: number;
+            prices: components["schemas"]["PricesShape"];
         };
         /**
          * Problem
@@ -5478,6 +5710,118 @@ export interface operations {
             };
         };
     };
+    the_loose_ends_api_weeks__week__loose_ends_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooseEnds"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     the_backlog_api_weeks__week__backlog_get: {
         parameters: {
             query?: {
@@ -6444,6 +6788,261 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MendPreview"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    the_tidiness_api_weeks__week__tidiness_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tidiness"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_prices_api_weeks__week__tidiness_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                week: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PricesForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tidiness"];
                 };
             };
             /** @description Bad Request */

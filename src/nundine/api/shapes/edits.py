@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from nundine.api.shapes.moments import Day, Moment
-from nundine.api.shapes.week import Conflict, Overview
+from nundine.api.shapes.week import Conflict, Overview, WorkableFigures
 
 Key = tuple[str, str, int]
 
@@ -210,10 +210,11 @@ class ProgressForm(BaseModel):
 
 
 class Edited(BaseModel):
-    """What was done, what of it could not be done, and the week as it then stands."""
+    """What was done, what of it could not be done, loose ends that it made, and the week as it then stands."""
 
     label: str
     notes: list[str] = []
+    arisen: list[str] = []
     week: Overview
 
 
@@ -241,12 +242,20 @@ class MovedTask(BaseModel):
     what: list[str]
 
 
+class WorkableBeside(BaseModel):
+    """How the week can be worked now, and how if the build is accepted."""
+
+    before: WorkableFigures
+    after: WorkableFigures
+
+
 class BuildChanges(BaseModel):
     added: list[str]
     removed: list[str]
     moved: list[MovedTask]
     kept: int
     held_up: list[str]
+    workable: WorkableBeside | None
 
 
 class BuildShape(BaseModel):

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from nundine.api.shapes.week import Conflict
+from nundine.api.shapes.week import Conflict, WorkableFigures
 
 
 class MoveShape(BaseModel):
@@ -38,7 +38,7 @@ class MendPreview(BaseModel):
 class AskShape(BaseModel):
     """`value` and `hours` are gained beside the asks before it; the totals are those of all up to this one."""
 
-    code: Literal["window", "hours", "part", "tool"]
+    code: Literal["window", "hours", "part", "tool", "put back", "lent"]
     text: str
     facts: dict[str, Any]
     value: float
@@ -62,6 +62,49 @@ class WeightsShape(BaseModel):
     must_per_job: float
     late_share_per_day: float
     overtime_per_hour: float
+    waiting_per_hour: float
+    waiting_cap_hours: float
+    handover: float
+    area_change: float
+    away_per_hour: float
+
+
+class AreaName(BaseModel):
+    key: str
+    name: str
+
+
+class WayShape(BaseModel):
+    """Minutes from one area to another, the same both ways."""
+
+    start: str
+    end: str
+    minutes: int
+
+
+class PricesForm(BaseModel):
+    """Prices of loose ends, in points."""
+
+    waiting_per_hour: float
+    waiting_cap_hours: float
+    handover: float
+    area_change: float
+    away_per_hour: float
+
+
+class BuiltFigures(WorkableFigures):
+    jobs_placed: int
+
+
+class Tidiness(BaseModel):
+    """A week built by its prices now and by others; `current`: the week has not changed since."""
+
+    state: Literal["none", "running", "ready", "failed"]
+    prices: PricesForm | None
+    now: BuiltFigures | None
+    then: BuiltFigures | None
+    current: bool
+    error: str | None
 
 
 class CraftShare(BaseModel):
@@ -84,6 +127,8 @@ class Parameters(BaseModel):
     reasons: list[str]
     keep_days: KeepDays
     crafts: list[CraftShare]
+    areas: list[AreaName]
+    ways: list[WayShape]
 
 
 class ParametersForm(BaseModel):
@@ -92,3 +137,4 @@ class ParametersForm(BaseModel):
     held_back: dict[str, float]
     reasons: list[str] = Field([], max_length=200)
     keep_days: KeepDays | None = None
+    ways: list[WayShape] | None = Field(None, max_length=2000)

@@ -69,6 +69,8 @@ class Agree(BaseModel):
 
 
 class SeatItem(BaseModel):
+    """`minutes_before`: on the way from the area `comes_from`, within the shift. `takes_over_from`: who began what is finished here."""
+
     job: str
     area: str | None
     task: str
@@ -89,6 +91,9 @@ class SeatItem(BaseModel):
     craft: str
     level: int
     certificate: str | None
+    minutes_before: float = 0.0
+    comes_from: str | None = None
+    takes_over_from: str | None = None
 
 
 class ShiftShape(BaseModel):

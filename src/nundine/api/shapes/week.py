@@ -76,6 +76,47 @@ class Conflict(BaseModel):
     areas: list[str] = []
 
 
+class PricesShape(BaseModel):
+    """What loose ends take off the points, in points."""
+
+    waiting: float
+    handover: float
+    area_change: float
+    away: float
+    total: float
+
+
+class WorkableFigures(BaseModel):
+    """How the week can be worked. `jobs` have several portions; `over_run` of those left open lie over a run window."""
+
+    jobs: int
+    in_one_go: int
+    open_nights: int
+    over_run: int
+    handovers: int
+    area_changes: int
+    hours_on_the_way: float
+    points: float
+    prices: PricesShape
+
+
+class LooseEnd(BaseModel):
+    job: str
+    title: str
+    day: str
+    text: str
+
+
+class LooseEnds(BaseModel):
+    """What is behind each figure."""
+
+    in_one_go: list[LooseEnd]
+    in_pieces: list[LooseEnd]
+    open_nights: list[LooseEnd]
+    handovers: list[LooseEnd]
+    area_changes: list[LooseEnd]
+
+
 class Overview(BaseModel):
     week: str
     status: str
@@ -104,6 +145,7 @@ class Overview(BaseModel):
     value: float
     bound: float | None
     share: float | None
+    workable: WorkableFigures
 
 
 class Gates(BaseModel):
@@ -188,6 +230,7 @@ class PlacementShape(BaseModel):
     start: str | None
     end: str | None
     people: list[str | None]
+    names: list[str | None]
     pinned: bool
     hand: bool
     answer: str | None
@@ -209,8 +252,13 @@ class ShutGate(BaseModel):
     text: str
 
 
+class SpanShape(BaseModel):
+    start: str
+    end: str
+
+
 class WholeJob(JobRow):
-    """`why_not_placed`: why it can not be placed even by hand."""
+    """`why_not_placed`: why it can not be placed even by hand. `free_for_work`: when its asset may be stopped this week."""
 
     earliest: str | None
     latest: str | None
@@ -218,6 +266,8 @@ class WholeJob(JobRow):
     permit: str
     description: str
     divisible: bool
+    put_back: bool
+    free_for_work: list[SpanShape]
     parts_unknown: bool
     tasks: list[TaskShape]
     placements: list[PlacementShape]

@@ -20,16 +20,17 @@ from nundine.core.week.board.fit import Fitter, Freedom
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.plan import WeekPlan
-from nundine.core.week.problem import STOPPED, Job, PersonHours, Placement, WeekProblem
+from nundine.core.week.problem import BY_TASK, STOPPED, Job, PersonHours, Placement, WeekProblem
 
-EXTRA_HOURS = 4.0
+EXTRA_HOURS, LONGEST_WINDOW = 4.0, 192
+"""Hours of overtime that are asked for at once; slots of the longest window that is asked for: two days."""
 STILL_ITS_OWN, MOST_ALTERNATIVES = 0.5, 3
 """An ask of which less than this share of its value is left beside those before it is an alternative to one of them."""
 
 
 @dataclass(frozen=True)
 class Ask:
-    """One change and what it would let in beside the asks before it. `code`: window, hours, part, tool.
+    """One change and what it would let in beside the asks before it. `code`: window, hours, part, tool, put back, lent.
 
     `value` and `hours` are points and work hours gained by it, `total_value` and `total_hours` those of it and all before it
     together. `alternatives` would let in much of the same work, and add little to it.
@@ -141,7 +142,14 @@ class _Trial:
         self.left = sorted(left, key=lambda j: (-j.must, -self.worth.per_hour(j), j.id))
 
     def changes(self) -> list[_Change]:
-        return [*self._windows(), *self._hours(), *self._parts(), *self._tools()]
+        return [
+            *self._windows(),
+            *self._hours(),
+            *self._parts(),
+            *self._tools(),
+            *self._put_back(),
+            *self._lent(),
+        ]
 
     def choose(self, most: int) -> list[tuple[Ask, _Change]]:
         """Up to so many changes, each the best beside those before it, with their alternatives."""
@@ -174,7 +182,7 @@ class _Trial:
         change.on_board(self.board)
         let_in = set(ask.jobs)
         for job in [j for j in self.left if j.id in let_in]:
-            found = self.fitter.fit(job, Freedom(earliest=change.code == "part"))
+            found = self.fitter.fit(job, _freedom(change))
             if found:
                 self.board.add(job, found)
         self.left = [j for j in self.left if j.id not in self.board.placed]
@@ -182,7 +190,7 @@ class _Trial:
     def gain(self, change: _Change) -> tuple[Ask, _Change] | None:
         """What could be inserted at once with the change; the board is left as it was."""
         there, free = list(self.board.there), list(self.board.free)
-        stopped = dict(self.board.stopped)
+        stopped, home = dict(self.board.stopped), list(self.board.areas.home)
         levels = {t: list(m) for t, m in self.board.tool_levels.items()}
         change.on_board(self.board)
         chosen = set(change.jobs)
@@ -191,15 +199,22 @@ class _Trial:
         for job in self.left:
             if job.id not in chosen:
                 continue
-            freedom = Freedom(earliest=change.code == "part")
-            found = self.fitter.fit(job, freedom)
-            if found and (worth := self.worth.of(job, found)) > 0:
-                self.board.add(job, found)
+            found = self.fitter.fit(job, _freedom(change))
+            if not found:
+                continue
+            changes = self.board.areas.changes
+            self.board.add(job, found)
+            more = self.board.areas.changes - changes
+            worth = self.worth.of(job, found) - self.p.weights.area_change * more
+            if worth <= 0:
+                self.board.remove(job)
+            else:
                 put.append((job, found))
                 value += worth
                 hours += sum((p.end - p.start) * len(p.people) for p in found) * self.p.slot_minutes / 60
         for job, _ in put:
             self.board.remove(job)
+        self.board.areas.home = home
         self.board.there, self.board.free, self.board.stopped, self.board.tool_levels = (
             there,
             free,
@@ -225,11 +240,17 @@ class _Trial:
                 job.asset is None
                 or not touching
                 or tried.get(job.asset, 0) >= 4
-                or self.fitter.fit(job, Freedom())
+                or self.fitter.fit(job, Freedom(loose=True))
             ):
                 continue
             tried[job.asset] = tried.get(job.asset, 0) + 1
             found = self.fitter.fit(job, Freedom(windows=True))
+            stopped = [p for p in found or () if p.task.asset_state == STOPPED]
+            if stopped and job.stays_out and len(stopped) > 1:
+                first, last = min(p.start for p in stopped), max(p.end for p in stopped)
+                if last - first <= LONGEST_WINDOW:
+                    out.setdefault((job.asset, first, last), self._window(job.asset, first, last))
+                continue
             for p in [
                 p
                 for p in found or ()
@@ -326,7 +347,11 @@ class _Trial:
         """Jobs that wait for a date and would fit before it."""
         out = []
         for job in self.left:
-            if job.earliest is None or job.earliest <= self.p.start or self.fitter.fit(job, Freedom()):
+            if (
+                job.earliest is None
+                or job.earliest <= self.p.start
+                or self.fitter.fit(job, Freedom(loose=True))
+            ):
                 continue
             found = self.fitter.fit(job, Freedom(earliest=True))
             if not found:
@@ -345,6 +370,74 @@ class _Trial:
                 )
             )
         return out
+
+    def _put_back(self) -> list[_Change]:
+        """Jobs that would fit if their asset went back into service between their tasks."""
+        out = []
+        for job in self.left:
+            if not job.stays_out or self.fitter.fit(job, Freedom(loose=True)):
+                continue
+            if not self.fitter.fit(job, Freedom(in_pieces=True)):
+                continue
+
+            def in_problem(p: WeekProblem, job_id: str = job.id) -> WeekProblem:
+                return replace(
+                    p,
+                    jobs=tuple(replace(j, out_of_service=BY_TASK) if j.id == job_id else j for j in p.jobs),
+                )
+
+            text = f"{job.asset} back in service between the tasks of {job.id}"
+            facts = {"job": job.id, "asset": job.asset}
+            out.append(_Change("put back", text, facts, (job.id,), lambda _: None, in_problem))
+        return out
+
+    def _lent(self) -> list[_Change]:
+        """For each craft and area with work left out: the shift of somebody from another area in which most is free."""
+        wanted: dict[tuple[str, str], list[str]] = {}
+        for job in self.left:
+            area = self.p.area_of(job)
+            for craft in {n.craft for t in job.tasks for n in t.needs} if area is not None else ():
+                wanted.setdefault((craft, area or ""), []).append(job.id)
+        out = []
+        for (craft, area), jobs in sorted(wanted.items()):
+            free = [
+                ((self.board.free[n] & mask).bit_count(), n, day)
+                for n, x in enumerate(self.p.people)
+                if x.main_craft == craft
+                for day, mask in self.board.day_of[n].items()
+                if day in self.p.days
+                and not any(m & mask for m in self.board.areas.starts[n].values())
+                and mask & self.board.areas.away(n, area, self.board.there[n])
+            ]
+            if free:
+                _, n, day = max(free, key=lambda f: (f[0], -f[1]))
+                out.append(self._loan(n, craft, day, area, tuple(jobs)))
+        return out
+
+    def _loan(self, n: int, craft: str, day: date, area: str, jobs: tuple[str, ...]) -> _Change:
+        person, shift = self.p.people[n].id, self.board.day_of[n][day]
+
+        def on_board(board: Board) -> None:
+            board.areas.home = list(board.areas.home)
+            home = {a: m & ~shift for a, m in board.areas.home[n].items()}
+            home[area] = home.get(area, 0) | shift
+            board.areas.home[n] = home
+
+        def in_problem(p: WeekProblem) -> WeekProblem:
+            def lent(hours: PersonHours) -> PersonHours:
+                return replace(hours, area=area) if hours.day == day else hours
+
+            return replace(
+                p,
+                people=tuple(
+                    replace(x, hours=tuple(lent(h) for h in x.hours)) if x.id == person else x
+                    for x in p.people
+                ),
+            )
+
+        text = f"{person} ({craft}) lent to {area} for the shift of {day:%a} {day.day} {day:%b}"
+        facts = {"person": person, "craft": craft, "day": day.isoformat(), "area": area}
+        return _Change("lent", text, facts, jobs, on_board, in_problem)
 
     def _tools(self) -> list[_Change]:
         """One more of a tool that work left out needs."""
@@ -367,6 +460,11 @@ class _Trial:
                 _Change("tool", text, {"tool": tool.id, "count": tool.count}, jobs, on_board, in_problem)
             )
         return out
+
+
+def _freedom(change: _Change) -> Freedom:
+    """What a change of one job lets its places pass over."""
+    return Freedom(earliest=change.code == "part", in_pieces=change.code == "put back")
 
 
 def _without(one: Interval, cut: Interval) -> list[Interval]:

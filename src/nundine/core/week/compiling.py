@@ -22,7 +22,7 @@ WORD: Any = numba.types.uint64
 SEARCH = (
     "compiling.py",
     "board/frequencies.py",
-    *(f"search/kernel/{name}.py" for name in ("words", "board", "seats", "fit", "trial", "moves")),
+    *(f"search/kernel/{name}.py" for name in ("words", "areas", "board", "seats", "fit", "trial", "moves")),
     "search/tables.py",
 )
 """Sources of the compiled search."""
@@ -40,7 +40,13 @@ def _folder(sources: tuple[str, ...]) -> Path:
 
 def everything_is_kept() -> bool:
     """Whether nothing has to be compiled any more, only loaded."""
-    return all(any(_folder(sources).glob("**/*.nbc")) for sources in (SEARCH, PRICES))
+    return _is_kept(SEARCH, HERE / "search" / "kernel") and _is_kept(PRICES, HERE / "bound")
+
+
+def _is_kept(sources: tuple[str, ...], room: Path) -> bool:
+    """Whether numba finds what it kept of the functions in a room: it names its folder after the room's path."""
+    place = hashlib.sha1(str(room).encode(), usedforsecurity=False).hexdigest()
+    return any((_folder(sources) / f"{room.name}_{place}").glob("*.nbc"))
 
 
 def _kept(sources: tuple[str, ...], **options: Any) -> Callable[[Any], Any]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass, replace
+from datetime import UTC
 
 from nundine.core.week.board.bits import span
 from nundine.core.week.board.board import Board
@@ -66,7 +67,7 @@ def exchanges(
         ):
             continue
         made = _change(board, held, sat, person.id, (one, seat), stay)
-        if made is not None:
+        if made is not None and _leaves_time(problem, held, made, sat):
             found.append(made)
     main = {p.id: p.main_craft for p in problem.people}
     craft = one.people[seat].craft
@@ -97,6 +98,40 @@ def _change(
         if any(p.key in stay or not _may_sit(board, (p, n), who) for p, n in places):
             return None
     return Exchange(other, _in_order(takes), _in_order(gives))
+
+
+def _leaves_time(problem: WeekProblem, held: dict[str, list[Place]], made: Exchange, sat: str) -> bool:
+    """Whether neither of the two is hurried from area to area more often than before."""
+    for who, takes, gives in ((made.person, made.takes, made.gives), (sat, made.gives, made.takes)):
+        before = held.get(who, [])
+        given = {(p.key, n) for p, n in gives}
+        after = [place for place in before if (place[0].key, place[1]) not in given] + list(takes)
+        if _hurried(problem, after) > _hurried(problem, before):
+            return False
+    return True
+
+
+def _hurried(problem: WeekProblem, places: list[Place]) -> int:
+    """Pairs of seats of one person in different areas without the time for the way between them."""
+    ways = problem.minutes_between
+    if not ways:
+        return 0
+    count = 0
+    for n, (one, _) in enumerate(places):
+        for other, _ in places[:n]:
+            areas = (problem.area_of(problem.job_by_id[p.job]) or "" for p in (one, other))
+            minutes = ways.get((next(areas), next(areas)), 0.0)
+            if minutes and _minutes_apart(one, other) < minutes - 1e-9:
+                count += 1
+    return count
+
+
+def _minutes_apart(one: Placement, other: Placement) -> float:
+    """Minutes from the end of the earlier to the start of the later; less than 0 where they overlap."""
+    assert one.start and one.end and other.start and other.end
+    a, b = (one, other) if one.start.astimezone(UTC) <= other.start.astimezone(UTC) else (other, one)
+    assert a.end and b.start
+    return (b.start.astimezone(UTC) - a.end.astimezone(UTC)).total_seconds() / 60
 
 
 def _in_order(places: list[Place]) -> tuple[Place, ...]:

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from bisect import bisect_left
+from dataclasses import replace
 from typing import Any
 
 from nundine.core.week.board.bits import run_starts, runs, span
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.board.fit import EMPTY_WEEK, Fitter, Freedom, at_least, enough_heads
+from nundine.core.week.board.fit import EMPTY_WEEK, Fitter, Freedom
+from nundine.core.week.board.heads import at_least, enough_heads
+from nundine.core.week.board.loose_ends import handovers
+from nundine.core.week.board.service import shortest_span
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.plan import Finding, NotPlaced
 from nundine.core.week.problem import Job, Task, WeekProblem
@@ -18,6 +22,8 @@ _SINGLE: _Relaxed = (
     (Freedom(held_back=True), ("held back",)),
     (Freedom(earliest=True), ("release",)),
     (Freedom(tools=True), ("tool",)),
+    (Freedom(in_pieces=True), ("put back",)),
+    (Freedom(travel=True), ("travel",)),
     (Freedom(busy=True, held_back=True), ("hours",)),
 )
 _PAIRS: _Relaxed = (
@@ -51,6 +57,9 @@ class Explainer:
             reason = self._never(job, task)
             if reason is not None:
                 return reason
+        reason = self._never_whole(job)
+        if reason is not None:
+            return reason
         if not self._fits(job, EMPTY_WEEK):
             hours = sum(t.hours for t in job.tasks)
             text = f"its {len(job.tasks)} tasks, {hours:g} h in order, do not fit one after another into the week"
@@ -58,7 +67,23 @@ class Explainer:
         return self._in_the_way(job)
 
     def _fits(self, job: Job, freedom: Freedom) -> list[Portion] | None:
-        return self.fitter.fit(job, freedom, self.board.placed.get(job.id, []), False)
+        return self.fitter.fit(job, replace(freedom, loose=True), self.board.placed.get(job.id, []), False)
+
+    def _never_whole(self, job: Job) -> Finding | None:
+        """Why the asset can not stay out of service for the whole job, in an empty week too."""
+        grid = self.problem.grid
+        stretches = self.board.service.stretches(job, self.board.placed.get(job.id, []), False)
+        if stretches is None:
+            return None
+        longest = max((b - a for a, b in stretches), default=0)
+        needed = shortest_span(job, grid.slots_for)
+        if needed <= longest:
+            return None
+        need, have = (n * self.problem.slot_minutes / 60 for n in (needed, longest))
+        text = f"{job.asset} is out of service for {need:g} h from the first to the last task; its longest window is {have:g} h"
+        return Finding(
+            "window too short for the whole job", text, {"hours": need, "longest": have, "asset": job.asset}
+        )
 
     def _never(self, job: Job, task: Task) -> Finding | None:
         """Reasons that hold in an empty week too."""
@@ -127,14 +152,16 @@ class Explainer:
         """Reasons of this plan: the single rule without which it would fit."""
         found = self._fits(job, Freedom())
         if found:
-            value = self.worth.of(job, found)
-            if value <= 0:
+            if self.worth.points(job, found) <= 0:
                 hours = self.worth.overtime_hours(found)
                 return Finding(
                     "overtime",
                     f"it fits only with {hours:g} h of overtime, which cost more than it is worth",
                     {"overtime": hours},
                 )
+            torn = self._torn(job)
+            if torn is not None:
+                return torn
             return Finding(
                 "fits",
                 "it fits as the week stands now; build again, or place it by hand",
@@ -153,6 +180,10 @@ class Explainer:
             return Finding(
                 "held back", f"it fits only into the held-back hours of {names}", {"crafts": crafts}
             )
+        if self._fits(job, Freedom(travel=True)):
+            area = self.problem.area_of(job)
+            text = f"it fits only without time for the way: whoever could do it in {area} comes from another area, or has to go there next"
+            return Finding("travel", text, {"area": area})
         if self._fits(job, Freedom(tools=True)):
             tools = sorted({t for x in job.tasks for t in x.tools})
             return Finding(
@@ -168,6 +199,51 @@ class Explainer:
                 text = f"it fits only in place of work that is worth more, such as {other}"
                 return Finding("outranked", text, {"jobs": [other], "value": value, "own_value": worth})
         return self._full(job)
+
+    def _torn(self, job: Job) -> Finding | None:
+        """Why a job that fits is not worth what its loose ends would cost, None if it is."""
+        have = self.board.placed.get(job.id, [])
+        found = self.fitter.fit(job, Freedom(), have, False)
+        if not found or not self.problem.weights.has_prices:
+            return None
+        areas, area = self.board.areas, self.problem.area_of(job)
+        before = areas.changes
+        self.board.add(job, found)
+        changes = areas.changes - before
+        self.board.remove(job, len(have))
+        points, own = self.worth.points(job, have + found), self.worth.ends.of(job, have + found)
+        price = own + self.problem.weights.area_change * changes
+        stays = self.worth.of(job, have) if have else 0.0
+        if points - price > stays:
+            return None
+        its = self.worth.ends.in_order(job, have + found)
+        parts = [self._open_from(its)] if len(its) > 1 and self.worth.ends.gaps(its) else []
+        over, away = handovers(its), self.worth.ends.away(job, its) * self.problem.slot_minutes / 60
+        parts += [f"change hands {_times(over)}"] if over else []
+        parts += [f"send people to another area {_times(changes)}"] if changes > 0 else []
+        parts += [f"be {away:g} h of work away from {area}'s own people"] if away else []
+        text = (
+            f"it is not worth its prices: it would {', '.join(parts)} ({price:.0f} points for {points:.0f})"
+        )
+        return Finding(
+            "not worth its prices",
+            text,
+            {
+                "points": points,
+                "price": price,
+                "handovers": over,
+                "area_changes": max(0, changes),
+                "away": away,
+            },
+        )
+
+    def _open_from(self, its: list[Portion]) -> str:
+        """From when to when a job would lie open, in words."""
+        first, last = (
+            self.problem.grid.moment(its[0].start),
+            self.problem.grid.moment(max(p.end for p in its)),
+        )
+        return f"lie open from {first:%a %H:%M} to {last:%a %H:%M}"
 
     def _slots(self, job: Job) -> int:
         return sum(self.problem.grid.slots_for(t.hours) * t.people for t in job.tasks)
@@ -258,6 +334,8 @@ class Explainer:
             "release": f"its release or parts by {self._when(found)}",
             "tool": f"one more of its tools, {self._when(found)}",
             "hours": self._more_hours(found),
+            "put back": f"{job.asset} back in service between its tasks, {self._when(found)}",
+            "travel": f"somebody who is in {self.problem.area_of(job)} already, {self._when(found)}",
         }
         start = self.problem.grid.moment(min(p.start for p in found)).isoformat()
         facts = {"day": self._day(found), "start": start, "asset": job.asset if "window" in codes else None}
@@ -311,3 +389,7 @@ class Explainer:
             return self._fits(job, Freedom()) is not None
         finally:
             self.board.add(other, taken)
+
+
+def _times(count: int) -> str:
+    return {1: "once", 2: "twice"}.get(count, f"{count} times")

@@ -1,14 +1,17 @@
-"""Week problems and plans as JSON documents: `nundine-week/1` and `nundine-plan/1` (docs/file-formats.md)."""
+"""Week problems and plans as JSON documents: `nundine-week/2` (and /1, which is read) and `nundine-plan/1` (docs/file-formats.md)."""
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, fields
 from datetime import date, datetime
 from typing import Any
 
 from nundine.core.timeline import Interval
 from nundine.core.week.plan import Finding, NotPlaced, WeekPlan
 from nundine.core.week.problem import (
+    BY_TASK,
+    PRICED,
+    WHOLE,
     After,
     Asset,
     Certificate,
@@ -23,12 +26,13 @@ from nundine.core.week.problem import (
     Seat,
     Task,
     Tool,
+    Travel,
     WeekProblem,
     Weights,
 )
 from nundine.core.week.reading import Reader
 
-WEEK_FORMAT, PLAN_FORMAT = "nundine-week/1", "nundine-plan/1"
+WEEK_FORMAT, FIRST_WEEK_FORMAT, PLAN_FORMAT = "nundine-week/2", "nundine-week/1", "nundine-plan/1"
 
 
 def _plain(value: Any) -> Any:
@@ -51,6 +55,7 @@ def _placement_document(p: Placement) -> dict[str, Any]:
 def problem_document(problem: WeekProblem) -> dict[str, Any]:
     """The JSON document of a problem; reading it again gives an equal problem."""
     document = _plain(asdict(problem))
+    document["travel"] = [{"from": w.start, "to": w.end, "minutes": w.minutes} for w in problem.travel]
     document["fixed"] = [_placement_document(p) for p in problem.fixed]
     document["previous"] = [_placement_document(p) for p in problem.previous]
     return {"format": WEEK_FORMAT, **document}
@@ -88,11 +93,11 @@ def _task(r: Reader) -> Task:
     )  # fmt: skip
 
 
-def _job(r: Reader) -> Job:
+def _job(r: Reader, stays_out: str) -> Job:
     return Job(
         id=r.text("id"), asset=r.text("asset", None), priority=r.number("priority"), tasks=r.list_of("tasks", _task), area=r.text("area", None),
         must=r.flag("must"), divisible=r.flag("divisible"), earliest=r.moment("earliest", None), due=r.moment("due", None),
-        latest=r.moment("latest", None),
+        latest=r.moment("latest", None), out_of_service=r.text("out_of_service", stays_out), out_since=r.moment("out_since", None),
     )  # fmt: skip
 
 
@@ -101,7 +106,7 @@ def _person(r: Reader) -> Person:
         id=r.text("id"), crafts=r.list_of("crafts", lambda c: CraftLevel(c.text("craft"), c.whole("level", 2))),
         certificates=r.list_of("certificates", lambda c: Certificate(c.text("id"), c.day("until", None))),
         area=r.text("area", None), crew=r.text("crew", None),
-        hours=r.list_of("hours", lambda h: PersonHours(h.moment("start"), h.moment("end"), h.flag("overtime"), h.day("day"))),
+        hours=r.list_of("hours", lambda h: PersonHours(h.moment("start"), h.moment("end"), h.flag("overtime"), h.day("day"), h.text("area", None))),
     )  # fmt: skip
 
 
@@ -113,7 +118,7 @@ def _asset(r: Reader) -> Asset:
 
 
 def read_problem(document: Any) -> WeekProblem:
-    """A problem from its JSON document.
+    """A problem from its JSON document. One of `nundine-week/1` has no ways, no prices, and its assets go back between tasks.
 
     Raises
     ------
@@ -123,19 +128,15 @@ def read_problem(document: Any) -> WeekProblem:
     errors: list[str] = []
     if not isinstance(document, dict):
         raise ProblemError(["$: must be an object"])
-    if document.get("format") != WEEK_FORMAT:
+    if document.get("format") not in (WEEK_FORMAT, FIRST_WEEK_FORMAT):
         raise ProblemError([f"$.format: must be {WEEK_FORMAT!r}, not {document.get('format')!r}"])
+    stays_out, usual = (WHOLE, PRICED) if document["format"] == WEEK_FORMAT else (BY_TASK, Weights())
     r = Reader(document, "$", errors)
     given = document.get("weights")
     if given is not None and not isinstance(given, dict):
         errors.append("$.weights: must be an object")
     w = Reader(given if isinstance(given, dict) else {}, "$.weights", errors)
-    weights = Weights(
-        w.number("must_per_hour", 200.0),
-        w.number("must_per_job", 500.0),
-        w.number("late_share_per_day", 0.08),
-        w.number("overtime_per_hour", 20.0),
-    )
+    weights = Weights(**{one.name: w.number(one.name, getattr(usual, one.name)) for one in fields(Weights)})
     parts: dict[str, Any] = {
         "week": r.text("week"),
         "timezone": r.text("timezone"),
@@ -147,9 +148,10 @@ def read_problem(document: Any) -> WeekProblem:
         "people": r.list_of("people", _person),
         "assets": r.list_of("assets", _asset),
         "tools": r.list_of("tools", lambda t: Tool(t.text("id"), t.whole("count", 1))),
-        "jobs": r.list_of("jobs", _job),
+        "jobs": r.list_of("jobs", lambda j: _job(j, stays_out)),
         "fixed": r.list_of("fixed", _placement),
         "previous": r.list_of("previous", _placement),
+        "travel": r.list_of("travel", lambda w: Travel(w.text("from"), w.text("to"), w.number("minutes"))),
     }
     if errors:
         raise ProblemError(errors)

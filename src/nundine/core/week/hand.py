@@ -91,6 +91,8 @@ def candidates(
                 }
             )
             why, fits = ["busy with " + ", ".join(others)], False
+        elif part and part & board.areas.shut(n, problem.area_of(job)):
+            why, fits = ["no time for the way from or to another area"], False
         elif not part and free + 1e-9 < (one.hours or task.hours):
             why, fits = [f"only {free:g} h free"], False
         main = person.main_craft == need.craft

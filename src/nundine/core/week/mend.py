@@ -266,7 +266,7 @@ class _Mender:
         if one.start is None:
             return False
         job, was = self.p.job_by_id[one.job], self._portion(self.before_known[one.key])
-        missing = [n for n, who in enumerate(self.places.able_now(was)) if who is None]
+        missing = [n for n, who in enumerate(self.places.able_now(job, was)) if who is None]
         if len(missing) != 1:
             return False
         seat = missing[0]

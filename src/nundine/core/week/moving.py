@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from nundine.core.timeline import Interval
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.draft import Draft
+from nundine.core.week.board.fit import Freedom
 from nundine.core.week.building.build import placement_of
 from nundine.core.week.problem import Job, Placement, Seat, Task, WeekProblem
 from nundine.core.week.value import points_per_hour
@@ -33,13 +34,18 @@ class _Mover:
         self.draft = Draft(self.board, complete=False)
 
     def lay(self, job: Job, one: Placement, day: date) -> Portion | None:
-        """A time on the day, the same people before others; on the board if there is one."""
+        """A time on the day, the same people before others; on the board if there is one.
+
+        Where the job would have to keep its asset out of service past its windows, it gets a time all the same: a hand may
+        do that, and the broken rule is told.
+        """
         bare = self.bare(job, one, day)
-        for people in dict.fromkeys((one.people, bare.people)):
-            found = self.draft.give_time(replace(bare, people=people))
-            if found is not None:
-                self.board.add(job, [found])
-                return found
+        for freedom in (Freedom(), Freedom(in_pieces=True)):
+            for people in dict.fromkeys((one.people, bare.people)):
+                found = self.draft.give_time(replace(bare, people=people), freedom)
+                if found is not None:
+                    self.board.add(job, [found])
+                    return found
         return None
 
     def bare(self, job: Job, one: Placement, day: date) -> Placement:

@@ -8,7 +8,9 @@ from datetime import date
 
 from nundine.core.week.board.bits import first_bit, run_starts, span
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.board.fit import Fitter, Freedom, at_least
+from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.heads import at_least
+from nundine.core.week.board.loose_ends import LooseEnds
 from nundine.core.week.problem import Job
 
 People = tuple[int | None, ...]
@@ -23,15 +25,32 @@ class Places:
     def __init__(self, board: Board, fitter: Fitter, freedom: Freedom) -> None:
         self.board, self.fitter, self.freedom = board, fitter, freedom
         self.grid = board.problem.grid
+        self.ends = LooseEnds(board)
 
     def cheapest(self, job: Job, was: Portion, day: date) -> tuple[int, Portion] | None:
         """The cheapest change of a portion promised for a day: people, start, start and people, day, day and people; and what it costs."""
         tries = []
-        for people in dict.fromkeys((was.people, self.able_now(was), tuple(None for _ in was.people))):
+        for people in dict.fromkeys((was.people, self.able_now(job, was), tuple(None for _ in was.people))):
             found = self.nearest(job, was, people)
             if found is not None:
                 tries.append((self.cost(was, found, day), found))
-        return min(tries, key=lambda t: (t[0], abs(t[1].start - was.start)), default=None)
+        return min(
+            tries, key=lambda t: (t[0], self.price(job, was, t[1]), abs(t[1].start - was.start)), default=None
+        )
+
+    def price(self, job: Job, was: Portion, now: Portion) -> float:
+        """What the job's loose ends cost with a portion as it would be, changes of area that it makes included."""
+        w = self.board.problem.weights
+        if not w.has_prices:
+            return 0.0
+        mine = [
+            p for p in self.board.placed.get(job.id, ()) if (p.task.id, p.number) != (was.task.id, was.number)
+        ]
+        area, areas = self.board.problem.area_of(job), self.board.areas
+        changes = sum(
+            areas.change(n, area, now.start) for n in now.people if n is not None and area is not None
+        )
+        return self.ends.of(job, [*mine, now]) + w.area_change * changes
 
     def starts(self, job: Job, was: Portion, people: People) -> tuple[int, Able]:
         """Slots at which the portion could start with these people (None = anybody able), and who could take each open seat."""
@@ -43,6 +62,8 @@ class Places:
         mine = [
             p for p in board.placed.get(job.id, ()) if not (p.task.id == task.id and p.number == was.number)
         ]
+        allowed &= board.service.slots_for(job, task, mine)
+        area = board.problem.area_of(job)
         ends = {p.task.id: p.end for p in sorted(mine, key=lambda p: p.end)}
         first = max(
             [self.freedom.not_before]
@@ -59,7 +80,7 @@ class Places:
         able: Able = []
         for n, need in zip(people, task.seat_needs, strict=True):
             who = [
-                (m, run_starts(board.free[m] & mask, length))
+                (m, run_starts(board.open_for(m, area) & mask, length))
                 for m, mask in board.qualified(replace(need, people=1))
                 if m not in people or m == n
             ]
@@ -69,9 +90,12 @@ class Places:
             able.append(who)
         return starts, able
 
-    def able_now(self, was: Portion) -> People:
-        """The same people as far as they are free at the same time."""
-        return tuple(n if n is not None and not was.mask & ~self.board.free[n] else None for n in was.people)
+    def able_now(self, job: Job, was: Portion) -> People:
+        """The same people as far as they are free at the same time, with time for the way."""
+        area = self.board.problem.area_of(job)
+        return tuple(
+            n if n is not None and not was.mask & ~self.board.open_for(n, area) else None for n in was.people
+        )
 
     def cost(self, was: Portion, now: Portion, day: date) -> int:
         """Moves: each person, and the start or the day."""

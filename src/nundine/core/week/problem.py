@@ -1,26 +1,60 @@
-"""The week problem: plain frozen data that validates itself (format `nundine-week/1`)."""
+"""The week problem: plain frozen data that validates itself (format `nundine-week/2`)."""
 
 from __future__ import annotations
 
 from copy import copy
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from functools import cached_property
+from itertools import product
 
 from nundine.core.timeline import Interval, SlotGrid, week_monday
 from nundine.core.work import in_order
 
 STOPPED, RUNNING, ANY = "stopped", "running", "any"
+WHOLE, BY_TASK = "whole", "by_task"
 
 
 @dataclass(frozen=True)
 class Weights:
-    """Weights of the value: points an hour, points a job, a share a day, points an hour."""
+    """Weights of the value, and the prices of loose ends; a price is 0 unless it is given.
+
+    `must_per_hour`, `overtime_per_hour`, `waiting_per_hour`, `away_per_hour` in points an hour, `must_per_job`,
+    `handover`, `area_change` in points each, `late_share_per_day` a share a day; a gap is charged for
+    `waiting_cap_hours` at most.
+    """
 
     must_per_hour: float = 200.0
     must_per_job: float = 500.0
     late_share_per_day: float = 0.08
     overtime_per_hour: float = 20.0
+    waiting_per_hour: float = 0.0
+    waiting_cap_hours: float = 24.0
+    handover: float = 0.0
+    area_change: float = 0.0
+    away_per_hour: float = 0.0
+
+    @property
+    def has_prices(self) -> bool:
+        """Whether any loose end costs anything."""
+        return any((self.waiting_per_hour, self.handover, self.area_change, self.away_per_hour))
+
+    def without_prices(self) -> Weights:
+        """The same weights, loose ends costing nothing."""
+        return replace(self, waiting_per_hour=0.0, handover=0.0, area_change=0.0, away_per_hour=0.0)
+
+
+PRICED = Weights(waiting_per_hour=10.0, handover=200.0, area_change=40.0, away_per_hour=2.0)
+"""The prices that a site begins with, and a file of `nundine-week/2` that names none."""
+
+
+@dataclass(frozen=True)
+class Travel:
+    """Minutes from one area to another, the same both ways."""
+
+    start: str
+    end: str
+    minutes: float
 
 
 @dataclass(frozen=True)
@@ -49,12 +83,13 @@ class Certificate:
 
 @dataclass(frozen=True)
 class PersonHours:
-    """Hours in which a person can be given work; `day` is the shift's day."""
+    """Hours in which a person can be given work; `day` is the shift's day, `area` where it is worked (None: the person's)."""
 
     start: datetime
     end: datetime
     overtime: bool
     day: date
+    area: str | None = None
 
 
 @dataclass(frozen=True)
@@ -139,7 +174,11 @@ class Task:
 
 @dataclass(frozen=True)
 class Job:
-    """A work order as the engine sees it."""
+    """A work order as the engine sees it.
+
+    `out_of_service`: the asset stays out of service from the first to the last task that needs it stopped ("whole"), or
+    goes back in between ("by_task"). `out_since`: since when it has been out for this job, from an earlier week.
+    """
 
     id: str
     asset: str | None
@@ -151,6 +190,29 @@ class Job:
     earliest: datetime | None = None
     due: datetime | None = None
     latest: datetime | None = None
+    out_of_service: str = BY_TASK
+    out_since: datetime | None = None
+
+    @cached_property
+    def stays_out(self) -> bool:
+        """Whether the asset stays out of service between the job's stopped tasks.
+
+        Not where the order asks for a running task between two stopped ones: then it has to go back.
+        """
+        return self.out_of_service == WHOLE and self.asset is not None and not self.runs_between
+
+    @cached_property
+    def runs_between(self) -> bool:
+        """Whether, by the order of its tasks, a running task lies between two stopped ones."""
+        before: dict[str, set[str]] = {}
+        for task in self.ordered_tasks:
+            before[task.id] = {a.task for a in task.after} | {b for a in task.after for b in before[a.task]}
+        state = {t.id: t.asset_state for t in self.tasks}
+        return any(
+            state[last] == STOPPED
+            and any(state[b] == RUNNING and any(state[a] == STOPPED for a in before[b]) for b in earlier)
+            for last, earlier in before.items()
+        )
 
     @cached_property
     def ordered_tasks(self) -> tuple[Task, ...]:
@@ -211,6 +273,7 @@ class WeekProblem:
     jobs: tuple[Job, ...] = ()
     fixed: tuple[Placement, ...] = ()
     previous: tuple[Placement, ...] = ()
+    travel: tuple[Travel, ...] = ()
 
     def __post_init__(self) -> None:
         errors = problem_errors(self)
@@ -220,6 +283,17 @@ class WeekProblem:
     @cached_property
     def grid(self) -> SlotGrid:
         return SlotGrid(self.start, self.slot_minutes)
+
+    @cached_property
+    def minutes_between(self) -> dict[tuple[str, str], float]:
+        """Minutes between two different areas, by the shortest way; pairs that are not there need none."""
+        return shortest_ways(self.travel)
+
+    def area_of(self, job: Job) -> str | None:
+        """Where a job is done: its own area, else its asset's."""
+        if job.area is not None or job.asset is None:
+            return job.area
+        return self.asset_by_id[job.asset].area
 
     @cached_property
     def days(self) -> tuple[date, ...]:
@@ -263,6 +337,25 @@ class WeekProblem:
         return {p.id: p for p in self.people}
 
 
+def shortest_ways(travel: tuple[Travel, ...]) -> dict[tuple[str, str], float]:
+    """Minutes between areas by the shortest way over those given (Floyd 1962, Warshall 1962), from memory.
+
+    Between areas that no way joins there is none to go: 0 minutes; such pairs, and ways of 0 minutes, are left out.
+    """
+    far = float("inf")
+    least: dict[tuple[str, str], float] = {}
+    for way in travel:
+        if way.start != way.end:
+            for pair in ((way.start, way.end), (way.end, way.start)):
+                least[pair] = min(least.get(pair, far), way.minutes)
+    areas = sorted({a for pair in least for a in pair})
+    for via, a, b in product(areas, repeat=3):
+        through = least.get((a, via), far) + least.get((via, b), far)
+        if a != b and through < least.get((a, b), far):
+            least[a, b] = through
+    return {pair: minutes for pair, minutes in least.items() if minutes > 0}
+
+
 def _duplicates(ids: list[str]) -> list[str]:
     seen: set[str] = set()
     return [i for i in ids if i in seen or seen.add(i)]  # type: ignore[func-returns-value]
@@ -284,12 +377,21 @@ def problem_errors(p: WeekProblem) -> list[str]:
             and known.crafts is p.crafts
             and known.tools is p.tools
         ):
-            return _placement_errors(p)
+            return _price_errors(p) + _placement_errors(p)
     errors = _data_errors(p)
     if not errors:
         _sound.append(p)
         del _sound[:-4]
-    return errors + _placement_errors(p)
+    return errors + _price_errors(p) + _placement_errors(p)
+
+
+def _price_errors(p: WeekProblem) -> list[str]:
+    """What is wrong with prices of loose ends and ways between areas."""
+    names = ("waiting_per_hour", "waiting_cap_hours", "handover", "area_change", "away_per_hour")
+    errors = [f"$.weights.{name}: must not be negative" for name in names if getattr(p.weights, name) < 0]
+    return errors + [
+        f"$.travel[{n}].minutes: must not be negative" for n, way in enumerate(p.travel) if way.minutes < 0
+    ]
 
 
 def _data_errors(p: WeekProblem) -> list[str]:
@@ -327,6 +429,8 @@ def _data_errors(p: WeekProblem) -> list[str]:
         if job.asset is not None and job.asset not in assets:
             errors.append(f"{where}.asset: unknown asset {job.asset!r}")
         errors += [f"{where}.tasks: id {i!r} stands twice" for i in _duplicates([t.id for t in job.tasks])]
+        if job.out_of_service not in (WHOLE, BY_TASK):
+            errors.append(f"{where}.out_of_service: must be whole or by_task")
         try:
             in_order(job.tasks)
         except ValueError as bad:

@@ -7,7 +7,7 @@ import { count, letsIn } from "../../look/words";
 import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 
-const KINDS: Record<string, string> = { window: "window", hours: "hours", part: "parts", tool: "tool" };
+const KINDS: Record<string, string> = { window: "window", hours: "hours", part: "parts", tool: "tool", "put back": "back in service", lent: "person" };
 
 /** What to ask others for, ranked by the work that each would let in. */
 export function AsksPanel() {
@@ -27,7 +27,7 @@ export function AsksPanel() {
   return (
     <section aria-label="Asks">
       <h2>Asks</h2>
-      {asks.state === "none" && <p className="soft">What one more window, some overtime, a part sooner or one more tool would let in. Each is tried by building again beside those before it, so that they add up; what lets in the same work stands together.</p>}
+      {asks.state === "none" && <p className="soft">What one more window, some overtime, a part sooner, one more tool, an asset put back between tasks or a person lent for a shift would let in. Each is tried by building again beside those before it, so that they add up; what lets in the same work stands together.</p>}
       {asks.error && <Alert type="error" title="The asks could not be worked out" description={asks.error} />}
       {asks.state === "ready" && asks.asks.length === 0 && <p className="soft">No single change would let more work in.</p>}
       {asks.state === "ready" && !asks.current && <p className="ochre small">◆ The week has changed since; these are of before.</p>}

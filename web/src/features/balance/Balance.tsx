@@ -9,6 +9,7 @@ import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 import { Tank } from "./Tank";
 import { TankPanel } from "./TankPanel";
+import { LooseEndsPanel, Workable, type Part } from "./Workable";
 
 /** What fits: a board of craft x day tanks. */
 export function Balance() {
@@ -17,11 +18,14 @@ export function Balance() {
   const all = (areas.length ? own.data : now.tanks) ?? now.tanks;
   const over = all.find((t) => t.mood === "over") ?? all.find((t) => t.mood === "tight");
   const [tank, setTank] = useKept("tank");
+  const [ends, setEnds] = useKept("ends");
+  const part = (ends || null) as Part | null;
   const [craftAt, dayAt] = tank ? tank.split("~") : [over?.craft, over?.day];
   const row = Math.max(0, now.crafts.findIndex((c) => c.key === craftAt)), column = Math.max(0, now.days.indexOf(dayAt ?? ""));
   const go = (r: number, c: number) => {
     const craft = now.crafts[Math.min(Math.max(r, 0), now.crafts.length - 1)]!;
     setTank(`${craft.key}~${now.days[Math.min(Math.max(c, 0), 6)]}`);
+    setEnds("");
     openJob(null);
   };
   const follow = useFollow(".tank.picked");
@@ -39,6 +43,7 @@ export function Balance() {
   return (
     <div className="split">
       <div className="main">
+        <Workable open={(p) => { setEnds(p); openJob(null); }} />
         <div className="board" role="grid" aria-label="Hours by craft and day">
           <div className="gridrow" role="row">
             <div className="dayhead" role="columnheader"><span className="unseen">Craft</span></div>
@@ -63,8 +68,8 @@ export function Balance() {
           <i className="must" style={{ marginLeft: 0 }} />must<i className="preventive" />preventive and statutory<i className="other" />other<span style={{ marginLeft: 14 }}>figures: hours free</span><span style={{ marginLeft: 14 }}>╌ lip: held back for emergencies</span><span className="ochre" style={{ marginLeft: 14 }}>◆ tight: above the lip</span><span className="brick" style={{ marginLeft: 14 }}>▲ over</span>
         </p>
       </div>
-      <Side name={job ? "The job" : "The tank"}>
-        {job ? <JobPanel number={job} /> : <TankPanel key={`${row}-${column}`} craft={now.crafts[row].key} day={now.days[column]} />}
+      <Side name={job ? "The job" : part ? "Loose ends" : "The tank"}>
+        {job ? <JobPanel number={job} /> : part ? <LooseEndsPanel part={part} open={setEnds} close={() => setEnds("")} /> : <TankPanel key={`${row}-${column}`} craft={now.crafts[row].key} day={now.days[column]} />}
       </Side>
     </div>
   );

@@ -6,6 +6,7 @@ import { http, need, type Shapes } from "../../api/client";
 import { keys, useBacklog, useBuild, useParameters, useRefresh } from "../../api/queries";
 import { count, dayName, percent, thousands } from "../../look/words";
 import { useRefusal } from "../../look/useRefusal";
+import { WorkableBeside } from "../balance/Workable";
 import { useWeek } from "../week/context";
 
 /** Build: ask, watch value against bound, stop, compare, accept. */
@@ -150,6 +151,7 @@ function Ready({ build, close }: { build: Shapes["BuildShape"]; close: () => voi
       <h2>What would change</h2>
       <Curve points={build.progress} />
       <p>Value {thousands(build.value_before)} → <span className="strong">{thousands(build.value ?? 0)}</span>{build.bound ? <>, proven to be at least <span className="strong">{percent((build.value ?? 0) / build.bound)}</span> of what any schedule around your pins and hand work could hold</> : null}.</p>
+      {c.workable && <WorkableBeside before={c.workable.before} after={c.workable.after} />}
       {list("Come in", c.added)}
       {list("Go out", c.removed)}
       {c.moved.length > 0 && (

@@ -51,8 +51,11 @@ export function Cell({ person, day, picked, pick, first, length, width, longest,
         <div className={framed ? "shift" : "clockline"} style={framed ? { width: `${width}%`, borderStyle: day.shifts.every((s) => s.overtime) ? "dashed" : "solid" } : undefined}>
           {!framed && day.shifts.map((s) => <div key={s.start} className="frame" style={{ ...place(Date.parse(s.start), Date.parse(s.end)), borderStyle: s.overtime ? "dashed" : "solid" }} />)}
           {away.map((a) => <div key={a.start + a.why} className="block away hatch" title={`away: ${a.why}`} style={place(a.start, a.end)}>{a.why}</div>)}
+          {inside.filter((w) => w.minutes_before > 0).map((w) => (
+            <div key={`way${w.job}${w.task}${w.portion}`} className="way" title={`${w.minutes_before} min on the way from ${w.comes_from}`} style={place(Date.parse(w.start!) - w.minutes_before * 6e4, Date.parse(w.start!))}>›</div>
+          ))}
           {inside.map((w) => (
-            <div key={w.job + w.task + w.portion} className={`block ${tone(w)} ${wrong(w) ? "wrong" : ""}`} title={`${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}`} style={place(Date.parse(w.start!), Date.parse(w.end!))}>{w.title}</div>
+            <div key={w.job + w.task + w.portion} className={`block ${tone(w)} ${wrong(w) ? "wrong" : ""}`} title={`${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}${w.takes_over_from ? `; finishes what ${w.takes_over_from} began` : ""}`} style={place(Date.parse(w.start!), Date.parse(w.end!))}>{w.takes_over_from && <span aria-label="handed over">⇄ </span>}{w.title}</div>
           ))}
         </div>
       )}

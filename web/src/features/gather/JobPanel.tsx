@@ -7,6 +7,7 @@ import { dayName, hours, localDay, when } from "../../look/words";
 import { useRefusal } from "../../look/useRefusal";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
+import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
 
 const STATE_WORDS: Record<string, string> = { stopped: "asset stopped", running: "asset running", any: "asset in any state" };
@@ -54,6 +55,7 @@ export function JobPanel({ number }: { number: string }) {
           </div>
         )}
       </section>
+      <Line job={j} />
       {j.history.length > 0 && (
         <section>
           <h2>Left over before</h2>

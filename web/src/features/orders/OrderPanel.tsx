@@ -9,7 +9,7 @@ import { useWeek } from "../week/context";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
 
 const VERBS: Record<string, string> = { "on hold": "Put on hold", cancelled: "Cancel the WO", approved: "Approve" };
-const FRESH: Cells = { number: "", title: "", asset: "", kind: "corrective", must: "no", divisible: "no", permit: "not needed", description: "" };
+const FRESH: Cells = { number: "", title: "", asset: "", kind: "corrective", must: "no", divisible: "no", put_back: "no", permit: "not needed", description: "" };
 const TASK: Cells = { task: "10", title: "", hours: "", needs: "", after: "", asset_state: "any", splittable: "no" };
 
 /** A WO by hand, with its tasks, hours, crew needs and order. */
@@ -67,9 +67,10 @@ function Form({ number, start, moves, close }: FormProps) {
           <Choice label="Permit" width={130} value={order.permit || "not needed"} change={(v) => set("permit", v)} options={["not needed", "waiting", "granted"]} />
         </div>
         <div className="row">{moment("earliest", "Not before")}{moment("due", "Due")}{moment("latest", "Not after")}</div>
-        <div className="row">
+        <div className="row wrap">
           <Checkbox checked={order.must === "yes"} onChange={(e) => set("must", e.target.checked ? "yes" : "no")}>must</Checkbox>
           <Checkbox checked={order.divisible === "yes"} onChange={(e) => set("divisible", e.target.checked ? "yes" : "no")}>tasks may be placed one by one</Checkbox>
+          <Checkbox checked={order.put_back === "yes"} onChange={(e) => set("put_back", e.target.checked ? "yes" : "no")}>the asset goes back into service between tasks</Checkbox>
           <label className="row grow" style={{ justifyContent: "flex-end" }}>Parts ready on <Day bare empty label="Parts ready on" wrong={wrong?.field === "parts_ready"} placeholder="–" width={160} value={order.parts_ready ?? ""} change={(v) => set("parts_ready", v)} /></label>
         </div>
         <Tasks tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />

@@ -6,6 +6,9 @@ import { http, need, type Shapes } from "../../api/client";
 import { useAccounts, useMe, useOverview, useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
 import { useRefusal } from "../../look/useRefusal";
+import { Prices } from "./Prices";
+import { Ways } from "./Ways";
+import { Line } from "./Line";
 
 type Parameters = Shapes["Parameters"];
 const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string; most: number; share?: boolean; why: string }[] = [
@@ -41,7 +44,7 @@ function Form({ found }: { found: Parameters }) {
     setBusy(true);
     try {
       const held = Object.fromEntries(form.crafts.map((c) => [c.key, c.held_back]));
-      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held, reasons: form.reasons.map((r) => r.trim()).filter(Boolean), keep_days: form.keep_days } })));
+      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held, reasons: form.reasons.map((r) => r.trim()).filter(Boolean), keep_days: form.keep_days, ways: form.ways } })));
       void client.invalidateQueries({ queryKey: ["week"] });
       void message.success("Saved. Values and bounds of all weeks follow.");
     } catch (bad) {
@@ -66,6 +69,8 @@ function Form({ found }: { found: Parameters }) {
               onChange={(v) => setForm({ ...form, weights: { ...form.weights, [w.name]: (v ?? 0) / (w.share ? 100 : 1) } })} />
           </Line>
         ))}
+        <Prices weights={form.weights} set={(weights) => setForm({ ...form, weights })} />
+        <Ways areas={form.areas} ways={form.ways} set={(ways) => setForm({ ...form, ways })} />
         <h2>Held-back hours</h2>
         <p className="soft">The share of a craft's regular hours that a build leaves free for emergencies. Mending a week may use them.</p>
         <div className="shares">
@@ -124,15 +129,5 @@ function Accounts() {
         ))}</tbody>
       </table>
     </section>
-  );
-}
-
-function Line({ label, unit, why, children }: { label: string; unit: string; why: string; children: React.ReactNode }) {
-  return (
-    <div className="parameter">
-      <span className="strong">{label}</span>
-      <span className="row">{children} <span className="soft">{unit}</span></span>
-      <span className="soft">{why}</span>
-    </div>
   );
 }

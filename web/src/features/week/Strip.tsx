@@ -22,7 +22,7 @@ export function Strip({ week, now }: { week: string; now: Overview }) {
   const sum = (of: (t: Shapes["TankShape"]) => number) => tanks.reduce((all, t) => all + of(t), 0);
   const conflicts = now.conflicts.filter((c) => !areas.length || !c.areas.length || c.areas.some((a) => areas.includes(a)));
   const seats = areas.length ? areas.reduce((all, a) => all + (now.open_seats_of[a] ?? 0), 0) : now.open_seats;
-  const assets = conflicts.filter((c) => ["window", "one job", "tool", "earliest", "latest", "order"].includes(c.code)).length;
+  const assets = conflicts.filter((c) => ["window", "out of service", "one job", "tool", "earliest", "latest", "order"].includes(c.code)).length;
   const people = conflicts.length - assets;
   const available = sum((t) => t.available);
   const fill = available ? sum((t) => t.load) / available : 0;

@@ -129,7 +129,11 @@ function AreaChoice({ now, areas, choose }: { now: Shapes["Overview"]; areas: st
 
 /** What is proven of the draft; nothing is claimed while seats are open or rules broken. */
 function Share({ now }: { now: Shapes["Overview"] }) {
-  if (now.share != null) return <span className="soft cut" title={`value ${now.value}, proven bound ${now.bound}`}>at least {percent(now.share)} of what any schedule could hold</span>;
+  if (now.share != null) {
+    const lost = now.workable.points ? now.workable.prices.total / now.workable.points : 0;
+    const given = lost >= 0.0005 ? `; ${percent(lost)} for loose ends` : "";
+    return <span className="soft cut" title={`points ${now.workable.points}, loose ends ${now.workable.prices.total}, value ${now.value}, proven bound ${now.bound}`}>at least {percent(now.share)} of what any schedule could hold{given}</span>;
+  }
   if (!now.jobs_placed) return <span className="soft">nothing placed yet</span>;
   if (now.conflicts.length) return <span className="brick">▲ {count(now.conflicts.length, "broken rule")}</span>;
   if (now.open_seats || now.without_time) return <span className="soft">draft unfinished: {now.open_seats} open seats{now.without_time ? `, ${now.without_time} without a time` : ""}</span>;

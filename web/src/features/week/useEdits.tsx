@@ -42,7 +42,8 @@ export function useEdits(week: string) {
         if (next) {
           void client.invalidateQueries({ queryKey: keys.week(next) });
           notification.success({ key: "edit", title: done.label, placement: "bottomRight", duration: 8, actions: <Button size="small" onClick={() => { notification.destroy("edit"); go(`/week/${next}/balance`); }}>Open {next}</Button> });
-        } else if (done.notes.length) notification.info({ key: "edit", title: done.label, description: <Left notes={done.notes} />, placement: "bottomRight", duration: 0 });
+        } else if (done.arisen.length && !done.notes.length) notification.info({ key: "edit", title: done.label, description: done.arisen.map((x) => <p key={x}>{x}</p>), placement: "bottomRight", duration: 8 });
+        else if (done.notes.length) notification.info({ key: "edit", title: done.label, description: <Left notes={done.notes} />, placement: "bottomRight", duration: 0 });
         else void message.open({ key: `edit ${told.current}`, type: "success", content: done.label, duration: 4 });
         return true;
       } catch (bad) {

@@ -8,19 +8,25 @@ from dataclasses import dataclass, field
 from datetime import date
 
 from nundine.core.timeline import Interval, merge
+from nundine.core.week.board.areas import Areas, Real, home_slots
 from nundine.core.week.board.bits import span, union
+from nundine.core.week.board.service import Service
 from nundine.core.week.problem import Job, Need, Person, Task, WeekProblem
 
 
 @dataclass(frozen=True)
 class Portion:
-    """A placed portion on slots start..end-1 with the people's positions in the order of the seats; None = open."""
+    """A placed portion on slots start..end-1 with the people's positions in the order of the seats; None = open.
+
+    `real`: its times, of a fixed one off the grid.
+    """
 
     task: Task
     number: int
     start: int
     end: int
     people: tuple[int | None, ...]
+    real: Real = None
 
     @property
     def mask(self) -> int:
@@ -40,6 +46,7 @@ class _Layout:
     running: dict[str, int] = field(default_factory=dict)
     budget: dict[str, int] = field(default_factory=dict)
     qualified: dict[Need, list[tuple[int, int]]] = field(default_factory=dict)
+    home: list[dict[str | None, int]] = field(default_factory=list)
 
     def serves(self, p: WeekProblem, days: frozenset[date] | None) -> bool:
         mine = self.problem
@@ -90,6 +97,7 @@ def _lay_person(laid: _Layout, x: Person, days: frozenset[date] | None) -> None:
         by_day[h.day] |= part
     allowed = union(m for d, m in by_day.items() if d in p.days and (days is None or d in days))
     laid.day_of.append(dict(by_day))
+    laid.home.append(home_slots(p, x, there))
     laid.there.append(there & allowed)
     laid.regular.append(_joined(p, x, False) & allowed)
 
@@ -131,6 +139,8 @@ class Board:
         self.spans: dict[str, dict[str, int]] = {a.id: {} for a in problem.assets if a.one_job_at_a_time}
         self.tool_levels = {t.id: [0] * (t.count + 1) for t in problem.tools}
         self.placed: dict[str, list[Portion]] = {}
+        self.areas = Areas(problem, laid.home, [list(days.values()) for days in laid.day_of])
+        self.service = Service(problem, self)
 
     def day_at(self, person: int, slot: int) -> date | None:
         """The shift's day of a person at a slot."""
@@ -179,6 +189,10 @@ class Board:
             mask &= ~levels[-1] if len(levels) > 1 else 0
         return mask
 
+    def open_for(self, person: int, area: str | None) -> int:
+        """Slots at which the person is free, with time for the way, to work in an area."""
+        return self.free[person] & ~self.areas.shut(person, area)
+
     def regular_slots(self, person: int, mask: int) -> int:
         return (self.regular[person] & mask).bit_count()
 
@@ -196,12 +210,14 @@ class Board:
 
     def add(self, job: Job, portions: list[Portion]) -> None:
         """Put portions of a job on the board."""
+        area = self.problem.area_of(job)
         for portion in portions:
             m = portion.mask
             for n in portion.people:
                 if n is not None:
                     self.free[n] &= ~m
                     self.budget[self.main[n]] -= self.regular_slots(n, m)
+                    self.areas.begin(n, area, portion.start, portion.end, portion.real)
             self._tools(portion, True)
         self.placed.setdefault(job.id, []).extend(portions)
         self._span(job)
@@ -209,13 +225,14 @@ class Board:
     def remove(self, job: Job, kept: int = 0) -> list[Portion]:
         """Take the job's portions off, all but the first `kept` (those that are fixed); gives them back."""
         portions = self.placed.get(job.id, [])
-        taken = portions[kept:]
-        for portion in taken:
+        taken, area = portions[kept:], self.problem.area_of(job)
+        for portion in reversed(taken):
             m = portion.mask
             for n in portion.people:
                 if n is not None:
                     self.free[n] |= m & self.there[n]
                     self.budget[self.main[n]] += self.regular_slots(n, m)
+                    self.areas.end(n, area, portion.start, portion.end, portion.real)
             self._tools(portion, False)
         if kept:
             self.placed[job.id] = portions[:kept]
@@ -225,6 +242,7 @@ class Board:
         return taken
 
     def _span(self, job: Job) -> None:
+        self.service.note(job, self.placed.get(job.id, ()))
         if job.asset not in self.spans:
             return
         touching = [p for p in self.placed.get(job.id, ()) if p.task.asset_state != "any"]

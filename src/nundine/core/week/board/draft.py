@@ -6,9 +6,10 @@ from dataclasses import replace
 
 from nundine.core.week.board.bits import first_bit, run_starts, span, union
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.board.fit import Fitter, Freedom, enough_heads
+from nundine.core.week.board.fit import Fitter, Freedom
 from nundine.core.week.board.frequencies import TRIES
-from nundine.core.week.problem import Need, Placement, Task
+from nundine.core.week.board.heads import enough_heads
+from nundine.core.week.problem import Job, Need, Placement, Task
 from nundine.core.week.value import points_per_hour
 
 
@@ -45,8 +46,11 @@ class Draft:
 
     def _portion(self, one: Placement, task: Task) -> Portion:
         grid = self.board.problem.grid
+        assert one.start is not None and one.end is not None
         people = tuple(self.board.position[s.id] if s.id is not None else None for s in one.people)
-        return Portion(task, one.portion, grid.floor(one.start), grid.ceil(one.end), people)  # type: ignore[arg-type]
+        start, end = grid.floor(one.start), grid.ceil(one.end)
+        on_grid = start == grid.ceil(one.start) and end == grid.floor(one.end)
+        return Portion(task, one.portion, start, end, people, None if on_grid else (one.start, one.end))
 
     def _fill_open_seats(self, timed: list[Placement]) -> None:
         board = self.board
@@ -57,18 +61,19 @@ class Draft:
             portions = board.remove(job)
             for n, p in enumerate(portions):
                 if p.task.id == one.task and p.number == one.portion:
-                    portions[n] = Portion(p.task, p.number, p.start, p.end, self._people(p))
+                    portions[n] = replace(p, people=self._people(job, p))
             board.add(job, portions)
 
-    def _people(self, p: Portion) -> tuple[int | None, ...]:
+    def _people(self, job: Job, p: Portion) -> tuple[int | None, ...]:
         """The portion's people with open seats filled by whoever is free, one seat after another."""
         board, length, freedom = self.board, p.end - p.start, Freedom()
+        area = board.problem.area_of(job)
         people = list(p.people)
         for k, need in enumerate(p.task.seat_needs):
             if people[k] is not None:
                 continue
             able = [
-                (n, run_starts(board.free[n] & mask, length))
+                (n, run_starts(board.open_for(n, area) & mask, length))
                 for n, mask in board.qualified(need)
                 if n not in people
             ]
@@ -89,7 +94,10 @@ class Draft:
         task = job.task(one.task)
         length = grid.slots_for(one.hours or task.hours)
         day = union(days.get(one.day, 0) for days in board.day_of)
+        area = board.problem.area_of(job)
         allowed = board.asset_mask(job, task) & board.tool_free(task) & day
+        if not freedom.in_pieces:
+            allowed &= board.service.slots_for(job, task, board.placed.get(job.id, ()))
         if task.asset_state != "any":
             allowed &= ~board.others_on_asset(job)
         ends: dict[str, int] = {}
@@ -109,13 +117,13 @@ class Draft:
         starts = run_starts(allowed & span(first, last), length)
         given = [board.position[s.id] for s in one.people if s.id is not None]
         for n in given:
-            starts &= run_starts(board.free[n] & board.day_of[n].get(one.day, 0), length)
+            starts &= run_starts(board.open_for(n, area) & board.day_of[n].get(one.day, 0), length)
         runs_of, open_needs = [], []
         for need, seat in zip(task.seat_needs, one.people, strict=True):
             if seat.id is not None:
                 continue
             able = [
-                (n, run_starts(board.free[n] & mask & board.day_of[n].get(one.day, 0), length))
+                (n, run_starts(board.open_for(n, area) & mask & board.day_of[n].get(one.day, 0), length))
                 for n, mask in board.qualified(need)
                 if n not in given
             ]

@@ -2,18 +2,33 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
 
-from nundine.core.week.board.bits import first_bit, run_length, run_starts, runs, span
+from nundine.core.week.board.bits import first_bit, run_length, run_starts, runs, span, union
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.dice import Dice
-from nundine.core.week.board.frequencies import AROUND, FLUSH, SNUG, TRIES
+from nundine.core.week.board.frequencies import (
+    AROUND,
+    FLUSH,
+    MOST_LATER,
+    SNUG,
+    STARTS,
+    STARTS_OF_STRETCH,
+    TRIES,
+)
+from nundine.core.week.board.heads import at_least, enough_heads, match
+from nundine.core.week.board.loose_ends import handed_over, longest_lag, waiting
+from nundine.core.week.board.worth import Worth
 from nundine.core.week.problem import Job, Need, Task
 
 
 @dataclass(frozen=True)
 class Freedom:
-    """Which rules a search may pass over; explanations relax one at a time. With `dice`, places are at times chosen to leave little free around."""
+    """Which rules a search may pass over; explanations relax one at a time. With `dice`, places are at times chosen to leave little free around.
+
+    `travel`: no time for the way; `in_pieces`: the asset goes back between tasks; `loose`: loose ends cost nothing.
+    """
 
     overtime: bool = True
     held_back: bool = False
@@ -22,11 +37,22 @@ class Freedom:
     tools: bool = False
     busy: bool = False
     earliest: bool = False
+    travel: bool = False
+    in_pieces: bool = False
+    loose: bool = False
     not_before: int = 0
     dice: Dice | None = None
 
 
 EMPTY_WEEK = Freedom(held_back=True, other_jobs=True, tools=True, busy=True)
+
+
+@dataclass(frozen=True)
+class Window:
+    """Slots for the tasks that touch the asset, and for those that need it stopped."""
+
+    asset: int = -1
+    stopped: int = -1
 
 
 @dataclass
@@ -37,13 +63,27 @@ class _Job:
     portions: list[Portion] = field(default_factory=list)
     busy: dict[int, int] = field(default_factory=dict)
     budget: dict[str, int] = field(default_factory=dict)
-    asset: int = -1
+    window: Window = Window()
     starts: dict[str, int] = field(default_factory=dict)
+    have: list[Portion] = field(default_factory=list)
+    tidy: bool = False
+    """Whether its loose ends cost something."""
+    chain: bool = False
+    """Whether it may come to more than one portion, so that its people and gaps matter."""
 
     def copy(self) -> _Job:
-        return _Job(
-            dict(self.ends), list(self.portions), dict(self.busy), dict(self.budget), self.asset, self.starts
+        return replace(
+            self,
+            ends=dict(self.ends),
+            portions=list(self.portions),
+            busy=dict(self.busy),
+            budget=dict(self.budget),
         )
+
+    @property
+    def last(self) -> Portion | None:
+        """The portion that was put down last."""
+        return self.portions[-1] if self.portions else self.have[-1] if self.have else None
 
 
 class Fitter:
@@ -52,6 +92,10 @@ class Fitter:
     def __init__(self, board: Board) -> None:
         self.board = board
         self.grid = board.problem.grid
+        self.weights = board.problem.weights
+        self.worth = Worth(board)
+        self._later: dict[tuple[str, str], dict[int, int]] = {}
+        self._more_changes = 0
 
     def fit(
         self, job: Job, freedom: Freedom, have: list[Portion] | None = None, partly: bool = False
@@ -66,30 +110,165 @@ class Fitter:
             A job that may be placed in part gives the tasks that found a place.
         """
         have = have or []
-        touches = job.asset in self.board.spans and any(t.asset_state != "any" for t in job.tasks)
-        if not touches or freedom.other_jobs:
-            return self._tasks(job, freedom, have, self.board.everything, partly)
-        free = self.board.everything & ~self.board.others_on_asset(job)
-        touching = [p for p in have if p.task.asset_state != "any"]
-        for first, last in runs(free):
-            if touching and not (
-                first <= min(p.start for p in touching) and max(p.end for p in touching) <= last
-            ):
-                continue
-            found = self._tasks(job, freedom, have, span(first, last), partly)
+        if self.weights.has_prices and not freedom.loose:
+            return self._tidiest(job, freedom, have, partly)
+        for window in self.windows(job, freedom, have):
+            found = self._tasks(job, freedom, have, window, partly)
             if found:
                 return found
         return None
 
-    def _tasks(
-        self, job: Job, freedom: Freedom, have: list[Portion], asset: int, partly: bool
-    ) -> list[Portion] | None:
-        state = _Job(asset=asset)
+    def windows(self, job: Job, freedom: Freedom, have: list[Portion]) -> Iterator[Window]:
+        """Where the job's tasks may be on its asset: between other jobs, in one stretch while it is out of service."""
+        board, parts = self.board, [(0, self.board.slots)]
+        if (
+            job.asset in board.spans
+            and not freedom.other_jobs
+            and any(t.asset_state != "any" for t in job.tasks)
+        ):
+            touching = [p for p in have if p.task.asset_state != "any"]
+            first, last = (
+                min((p.start for p in touching), default=None),
+                max((p.end for p in touching), default=0),
+            )
+            parts = [
+                (a, b)
+                for a, b in runs(board.everything & ~board.others_on_asset(job))
+                if first is None or (a <= first and last <= b)
+            ]
+        whole = freedom.in_pieces or freedom.windows
+        stretches = None if whole else board.service.stretches(job, have, not freedom.other_jobs)
+        for a, b in parts:
+            if stretches is None:
+                yield Window(span(a, b))
+            else:
+                yield from (
+                    Window(span(a, b), span(max(a, c), min(b, d)))
+                    for c, d in stretches
+                    if max(a, c) < min(b, d)
+                )
+
+    def _tidiest(self, job: Job, freedom: Freedom, have: list[Portion], partly: bool) -> list[Portion] | None:
+        """The best of some places by points less prices; the first without loose ends is good enough."""
+        best, most, tries = None, 0.0, 0
+        stays = self.worth.of(job, have) if have else 0.0
+        for window in self.windows(job, freedom, have):
+            its, before = 0, -1
+            for start in self._beginnings(job, freedom, have, window):
+                if tries == STARTS or its == (STARTS if window.stopped == -1 else STARTS_OF_STRETCH):
+                    break
+                if start == before:
+                    continue
+                tries, its = tries + 1, its + 1
+                changes = self.board.areas.changes
+                found = self._tasks(job, replace(freedom, not_before=start), have, window, partly, changes)
+                if not found:
+                    continue
+                before = found[0].start
+                net = self.worth.of(job, have + found) - self.weights.area_change * self._more_changes
+                clean = self._more_changes <= 0 and self.worth.ends.of(job, have + found) <= 0
+                if clean and net > stays:
+                    return found
+                if best is None or net > most + 1e-9:
+                    best, most = found, net
+        return best
+
+    def _beginnings(self, job: Job, freedom: Freedom, have: list[Portion], window: Window) -> Iterator[int]:
+        """Where to begin: of a single portion the earliest place, then wherever one becomes possible; of a chain where all
+        its tasks can follow one another without a gap, else where the first one can begin."""
+        pending = self._pending(job, have)
+        if not pending:
+            return
+        single = len(pending) == 1 and not pending[0].splittable
+        if single:
+            yield freedom.not_before
+        state = self._state(job, have, window, freedom)
+        if not have and len(pending) > 1:
+            together = self._together(job, pending, freedom, state)
+            if together:
+                for first, last in runs(together):
+                    yield first
+                    if last - 1 > first:
+                        yield last - 1
+                return
+        starts = self._starts_of(job, pending[0], freedom, state)
+        for first, _ in runs(starts):
+            yield first
+
+    def _pending(self, job: Job, have: list[Portion]) -> list[Task]:
+        """Tasks of which something is left, in order."""
         done: dict[str, int] = {}
         for p in have:
-            state.ends[p.task.id] = max(state.ends.get(p.task.id, 0), p.end)
             done[p.task.id] = done.get(p.task.id, 0) + p.end - p.start
+        return [
+            t
+            for t in job.ordered_tasks
+            if self.grid.slots_for(t.hours) > done.get(t.id, 0) and (t.id not in done or t.splittable)
+        ]
+
+    def _starts_of(self, job: Job, task: Task, freedom: Freedom, state: _Job) -> int:
+        """Slots from which the first portion of a task could go on, the least of it if it may be cut."""
+        if any(a.task not in state.ends for a in task.after):
+            return 0
+        length = self.grid.slots_for(task.hours)
+        if task.splittable:
+            length = min(length, self.grid.slots_for(task.min_portion))
+        allowed = self._bounds(job, task, freedom, state)
+        return self._starts(job, task, length, allowed, freedom, state)[0]
+
+    def _together(self, job: Job, pending: list[Task], freedom: Freedom, state: _Job) -> int:
+        """Slots from which all tasks can follow one another without a gap, each with enough people."""
+        offset: dict[str, int] = {}
+        length = {t.id: self.grid.slots_for(t.hours) for t in pending}
+        together = self.board.everything & ~span(0, freedom.not_before)
+        free = replace(freedom, not_before=0)
+        for task in pending:
+            at = max(
+                (offset[a.task] + length[a.task] + self.grid.slots_for(a.lag) for a in task.after), default=0
+            )
+            offset[task.id] = at
+            allowed = self._bounds(job, replace(task, after=()), free, state)
+            starts, _ = self._starts(job, task, length[task.id], allowed, free, state)
+            together &= starts >> at
+            if not together:
+                break
+        return together
+
+    def _state(self, job: Job, have: list[Portion], window: Window, freedom: Freedom) -> _Job:
+        """The job before any of its tasks is put down, beside what it has."""
+        state = _Job(window=window, have=have)
+        for p in have:
+            state.ends[p.task.id] = max(state.ends.get(p.task.id, 0), p.end)
             state.starts[p.task.id] = min(state.starts.get(p.task.id, p.start), p.start)
+        state.tidy = self.weights.has_prices and not freedom.loose
+        state.chain = state.tidy and (
+            bool(have) or len(job.tasks) > 1 or any(t.splittable for t in job.tasks)
+        )
+        return state
+
+    def _tasks(
+        self,
+        job: Job,
+        freedom: Freedom,
+        have: list[Portion],
+        window: Window,
+        partly: bool,
+        changes: int = 0,
+    ) -> list[Portion] | None:
+        """Portions for all tasks, one after another; notes how many more changes of area they make."""
+        state = self._state(job, have, window, freedom)
+        try:
+            return self._one_after_another(job, freedom, have, partly, state)
+        finally:
+            self._more_changes = self.board.areas.changes - changes
+            self._lift(job, state.portions)
+
+    def _one_after_another(
+        self, job: Job, freedom: Freedom, have: list[Portion], partly: bool, state: _Job
+    ) -> list[Portion] | None:
+        done: dict[str, int] = {}
+        for p in have:
+            done[p.task.id] = done.get(p.task.id, 0) + p.end - p.start
         for task in job.ordered_tasks:
             left = self.grid.slots_for(task.hours) - done.get(task.id, 0)
             if left <= 0:
@@ -97,21 +276,42 @@ class Fitter:
             number = 1 + max((p.number for p in have if p.task.id == task.id), default=0)
             if task.id in done and not task.splittable:
                 continue
-            before = state.copy() if partly and task.splittable else state
+            before = state.copy() if partly and task.splittable else None
             if any(a.task not in state.ends for a in task.after) or not self._task(
                 job, task, left, number, freedom, state
             ):
                 if not partly:
                     return None
-                state = before
+                if before is not None:
+                    self._lift(job, state.portions[len(before.portions) :])
+                    for name in ("ends", "portions", "busy", "budget"):
+                        setattr(state, name, getattr(before, name))
         return state.portions or None
+
+    def _seat(self, job: Job, portion: Portion) -> None:
+        """The people of a portion that is not on the board yet are where the job is."""
+        area = self.board.problem.area_of(job)
+        for n in portion.people:
+            if n is not None:
+                self.board.areas.begin(n, area, portion.start, portion.end)
+
+    def _lift(self, job: Job, portions: list[Portion]) -> None:
+        area = self.board.problem.area_of(job)
+        for portion in reversed(portions):
+            for n in portion.people:
+                if n is not None:
+                    self.board.areas.end(n, area, portion.start, portion.end)
 
     def _bounds(self, job: Job, task: Task, freedom: Freedom, state: _Job) -> int:
         """Slots that the task may use at all, people aside."""
         board = self.board
         mask = board.everything if freedom.windows else board.asset_mask(job, task)
         if task.asset_state != "any":
-            mask &= state.asset
+            mask &= state.window.asset
+        if task.asset_state == "stopped":
+            mask &= state.window.stopped
+        elif task.asset_state == "running" and not freedom.other_jobs:
+            mask &= ~board.service.out_of_others(job)
         if not freedom.tools:
             mask &= board.tool_free(task, state.portions)
         first = freedom.not_before
@@ -148,13 +348,13 @@ class Fitter:
             return False
         while left > 0:
             allowed = self._bounds(job, task, freedom, state)
-            found = self._portion(task, left, number, allowed, freedom, state)
+            found = self._portion(job, task, left, number, allowed, freedom, state)
             length = left
             if found is None and task.splittable and left >= 2 * least:
                 length = least
-                found = self._portion(task, length, number, allowed, freedom, state)
+                found = self._portion(job, task, length, number, allowed, freedom, state)
                 if found is not None:
-                    found = self._stretch(task, found, left, least, allowed, freedom, state)
+                    found = self._stretch(job, task, found, left, least, allowed, freedom, state)
                     length = found.end - found.start
             if found is None:
                 return False
@@ -164,19 +364,28 @@ class Fitter:
                     main = self.board.main[n]
                     state.budget[main] = state.budget.get(main, 0) + self.board.regular_slots(n, found.mask)
             state.portions.append(found)
+            self._seat(job, found)
             state.ends[task.id] = found.end
             left -= length
             number += 1
         return True
 
     def _stretch(
-        self, task: Task, found: Portion, left: int, least: int, allowed: int, freedom: Freedom, state: _Job
+        self,
+        job: Job,
+        task: Task,
+        found: Portion,
+        left: int,
+        least: int,
+        allowed: int,
+        freedom: Freedom,
+        state: _Job,
     ) -> Portion:
         """The longest portion with the same people from the same start that leaves nothing or at least `least`."""
         common = allowed
         for n in found.people:
             if n is not None:
-                common &= self._free(n, 1, freedom, state)
+                common &= self._free(n, 1, freedom, state, self.board.problem.area_of(job))
         longest = min(left, run_length(common, found.start))
         if not freedom.held_back:
             for main in {self.board.main[n] for n in found.people if n is not None}:
@@ -192,9 +401,14 @@ class Fitter:
             longest = left - least
         return Portion(task, found.number, found.start, found.start + longest, found.people)
 
-    def _free(self, n: int, length: int, freedom: Freedom, state: _Job) -> int:
+    def _free(self, n: int, length: int, freedom: Freedom, state: _Job, area: str | None) -> int:
         board = self.board
-        mask = board.there[n] if freedom.busy else board.free[n]
+        if freedom.busy:
+            mask = board.there[n]
+        elif freedom.travel:
+            mask = board.free[n]
+        else:
+            mask = board.open_for(n, area)
         if not freedom.overtime:
             mask &= board.regular[n]
         if (
@@ -204,23 +418,17 @@ class Fitter:
             mask &= ~board.regular[n]
         return mask & ~state.busy.get(n, 0)
 
-    def _portion(
-        self, task: Task, length: int, number: int, allowed: int, freedom: Freedom, state: _Job
-    ) -> Portion | None:
-        """The earliest start at which every seat can be filled, and the people for it.
-
-        By dice, a start at which somebody's free stretch is filled, or the people of whose free stretches the least is left.
-        """
-        starts = run_starts(allowed, length)
-        if not task.needs:
-            s = first_bit(starts)
-            return Portion(task, number, s, s + length, ()) if s >= 0 else None
+    def _starts(
+        self, job: Job, task: Task, length: int, allowed: int, freedom: Freedom, state: _Job
+    ) -> tuple[int, list[list[tuple[int, int]]]]:
+        """Slots from which the task may run so long with enough people, and for each need who is able from where."""
+        starts, area = run_starts(allowed, length), self.board.problem.area_of(job)
         runs_of: list[list[tuple[int, int]]] = []
         for need in task.needs:
             if not starts:
-                return None
+                return 0, []
             able = [
-                (n, run_starts(self._free(n, length, freedom, state) & mask & allowed, length))
+                (n, run_starts(self._free(n, length, freedom, state, area) & mask & allowed, length))
                 for n, mask in self.board.qualified(need)
             ]
             able = [(n, m) for n, m in able if m & starts]
@@ -228,21 +436,75 @@ class Fitter:
             runs_of.append(able)
         if len(task.needs) > 1:
             starts &= enough_heads(runs_of, task.people)
+        return starts, runs_of
+
+    def _portion(
+        self, job: Job, task: Task, length: int, number: int, allowed: int, freedom: Freedom, state: _Job
+    ) -> Portion | None:
+        """The earliest start at which every seat can be filled, and the people for it.
+
+        By dice, a start at which somebody's free stretch is filled, or the people of whose free stretches the least is left.
+        Where handing over costs more than waiting for them, the earliest at which one of those before goes on.
+        """
+        starts, runs_of = self._starts(job, task, length, allowed, freedom, state)
+        if not task.needs:
+            s = first_bit(starts)
+            return Portion(task, number, s, s + length, ()) if s >= 0 else None
         if not starts:
             return None
-        flush, snug = by_chance(freedom.dice)
-        for those in ([starts & self._flush(runs_of, length, state)] if flush else []) + [starts]:
+        flush, snug = by_chance(freedom.dice, state.chain)
+        wish = self._wish(job, task, state) if state.tidy else None
+        busy = state.busy if snug else None
+
+        def earliest(those: int) -> Portion | None:
             for _ in range(TRIES):
                 s = first_bit(those)
                 if s < 0:
-                    break
-                people = self.seats(
-                    task.needs, runs_of, s, length, freedom, state.budget, state.busy if snug else None
-                )
+                    return None
+                people = self.seats(task.needs, runs_of, s, length, freedom, state.budget, busy, wish)
                 if people is not None:
                     return Portion(task, number, s, s + length, people)
                 those &= those - 1
-        return None
+            return None
+
+        found = earliest(starts & self._flush(runs_of, length, state)) if flush else None
+        found = found or earliest(starts)
+        last = state.last
+        if found is None or wish is None or not wish.before or last is None or not handed_over(last, found):
+            return found
+        those = starts & union(m for able in runs_of for n, m in able if n in wish.before)
+        those &= ~span(0, found.start + 1)
+        same = earliest(those)
+        if same is None or handed_over(last, same):
+            return found
+        return same if self._gap(same, state) <= self._gap(found, state) + self.weights.handover else found
+
+    def _gap(self, portion: Portion, state: _Job) -> float:
+        """Points for the hours from the end of all that stands of the job to a portion."""
+        end = max(p.end for p in [*state.have, *state.portions])
+        if portion.start <= end:
+            return 0.0
+        hours = (portion.start - end) * self.board.problem.slot_minutes / 60
+        return waiting(self.weights, hours, longest_lag(portion))
+
+    def _wish(self, job: Job, task: Task, state: _Job) -> Wish:
+        """Who should rather take the seats of a task."""
+        last, before = state.last, frozenset[int]()
+        if last is not None and any(n.craft == m.craft for n in last.task.needs for m in task.needs):
+            before = frozenset(n for n in last.people if n is not None)
+        return Wish(before, self.board.problem.area_of(job), self._able_later(job, task))
+
+    def _able_later(self, job: Job, task: Task) -> dict[int, int]:
+        """How many of the job's tasks to come each person could work on."""
+        key = (job.id, task.id)
+        if key not in self._later:
+            count: dict[int, int] = {}
+            order = job.ordered_tasks
+            for later in order[order.index(task) + 1 :]:
+                for n in {n for need in later.needs for n, _ in self.board.qualified(need)}:
+                    count[n] = min(MOST_LATER, count.get(n, 0) + 1)
+            self._later[key] = count
+        return self._later[key]
 
     def _flush(self, runs_of: list[list[tuple[int, int]]], length: int, state: _Job) -> int:
         """Starts at which somebody able is free neither just before nor just after."""
@@ -259,6 +521,16 @@ class Fitter:
         before = start - (~free & span(0, start)).bit_length()
         return min(AROUND, before + run_length(free, end))
 
+    def _by_wish(self, n: int, s: int, part: int, wish: Wish | None) -> tuple[bool, int, int, bool]:
+        if wish is None:
+            return (False, 0, 0, False)
+        board = self.board
+        change = (
+            max(0, board.areas.change(n, wish.area, s)) if wish.area is not None and board.areas.priced else 0
+        )
+        away = bool(board.areas.away(n, wish.area, board.there[n]) & part)
+        return (n not in wish.before, change, -wish.later.get(n, 0), away)
+
     def seats(
         self,
         needs: tuple[Need, ...],
@@ -268,10 +540,12 @@ class Fitter:
         freedom: Freedom,
         spent: dict[str, int],
         snug_beside: dict[int, int] | None = None,
+        wish: Wish | None = None,
     ) -> tuple[int | None, ...] | None:
         """A person for each seat at start `s`: main craft first, the least able first; augmenting paths (Kuhn 1955).
 
-        Given the slots that the job's other portions take of people, first whoever has the least free around.
+        Given the slots that the job's other portions take of people, first whoever has the least free around; given a
+        wish, before that who did the portion before, changes no area, can do what comes, and is not away.
         """
         board, part = self.board, span(s, s + length)
         wanted = []
@@ -288,6 +562,7 @@ class Fitter:
             here.sort(
                 key=lambda n: (
                     board.regular_slots(n, part) < length,
+                    self._by_wish(n, s, part, wish),
                     around[n],
                     board.main[n] != need.craft,
                     board.breadth[n],
@@ -307,60 +582,21 @@ class Fitter:
         return tuple(chosen)
 
 
-def by_chance(dice: Dice | None) -> tuple[bool, bool]:
-    """Whether a portion is to fill a free stretch, and whether it is to go to the people of whose free stretches it leaves least."""
+@dataclass(frozen=True)
+class Wish:
+    """People of the portion before, the area of the job, and how many tasks to come each person could work on."""
+
+    before: frozenset[int]
+    area: str | None
+    later: dict[int, int]
+
+
+def by_chance(dice: Dice | None, chain: bool = False) -> tuple[bool, bool]:
+    """Whether a portion is to fill a free stretch, and whether it is to go to the people of whose free stretches it leaves least.
+
+    One of a chain goes where the others are.
+    """
     if dice is None:
         return False, False
-    flush = dice.unit() < FLUSH
+    flush = not chain and dice.unit() < FLUSH
     return flush, flush or dice.unit() < SNUG
-
-
-def at_least(masks: list[int], count: int) -> int:
-    """Slots at which at least `count` of the masks are set, by cascaded counters."""
-    levels = [0] * count
-    for m in masks:
-        for k in range(count - 1, 0, -1):
-            levels[k] |= levels[k - 1] & m
-        levels[0] |= m
-    return levels[-1]
-
-
-def enough_heads(runs_of: list[list[tuple[int, int]]], people: int) -> int:
-    """Slots at which as many people as there are seats are able to take one or another: Hall's condition for all seats together."""
-    heads: dict[int, int] = {}
-    for able in runs_of:
-        for n, m in able:
-            heads[n] = heads.get(n, 0) | m
-    return at_least(list(heads.values()), people)
-
-
-def starts_with_people(board: Board, task: Task, allowed: int, length: int) -> int:
-    """Slots from which a task may run for `length` slots within `allowed`, enough people being free for all of it."""
-    able = [
-        [(n, run_starts(board.free[n] & mask & allowed, length)) for n, mask in board.qualified(need)]
-        for need in task.needs
-    ]
-    starts = run_starts(allowed, length)
-    for need, one in zip(task.needs, able, strict=True):
-        starts &= at_least([m for _, m in one], need.people)
-    return starts & enough_heads(able, task.people) if len(able) > 1 else starts
-
-
-def match(wanted: list[list[int]]) -> list[int] | None:
-    """One distinct person for each seat, earlier candidates preferred; None if some seat must stay empty."""
-    seat_of: dict[int, int] = {}
-
-    def give(seat: int, tried: set[int]) -> bool:
-        for n in wanted[seat]:
-            if n not in tried:
-                tried.add(n)
-                if n not in seat_of or give(seat_of[n], tried):
-                    seat_of[n] = seat
-                    return True
-        return False
-
-    for seat in sorted(range(len(wanted)), key=lambda k: len(wanted[k])):
-        if not give(seat, set()):
-            return None
-    chosen = {seat: n for n, seat in seat_of.items()}
-    return [chosen[k] for k in range(len(wanted))]

@@ -10,3 +10,8 @@ TRIES = 24
 """Starts at which seats are tried before a fit gives up."""
 FLUSH, SNUG, AROUND = 0.2, 0.7, 40
 """How often a portion goes where it fills a free stretch, how often to the people of whose free stretch it leaves least; slots from which on more is no matter."""
+STARTS, STARTS_OF_STRETCH, MOST_LATER = 4, 2, 7
+"""Where loose ends cost something: starts at which a job is tried before the best of them counts, in one of its asset's stretches, and
+tasks to come up to which it counts that a person can do more of them."""
+TIDY = 0.15
+"""How often a job with loose ends is placed anew, where they cost something."""

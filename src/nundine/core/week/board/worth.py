@@ -1,8 +1,9 @@
-"""The value of a placed job in points, as the builder counts it (formula in docs/engine.md, "Value")."""
+"""The value of a placed job, as the builder counts it: points less the prices of its own loose ends (docs/engine.md, "Value")."""
 
 from __future__ import annotations
 
 from nundine.core.week.board.board import Board, Portion
+from nundine.core.week.board.loose_ends import LooseEnds
 from nundine.core.week.problem import Job
 from nundine.core.week.value import points, points_per_hour, rate
 
@@ -14,6 +15,7 @@ class Worth:
         self.board = board
         self.w = board.problem.weights
         self.grid = board.problem.grid
+        self.ends = LooseEnds(board)
         self.per_day = 24 * 60 / board.problem.slot_minutes
 
     def most(self, job: Job) -> float:
@@ -35,6 +37,10 @@ class Worth:
         return max(0, -int(-(end - free) // self.per_day)) if end > free else 0
 
     def of(self, job: Job, portions: list[Portion]) -> float:
+        """Points of the job placed as these portions, less the prices of its loose ends; changes of area are not in it."""
+        return self.points(job, portions) - self.ends.of(job, portions)
+
+    def points(self, job: Job, portions: list[Portion]) -> float:
         """Points of the job placed as these portions."""
         if not portions:
             return 0.0

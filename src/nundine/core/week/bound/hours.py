@@ -15,7 +15,7 @@ from scipy.sparse import csr_matrix
 
 from nundine.core.week.board.bits import cover, span
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.fit import at_least, starts_with_people
+from nundine.core.week.board.heads import at_least, starts_with_people
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.problem import Job, Task, WeekProblem
 from nundine.core.work import earliest_ends

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from nundine.core.week.board.bits import cover, first_bit, run_starts, span
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.fit import starts_with_people
+from nundine.core.week.board.heads import starts_with_people
 from nundine.core.week.problem import Job, Task
 
 FEW_JOBS = 450

@@ -96,6 +96,9 @@ def build(
     )
     course.run(max(0.0, limits.seconds - (perf_counter() - started)), workers, lambda: prover.busy)
     Settling(search, previous).run()
+    tell(
+        Progress(search.value, course.bound, search.placed, len(jobs), perf_counter() - started, course.steps)
+    )
     top = prover.end()
     if course.exact_bound is not None:
         top = min(top, course.exact_bound)

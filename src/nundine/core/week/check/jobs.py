@@ -1,4 +1,4 @@
-"""Rules of one job: the order of its tasks, whole or not at all, its hours; and its value."""
+"""Rules of one job: the order of its tasks, whole or not at all, its hours; its points and loose ends."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from itertools import pairwise
 from zoneinfo import ZoneInfo
 
 from nundine.core.week.check.layout import Broken, Layout, Placed, Plan
+from nundine.core.week.check.loose_ends import JobEnds, of_job
 from nundine.core.week.check.untimed import chain
 from nundine.core.week.problem import Job, Task, Weights
 
@@ -23,7 +24,8 @@ class _Seen:
     fixed: list[bool]
     weights: Weights
     found: list[Broken]
-    value: float
+    points: float
+    ends: JobEnds
 
     def same(self, job: Job, placed: list[Placed], fixed: list[bool], weights: Weights) -> bool:
         return (
@@ -38,10 +40,11 @@ def _identical(a: list[Placed], b: list[Placed]) -> bool:
     return len(a) == len(b) and all(x is y for x, y in zip(a, b, strict=True))
 
 
-def jobs(plan: Plan) -> tuple[list[Broken], dict[str, float]]:
-    """What each job breaks by itself, and its points."""
+def jobs(plan: Plan) -> tuple[list[Broken], dict[str, float], dict[str, JobEnds]]:
+    """What each job breaks by itself, its points, and its loose ends."""
     found: list[Broken] = []
-    values: dict[str, float] = {}
+    points: dict[str, float] = {}
+    ends: dict[str, JobEnds] = {}
     for job_id, placed in plan.by_job.items():
         job = plan.p.job_by_id[job_id]
         fixed = [x.key in plan.fixed for x in placed]
@@ -53,11 +56,12 @@ def jobs(plan: Plan) -> tuple[list[Broken], dict[str, float]]:
             keys = {x.key for x, is_fixed in zip(placed, fixed, strict=True) if is_fixed}
             broken = _order(plan.week, job, by_task)
             broken = (broken or chain(plan.week, job, by_task)) + _whole(plan.week, job, by_task, keys)
-            seen = _Seen(job, placed, fixed, plan.p.weights, broken, _value(plan, job, by_task))
+            its = of_job(plan.week, plan.p, job, placed)
+            seen = _Seen(job, placed, fixed, plan.p.weights, broken, _points(plan, job, by_task), its)
             plan.week.of_jobs[job_id] = seen
         found += seen.found
-        values[job_id] = seen.value
-    return found, values
+        points[job_id], ends[job_id] = seen.points, seen.ends
+    return found, points, ends
 
 
 def _order(week: Layout, job: Job, by_task: _ByTask) -> list[Broken]:
@@ -129,7 +133,7 @@ def _hours(
     return found
 
 
-def _value(plan: Plan, job: Job, by_task: _ByTask) -> float:
+def _points(plan: Plan, job: Job, by_task: _ByTask) -> float:
     """Points; the formula stands in docs/engine.md ("Value")."""
     w, week = plan.p.weights, plan.week
     hours, whole, last, overtime = 0.0, True, 0, 0

@@ -48,6 +48,14 @@ class Calendar:
     there: int = 0
     overtime: int = 0
     days: dict[date, int] = field(default_factory=dict)
+    areas: dict[str, int] = field(default_factory=dict)
+    """Slots of the shifts that are worked in each area."""
+    anywhere: int = 0
+    """Slots of shifts that have no area."""
+
+    def at(self, area: str | None) -> int:
+        """Slots at which work in an area is not away from where the shift is worked."""
+        return self.there if area is None else self.areas.get(area, 0) | self.anywhere
 
     def day_at(self, slot: int) -> date | None:
         return next((d for d, m in self.days.items() if m >> slot & 1), None)
@@ -142,6 +150,11 @@ class Layout:
             left &= ~its
             if its:
                 cal.days[h.day] = cal.days.get(h.day, 0) | its
+                area = h.area or person.area
+                if area is None:
+                    cal.anywhere |= its
+                else:
+                    cal.areas[area] = cal.areas.get(area, 0) | its
         return cal
 
     def slots_of_day(self, day: date) -> int:
@@ -207,6 +220,10 @@ class Plan:
     def __post_init__(self) -> None:
         for x in self.placed:
             self.by_job[x.job.id].append(x)
+
+    def area(self, x: Placed) -> str | None:
+        """Where a placement is worked."""
+        return self.p.area_of(x.job)
 
     def able(self, need: Need, x: Placed, days: set[date]) -> list[Calendar]:
         """Calendars of those who are not on the placement yet and could take a seat of the need on these days."""

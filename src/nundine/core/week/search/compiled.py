@@ -9,11 +9,22 @@ import threading
 from copy import copy
 from types import ModuleType
 
+from nundine.core.week import compiling
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.bound.packing import Relaxation
 from nundine.core.week.problem import WeekProblem
 from nundine.core.week.search.plain import Search
-from nundine.core.week.search.tables import J_HOPELESS, J_NOW, S_MOVABLE, V_BEST, V_VALUE, Z_RANK, Layer
+from nundine.core.week.search.tables import (
+    J_HOPELESS,
+    J_NOW,
+    S_CHANGES,
+    S_MOVABLE,
+    V_BEST,
+    V_CHANGE,
+    V_VALUE,
+    Z_RANK,
+    Layer,
+)
 
 HOPELESS, DISPATCH, STEPS, RESTORE = range(4)
 _loaded: list[ModuleType] = []
@@ -28,6 +39,10 @@ def load() -> bool:
         from nundine.core.week.search.kernel import moves as kernel
     except ImportError:
         return False
+    if not compiling.everything_is_kept():
+        from nundine.core.week.search.kernel.parts import compile_parts
+
+        compile_parts(Compiled.smallest().k)
     kernel.run(Compiled.smallest().k, HOPELESS, 0, 0.0)
     Relaxation(Compiled.smallest().board.problem).lower(1, 0.0)
     _loaded.append(kernel)
@@ -107,7 +122,7 @@ class Compiled:
 
     @property
     def value(self) -> float:
-        return float(self.k.V[V_VALUE])
+        return float(self.k.V[V_VALUE] - self.k.V[V_CHANGE] * self.k.S[S_CHANGES])
 
     @property
     def best_value(self) -> float:
@@ -139,8 +154,6 @@ class Compiled:
 
 
 if __name__ == "__main__":
-    from nundine.core.week import compiling
-
     if not compiling.everything_is_kept():
         print("Compiling the engine (one to three minutes, once) ...", flush=True)
     load()

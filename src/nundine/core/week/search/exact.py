@@ -189,6 +189,9 @@ def _begin_with(model: ExactModel, hint: dict[str, list[Portion]]) -> None:
         first, last = min((a for a, _ in spans), default=0), max((b for _, b in spans), default=0)
         for variable, value in ((start, first), (end, last), (size, last - first)):
             say(variable, value)
+    held = {j: {(q.task.id, q.number): q for q in portions} for j, portions in hint.items()}
+    for job_id, variable, value_in in model.hints:
+        say(variable, value_in(held.get(job_id, {})))
     for counted, p in model.counts:
         say(counted, at[id(p)][1] - at[id(p)][0] if id(p) in at else 0)
 

@@ -9,9 +9,10 @@ from ortools.sat.python import cp_model
 
 from nundine.core.week.board.bits import first_bit, run_starts, runs, span
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.fit import starts_with_people
+from nundine.core.week.board.heads import starts_with_people
 from nundine.core.week.board.worth import Worth
-from nundine.core.week.problem import Job, Task
+from nundine.core.week.problem import STOPPED, Job, Task
+from nundine.core.week.search.exact_prices import count_loose_ends
 
 FEW_PORTIONS, MOST_PORTIONS = 4, 20
 SCALE = 1000
@@ -53,7 +54,12 @@ class ExactModel:
         self.board, self.jobs, self.grid, self.most_portions = board, jobs, board.problem.grid, portions
         self.m = cp_model.CpModel()
         self.worth = Worth(board)
-        self.whole, self.mixed = True, False
+        self.whole, self.mixed = True, board.problem.weights.has_prices
+        self.SCALE = SCALE
+        self.hints: list[tuple[str, Any, Any]] = []
+        """Variables of a job's loose ends, each with what it is in a plan."""
+        self.where: dict[int, dict[str, list[tuple[Any, Any, Any, Any]]]] = {}
+        """Seats of each person by area: start, size, end, literal."""
         self.parts: dict[str, list[Part]] = {}
         self.on: dict[int, list[Any]] = {}
         self.hours: dict[tuple[int, int, int], list[Any]] = {}
@@ -105,6 +111,8 @@ class ExactModel:
             self._gain(points, literal)
         self._late(job, gains)
         self._span(job, there)
+        self._out_of_service(job, there)
+        count_loose_ends(self, job, there, {name: parts for name, (_, parts) in of_task.items()})
 
     def _gain(self, points: float, literal: Any) -> None:
         if points:
@@ -133,6 +141,27 @@ class ExactModel:
                     counts = m.new_bool_var("")
                     m.add_bool_or(~late, ~literal, counts)
                 self._gain(-self.board.problem.weights.late_share_per_day * points, counts)
+
+    def _out_of_service(self, job: Job, there: Any) -> None:
+        """All stopped portions lie in one stretch of the asset's work windows."""
+        stretches = self.board.service.stretches(job)
+        if stretches is None:
+            return
+        stopped = [p for p in self.parts[job.id] if p.task.asset_state == STOPPED]
+        chosen = [self.m.new_bool_var("") for _ in stretches]
+        self.m.add(sum(chosen) == there)
+        since = self.board.service.since(job)
+        for (first, last), literal in zip(stretches, chosen, strict=True):
+            for p in stopped:
+                self.m.add(p.start >= first).only_enforce_if(literal, p.here)
+                self.m.add(p.end <= last).only_enforce_if(literal, p.here)
+
+            def inside(held: dict[tuple[str, int], Any], first: int = first, last: int = last) -> int:
+                its = [q for q in held.values() if q.task.asset_state == STOPPED]
+                begun = min((q.start for q in its), default=0) if since is None else since
+                return int(bool(its) and first <= begun and max(q.end for q in its) <= last)
+
+            self.hints.append((job.id, literal, inside))
 
     def _span(self, job: Job, there: Any) -> None:
         """On an asset that takes one job at a time: from the first start to the last end of tasks that touch it."""
@@ -173,13 +202,13 @@ class ExactModel:
                 return [Part(task, 1, here, m.new_constant(0), m.new_constant(length), length)]
             start = m.new_int_var_from_domain(_domain(starts), "")
             part = Part(task, 1, here, start, start + length, length)
-            self._seats(part, allowed, length)
+            self._seats(job, part, allowed, length)
             self._use_tools(part)
             return [part]
-        return self._portions(task, here, allowed, starts, length, least, count)
+        return self._portions(job, task, here, allowed, starts, length, least, count)
 
     def _portions(
-        self, task: Task, here: Any, allowed: int, starts: int, length: int, least: int, count: int
+        self, job: Job, task: Task, here: Any, allowed: int, starts: int, length: int, least: int, count: int
     ) -> list[Part]:
         m = self.m
         if count > self.most_portions:
@@ -200,7 +229,7 @@ class ExactModel:
             if parts:
                 m.add_implication(there, parts[-1].here)
                 m.add(start >= parts[-1].end).only_enforce_if(there)
-            self._seats(part, allowed, least)
+            self._seats(job, part, allowed, least)
             self._use_tools(part)
             parts.append(part)
         counted = [m.new_int_var(0, length, "") for _ in parts]
@@ -211,20 +240,22 @@ class ExactModel:
         m.add(sum(counted) == length).only_enforce_if(here)
         return parts
 
-    def _seats(self, part: Part, allowed: int, length: int) -> None:
+    def _seats(self, job: Job, part: Part, allowed: int, length: int) -> None:
         """Who sits on the seats, and in which stretch of hours: for each seat one person who is free for all of it, nobody twice."""
-        m, board = self.m, self.board
+        m, board, area = self.m, self.board, self.board.problem.area_of(job)
         on_part: dict[int, list[Any]] = {}
         for i, need in enumerate(part.task.needs):
             chosen = []
             for n, mask in board.qualified(need):
+                opened = board.open_for(n, area)
                 for first, last in runs(board.free[n]):
-                    free = span(first, last) & mask & allowed
+                    free = span(first, last) & mask & allowed & opened
                     for outside, starts in self._classes(
                         n, run_starts(free, length), length, isinstance(part.size, int)
                     ):
                         sits = self._sits(part, i, n, (first, last), outside, starts, free, length)
                         chosen.append(sits)
+                        self._whereabouts(part, n, (first, last), sits, area)
                         on_part.setdefault(n, []).append(sits)
             m.add(sum(chosen) == need.people * part.here)
         for literals_n in on_part.values():
@@ -255,6 +286,36 @@ class ExactModel:
         )
         self.hours.setdefault((n, *stretch), []).append(length * sits if fixed else slots)
         return sits
+
+    def _whereabouts(self, part: Part, n: int, stretch: tuple[int, int], sits: Any, area: str | None) -> None:
+        """In which area the person is on this seat, and what it costs if all these hours are worked away from there."""
+        if area is None:
+            return
+        board, price = self.board, self.board.problem.weights.away_per_hour
+        self.where.setdefault(n, {}).setdefault(area, []).append((part.start, part.size, part.end, sits))
+        hours = span(*stretch) & board.there[n]
+        if price and hours and not hours & ~board.areas.away(n, area, board.there[n]):
+            cost, slots = price * board.problem.slot_minutes / 60, part.seats[-1].slots
+            if isinstance(slots, int):
+                self.points.append((-round(cost * slots * SCALE), sits))
+            else:
+                self.points.append((-round(cost * SCALE), slots))
+
+    def _ways(self) -> None:
+        """Time for the way: seats in one area, as much longer on both sides, meet none in the other. Those that are longer may meet one another."""
+        for of_area in self.where.values():
+            for (here, there), way in self.board.areas.slots_of_way.items():
+                if here < there and of_area.get(here) and of_area.get(there):
+                    wide = [
+                        self.m.new_optional_interval_var(start - way, size + 2 * way, end + way, sits, "")
+                        for start, size, end, sits in of_area[here]
+                    ]
+                    others = [
+                        self.m.new_optional_interval_var(start, size, end, sits, "")
+                        for start, size, end, sits in of_area[there]
+                    ]
+                    room = len(wide)
+                    self.m.add_cumulative([*wide, *others], [1] * room + [room] * len(others), room)
 
     def _classes(self, n: int, starts: int, length: int, fixed: bool) -> list[tuple[int, int]]:
         """Starts of a person by how many slots of the portion would be overtime; for portions of any length by whether all would."""
@@ -311,6 +372,7 @@ class ExactModel:
 
     def _shared(self) -> None:
         m, board = self.m, self.board
+        self._ways()
         for intervals in self.on.values():
             m.add_no_overlap(intervals)
         for (_, first, last), used in self.hours.items():

@@ -35,14 +35,7 @@ class Polish:
         before = search.value
         taken = {j.id: search._take(j) for j in free if search.movable(j.id)}
         found = solve(self.board, free, taken, seconds=seconds, seed=self.dice.below(1 << 30))
-        base = search.value
-        chosen = found.placed if base + found.value > before + 1e-6 else taken
-        for job in free:
-            if chosen.get(job.id):
-                search._put(job, chosen[job.id])
-        if search.value > search.best_value + 1e-6:
-            search._keep_best()
-        return chosen is not taken
+        return search.put_if_better(free, found.placed, taken, before)
 
     def _neighbourhood(self) -> list[Job]:
         search, dice = self.search, self.dice

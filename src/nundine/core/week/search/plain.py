@@ -14,7 +14,7 @@ from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.dice import Dice
 from nundine.core.week.board.fit import Fitter, Freedom
 from nundine.core.week.board.worth import Worth
-from nundine.core.week.problem import Job
+from nundine.core.week.problem import RUNNING, Job
 from nundine.core.week.search.tables import LEVELS
 
 
@@ -36,12 +36,20 @@ class Search:
             for j in board.problem.jobs
         }
         self.value_of = {j.id: self.worth.of(j, board.placed.get(j.id, [])) for j in board.problem.jobs}
-        self.value = self.best_value = sum(self.value_of.values())
+        self.total = sum(self.value_of.values())
+        """Points of all jobs less the prices of their own loose ends."""
+        self.area_change = board.problem.weights.area_change
+        self.best_value = self.value
         self.crafts = {j.id: self._crafts(j) for j in jobs}
         self.order = {j.id: self.worth.per_hour(j) for j in jobs}
         self.hopeless: set[str] = set()
         self.best_placed = self._placed()
         self.before: dict[str, list[Portion]] = {}
+
+    @property
+    def value(self) -> float:
+        """What the plan on the board is worth: points less all prices."""
+        return self.total - self.area_change * self.board.areas.changes
 
     def _crafts(self, job: Job) -> list[int]:
         at = {c.id: n for n, c in enumerate(self.board.problem.crafts)}
@@ -73,7 +81,7 @@ class Search:
         for job in self.rank:
             if job.id in self.best_placed:
                 self._put(job, self.best_placed[job.id])
-        self.value = self.best_value
+        self.total = self.best_value + self.area_change * self.board.areas.changes
 
     def _keep_best(self) -> None:
         self.best_value, self.best_placed = self.value, self._placed()
@@ -81,14 +89,40 @@ class Search:
     def _put(self, job: Job, portions: list[Portion]) -> None:
         self.board.add(job, portions)
         value = self.worth.of(job, self.board.placed[job.id])
-        self.value += value - self.value_of[job.id]
+        self.total += value - self.value_of[job.id]
         self.value_of[job.id] = value
 
     def _take(self, job: Job) -> list[Portion]:
         taken = self.board.remove(job, self.kept.get(job.id, 0))
-        self.value += self.base[job.id] - self.value_of[job.id]
+        self.total += self.base[job.id] - self.value_of[job.id]
         self.value_of[job.id] = self.base[job.id]
         return taken
+
+    def put_if_better(
+        self,
+        jobs: list[Job],
+        found: dict[str, list[Portion]],
+        taken: dict[str, list[Portion]],
+        than: float,
+    ) -> bool:
+        """Put jobs that are off the board as they were found, where that breaks no rule and is worth more; else as they were taken."""
+        sound, put = True, []
+        for job in jobs:
+            if sound and found.get(job.id):
+                sound = self._still_fits(job, found[job.id])
+                if sound:
+                    self._put(job, found[job.id])
+                    put.append(job)
+        if sound and self.value > than + 1e-6:
+            if self.value > self.best_value + 1e-6:
+                self._keep_best()
+            return True
+        for job in put:
+            self._take(job)
+        for job in jobs:
+            if taken.get(job.id):
+                self._put(job, taken[job.id])
+        return False
 
     def _note(self, job: Job) -> None:
         """Remember how the job stood before this step, so that the step can be undone."""
@@ -97,7 +131,7 @@ class Search:
     def try_place(self, job: Job, not_before: int = 0, dice: Dice | None = None) -> bool:
         """Place the job if that is worth more than without; regular hours before overtime."""
         self._note(job)
-        have = self.board.placed.get(job.id, [])
+        have = list(self.board.placed.get(job.id, []))
         for overtime in (False, True):
             if overtime and not self._overtime_may_help(job):
                 return False
@@ -107,9 +141,14 @@ class Search:
                 have,
                 job.divisible or bool(have),
             )
-            if found and self.worth.of(job, have + found) > self.base[job.id]:
-                self._put(job, found)
+            if not found:
+                continue
+            changes = self.board.areas.changes
+            self._put(job, found)
+            more = self.board.areas.changes - changes
+            if self.value_of[job.id] - self.area_change * more > self.base[job.id]:
                 return True
+            self._take(job)
         return False
 
     def _overtime_may_help(self, job: Job) -> bool:
@@ -141,7 +180,7 @@ class Search:
             if not self.movable(job.id):
                 self.try_place(job)
         empty = Fitter(Board(self.board.problem.with_placements(), self.board.days))
-        alone = Freedom(held_back=True)
+        alone = Freedom(held_back=True, loose=True)
         self.hopeless = {
             j.id for j in self.rank if not self.movable(j.id) and not empty.fit(j, alone, None, j.divisible)
         }
@@ -166,6 +205,9 @@ class Search:
         touching = [p for p in portions if p.task.asset_state != "any"]
         if touching and span(min(p.start for p in touching), max(p.end for p in touching)) & others:
             return False
+        if not self._in_service(job, portions):
+            return False
+        area = board.problem.area_of(job)
         for p in sorted(portions, key=lambda p: p.start):
             m, task = p.mask, p.task
             first = max(
@@ -184,7 +226,7 @@ class Search:
                 return False
             for n, seat in zip(p.people, task.seat_needs, strict=True):
                 able = dict(board.qualified(seat))
-                if n not in able or m & ~(board.free[n] & able[n]):
+                if n not in able or m & ~(board.open_for(n, area) & able[n]):
                     return False
                 spent[board.main[n]] = spent.get(board.main[n], 0) + board.regular_slots(n, m)
             have[task.id] = have.get(task.id, 0) + p.end - p.start
@@ -192,18 +234,38 @@ class Search:
         complete = all(n == need[t] for t, n in have.items()) if job.divisible else have == need
         return complete and all(u <= board.budget[c] for c, u in spent.items())
 
+    def _in_service(self, job: Job, portions: list[Portion]) -> bool:
+        """Whether the job's asset is in one stretch while these portions keep it out of service, and none of them runs one that is out."""
+        service = self.board.service
+        have = self.board.placed.get(job.id, [])
+        stretches = service.stretches(job, have)
+        held = service.span_of(job, portions)
+        if (
+            stretches is not None
+            and held is not None
+            and not any(a <= held[0] and held[1] <= b for a, b in stretches)
+        ):
+            return False
+        out = service.out_of_others(job)
+        return not out or not any(p.mask & out for p in portions if p.task.asset_state == RUNNING)
+
     def _still_free(self, job: Job) -> bool:
         """Whether the job would fit back exactly as it was before the step."""
         board, portions = self.board, self.before[job.id]
         spent: dict[str, int] = {}
+        area = board.problem.area_of(job)
         for p in portions:
             m = p.mask
-            if m & ~board.tool_free(p.task) or any(m & ~board.free[n] for n in p.people if n is not None):
+            if m & ~board.tool_free(p.task) or any(
+                m & ~board.open_for(n, area) for n in p.people if n is not None
+            ):
                 return False
             for n in p.people:
                 if n is not None:
                     spent[board.main[n]] = spent.get(board.main[n], 0) + board.regular_slots(n, m)
         if any(s > 0 and s > board.budget[c] for c, s in spent.items()):
+            return False
+        if job.asset in board.service.shared and not self._in_service(job, portions):
             return False
         touching = [p for p in board.placed.get(job.id, []) + portions if p.task.asset_state != "any"]
         if not touching or job.asset not in board.spans:
@@ -376,6 +438,46 @@ class Search:
         self._in_place_of(job, around, sooner)
         return True
 
+    def _untidy(self) -> list[Job]:
+        """Jobs that wait, hand over, are away, or on which somebody changes area."""
+        board = self.board
+        return [
+            j
+            for j in self.rank
+            if self.movable(j.id)
+            and (
+                self.worth.ends.of(j, board.placed[j.id]) > 0
+                or any(
+                    board.areas.changes_at(n, board.problem.area_of(j), p.start)
+                    for p in self._free_portions(j.id)
+                    for n in p.people
+                    if n is not None
+                )
+            )
+        ]
+
+    def _tidy_up(self) -> bool:
+        """Place a job with loose ends anew: where it finds a place, or at some time as if those around were not there."""
+        dice, pool = self.dice, self._untidy()
+        if not pool:
+            return False
+        job = pool[dice.below(len(pool))]
+        if dice.unit() < 0.5:
+            self._take_out([job])
+            self._in_place_of(job, [], 0)
+            return True
+        when = dice.below(self.board.week_end)
+        width = 16 + dice.below(64)
+        around = [
+            j
+            for j in self.rank
+            if j is not job and self.movable(j.id) and when - 16 <= self._start_of(j) < when + width
+        ]
+        around = [j for j in around if self._shares(job, j)]
+        self._take_out([job, *around])
+        self._in_place_of(job, around, when)
+        return True
+
     def _ruin_or_displace(self) -> None:
         dice, wanted = self.dice, None
         waiting = [j for j in self.rank if not self.movable(j.id) and j.id not in self.hopeless]
@@ -389,9 +491,15 @@ class Search:
 
     def step(self, temperature: float) -> None:
         """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
-        dice, before = self.dice, self.value
+        dice, before, total = self.dice, self.value, self.total
         self.before = {}
-        if not (dice.unit() < frequencies.HASTEN and self._hasten()):
+        if not (
+            self.board.problem.weights.has_prices
+            and dice.unit() < frequencies.TIDY
+            and self._tidy_up()
+            or dice.unit() < frequencies.HASTEN
+            and self._hasten()
+        ):
             self._ruin_or_displace()
         change = self.value - before
         if change >= -1e-6 or (temperature > 0 and dice.unit() < math.exp(change / temperature)):
@@ -404,7 +512,7 @@ class Search:
         for job in jobs:
             if self.before[job.id]:
                 self._put(job, self.before[job.id])
-        self.value = before
+        self.total = total
 
     def steps(self, count: int, temperature: float) -> None:
         for _ in range(count):

@@ -1,8 +1,9 @@
 """The second aims, once the value is found, in their order and without losing any of it: few changes from the draft before;
-main craft before secondary and the same people on one job; even load over the days."""
+main craft before secondary and the same people on one job; even load over the days; people of one crew on a team's task."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date
 
@@ -25,6 +26,7 @@ class Settling:
         self._as_before()
         self._main_craft_and_same_people()
         self._even_load()
+        self._crews_together()
         self.search._keep_best()
 
     def _movable(self) -> list[Job]:
@@ -85,6 +87,34 @@ class Settling:
             if n not in others and not mask & ~(self.board.free[n] & able & self.board.regular[n]):
                 found.append((n, (self.board.main[n] != need.craft, True)))
         return found
+
+    def _crews_together(self) -> None:
+        """On a team's task people of one crew: who is of another makes room for somebody of the crew that most of the others are of."""
+        for job in self._movable():
+            if _where(self.board.placed[job.id]) == _where(self.previous.get(job.id, [])):
+                continue
+            portions = list(self.board.placed[job.id])
+            for n, portion in enumerate(portions):
+                for better in self._of_one_crew(portion):
+                    if self._exchange(job, [*portions[:n], better, *portions[n + 1 :]]):
+                        portions[n] = better
+                        break
+
+    def _of_one_crew(self, portion: Portion) -> Iterator[Portion]:
+        """The portion with one person more of the crew that most are of, main craft kept."""
+        crews = [self.board.people[n].crew for n in portion.people if n is not None]
+        named = [c for c in crews if c is not None]
+        if len(crews) < 2 or not named:
+            return
+        most = max(sorted(set(named)), key=named.count)
+        people = list(portion.people)
+        for k, need in enumerate(portion.task.seat_needs):
+            now = people[k]
+            if now is None or self.board.people[now].crew == most:
+                continue
+            for n, (other_craft, _) in self._able(need, portion, people):
+                if self.board.people[n].crew == most and other_craft <= (self.board.main[now] != need.craft):
+                    yield replace(portion, people=(*people[:k], n, *people[k + 1 :]))
 
     def _even_load(self) -> None:
         """Jobs of one task leave the fullest day of their craft for the emptiest, as long as the draft before did not have them."""

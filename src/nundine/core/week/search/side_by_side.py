@@ -238,12 +238,7 @@ class Course:
         found = exact.solve(
             search.board, jobs, taken, seconds=seconds, workers=workers, prove=True, stop=over
         )
-        chosen = found.placed if rest + found.value > self.best_value + 1e-6 else taken
-        for job in jobs:
-            if chosen.get(job.id):
-                search._put(job, chosen[job.id])
-        if search.value > self.best_value + 1e-6:
-            search._keep_best()
+        if search.put_if_better(jobs, found.placed, taken, self.best_value):
             self.best_value, self.best = search.best_value, search.best()
         self.exact_bound = rest + found.bound if proves and found.whole else None
 

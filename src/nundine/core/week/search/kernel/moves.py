@@ -26,16 +26,20 @@ from nundine.core.week.board.frequencies import (
     OF_PEOPLE,
     PEOPLE_TRIES,
     SAME_TIME,
+    TIDY,
     WANT,
 )
 from nundine.core.week.compiling import entry, inlined, inner
+from nundine.core.week.search.kernel.areas import changes_at
 from nundine.core.week.search.kernel.board import free_all, let_go, take
-from nundine.core.week.search.kernel.fit import fit
-from nundine.core.week.search.kernel.trial import bring, copy, lift, lower, note, still_free, try_place
+from nundine.core.week.search.kernel.fit import copy_portions, fit
+from nundine.core.week.search.kernel.trial import bring, lift, lower, note, still_free, try_place
 from nundine.core.week.search.kernel.words import I0, YES, below, unit
 from nundine.core.week.search.tables import (
     F_KEY,
+    F_LOOSE,
     F_ORDER,
+    J_AREA,
     J_ASSET,
     J_BEST,
     J_BLOCK,
@@ -53,13 +57,17 @@ from nundine.core.week.search.tables import (
     MARKS,
     P_SEAT,
     S_CHANCE,
+    S_CHANGES,
     S_DIRTY,
     S_MOVABLE,
+    S_TIDY,
     S_TOUCHED,
     S_WEEK_END,
     S_WIDTH,
+    S_ZERO,
     T_PEOPLE,
     V_BEST,
+    V_CHANGE,
     V_VALUE,
     Z_AGAIN,
     Z_DIRTY,
@@ -311,25 +319,70 @@ def hasten(k: Any) -> bool:
         return False
     job = k.Z[Z_POOL, below(k, pool)]
     sooner = below(k, start_of(k, job) + 1)
-    width = 16 + below(k, 64)
-    count = 0
-    for r in range(k.S[S_MOVABLE]):
-        j = k.Z[Z_RANK, r]
-        if (
-            j == job
-            or k.J[J_NOW, j] == 0
-            or not sooner - 16 <= start_of(k, j) < sooner + width
-            or not shares(k, job, j)
-        ):
-            continue
-        k.Z[Z_AGAIN, count] = j
-        count += 1
+    count = list_around(k, job, sooner, 16 + below(k, 64))
     note(k, job)
     take(k, job)
     for i in range(count):
         lift(k, k.Z[Z_AGAIN, i])
     in_place_of(k, job, count, sooner, I0)
     return True
+
+
+@inlined
+def is_untidy(k: Any, j: int) -> bool:
+    """Whether a job waits, hands over, is away, or somebody changes area on it."""
+    if k.F[F_LOOSE, j] > 0:
+        return True
+    area, b = k.J[J_AREA, j], k.J[J_BLOCK, j]
+    if area < 0 or k.V[V_CHANGE] <= 0:
+        return False
+    for x in range(b, b + k.J[J_NOW, j]):
+        for c in range(k.T[k.X[x, 0], T_PEOPLE]):
+            if changes_at(k, k.X[x, 3 + c], area, k.X[x, 1]):
+                return True
+    return False
+
+
+@inner
+def tidy_up(k: Any) -> bool:
+    """Place a job with loose ends anew: where it finds a place, or at some time as if those around were not there."""
+    pool = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[Z_RANK, r]
+        if k.J[J_NOW, j] > 0 and is_untidy(k, j):
+            k.Z[Z_POOL, pool] = j
+            pool += 1
+    if pool == 0:
+        return False
+    job = k.Z[Z_POOL, below(k, pool)]
+    when, count = k.S[S_ZERO], k.S[S_ZERO]
+    if unit(k) >= 0.5:
+        when = below(k, k.S[S_WEEK_END])
+        count = list_around(k, job, when, 16 + below(k, 64))
+    note(k, job)
+    take(k, job)
+    for i in range(count):
+        lift(k, k.Z[Z_AGAIN, i])
+    in_place_of(k, job, count, when, I0)
+    return True
+
+
+@inlined
+def list_around(k: Any, job: int, when: int, width: int) -> int:
+    """List the placed jobs that start at about a time and share something with a job, to be placed again; gives how many."""
+    count = 0
+    for r in range(k.S[S_MOVABLE]):
+        j = k.Z[Z_RANK, r]
+        if (
+            j == job
+            or k.J[J_NOW, j] == 0
+            or not when - 16 <= start_of(k, j) < when + width
+            or not shares(k, job, j)
+        ):
+            continue
+        k.Z[Z_AGAIN, count] = j
+        count += 1
+    return count
 
 
 @inner
@@ -345,16 +398,26 @@ def ruin_or_displace(k: Any) -> None:
         ruin(k, wanted, waiting)
 
 
+@inlined
+def value(k: Any) -> float:
+    """What the plan on the board is worth: points less all prices."""
+    return float(k.V[V_VALUE] - k.V[V_CHANGE] * k.S[S_CHANGES])
+
+
 @inner
 def step(k: Any, temperature: float) -> None:
     """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
-    before = k.V[V_VALUE]
+    before, total = value(k), k.V[V_VALUE]
     k.S[S_TOUCHED], k.S[S_CHANCE] = 0, 1
-    hastened = hasten(k) if unit(k) < HASTEN else False
-    if not hastened:
+    done = False
+    if k.S[S_TIDY] and unit(k) < TIDY:
+        done = tidy_up(k)
+    if not done and unit(k) < HASTEN:
+        done = hasten(k)
+    if not done:
         ruin_or_displace(k)
     k.S[S_CHANCE] = 0
-    change = k.V[V_VALUE] - before
+    change = value(k) - before
     accept = change >= -1e-6 or (temperature > 0 and unit(k) < math.exp(change / temperature))
     for i in range(k.S[S_TOUCHED]):
         j = k.Z[Z_UNDO, i]
@@ -369,19 +432,19 @@ def step(k: Any, temperature: float) -> None:
     if not accept:
         for i in range(k.S[S_TOUCHED]):
             bring(k, k.Z[Z_UNDO, i], k.S[S_WIDTH], k.J[J_SAVED, k.Z[Z_UNDO, i]])
-        k.V[V_VALUE] = before
-    elif k.V[V_VALUE] > k.V[V_BEST] + 1e-6:
+        k.V[V_VALUE] = total
+    elif value(k) > k.V[V_BEST] + 1e-6:
         keep_best(k)
 
 
 @inlined
 def keep_best(k: Any) -> None:
-    k.V[V_BEST] = k.V[V_VALUE]
+    k.V[V_BEST] = value(k)
     for i in range(k.S[S_DIRTY]):
         j = k.Z[Z_DIRTY, i]
         k.J[J_DIRTY, j] = 0
         k.J[J_BEST, j] = k.J[J_NOW, j]
-        copy(k, j, 0, 2 * k.S[S_WIDTH], k.J[J_NOW, j])
+        copy_portions(k, j, I0, 2 * k.S[S_WIDTH], k.J[J_NOW, j])
     k.S[S_DIRTY] = 0
 
 
@@ -395,7 +458,7 @@ def restore_best(k: Any) -> None:
         k.J[J_DIRTY, j] = 0
         bring(k, j, 2 * k.S[S_WIDTH], k.J[J_BEST, j])
     k.S[S_DIRTY] = 0
-    k.V[V_VALUE] = k.V[V_BEST]
+    k.V[V_VALUE] = k.V[V_BEST] + k.V[V_CHANGE] * k.S[S_CHANGES]
 
 
 @inner

@@ -6,9 +6,10 @@ from typing import Any
 
 import numpy as np
 
-from nundine.core.week.board.frequencies import AROUND, FLUSH, SNUG, TRIES
-from nundine.core.week.compiling import inlined
-from nundine.core.week.search.kernel.board import know_starts, starts
+from nundine.core.week.board.frequencies import AROUND, FLUSH, MOST_LATER, SNUG, TRIES
+from nundine.core.week.compiling import inlined, inner
+from nundine.core.week.search.kernel.areas import area_of_task, change, is_shut
+from nundine.core.week.search.kernel.board import know_starts, row_of, starts, waiting
 from nundine.core.week.search.kernel.words import (
     U0,
     U1,
@@ -17,12 +18,16 @@ from nundine.core.week.search.kernel.words import (
     count_in,
     first_bit,
     has_bit,
+    part,
     run_starts,
     unit,
 )
 from nundine.core.week.search.tables import (
     C_BUDGET,
     C_SPENT,
+    J_CHAIN,
+    J_NKEPT,
+    J_NOW,
     N_LIST,
     N_SIZE,
     P_AROUND,
@@ -31,19 +36,29 @@ from nundine.core.week.search.tables import (
     P_TRIED,
     Q_AT,
     Q_CHOSEN,
+    Q_HELD,
     Q_NWANT,
     Q_PICK,
     Q_STACK,
     Q_WANT,
     S_ABLE,
+    S_AREAS,
+    S_AWAY,
     S_CHANCE,
+    S_FOLLOWS,
     S_FREE,
+    S_LAST,
     S_REGULAR,
     S_ROWS,
+    S_SAME_CRAFT,
+    S_SHUT,
     S_SLOTS,
+    S_TIDY,
     T_NEEDS,
     T_NNEEDS,
     T_PEOPLE,
+    V_CHANGE,
+    V_HANDOVER,
 )
 
 
@@ -102,6 +117,31 @@ def want(k: Any, seat: int, count: int, n: int, key: int) -> None:
     k.Q[seat, Q_WANT + at] = n
 
 
+@inner
+def was_on(k: Any, x: int, n: int) -> bool:
+    """Whether a person is on a portion."""
+    for c in range(k.T[k.X[x, 0], T_PEOPLE]):
+        if k.X[x, 3 + c] == n:
+            return True
+    return False
+
+
+@inner
+def wished(k: Any, t: int, n: int, s: int, length: int, outside: int) -> int:
+    """The less, the rather the person should do a portion: who did the one before, changes no area, can do what comes, is not away."""
+    area, more, away = area_of_task(k, t), 0, 0
+    other = 1
+    if k.S[S_SAME_CRAFT] and was_on(k, k.S[S_LAST], n):
+        other = 0
+    if area >= 0:
+        if k.V[V_CHANGE] > 0:
+            more = max(0, change(k, n, area, s))
+        if count_in(k.W[k.S[S_AWAY] + n * k.S[S_AREAS] + area], s, s + length) > 0:
+            away = 1
+    later = MOST_LATER - np.int64(k.E[t, n])
+    return int(((((outside * 2 + other) * 4 + more) * 8 + later) * 2 + away) * 64)
+
+
 @inlined
 def seats(k: Any, t: int, s: int, length: int, snug: bool) -> bool:
     """A person for each seat of the task at start s, into k.chosen; main craft first, the least able first, at times first who has the least free around."""
@@ -119,7 +159,10 @@ def seats(k: Any, t: int, s: int, length: int, snug: bool) -> bool:
                 regular = count_in(W[hours + n], s, s + length)
                 if (regular < length) != (outside == 1) or k.C[k.P[n, P_CRAFT], C_BUDGET] < regular:
                     continue
-                want(k, base, n_want, n, (around(k, n, s, s + length) if snug else 0) + 2 * AROUND * outside)
+                key = (around(k, n, s, s + length) if snug else 0) + 2 * AROUND * outside
+                if k.S[S_TIDY]:
+                    key = wished(k, t, n, s, length, outside) + (around(k, n, s, s + length) if snug else 0)
+                want(k, base, n_want, n, key)
                 n_want += 1
         for c in range(count):
             k.Q[seat, Q_NWANT] = n_want
@@ -214,7 +257,9 @@ def enough_heads(k: Any, rows: int, seats: int, lo: Any, hi: Any) -> None:
 
 
 @inlined
-def able_for(k: Any, need: int, count: int, length: int, overtime: bool, row: int, lo: Any, hi: Any) -> int:
+def able_for(
+    k: Any, area: int, need: int, count: int, length: int, overtime: bool, row: int, lo: Any, hi: Any
+) -> int:
     """Rows, from one on, of who can take a seat of a need and from when; counted in the rows of heads. Gives how many there are."""
     W, found, at = k.W, 0, k.N[need, N_LIST]
     allowed, open_, part_ = W[k.S[S_ROWS]], W[k.S[S_ROWS] + 1], W[k.S[S_ROWS] + 2]
@@ -229,6 +274,13 @@ def able_for(k: Any, need: int, count: int, length: int, overtime: bool, row: in
             continue
         able = W[k.S[S_ABLE] + row + found]
         starts(k, n, kind, length, able, lo, hi)
+        if area >= 0 and k.S[S_FOLLOWS] and is_shut(k, n, area):
+            shut = W[k.S[S_SHUT] + n * k.S[S_AREAS] + area]
+            for w in range(lo, hi):
+                part_[w] = ~shut[w] & allowed[w]
+            run_starts(part_, length, lo, hi)
+            for w in range(lo, hi):
+                able[w] &= part_[w]
         if mask >= 0:
             valid = W[mask]
             for w in range(lo, hi):
@@ -272,42 +324,110 @@ def flush_starts(k: Any, rows: int, length: int, into: Any, lo: Any, hi: Any) ->
             into[w] |= m & ~before & ~after
 
 
-@inlined
-def portion(k: Any, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> int:
-    """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is none."""
+@inner
+def open_starts(k: Any, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> int:
+    """Row 1 of k.rows becomes the starts among the allowed slots (row 0) with enough people; gives how many rows of people able there are, -1 for no start."""
     allowed, open_ = k.W[k.S[S_ROWS]], k.W[k.S[S_ROWS] + 1]
     for w in range(lo, hi):
         open_[w] = allowed[w]
     run_starts(open_, length, lo, hi)
-    row = 0
+    row, area = 0, area_of_task(k, t)
     for i in range(k.T[t, T_NNEEDS]):
         if first_bit(open_, lo, hi) < 0:
             return -1
         need, count = k.L[k.T[t, T_NEEDS] + 2 * i], k.L[k.T[t, T_NEEDS] + 2 * i + 1]
         clear_heads(k, count, lo, hi)
-        k.B[i, 1] = able_for(k, need, count, length, overtime, row, lo, hi)
+        k.B[i, 1] = able_for(k, area, need, count, length, overtime, row, lo, hi)
         row += k.B[i, 1]
         if k.B[i, 1] < count:
             return -1
         keep_with_heads(k, count, lo, hi)
     if k.T[t, T_NNEEDS] > 1:
         enough_heads(k, row, k.T[t, T_PEOPLE], lo, hi)
-    if first_bit(open_, lo, hi) < 0 or k.T[t, T_NNEEDS] == 0:
-        return first_bit(open_, lo, hi)
-    flush = k.S[S_CHANCE] > 0 and unit(k) < FLUSH
-    snug = flush or (k.S[S_CHANCE] > 0 and unit(k) < SNUG)
-    starts_ = k.W[k.S[S_ROWS] + 2] if flush else open_
-    if flush:
-        flush_starts(k, row, length, starts_, lo, hi)
-    for _ in range(2):
-        for _ in range(TRIES):
-            s = first_bit(starts_, lo, hi)
-            if s < 0:
-                break
-            if seats(k, t, s, length, snug):
-                return s
-            starts_[np.uint64(s >> 6)] &= ~(U1 << np.uint64(s & 63))
-        if not flush:
+    return row if first_bit(open_, lo, hi) >= 0 else -1
+
+
+@inner
+def earliest(k: Any, t: int, length: int, snug: bool, starts_: Any, lo: Any, hi: Any) -> int:
+    """The first start of a row at which every seat can be filled; those that fail are taken out of it. -1 if there is none."""
+    for _ in range(TRIES):
+        s = first_bit(starts_, lo, hi)
+        if s < 0:
             break
-        starts_, flush = open_, False
+        if seats(k, t, s, length, snug):
+            return s
+        starts_[np.uint64(s >> 6)] &= ~(U1 << np.uint64(s & 63))
     return -1
+
+
+@inner
+def portion(k: Any, j: int, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> int:
+    """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is none.
+
+    Where handing over costs more than waiting for them, the earliest at which one of those before goes on.
+    """
+    row = open_starts(k, t, length, overtime, lo, hi)
+    open_ = k.W[k.S[S_ROWS] + 1]
+    if row < 0 or k.T[t, T_NNEEDS] == 0:
+        return first_bit(open_, lo, hi) if row >= 0 else -1
+    chance = k.S[S_CHANCE] > 0
+    flush = chance and not (k.S[S_TIDY] and k.J[J_CHAIN, j]) and unit(k) < FLUSH
+    snug = flush or (chance and unit(k) < SNUG)
+    s = -1
+    if flush:
+        starts_ = k.W[k.S[S_ROWS] + 2]
+        flush_starts(k, row, length, starts_, lo, hi)
+        s = earliest(k, t, length, snug, starts_, lo, hi)
+    if s < 0:
+        s = earliest(k, t, length, snug, open_, lo, hi)
+    if s < 0 or not k.S[S_TIDY] or k.S[S_LAST] < 0 or not others_go_on(k, t, s):
+        return s
+    return rather_the_same(k, j, t, s, length, snug, row, lo, hi)
+
+
+@inlined
+def others_go_on(k: Any, t: int, s: int) -> bool:
+    """Whether those chosen for a portion from s on are entirely other people than those of the portion before, with a craft in common."""
+    x = k.S[S_LAST]
+    if not k.S[S_SAME_CRAFT] or s < k.X[x, 2]:
+        return False
+    for c in range(k.T[k.X[x, 0], T_PEOPLE]):
+        if k.X[x, 3 + c] < 0:
+            return False
+    for c in range(k.T[t, T_PEOPLE]):
+        if was_on(k, x, k.Q[c, Q_CHOSEN]):
+            return False
+    return True
+
+
+@inner
+def rather_the_same(
+    k: Any, j: int, t: int, s: int, length: int, snug: bool, row: int, lo: Any, hi: Any
+) -> int:
+    """A later start at which one of those before goes on, if waiting for that costs no more than handing over; else s."""
+    those = k.W[k.S[S_ROWS] + 2]
+    for w in range(lo, hi):
+        those[w] = U0
+    for r in range(row):
+        if was_on(k, k.S[S_LAST], k.B[r, 0]):
+            able = k.W[k.S[S_ABLE] + r]
+            for w in range(lo, hi):
+                those[w] |= able[w]
+    open_ = k.W[k.S[S_ROWS] + 1]
+    for w in range(lo, hi):
+        those[w] &= open_[w] & part(w, s + 1, k.S[S_SLOTS])
+    people = k.T[t, T_PEOPLE]
+    for c in range(people):
+        k.Q[c, Q_HELD] = k.Q[c, Q_CHOSEN]
+    same = earliest(k, t, length, snug, those, lo, hi)
+    if same >= 0 and not others_go_on(k, t, same):
+        last = 0
+        for i in range(k.J[J_NKEPT, j] + k.J[J_NOW, j]):
+            last = max(last, k.X[row_of(k, j, i), 2])
+        later = waiting(k, same - last, t) if same > last else 0.0
+        sooner = waiting(k, s - last, t) if s > last else 0.0
+        if later <= sooner + k.V[V_HANDOVER]:
+            return same
+    for c in range(people):
+        k.Q[c, Q_CHOSEN] = k.Q[c, Q_HELD]
+    return s

@@ -22,7 +22,7 @@ U0, U1, U63, U64, FULL = (
     np.uint64(64),
     np.uint64(0xFFFFFFFFFFFFFFFF),
 )
-I0, I1, I2, YES = np.int64(0), np.int64(1), np.int64(2), np.bool_(True)
+I0, I1, I2, YES, NO = np.int64(0), np.int64(1), np.int64(2), np.bool_(True), np.bool_(False)
 
 
 @inlined

@@ -1,0 +1,43 @@
+"""Compiling the parts of the search one after another, those that others call first.
+
+Left to find its own order, numba compiles what is called in the middle of what calls it, once for each way in which a
+number is written there, and takes five times as long.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numba
+
+from nundine.core.week.search.kernel import areas, board, fit, moves, seats, trial
+
+NUMBER, WORD, FLAG, POINTS = numba.int64, numba.uint64, numba.boolean, numba.float64
+WINDOW = numba.types.UniTuple(NUMBER, 4)
+
+
+def compile_parts(k: Any) -> None:
+    """Compile every larger part for tables of this kind."""
+    tables = numba.typeof(k)
+    for part, numbers in (
+        (areas.beside, 3), (areas.is_shut, 2), (areas.change, 3), (board.occupy, 1), (board.vacate, 1), (board.keep_out, 1), (board.same_craft, 2),
+        (board.handed_over, 2), (board.loose_ends, 1), (board.worth, 1), (board.take, 1), (seats.was_on, 2),
+    ):  # fmt: skip
+        part.compile((tables, *[NUMBER] * numbers))
+    seats.open_starts.compile((tables, NUMBER, NUMBER, FLAG, WORD, WORD))
+    seats.portion.compile((tables, NUMBER, NUMBER, NUMBER, FLAG, WORD, WORD))
+    fit.allow.compile((tables, NUMBER, NUMBER, NUMBER, WINDOW, FLAG))
+    fit.tasks_in.compile((tables, NUMBER, FLAG, NUMBER, WINDOW))
+    fit.begin_row.compile((tables, NUMBER, NUMBER, FLAG, NUMBER, WINDOW, FLAG))
+    fit.attempt.compile((tables, NUMBER, FLAG, NUMBER, WINDOW))
+    fit.in_window.compile((tables, NUMBER, FLAG, NUMBER, WINDOW, FLAG))
+    fit.in_stretches.compile((tables, NUMBER, FLAG, NUMBER, NUMBER, NUMBER))
+    fit.fit.compile((tables, NUMBER, FLAG, NUMBER))
+    for part, numbers in (
+        (trial.try_place, 2), (trial.bring, 3), (trial.lift, 1), (trial.lower, 1), (trial.still_free, 1), (moves.in_place_of, 4), (moves.ruin, 2),
+        (moves.displace, 2), (moves.hasten, 0), (moves.tidy_up, 0), (moves.ruin_or_displace, 0),
+    ):  # fmt: skip
+        part.compile((tables, *[NUMBER] * numbers))
+    moves.step.compile((tables, POINTS))
+    for part in (moves.dispatch, moves.mark_hopeless, moves.restore_best):
+        part.compile((tables,))

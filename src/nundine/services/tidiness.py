@@ -1,0 +1,79 @@
+"""What other prices of loose ends would bring on a week: it is built twice, by the prices as they are and as they would be."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+from typing import Any
+
+from nundine.core.week.building.build import Limits, Scope, build
+from nundine.core.week.problem import WeekProblem, Weights
+from nundine.services import workable
+from nundine.services.builds import GOING, SILENT, begin, of_kind, problem_to_build, work_on
+from nundine.services.setup import within_limits
+from nundine.services.state import WeekState
+from nundine.services.turns import stand_aside
+from nundine.settings import settings
+from nundine.store.account import Account
+from nundine.store.week import Build, Week
+
+SECONDS = 8.0
+"""For each of the two builds."""
+NAMES = ("waiting_per_hour", "waiting_cap_hours", "handover", "area_change", "away_per_hour")
+
+
+def ask_for(state: WeekState, account: Account, prices: dict[str, float]) -> Build:
+    """Have a week built by its prices and by these. Raises Refused for a price out of range, and while that is being done."""
+    within_limits(prices)
+    asked = {"kind": "tidiness", "edits": state.week.edits, "mark": state.data_mark, "prices": prices}
+    return begin(state.week, account, asked, "This week is being built by other prices already.")
+
+
+def run_tidiness(build_id: int) -> None:
+    """What the worker does: both builds around pins and hand work, and how each could be worked."""
+
+    def work(row: Build, state: WeekState) -> tuple[str, dict[str, Any]]:
+        problem = problem_to_build(state, Scope())
+        then = replace(problem.weights, **row.asked["prices"])
+        return "accepted", {
+            "now": _built(state, problem, problem.weights),
+            "then": _built(state, problem, then),
+        }
+
+    work_on(build_id, "tidiness", work)
+
+
+def _built(state: WeekState, problem: WeekProblem, weights: Weights) -> dict[str, Any]:
+    plan = build(
+        replace(problem, weights=weights),
+        limits=Limits(SECONDS, aside=stand_aside),
+        helps=False,
+        known_bound=float("inf"),
+        workers=settings().workers,
+    )
+    figures = workable.figures_with(state, plan.placements)
+    return {**figures, "jobs_placed": len({p.job for p in plan.placements})}
+
+
+def _newest(week: Week) -> Build | None:
+    found: Build | None = of_kind(week, "tidiness").order_by(Build.id.desc()).first()
+    return found
+
+
+def told(state: WeekState) -> dict[str, Any]:
+    """What was found last, for which prices, and whether the week has changed since."""
+    found = _newest(state.week)
+    if found is None:
+        return {"state": "none", "prices": None, "now": None, "then": None, "current": False, "error": None}
+    alive = found.heartbeat > settings().now() - SILENT
+    going = found.state == "waiting" or (found.state == "running" and alive)
+    result: dict[str, Any] = found.result or {}
+    gone = "The worker went away. Ask for it again." if found.state in GOING and not going else None
+    error = found.error or gone
+    usual = asdict(state.problem.weights)
+    return {
+        "state": "running" if going else "failed" if error else "ready",
+        "prices": {n: found.asked["prices"].get(n, usual[n]) for n in NAMES},
+        "now": result.get("now"), "then": result.get("then"),
+        "current": found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark,
+        "error": error,
+    }  # fmt: skip

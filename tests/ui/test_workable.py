@@ -1,0 +1,82 @@
+"""How the week can be worked, as a scheduler sees it: five figures, a list behind each, a move by hand that tears a job. In a week of its own."""
+
+from __future__ import annotations
+
+import re
+from datetime import date
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.ui.conftest import Open
+from tests.ui.test_story import build
+
+pytestmark = pytest.mark.screen
+OTHER_WEEK = "2026-W51"
+FIGURES = (
+    ("in one go", "Jobs in one go"),
+    ("left open overnight", "Left open overnight"),
+    ("handover", "Handovers"),
+    ("of area", "Changes of area"),
+)
+
+
+def test_a_build_tells_how_the_week_could_be_worked_and_each_figure_opens_its_list(open_as: Open) -> None:
+    page = open_as("sven", "balance", OTHER_WEEK)
+    build(page)
+    beside = page.get_by_role("region", name="How the week could be worked")
+    expect(beside.get_by_role("row")).to_have_count(5)
+    page.get_by_role("button", name="Accept").click()
+    figures = page.get_by_role("region", name="How the week can be worked")
+    for words, heading in FIGURES:
+        button = figures.get_by_role("button", name=re.compile(words))
+        count = int(re.search(r"\d+", button.inner_text()).group())  # type: ignore[union-attr]
+        button.click()
+        expect(page.get_by_role("heading", name=heading)).to_be_visible()
+        if count:
+            expect(page.get_by_role("button", name=re.compile(r"^WO-")).first).to_be_visible()
+    expect(page.get_by_text(re.compile(r"of what any schedule could hold; .* for loose ends"))).to_be_visible(
+        timeout=40_000
+    )
+
+
+def in_one_go(page: Page) -> tuple[str, str, str]:
+    """A job that is done in one go early in the week: its number, its day, and the craft of its last task, which the first does not need."""
+    base = f"/api/weeks/{OTHER_WEEK}"
+    for row in page.request.get(f"{base}/loose-ends").json()["in_one_go"]:
+        job = page.request.get(f"{base}/jobs/{row['job']}").json()
+        crafts = [{n["craft"] for n in t["needs"]} for t in job["tasks"]]
+        days = {p["day"] for p in job["placements"]}
+        if len(days) == 1 and date.fromisoformat(min(days)).weekday() < 3 and crafts[-1] - crafts[0]:
+            return row["job"], min(days), sorted(crafts[-1] - crafts[0])[0]
+    raise AssertionError("no job of several crafts is done in one go")
+
+
+def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves(open_as: Open) -> None:
+    page = open_as("sven", "balance", OTHER_WEEK)
+    job, day, craft = in_one_go(page)
+    page.goto(f"/week/{OTHER_WEEK}/balance?tank={craft}~{day}")
+    page.get_by_label(f"Choose {job}").check()
+    page.get_by_role("button", name=re.compile("^Move to")).click()
+    page.get_by_role("menuitem", name="Only these tasks").hover()
+    page.get_by_role("menuitem", name="Fri 18 Dec").last.click()
+    torn = page.get_by_text(re.compile(f"leaves {job} open for|{job} would keep"))
+    expect(torn.first).to_be_visible()
+
+
+def test_a_job_is_drawn_on_one_line_of_time_with_who_does_it(open_as: Open) -> None:
+    page = open_as("sven", "balance", OTHER_WEEK)
+    page.get_by_role("region", name="How the week can be worked").get_by_role(
+        "button", name=re.compile("in one go")
+    ).click()
+    page.get_by_role("button", name=re.compile(r"^WO-")).first.click()
+    expect(page.get_by_role("region", name="The job on one line of time")).to_contain_text("10 ")
+
+
+def test_other_prices_are_tried_before_they_are_saved(open_as: Open) -> None:
+    page = open_as("sven", "balance")
+    page.goto("/setup")
+    page.get_by_role("button", name=re.compile("^Try on week")).click()
+    tried = page.get_by_role("table", name="The week by both prices")
+    expect(tried.get_by_role("row", name=re.compile("changes? of area"))).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("table", name="Minutes between areas")).to_be_visible()
