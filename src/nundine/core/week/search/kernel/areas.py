@@ -57,22 +57,29 @@ def widen(busy: Any, shut: Any, way: int) -> None:
             m = m & (FULL << end) if end < np.uint64(64) else U0
 
 
-@inner
+@inlined
 def is_shut(k: Any, n: int, a: int) -> bool:
     """Whether the way from or to other areas takes any slot of a person for work in an area; S_SHUT has which."""
+    g = n * k.S[S_AREAS] + a
+    if k.G[g, G_SHUT] < 0:
+        find_shut(k, n, a)
+    return bool(k.G[g, G_SHUT] > 0)
+
+
+@inner
+def find_shut(k: Any, n: int, a: int) -> None:
+    """Fill the row of what the way shuts for a person in an area."""
     areas = k.S[S_AREAS]
     g = n * areas + a
-    if k.G[g, G_SHUT] < 0:
-        shut, exact, some = k.W[k.S[S_SHUT] + g], k.W[k.S[S_EXACT] + g], U0
-        for w in range(np.uint64(len(shut))):
-            shut[w] = exact[w]
-        for o in range(areas):
-            if k.D[o, a] > 0 and k.G[n * areas + o, G_SEATS] > 0:
-                widen(k.W[k.S[S_BUSY] + n * areas + o], shut, k.D[o, a])
-        for w in range(np.uint64(len(shut))):
-            some |= shut[w]
-        k.G[g, G_SHUT] = 1 if some != U0 else 0
-    return bool(k.G[g, G_SHUT] > 0)
+    shut, exact, some = k.W[k.S[S_SHUT] + g], k.W[k.S[S_EXACT] + g], U0
+    for w in range(np.uint64(len(shut))):
+        shut[w] = exact[w]
+    for o in range(areas):
+        if k.D[o, a] > 0 and k.G[n * areas + o, G_SEATS] > 0:
+            widen(k.W[k.S[S_BUSY] + n * areas + o], shut, k.D[o, a])
+    for w in range(np.uint64(len(shut))):
+        some |= shut[w]
+    k.G[g, G_SHUT] = 1 if some != U0 else 0
 
 
 @inlined
@@ -112,8 +119,6 @@ def first_of(row: Any, there: Any, first: int, last: int) -> int:
 def beside(k: Any, n: int, a: int, s: int) -> tuple[int, int]:
     """The areas of the person's seats before and after a slot in its shift, -1 where there is none or all are in the area."""
     areas = k.S[S_AREAS]
-    if k.P[n, P_SEATS] == k.G[n * areas + a, G_SEATS]:
-        return -1, -1
     low, high, at = 0, 0, k.P[n, P_SHIFTS]
     there = k.W[k.S[S_THERE] + n]
     for i in range(k.P[n, P_NSHIFTS]):
@@ -133,9 +138,11 @@ def beside(k: Any, n: int, a: int, s: int) -> tuple[int, int]:
     return before, after
 
 
-@inner
+@inlined
 def change(k: Any, n: int, a: int, s: int) -> int:
     """How many changes of area more a seat from a slot on would make, that is not there yet."""
+    if k.P[n, P_SEATS] == k.G[n * k.S[S_AREAS] + a, G_SEATS]:
+        return 0
     before, after = beside(k, n, a, s)
     more = 0
     if before >= 0 and before != a:
@@ -150,6 +157,8 @@ def change(k: Any, n: int, a: int, s: int) -> int:
 @inlined
 def changes_at(k: Any, n: int, a: int, s: int) -> bool:
     """Whether the person comes to a seat, or goes on from it, from or to another area within the shift."""
+    if k.P[n, P_SEATS] == k.G[n * k.S[S_AREAS] + a, G_SEATS]:
+        return False
     before, after = beside(k, n, a, s)
     return (before >= 0 and before != a) or (after >= 0 and after != a)
 

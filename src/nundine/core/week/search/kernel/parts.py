@@ -20,8 +20,8 @@ def compile_parts(k: Any) -> None:
     """Compile every larger part for tables of this kind."""
     tables = numba.typeof(k)
     for part, numbers in (
-        (areas.beside, 3), (areas.is_shut, 2), (areas.change, 3), (board.occupy, 1), (board.vacate, 1), (board.keep_out, 1), (board.same_craft, 2),
-        (board.handed_over, 2), (board.loose_ends, 1), (board.worth, 1), (board.take, 1), (seats.was_on, 2),
+        (areas.beside, 3), (areas.find_shut, 2), (board.occupy, 1), (board.vacate, 1), (board.keep_out, 1), (board.same_craft, 2),
+        (board.handed_over, 2), (board.loose_ends, 1), (board.worth, 1), (board.take, 1),
     ):  # fmt: skip
         part.compile((tables, *[NUMBER] * numbers))
     seats.open_starts.compile((tables, NUMBER, NUMBER, FLAG, WORD, WORD))

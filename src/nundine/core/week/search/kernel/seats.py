@@ -21,6 +21,7 @@ from nundine.core.week.search.kernel.words import (
     part,
     run_starts,
     unit,
+    words_of,
 )
 from nundine.core.week.search.tables import (
     C_BUDGET,
@@ -117,7 +118,7 @@ def want(k: Any, seat: int, count: int, n: int, key: int) -> None:
     k.Q[seat, Q_WANT + at] = n
 
 
-@inner
+@inlined
 def was_on(k: Any, x: int, n: int) -> bool:
     """Whether a person is on a portion."""
     for c in range(k.T[k.X[x, 0], T_PEOPLE]):
@@ -126,8 +127,8 @@ def was_on(k: Any, x: int, n: int) -> bool:
     return False
 
 
-@inner
-def wished(k: Any, t: int, n: int, s: int, length: int, outside: int) -> int:
+@inlined
+def wished(k: Any, t: int, n: int, s: int, length: int, outside: int) -> Any:
     """The less, the rather the person should do a portion: who did the one before, changes no area, can do what comes, is not away."""
     area, more, away = area_of_task(k, t), 0, 0
     other = 1
@@ -136,10 +137,12 @@ def wished(k: Any, t: int, n: int, s: int, length: int, outside: int) -> int:
     if area >= 0:
         if k.V[V_CHANGE] > 0:
             more = max(0, change(k, n, area, s))
-        if count_in(k.W[k.S[S_AWAY] + n * k.S[S_AREAS] + area], s, s + length) > 0:
-            away = 1
+        row = k.W[k.S[S_AWAY] + n * k.S[S_AREAS] + area]
+        for w in words_of(s, s + length):
+            if row[w] & part(w, s, s + length) != U0:
+                away = 1
     later = MOST_LATER - np.int64(k.E[t, n])
-    return int(((((outside * 2 + other) * 4 + more) * 8 + later) * 2 + away) * 64)
+    return np.int64(((((outside * 2 + other) * 4 + more) * 8 + later) * 2 + away) * 64)
 
 
 @inlined
