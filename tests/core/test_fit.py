@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.dice import Dice
 from nundine.core.week.board.draft import Draft
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.building.build import plan_placements
 from nundine.core.week.check import check
 from nundine.core.week.problem import Craft, CraftLevel, Job, Need, Person, PersonHours, Task, WeekProblem

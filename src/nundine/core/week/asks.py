@@ -16,7 +16,8 @@ from nundine.core.timeline import Interval
 from nundine.core.week.board.bits import span
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.draft import Draft
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.plan import WeekPlan

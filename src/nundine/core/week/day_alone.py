@@ -8,7 +8,7 @@ from datetime import date
 
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.draft import Draft
-from nundine.core.week.board.fit import Freedom
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.problem import Placement, Seat
 
 

@@ -8,7 +8,8 @@ from typing import Any
 
 from nundine.core.week.board.bits import run_starts, runs, span
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.board.fit import EMPTY_WEEK, Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import EMPTY_WEEK, Freedom
 from nundine.core.week.board.heads import at_least, enough_heads
 from nundine.core.week.board.loose_ends import handovers
 from nundine.core.week.board.service import shortest_span

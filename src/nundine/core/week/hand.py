@@ -8,7 +8,8 @@ from datetime import UTC, date, datetime, timedelta
 from nundine.core.week.board.bits import span
 from nundine.core.week.board.board import Board
 from nundine.core.week.board.draft import Draft
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.building.build import placement_of
 from nundine.core.week.moving import elapsed_hours, move_to_day
 from nundine.core.week.problem import Need, Placement, Seat, Task, WeekProblem

@@ -14,7 +14,8 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.building.build import placement_of, with_day_alone
 from nundine.core.week.check import Broken, check

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from nundine.core.timeline import Interval
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.draft import Draft
-from nundine.core.week.board.fit import Freedom
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.building.build import placement_of
 from nundine.core.week.problem import Job, Placement, Seat, Task, WeekProblem
 from nundine.core.week.value import points_per_hour

@@ -8,7 +8,8 @@ from datetime import date
 
 from nundine.core.week.board.bits import first_bit, run_starts, span
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.heads import at_least
 from nundine.core.week.board.loose_ends import LooseEnds
 from nundine.core.week.problem import Job
@@ -117,7 +118,9 @@ class Places:
         for s in _by_distance(starts, was.start, 24):
             if not self.span_free(job, was, s):
                 continue
-            filled = self.fitter.seats(singles, _prefer(able, was.people, s), s, length, self.freedom, {})
+            filled = self.fitter.seating.seats(
+                singles, _prefer(able, was.people, s), s, length, self.freedom, {}
+            )
             if filled is not None:
                 can = [{n for n, m in who if m >> s & 1} for who in able]
                 return Portion(was.task, was.number, s, s + length, on_their_seats(filled, was.people, can))

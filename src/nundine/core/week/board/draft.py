@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from nundine.core.week.board.bits import first_bit, run_starts, span, union
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.frequencies import TRIES
 from nundine.core.week.board.heads import enough_heads
 from nundine.core.week.problem import Job, Need, Placement, Task
@@ -81,7 +82,7 @@ class Draft:
             for n in people:
                 if n is not None:
                     spent[board.main[n]] = spent.get(board.main[n], 0) + board.regular_slots(n, p.mask)
-            found = self.fitter.seats((_single(need),), [able], p.start, length, freedom, spent)
+            found = self.fitter.seating.seats((_single(need),), [able], p.start, length, freedom, spent)
             if found:
                 people[k] = found[0]
         return tuple(people)
@@ -135,7 +136,7 @@ class Draft:
             s = first_bit(starts)
             if s < 0:
                 return None
-            filled = self.fitter.seats(tuple(open_needs), runs_of, s, length, freedom, {})
+            filled = self.fitter.seating.seats(tuple(open_needs), runs_of, s, length, freedom, {})
             if filled is not None:
                 rest = iter(filled)
                 people = tuple(

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 
+from nundine.core.week.board.beginnings import Beginnings
 from nundine.core.week.board.bits import first_bit, run_length, run_starts, runs, span, union
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.dice import Dice
+from nundine.core.week.board.freedom import Freedom, JobState, Window
 from nundine.core.week.board.frequencies import (
-    AROUND,
     FLUSH,
     MOST_LATER,
     SNUG,
@@ -17,73 +18,11 @@ from nundine.core.week.board.frequencies import (
     STARTS_OF_STRETCH,
     TRIES,
 )
-from nundine.core.week.board.heads import at_least, enough_heads, match
+from nundine.core.week.board.heads import at_least, enough_heads
 from nundine.core.week.board.loose_ends import handed_over, longest_lag, waiting
+from nundine.core.week.board.seating import Seating, Wish
 from nundine.core.week.board.worth import Worth
-from nundine.core.week.problem import Job, Need, Task
-
-
-@dataclass(frozen=True)
-class Freedom:
-    """Which rules a search may pass over; explanations relax one at a time. With `dice`, places are at times chosen to leave little free around.
-
-    `travel`: no time for the way; `in_pieces`: the asset goes back between tasks; `loose`: loose ends cost nothing.
-    """
-
-    overtime: bool = True
-    held_back: bool = False
-    windows: bool = False
-    other_jobs: bool = False
-    tools: bool = False
-    busy: bool = False
-    earliest: bool = False
-    travel: bool = False
-    in_pieces: bool = False
-    loose: bool = False
-    not_before: int = 0
-    dice: Dice | None = None
-
-
-EMPTY_WEEK = Freedom(held_back=True, other_jobs=True, tools=True, busy=True)
-
-
-@dataclass(frozen=True)
-class Window:
-    """Slots for the tasks that touch the asset, and for those that need it stopped."""
-
-    asset: int = -1
-    stopped: int = -1
-
-
-@dataclass
-class _Job:
-    """Where a job stands while its tasks are put down one after another."""
-
-    ends: dict[str, int] = field(default_factory=dict)
-    portions: list[Portion] = field(default_factory=list)
-    busy: dict[int, int] = field(default_factory=dict)
-    budget: dict[str, int] = field(default_factory=dict)
-    window: Window = Window()
-    starts: dict[str, int] = field(default_factory=dict)
-    have: list[Portion] = field(default_factory=list)
-    tidy: bool = False
-    """Whether its loose ends cost something."""
-    chain: bool = False
-    """Whether it may come to more than one portion, so that its people and gaps matter."""
-
-    def copy(self) -> _Job:
-        return replace(
-            self,
-            ends=dict(self.ends),
-            portions=list(self.portions),
-            busy=dict(self.busy),
-            budget=dict(self.budget),
-        )
-
-    @property
-    def last(self) -> Portion | None:
-        """The portion that was put down last."""
-        return self.portions[-1] if self.portions else self.have[-1] if self.have else None
+from nundine.core.week.problem import Job, Task
 
 
 class Fitter:
@@ -94,6 +33,7 @@ class Fitter:
         self.grid = board.problem.grid
         self.weights = board.problem.weights
         self.worth = Worth(board)
+        self.seating, self.beginnings = Seating(board), Beginnings(self)
         self._later: dict[tuple[str, str], dict[int, int]] = {}
         self._more_changes = 0
 
@@ -154,7 +94,7 @@ class Fitter:
         stays = self.worth.of(job, have) if have else 0.0
         for window in self.windows(job, freedom, have):
             its, before = 0, -1
-            for start in self._beginnings(job, freedom, have, window):
+            for start in self.beginnings.of(job, freedom, have, window):
                 if tries == STARTS or its == (STARTS if window.stopped == -1 else STARTS_OF_STRETCH):
                     break
                 if start == before:
@@ -173,70 +113,9 @@ class Fitter:
                     best, most = found, net
         return best
 
-    def _beginnings(self, job: Job, freedom: Freedom, have: list[Portion], window: Window) -> Iterator[int]:
-        """Where to begin: of a single portion the earliest place, then wherever one becomes possible; of a chain where all
-        its tasks can follow one another without a gap, else where the first one can begin."""
-        pending = self._pending(job, have)
-        if not pending:
-            return
-        single = len(pending) == 1 and not pending[0].splittable
-        if single:
-            yield freedom.not_before
-        state = self._state(job, have, window, freedom)
-        if not have and len(pending) > 1:
-            together = self._together(job, pending, freedom, state)
-            if together:
-                for first, last in runs(together):
-                    yield first
-                    if last - 1 > first:
-                        yield last - 1
-                return
-        starts = self._starts_of(job, pending[0], freedom, state)
-        for first, _ in runs(starts):
-            yield first
-
-    def _pending(self, job: Job, have: list[Portion]) -> list[Task]:
-        """Tasks of which something is left, in order."""
-        done: dict[str, int] = {}
-        for p in have:
-            done[p.task.id] = done.get(p.task.id, 0) + p.end - p.start
-        return [
-            t
-            for t in job.ordered_tasks
-            if self.grid.slots_for(t.hours) > done.get(t.id, 0) and (t.id not in done or t.splittable)
-        ]
-
-    def _starts_of(self, job: Job, task: Task, freedom: Freedom, state: _Job) -> int:
-        """Slots from which the first portion of a task could go on, the least of it if it may be cut."""
-        if any(a.task not in state.ends for a in task.after):
-            return 0
-        length = self.grid.slots_for(task.hours)
-        if task.splittable:
-            length = min(length, self.grid.slots_for(task.min_portion))
-        allowed = self._bounds(job, task, freedom, state)
-        return self._starts(job, task, length, allowed, freedom, state)[0]
-
-    def _together(self, job: Job, pending: list[Task], freedom: Freedom, state: _Job) -> int:
-        """Slots from which all tasks can follow one another without a gap, each with enough people."""
-        offset: dict[str, int] = {}
-        length = {t.id: self.grid.slots_for(t.hours) for t in pending}
-        together = self.board.everything & ~span(0, freedom.not_before)
-        free = replace(freedom, not_before=0)
-        for task in pending:
-            at = max(
-                (offset[a.task] + length[a.task] + self.grid.slots_for(a.lag) for a in task.after), default=0
-            )
-            offset[task.id] = at
-            allowed = self._bounds(job, replace(task, after=()), free, state)
-            starts, _ = self._starts(job, task, length[task.id], allowed, free, state)
-            together &= starts >> at
-            if not together:
-                break
-        return together
-
-    def _state(self, job: Job, have: list[Portion], window: Window, freedom: Freedom) -> _Job:
+    def state(self, job: Job, have: list[Portion], window: Window, freedom: Freedom) -> JobState:
         """The job before any of its tasks is put down, beside what it has."""
-        state = _Job(window=window, have=have)
+        state = JobState(window=window, have=have)
         for p in have:
             state.ends[p.task.id] = max(state.ends.get(p.task.id, 0), p.end)
             state.starts[p.task.id] = min(state.starts.get(p.task.id, p.start), p.start)
@@ -256,7 +135,7 @@ class Fitter:
         changes: int = 0,
     ) -> list[Portion] | None:
         """Portions for all tasks, one after another; notes how many more changes of area they make."""
-        state = self._state(job, have, window, freedom)
+        state = self.state(job, have, window, freedom)
         try:
             return self._one_after_another(job, freedom, have, partly, state)
         finally:
@@ -264,7 +143,7 @@ class Fitter:
             self._lift(job, state.portions)
 
     def _one_after_another(
-        self, job: Job, freedom: Freedom, have: list[Portion], partly: bool, state: _Job
+        self, job: Job, freedom: Freedom, have: list[Portion], partly: bool, state: JobState
     ) -> list[Portion] | None:
         done: dict[str, int] = {}
         for p in have:
@@ -302,7 +181,7 @@ class Fitter:
                 if n is not None:
                     self.board.areas.end(n, area, portion.start, portion.end)
 
-    def _bounds(self, job: Job, task: Task, freedom: Freedom, state: _Job) -> int:
+    def bounds(self, job: Job, task: Task, freedom: Freedom, state: JobState) -> int:
         """Slots that the task may use at all, people aside."""
         board = self.board
         mask = board.everything if freedom.windows else board.asset_mask(job, task)
@@ -338,7 +217,7 @@ class Fitter:
         ]
         return min(limits, default=self.board.slots)
 
-    def _task(self, job: Job, task: Task, left: int, number: int, freedom: Freedom, state: _Job) -> bool:
+    def _task(self, job: Job, task: Task, left: int, number: int, freedom: Freedom, state: JobState) -> bool:
         least = (
             min(self.grid.slots_for(task.hours), self.grid.slots_for(task.min_portion))
             if task.splittable
@@ -347,7 +226,7 @@ class Fitter:
         if left < least:
             return False
         while left > 0:
-            allowed = self._bounds(job, task, freedom, state)
+            allowed = self.bounds(job, task, freedom, state)
             found = self._portion(job, task, left, number, allowed, freedom, state)
             length = left
             if found is None and task.splittable and left >= 2 * least:
@@ -379,7 +258,7 @@ class Fitter:
         least: int,
         allowed: int,
         freedom: Freedom,
-        state: _Job,
+        state: JobState,
     ) -> Portion:
         """The longest portion with the same people from the same start that leaves nothing or at least `least`."""
         common = allowed
@@ -401,7 +280,7 @@ class Fitter:
             longest = left - least
         return Portion(task, found.number, found.start, found.start + longest, found.people)
 
-    def _free(self, n: int, length: int, freedom: Freedom, state: _Job, area: str | None) -> int:
+    def _free(self, n: int, length: int, freedom: Freedom, state: JobState, area: str | None) -> int:
         board = self.board
         if freedom.busy:
             mask = board.there[n]
@@ -418,8 +297,8 @@ class Fitter:
             mask &= ~board.regular[n]
         return mask & ~state.busy.get(n, 0)
 
-    def _starts(
-        self, job: Job, task: Task, length: int, allowed: int, freedom: Freedom, state: _Job
+    def starts(
+        self, job: Job, task: Task, length: int, allowed: int, freedom: Freedom, state: JobState
     ) -> tuple[int, list[list[tuple[int, int]]]]:
         """Slots from which the task may run so long with enough people, and for each need who is able from where."""
         starts, area = run_starts(allowed, length), self.board.problem.area_of(job)
@@ -439,14 +318,14 @@ class Fitter:
         return starts, runs_of
 
     def _portion(
-        self, job: Job, task: Task, length: int, number: int, allowed: int, freedom: Freedom, state: _Job
+        self, job: Job, task: Task, length: int, number: int, allowed: int, freedom: Freedom, state: JobState
     ) -> Portion | None:
         """The earliest start at which every seat can be filled, and the people for it.
 
         By dice, a start at which somebody's free stretch is filled, or the people of whose free stretches the least is left.
         Where handing over costs more than waiting for them, the earliest at which one of those before goes on.
         """
-        starts, runs_of = self._starts(job, task, length, allowed, freedom, state)
+        starts, runs_of = self.starts(job, task, length, allowed, freedom, state)
         if not task.needs:
             s = first_bit(starts)
             return Portion(task, number, s, s + length, ()) if s >= 0 else None
@@ -461,7 +340,7 @@ class Fitter:
                 s = first_bit(those)
                 if s < 0:
                     return None
-                people = self.seats(task.needs, runs_of, s, length, freedom, state.budget, busy, wish)
+                people = self.seating.seats(task.needs, runs_of, s, length, freedom, state.budget, busy, wish)
                 if people is not None:
                     return Portion(task, number, s, s + length, people)
                 those &= those - 1
@@ -479,7 +358,7 @@ class Fitter:
             return found
         return same if self._gap(same, state) <= self._gap(found, state) + self.weights.handover else found
 
-    def _gap(self, portion: Portion, state: _Job) -> float:
+    def _gap(self, portion: Portion, state: JobState) -> float:
         """Points for the hours from the end of all that stands of the job to a portion."""
         end = max(p.end for p in [*state.have, *state.portions])
         if portion.start <= end:
@@ -487,7 +366,7 @@ class Fitter:
         hours = (portion.start - end) * self.board.problem.slot_minutes / 60
         return waiting(self.weights, hours, longest_lag(portion))
 
-    def _wish(self, job: Job, task: Task, state: _Job) -> Wish:
+    def _wish(self, job: Job, task: Task, state: JobState) -> Wish:
         """Who should rather take the seats of a task."""
         last, before = state.last, frozenset[int]()
         if last is not None and any(n.craft == m.craft for n in last.task.needs for m in task.needs):
@@ -506,7 +385,7 @@ class Fitter:
             self._later[key] = count
         return self._later[key]
 
-    def _flush(self, runs_of: list[list[tuple[int, int]]], length: int, state: _Job) -> int:
+    def _flush(self, runs_of: list[list[tuple[int, int]]], length: int, state: JobState) -> int:
         """Starts at which somebody able is free neither just before nor just after."""
         found = 0
         for able in runs_of:
@@ -514,81 +393,6 @@ class Fitter:
                 free = self.board.free[n] & ~state.busy.get(n, 0)
                 found |= m & ~(free << 1) & ~(free >> length)
         return found
-
-    def _around(self, n: int, part: int, busy: dict[int, int]) -> int:
-        """Free slots of a person just before and just after a stretch; from `AROUND` on more is no matter."""
-        free, start, end = self.board.free[n] & ~busy.get(n, 0), first_bit(part), part.bit_length()
-        before = start - (~free & span(0, start)).bit_length()
-        return min(AROUND, before + run_length(free, end))
-
-    def _by_wish(self, n: int, s: int, part: int, wish: Wish | None) -> tuple[bool, int, int, bool]:
-        if wish is None:
-            return (False, 0, 0, False)
-        board = self.board
-        change = (
-            max(0, board.areas.change(n, wish.area, s)) if wish.area is not None and board.areas.priced else 0
-        )
-        away = bool(board.areas.away(n, wish.area, board.there[n]) & part)
-        return (n not in wish.before, change, -wish.later.get(n, 0), away)
-
-    def seats(
-        self,
-        needs: tuple[Need, ...],
-        runs_of: list[list[tuple[int, int]]],
-        s: int,
-        length: int,
-        freedom: Freedom,
-        spent: dict[str, int],
-        snug_beside: dict[int, int] | None = None,
-        wish: Wish | None = None,
-    ) -> tuple[int | None, ...] | None:
-        """A person for each seat at start `s`: main craft first, the least able first; augmenting paths (Kuhn 1955).
-
-        Given the slots that the job's other portions take of people, first whoever has the least free around; given a
-        wish, before that who did the portion before, changes no area, can do what comes, and is not away.
-        """
-        board, part = self.board, span(s, s + length)
-        wanted = []
-        for need, able in zip(needs, runs_of, strict=True):
-            here = [n for n, m in able if m >> s & 1]
-            if not freedom.held_back:
-                left = {c: b - spent.get(c, 0) for c, b in board.budget.items()}
-                here = [n for n in here if left[board.main[n]] >= board.regular_slots(n, part)]
-            around = (
-                {n: self._around(n, part, snug_beside) for n in here}
-                if snug_beside is not None
-                else dict.fromkeys(here, 0)
-            )
-            here.sort(
-                key=lambda n: (
-                    board.regular_slots(n, part) < length,
-                    self._by_wish(n, s, part, wish),
-                    around[n],
-                    board.main[n] != need.craft,
-                    board.breadth[n],
-                    n,
-                )
-            )
-            wanted += [here] * need.people
-        chosen = match(wanted)
-        if chosen is None:
-            return None
-        if not freedom.held_back:
-            use: dict[str, int] = {}
-            for n in chosen:
-                use[board.main[n]] = use.get(board.main[n], 0) + board.regular_slots(n, part)
-            if any(spent.get(c, 0) + u > board.budget[c] for c, u in use.items()):
-                return None
-        return tuple(chosen)
-
-
-@dataclass(frozen=True)
-class Wish:
-    """People of the portion before, the area of the job, and how many tasks to come each person could work on."""
-
-    before: frozenset[int]
-    area: str | None
-    later: dict[int, int]
 
 
 def by_chance(dice: Dice | None, chain: bool = False) -> tuple[bool, bool]:

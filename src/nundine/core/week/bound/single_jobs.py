@@ -9,7 +9,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.bound.packing import Relaxation
 from nundine.core.week.problem import Job

@@ -12,7 +12,8 @@ from nundine.core.week.board import frequencies
 from nundine.core.week.board.bits import run_starts, span
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.dice import Dice
-from nundine.core.week.board.fit import Fitter, Freedom
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.problem import RUNNING, Job
 from nundine.core.week.search.tables import LEVELS

@@ -8,7 +8,7 @@ from dataclasses import replace
 from datetime import date
 
 from nundine.core.week.board.board import Portion
-from nundine.core.week.board.fit import Freedom
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.problem import Job, Need
 from nundine.core.week.search.plain import Search
 
