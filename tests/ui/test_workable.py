@@ -1,18 +1,19 @@
-"""How the week can be worked, as a scheduler sees it: five figures, a list behind each, a move by hand that tears a job. In a week of its own."""
+"""How the week can be worked, as a scheduler sees it: five figures, a list behind each, a move by hand that tears a job. In a world of its own."""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from datetime import date
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import Open
+from tests.conftest import WEEK
+from tests.ui.conftest import Open, running_demo
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
-OTHER_WEEK = "2026-W51"
 FIGURES = (
     ("in one go", "Jobs in one go"),
     ("left open overnight", "Left open overnight"),
@@ -21,8 +22,14 @@ FIGURES = (
 )
 
 
+@pytest.fixture(scope="module")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """A world in which nobody has placed anything yet."""
+    yield from running_demo(tmp_path_factory)
+
+
 def test_a_build_tells_how_the_week_could_be_worked_and_each_figure_opens_its_list(open_as: Open) -> None:
-    page = open_as("sven", "balance", OTHER_WEEK)
+    page = open_as("sven", "balance", WEEK)
     build(page)
     beside = page.get_by_role("region", name="How the week could be worked")
     expect(beside.get_by_role("row")).to_have_count(5)
@@ -42,7 +49,7 @@ def test_a_build_tells_how_the_week_could_be_worked_and_each_figure_opens_its_li
 
 def in_one_go(page: Page) -> tuple[str, str, str]:
     """A job that is done in one go early in the week: its number, its day, and the craft of its last task, which the first does not need."""
-    base = f"/api/weeks/{OTHER_WEEK}"
+    base = f"/api/weeks/{WEEK}"
     for row in page.request.get(f"{base}/loose-ends").json()["in_one_go"]:
         job = page.request.get(f"{base}/jobs/{row['job']}").json()
         crafts = [{n["craft"] for n in t["needs"]} for t in job["tasks"]]
@@ -53,19 +60,19 @@ def in_one_go(page: Page) -> tuple[str, str, str]:
 
 
 def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves(open_as: Open) -> None:
-    page = open_as("sven", "balance", OTHER_WEEK)
+    page = open_as("sven", "balance", WEEK)
     job, day, craft = in_one_go(page)
-    page.goto(f"/week/{OTHER_WEEK}/balance?tank={craft}~{day}")
+    page.goto(f"/week/{WEEK}/balance?tank={craft}~{day}")
     page.get_by_label(f"Choose {job}").check()
     page.get_by_role("button", name=re.compile("^Move to")).click()
     page.get_by_role("menuitem", name="Only these tasks").hover()
-    page.get_by_role("menuitem", name="Fri 18 Dec").last.click()
+    page.get_by_role("menuitem", name="Fri 4 Dec").last.click()
     torn = page.get_by_text(re.compile(f"leaves {job} open for|{job} would keep"))
     expect(torn.first).to_be_visible()
 
 
 def test_a_job_is_drawn_on_one_line_of_time_with_who_does_it(open_as: Open) -> None:
-    page = open_as("sven", "balance", OTHER_WEEK)
+    page = open_as("sven", "balance", WEEK)
     page.get_by_role("region", name="How the week can be worked").get_by_role(
         "button", name=re.compile("in one go")
     ).click()
