@@ -42,16 +42,8 @@ def figures(size: str, seed: int, workers: int, whole: bool) -> dict[str, float]
     plan = build(problem, limits=Limits(SECONDS[size]), workers=workers, tell=told.append, helps=False)
     if check(problem, plan.placements).errors:
         raise AssertionError(f"the plan of {size} {seed} breaks a rule")
-    board = Board(problem.with_placements(plan.placements))
-    Draft(board, complete=False)
-    held = {p.job for p in plan.placements}
-    began = time.perf_counter()
-    explainer = Explainer(board, {})
-    for job in problem.jobs:
-        if job.id not in held:
-            explainer.explain(job, helps=False)
-    reasons = time.perf_counter() - began
-    times, moves = _mends(problem, plan)
+    reasons = seconds_for_reasons(problem, plan)
+    times, moves = sick_days(problem, plan)
     found = {
         "first": told[0].seconds, "gain": _value_after(VALUE_AFTER[size], told, plan) / told[0].value, "gap": plan.gap, "mend": max(times), "moves": statistics.median(moves),
         "reasons": reasons, "memory": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024,
@@ -71,7 +63,20 @@ def _value_after(seconds: float, told: list[Progress], plan: WeekPlan) -> float:
     )
 
 
-def _mends(problem: WeekProblem, plan: WeekPlan) -> tuple[list[float], list[int]]:
+def seconds_for_reasons(problem: WeekProblem, plan: WeekPlan) -> float:
+    """How long it takes to say of every job that is left out why."""
+    board = Board(problem.with_placements(plan.placements))
+    Draft(board, complete=False)
+    held = {p.job for p in plan.placements}
+    began = time.perf_counter()
+    explainer = Explainer(board, {})
+    for job in problem.jobs:
+        if job.id not in held:
+            explainer.explain(job, helps=False)
+    return time.perf_counter() - began
+
+
+def sick_days(problem: WeekProblem, plan: WeekPlan) -> tuple[list[float], list[int]]:
     """Six sick days, each mended: seconds and moves."""
     seats = sorted({(s.id, p.day) for p in plan.placements for s in p.people if s.id})
     times, moves = [], []

@@ -14,7 +14,6 @@ import resource
 import statistics
 import subprocess
 import sys
-import time
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
@@ -23,14 +22,12 @@ from pathlib import Path
 from rich.console import Console
 from rich.table import Table
 
-from bench.engine import SECONDS, _mends
+from bench.engine import SECONDS, seconds_for_reasons, sick_days
 from bench.weeks import sized_week
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.draft import Draft
 from nundine.core.week.board.service import shortest_span
 from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.check import Checked, check
-from nundine.core.week.explain import Explainer
 from nundine.core.week.files import read_problem
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import BY_TASK, PRICED, WHOLE, Job, Placement, Travel, WeekProblem
@@ -134,16 +131,8 @@ def figures(problem: WeekProblem, seconds: float, workers: int) -> dict[str, flo
     before = workability(problem, first.placements, check(problem, first.placements))
     plan, checked, told = built(problem, seconds, workers)
     now = workability(problem, plan.placements, checked)
-    board = Board(problem.with_placements(plan.placements))
-    Draft(board, complete=False)
-    held = {p.job for p in plan.placements}
-    began = time.perf_counter()
-    explainer = Explainer(board, {})
-    for job in problem.jobs:
-        if job.id not in held:
-            explainer.explain(job, helps=False)
-    reasons = time.perf_counter() - began
-    times, moves = _mends(problem, plan)
+    reasons = seconds_for_reasons(problem, plan)
+    times, moves = sick_days(problem, plan)
     codes = Counter(b.code for b in check(problem, first.placements).errors)
     return {
         "loss": 1 - checked.points / first_checked.points, "gap": plan.gap, "first": told[0].seconds, "steps": told[-1].steps / plan.seconds,

@@ -38,9 +38,9 @@ from nundine.core.week.problem import (
 )
 from nundine.core.week.search import compiled
 from nundine.core.week.search.compiled import Compiled
-from nundine.core.week.search.plain import Search
 from tests.core.test_build import unfinished
 from tests.core.test_check import MONDAY, WEEK, at
+from tests.core.test_search import plain as search
 from tests.weeks import random_week, workable_week
 
 WEEKS = st.builds(
@@ -294,12 +294,6 @@ def test_with_one_area_and_single_task_jobs_nothing_changes() -> None:
 
 
 # ---------------------------------------------------------------- the search
-
-
-def search(problem: WeekProblem, seed: int = 7) -> Search:
-    board = Board(problem)
-    draft = Draft(board)
-    return Search(board, [j for j in problem.jobs if j.id not in draft.loose_jobs], draft.kept, seed)
 
 
 @slowly

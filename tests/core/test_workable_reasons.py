@@ -15,7 +15,7 @@ from nundine.core.week.check import check
 from nundine.core.week.explain import Explainer
 from nundine.core.week.mend import mend
 from nundine.core.week.plan import NotPlaced
-from nundine.core.week.problem import PRICED, WHOLE, After, Job, Placement, Task, WeekProblem
+from nundine.core.week.problem import PRICED, WHOLE, After, Job, Placement, WeekProblem
 from nundine.core.week.search import compiled
 from tests.core.test_check import at
 from tests.core.test_workable import NIGHTS, TWO, placed, steps, week, worker
@@ -109,4 +109,3 @@ def test_the_default_prices_are_those_of_the_format() -> None:
         PRICED.area_change,
         PRICED.away_per_hour,
     ) == (10, 24, 200, 40, 2)
-    assert isinstance(TWO.tasks[0], Task)

@@ -6,19 +6,13 @@ from typing import Any
 
 from nundine.core.week.asks import Ask, asks
 from nundine.core.week.building.build import Scope
-from nundine.services.builds import GOING, SILENT, begin, of_kind, problem_to_build, work_on
+from nundine.services.builds import begin, how_it_stands, newest, problem_to_build, work_on
 from nundine.services.spoken import Speaker
 from nundine.services.state import WeekState
-from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.week import Build, Week
+from nundine.store.week import Build
 
 SECONDS = 20.0
-
-
-def _newest(week: Week) -> Build | None:
-    found: Build | None = of_kind(week, "asks").order_by(Build.id.desc()).first()
-    return found
 
 
 def ask_for(state: WeekState, account: Account) -> Build:
@@ -46,20 +40,15 @@ def _told(ask: Ask, speak: Speaker) -> dict[str, Any]:
 
 def listed(state: WeekState) -> dict[str, Any]:
     """The asks as last worked out, and whether the week has changed since."""
-    found = _newest(state.week)
-    alive = found is not None and found.heartbeat > settings().now() - SILENT
-    going = found is not None and (found.state == "waiting" or (found.state == "running" and alive))
+    found = newest(state.week, "asks")
     if found is None:
         return {"state": "none", "asks": [], "current": False, "error": None}
     current = found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark
     result: dict[str, Any] = found.result or {}
-    kept = result.get("asks", [])
-    error = found.error or (
-        "The worker went away. Work the asks out again." if found.state in GOING and not going else None
-    )
+    stands, error = how_it_stands(found, "The worker went away. Work the asks out again.")
     return {
-        "state": "running" if going else "failed" if error else "ready",
-        "asks": kept,
+        "state": stands,
+        "asks": result.get("asks", []),
         "current": current,
         "error": error,
     }

@@ -76,6 +76,21 @@ def ask(
     )
 
 
+def newest(week: Week, kind: str) -> Build | None:
+    """The background work of a kind that was asked for last."""
+    found: Build | None = of_kind(week, kind).order_by(Build.id.desc()).first()
+    return found
+
+
+def how_it_stands(found: Build, gone: str) -> tuple[str, str | None]:
+    """running, failed or ready, and why it failed; `gone` is told where its worker went away."""
+    alive = found.heartbeat > settings().now() - SILENT
+    if found.state == "waiting" or (found.state == "running" and alive):
+        return "running", None
+    error = found.error or (gone if found.state in GOING else None)
+    return "failed" if error else "ready", error
+
+
 def begin(week: Week, account: Account, asked: dict[str, Any], going: str) -> Build:
     """A row of background work, one of its kind at a time for a week. Raises Refused with `going` while one is under way."""
     with db.atomic():

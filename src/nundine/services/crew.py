@@ -11,6 +11,7 @@ from nundine.core.week.load import portion_hours
 from nundine.services import workable
 from nundine.services.edits import exchanges_of
 from nundine.services.edits import held as held_placements
+from nundine.services.names import people_names
 from nundine.services.overview import conflict_row
 from nundine.services.people import hours_by_hand
 from nundine.services.state import WeekState
@@ -130,7 +131,7 @@ def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
     one = held_placements(state, [key])[0]
     if not 0 <= seat < len(one.people):
         return []
-    names = {p.key: p.name for p in Person.select(Person.key, Person.name)}
+    names = people_names()
     swaps = exchanges_of(state, key, seat)
     rows = [
         {"person": c.person, "name": names[c.person], "fits": c.fits, "why": list(c.why), "free_hours": round(c.free_hours, 2),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from nundine.core.week.problem import PRICED
+from nundine.core.week.problem import PRICE_NAMES, PRICED
 from nundine.services.cleaning import KEEP_DAYS, keep_days
 from nundine.services.errors import Refused
 from nundine.services.standing import standing, write
@@ -64,6 +64,7 @@ def parameters() -> dict[str, Any]:
         "crafts": crafts,
         "reasons": reasons(),
         "keep_days": keep_days(),
+        "usual_prices": {n: getattr(PRICED, n) for n in PRICE_NAMES},
         "areas": [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.key)],
         "ways": [{"start": w["from"], "end": w["to"], "minutes": w["minutes"]} for w in standing("ways")],
     }

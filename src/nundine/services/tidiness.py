@@ -6,19 +6,18 @@ from dataclasses import asdict, replace
 from typing import Any
 
 from nundine.core.week.building.build import Limits, Scope, build
-from nundine.core.week.problem import WeekProblem, Weights
+from nundine.core.week.problem import PRICE_NAMES, WeekProblem, Weights
 from nundine.services import workable
-from nundine.services.builds import GOING, SILENT, begin, of_kind, problem_to_build, work_on
+from nundine.services.builds import begin, how_it_stands, newest, problem_to_build, work_on
 from nundine.services.setup import within_limits
 from nundine.services.state import WeekState
 from nundine.services.turns import stand_aside
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.week import Build, Week
+from nundine.store.week import Build
 
 SECONDS = 8.0
 """For each of the two builds."""
-NAMES = ("waiting_per_hour", "waiting_cap_hours", "handover", "area_change", "away_per_hour")
 
 
 def ask_for(state: WeekState, account: Account, prices: dict[str, float]) -> Build:
@@ -54,25 +53,17 @@ def _built(state: WeekState, problem: WeekProblem, weights: Weights) -> dict[str
     return {**figures, "jobs_placed": len({p.job for p in plan.placements})}
 
 
-def _newest(week: Week) -> Build | None:
-    found: Build | None = of_kind(week, "tidiness").order_by(Build.id.desc()).first()
-    return found
-
-
 def told(state: WeekState) -> dict[str, Any]:
     """What was found last, for which prices, and whether the week has changed since."""
-    found = _newest(state.week)
+    found = newest(state.week, "tidiness")
     if found is None:
         return {"state": "none", "prices": None, "now": None, "then": None, "current": False, "error": None}
-    alive = found.heartbeat > settings().now() - SILENT
-    going = found.state == "waiting" or (found.state == "running" and alive)
+    stands, error = how_it_stands(found, "The worker went away. Ask for it again.")
     result: dict[str, Any] = found.result or {}
-    gone = "The worker went away. Ask for it again." if found.state in GOING and not going else None
-    error = found.error or gone
     usual = asdict(state.problem.weights)
     return {
-        "state": "running" if going else "failed" if error else "ready",
-        "prices": {n: found.asked["prices"].get(n, usual[n]) for n in NAMES},
+        "state": stands,
+        "prices": {n: found.asked["prices"].get(n, usual[n]) for n in PRICE_NAMES},
         "now": result.get("now"), "then": result.get("then"),
         "current": found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark,
         "error": error,

@@ -68,7 +68,9 @@ def lists(state: WeekState) -> dict[str, Any]:
     def area(job: str) -> str:
         return areas.get(state.problem.area_of(state.problem.job_by_id[job]) or "", "no area")
 
-    first_day = {j: min(p.day for p in state.placements if p.job == j).isoformat() for j in found.jobs}
+    first_day: dict[str, str] = {}
+    for p in state.placements:
+        first_day[p.job] = min(first_day.get(p.job, p.day.isoformat()), p.day.isoformat())
     in_pieces = [
         row(w.job, at[w.before].day.isoformat(), f"nobody works on it for {w.hours:g} h from {moment(at[w.before].end)} on")
         for j in found.jobs if j not in gone for w in state.checked.ends[j].waiting
@@ -99,7 +101,7 @@ MOST_TOLD = 3
 
 def arisen(before: WeekState, after: WeekState) -> list[str]:
     """Loose ends that an edit made, in words with what each costs; nothing where they cost nothing."""
-    w, names = after.problem.weights, people_names()
+    w = after.problem.weights
     old, new = found_in(before), found_in(after)
     gaps = {(x.job, x.before, x.after): x.charged for e in before.checked.ends.values() for x in e.waiting}
     told = []
@@ -111,10 +113,11 @@ def arisen(before: WeekState, after: WeekState) -> list[str]:
     for h in set(new.handovers) - set(old.handovers):
         if w.handover:
             told.append((w.handover, f"hands {h.job} over before task {h.after[1]}"))
-    for c in set(new.area_changes) - set(old.area_changes):
-        if w.area_change:
-            who = names.get(c.person, c.person)
-            told.append((w.area_change, f"sends {who} from {c.before[0]} to {c.after[0]} in another area"))
+    sent = set(new.area_changes) - set(old.area_changes) if w.area_change else set()
+    names = people_names() if sent else {}
+    for c in sent:
+        who = names.get(c.person, c.person)
+        told.append((w.area_change, f"sends {who} from {c.before[0]} to {c.after[0]} in another area"))
     told.sort(key=lambda one: -one[0])
     return [f"This {text} ({price:.0f} points)." for price, text in told[:MOST_TOLD]]
 

@@ -1186,13 +1186,6 @@ export interface components {
             /** Seen */
             seen: number;
         };
-        /** AreaName */
-        AreaName: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-        };
         /** AreaShape */
         AreaShape: {
             /** Key */
@@ -2471,7 +2464,8 @@ export interface components {
             /** Crafts */
             crafts: components["schemas"]["CraftShare"][];
             /** Areas */
-            areas: components["schemas"]["AreaName"][];
+            areas: components["schemas"]["AreaShape"][];
+            usual_prices: components["schemas"]["PricesForm"];
             /** Ways */
             ways: components["schemas"]["WayShape"][];
         };

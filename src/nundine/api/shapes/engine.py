@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from nundine.api.shapes.week import Conflict, WorkableFigures
+from nundine.api.shapes.week import AreaShape, Conflict, WorkableFigures
 
 
 class MoveShape(BaseModel):
@@ -69,11 +69,6 @@ class WeightsShape(BaseModel):
     away_per_hour: float
 
 
-class AreaName(BaseModel):
-    key: str
-    name: str
-
-
 class WayShape(BaseModel):
     """Minutes from one area to another, the same both ways."""
 
@@ -127,7 +122,8 @@ class Parameters(BaseModel):
     reasons: list[str]
     keep_days: KeepDays
     crafts: list[CraftShare]
-    areas: list[AreaName]
+    areas: list[AreaShape]
+    usual_prices: PricesForm
     ways: list[WayShape]
 
 

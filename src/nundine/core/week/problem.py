@@ -46,6 +46,7 @@ class Weights:
 
 PRICED = Weights(waiting_per_hour=10.0, handover=200.0, area_change=40.0, away_per_hour=2.0)
 """The prices that a site begins with, and a file of `nundine-week/2` that names none."""
+PRICE_NAMES = ("waiting_per_hour", "waiting_cap_hours", "handover", "area_change", "away_per_hour")
 
 
 @dataclass(frozen=True)
@@ -387,8 +388,9 @@ def problem_errors(p: WeekProblem) -> list[str]:
 
 def _price_errors(p: WeekProblem) -> list[str]:
     """What is wrong with prices of loose ends and ways between areas."""
-    names = ("waiting_per_hour", "waiting_cap_hours", "handover", "area_change", "away_per_hour")
-    errors = [f"$.weights.{name}: must not be negative" for name in names if getattr(p.weights, name) < 0]
+    errors = [
+        f"$.weights.{name}: must not be negative" for name in PRICE_NAMES if getattr(p.weights, name) < 0
+    ]
     return errors + [
         f"$.travel[{n}].minutes: must not be negative" for n, way in enumerate(p.travel) if way.minutes < 0
     ]

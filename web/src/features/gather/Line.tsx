@@ -1,5 +1,5 @@
 import type { Shapes } from "../../api/client";
-import { dayName, when } from "../../look/words";
+import { dayName, when, zoned } from "../../look/words";
 import { useWeek } from "../week/context";
 
 const HOUR = 36e5;
@@ -15,14 +15,14 @@ export function Line({ job }: { job: Shapes["WholeJob"] }) {
   const first = Math.min(...starts) - AROUND * HOUR, last = Math.max(...ends) + AROUND * HOUR;
   const x = (t: number) => `${(100 * (Math.min(Math.max(t, first), last) - first)) / (last - first)}%`;
   const w = (a: number, b: number) => `${(100 * (Math.min(b, last) - Math.max(a, first))) / (last - first)}%`;
-  const days = now.days.filter((d) => { const t = Date.parse(`${d}T00:00:00`); return t > first && t < last; });
+  const midnights = now.days.map((d) => ({ day: d, t: Date.parse(zoned(d, "00:00", now.timezone)) })).filter((m) => m.t > first && m.t < last);
   const free = job.free_for_work.filter((s) => Date.parse(s.end) > first && Date.parse(s.start) < last);
   return (
     <section aria-label="The job on one line of time">
       <h2>On one line</h2>
       <div className={`jobline ${job.free_for_work.length ? "" : "always"}`} style={{ height: 22 * timed.length + 18 }}>
         {free.map((s) => <div key={s.start} className="free" title="the asset is free for work" style={{ left: x(Date.parse(s.start)), width: w(Date.parse(s.start), Date.parse(s.end)) }} />)}
-        {days.map((d) => <div key={d} className="midnight" style={{ left: x(Date.parse(`${d}T00:00:00`)) }}><span>{dayName(d)}</span></div>)}
+        {midnights.map((m) => <div key={m.day} className="midnight" style={{ left: x(m.t) }}><span>{dayName(m.day)}</span></div>)}
         {timed.map((p, n) => (
           <div key={`${p.task}-${p.portion}`} className="portion" title={`task ${p.task}: ${when(p.day, p.start, p.end, now.timezone)}, ${p.names.map((m) => m ?? "open seat").join(", ")}`}
             style={{ left: x(starts[n]!), width: w(starts[n]!, ends[n]!), top: 18 + 22 * n }}><span className={starts[n]! + ends[n]! > first + last ? "left" : "right"}>{p.task} {p.names.map((m) => m?.split(" ")[0] ?? "open").join(", ")}</span></div>

@@ -5,10 +5,11 @@ import { Line } from "./Line";
 import { Tried } from "./Tried";
 
 type Weights = Shapes["WeightsShape"];
+type Usual = Shapes["PricesForm"];
 type Name = "waiting_per_hour" | "waiting_cap_hours" | "handover" | "area_change" | "away_per_hour";
 
-/** The prices that a site begins with; the slider moves all four by one share of them. */
-const USUAL = { waiting_per_hour: 10, handover: 200, area_change: 40, away_per_hour: 2 };
+/** The slider moves these four by one share of what a site begins with, up to so much. */
+const MOVED = ["waiting_per_hour", "handover", "area_change", "away_per_hour"] as const;
 const MOST = 2;
 
 const PRICES: { name: Name; label: string; unit: string; most: number; why: string }[] = [
@@ -20,15 +21,15 @@ const PRICES: { name: Name; label: string; unit: string; most: number; why: stri
 ];
 
 /** The share of the usual prices that all four stand at; null where they are set singly. */
-export function shareOf(w: Weights): number | null {
-  const shares = (Object.keys(USUAL) as (keyof typeof USUAL)[]).map((n) => w[n] / USUAL[n]);
+export function shareOf(w: Weights, usual: Usual): number | null {
+  const shares = MOVED.map((n) => w[n] / usual[n]);
   return Math.max(...shares) - Math.min(...shares) < 1e-6 && shares[0]! <= MOST ? shares[0]! : null;
 }
 
 /** What loose ends cost: one slider for all four, and each by itself. */
-export function Prices({ weights, set }: { weights: Weights; set: (w: Weights) => void }) {
-  const share = shareOf(weights);
-  const all = (s: number) => set({ ...weights, waiting_per_hour: s * USUAL.waiting_per_hour, handover: s * USUAL.handover, area_change: s * USUAL.area_change, away_per_hour: s * USUAL.away_per_hour });
+export function Prices({ weights, usual, set }: { weights: Weights; usual: Usual; set: (w: Weights) => void }) {
+  const share = shareOf(weights, usual);
+  const all = (s: number) => set({ ...weights, ...Object.fromEntries(MOVED.map((n) => [n, s * usual[n]])) });
   return (
     <>
       <h2>Loose ends</h2>

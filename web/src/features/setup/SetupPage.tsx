@@ -69,7 +69,7 @@ function Form({ found }: { found: Parameters }) {
               onChange={(v) => setForm({ ...form, weights: { ...form.weights, [w.name]: (v ?? 0) / (w.share ? 100 : 1) } })} />
           </Line>
         ))}
-        <Prices weights={form.weights} set={(weights) => setForm({ ...form, weights })} />
+        <Prices weights={form.weights} usual={form.usual_prices} set={(weights) => setForm({ ...form, weights })} />
         <Ways areas={form.areas} ways={form.ways} set={(ways) => setForm({ ...form, ways })} />
         <h2>Held-back hours</h2>
         <p className="soft">The share of a craft's regular hours that a build leaves free for emergencies. Mending a week may use them.</p>

@@ -5,7 +5,7 @@ import type { Shapes } from "../../api/client";
 type Way = Shapes["WayShape"];
 
 /** Minutes between areas: a small table, each pair once, the same both ways. */
-export function Ways({ areas, ways, set }: { areas: Shapes["AreaName"][]; ways: Way[]; set: (ways: Way[]) => void }) {
+export function Ways({ areas, ways, set }: { areas: Shapes["AreaShape"][]; ways: Way[]; set: (ways: Way[]) => void }) {
   if (areas.length < 2) return null;
   const pair = (a: string, b: string): [string, string] => (a < b ? [a, b] : [b, a]);
   const of = (a: string, b: string) => ways.find((w) => { const [x, y] = pair(a, b); return w.start === x && w.end === y; })?.minutes ?? 0;

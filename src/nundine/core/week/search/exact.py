@@ -19,11 +19,11 @@ from nundine.core.week.search.exact_model import (
     FEW_PORTIONS,
     MIXED,
     MOST_PORTIONS,
-    SCALE,
     ExactModel,
     Part,
     Sits,
 )
+from nundine.core.week.search.exact_prices import SCALE
 
 HELPERS = 2
 """Threads that look for better plans beside those that prove; they share the processors."""

@@ -12,10 +12,9 @@ from nundine.core.week.board.board import Board
 from nundine.core.week.board.heads import starts_with_people
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.problem import STOPPED, Job, Task
-from nundine.core.week.search.exact_prices import count_loose_ends
+from nundine.core.week.search.exact_prices import SCALE, count_loose_ends
 
 FEW_PORTIONS, MOST_PORTIONS = 4, 20
-SCALE = 1000
 MIXED = -1
 """A seat of a portion of any length in hours that are partly overtime: its overtime costs nothing in the model."""
 
@@ -55,7 +54,6 @@ class ExactModel:
         self.m = cp_model.CpModel()
         self.worth = Worth(board)
         self.whole, self.mixed = True, board.problem.weights.has_prices
-        self.SCALE = SCALE
         self.hints: list[tuple[str, Any, Any]] = []
         """Variables of a job's loose ends, each with what it is in a plan."""
         self.where: dict[int, dict[str, list[tuple[Any, Any, Any, Any]]]] = {}

@@ -15,6 +15,8 @@ from nundine.core.week.problem import Job, Task
 if TYPE_CHECKING:
     from nundine.core.week.search.exact_model import ExactModel, Part
 
+SCALE = 1000
+"""Points are counted in thousandths."""
 Held = dict[tuple[str, int], Portion]
 """The portions of a job in a plan, by task and number."""
 Hint = tuple[Any, Callable[[Held], int]]
@@ -74,7 +76,7 @@ def _between(
         gap, long = m.new_int_var(0, cap, ""), m.new_bool_var("")
         m.add(gap >= after.start - before.end - lag).only_enforce_if(*only, long.Not())
         m.add(gap >= cap).only_enforce_if(*only, long)
-        model.points.append((-round(w.waiting_per_hour / hour * model.SCALE), gap))
+        model.points.append((-round(w.waiting_per_hour / hour * SCALE), gap))
 
         def idle(held: Held) -> int:
             return held[keys[1]].start - held[keys[0]].end - lag if follows(held) and keys[1] in held else 0
@@ -97,7 +99,7 @@ def _between(
 
         model.hints.append((job.id, both, on_both))
     m.add_bool_or(over, *same).only_enforce_if(*only)
-    model.points.append((-round(w.handover * model.SCALE), over))
+    model.points.append((-round(w.handover * SCALE), over))
 
     def handed(held: Held) -> int:
         if not follows(held) or keys[1] not in held:
