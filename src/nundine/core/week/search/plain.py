@@ -421,6 +421,18 @@ class Search:
             if j.id in free and max(p.end for p in self._free_portions(j.id)) > free[j.id]
         ]
 
+    def _as_if_gone(self, job: Job, when: int) -> None:
+        """Place a job anew from some time on as if those that start about then were not there; they go back, or where they can."""
+        width = 16 + self.dice.below(64)
+        around = [
+            j
+            for j in self.rank
+            if j is not job and self.movable(j.id) and when - 16 <= self._start_of(j) < when + width
+        ]
+        around = [j for j in around if self._shares(job, j)]
+        self._take_out([job, *around])
+        self._in_place_of(job, around, when)
+
     def _hasten(self) -> bool:
         """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
         dice, late = self.dice, self._late()
@@ -428,15 +440,7 @@ class Search:
             return False
         job = late[dice.below(len(late))]
         sooner = dice.below(self._start_of(job) + 1)
-        width = 16 + dice.below(64)
-        around = [
-            j
-            for j in self.rank
-            if j is not job and self.movable(j.id) and sooner - 16 <= self._start_of(j) < sooner + width
-        ]
-        around = [j for j in around if self._shares(job, j)]
-        self._take_out([job, *around])
-        self._in_place_of(job, around, sooner)
+        self._as_if_gone(job, sooner)
         return True
 
     def _untidy(self) -> list[Job]:
@@ -468,15 +472,7 @@ class Search:
             self._in_place_of(job, [], 0)
             return True
         when = dice.below(self.board.week_end)
-        width = 16 + dice.below(64)
-        around = [
-            j
-            for j in self.rank
-            if j is not job and self.movable(j.id) and when - 16 <= self._start_of(j) < when + width
-        ]
-        around = [j for j in around if self._shares(job, j)]
-        self._take_out([job, *around])
-        self._in_place_of(job, around, when)
+        self._as_if_gone(job, when)
         return True
 
     def _ruin_or_displace(self) -> None:
