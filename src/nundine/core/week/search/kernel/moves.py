@@ -304,6 +304,30 @@ def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) 
 
 
 @inner
+def as_if_gone(k: Any, job: int, when: int, others: bool) -> None:
+    """Place a job anew from some time on, as if `others` that start about then and share something with it were not there."""
+    count = 0
+    if others:
+        width = 16 + below(k, 64)
+        for r in range(k.S[S_MOVABLE]):
+            j = k.Z[Z_RANK, r]
+            if (
+                j == job
+                or k.J[J_NOW, j] == 0
+                or not when - 16 <= start_of(k, j) < when + width
+                or not shares(k, job, j)
+            ):
+                continue
+            k.Z[Z_AGAIN, count] = j
+            count += 1
+    note(k, job)
+    take(k, job)
+    for i in range(count):
+        lift(k, k.Z[Z_AGAIN, i])
+    in_place_of(k, job, count, when, I0)
+
+
+@inner
 def hasten(k: Any) -> bool:
     """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
     pool = 0
@@ -319,12 +343,7 @@ def hasten(k: Any) -> bool:
         return False
     job = k.Z[Z_POOL, below(k, pool)]
     sooner = below(k, start_of(k, job) + 1)
-    count = list_around(k, job, sooner, 16 + below(k, 64))
-    note(k, job)
-    take(k, job)
-    for i in range(count):
-        lift(k, k.Z[Z_AGAIN, i])
-    in_place_of(k, job, count, sooner, I0)
+    as_if_gone(k, job, sooner, YES)
     return True
 
 
@@ -355,34 +374,10 @@ def tidy_up(k: Any) -> bool:
     if pool == 0:
         return False
     job = k.Z[Z_POOL, below(k, pool)]
-    when, count = k.S[S_ZERO], k.S[S_ZERO]
-    if unit(k) >= 0.5:
-        when = below(k, k.S[S_WEEK_END])
-        count = list_around(k, job, when, 16 + below(k, 64))
-    note(k, job)
-    take(k, job)
-    for i in range(count):
-        lift(k, k.Z[Z_AGAIN, i])
-    in_place_of(k, job, count, when, I0)
+    others = unit(k) >= 0.5
+    when = below(k, k.S[S_WEEK_END]) if others else k.S[S_ZERO]
+    as_if_gone(k, job, when, others)
     return True
-
-
-@inlined
-def list_around(k: Any, job: int, when: int, width: int) -> int:
-    """List the placed jobs that start at about a time and share something with a job, to be placed again; gives how many."""
-    count = 0
-    for r in range(k.S[S_MOVABLE]):
-        j = k.Z[Z_RANK, r]
-        if (
-            j == job
-            or k.J[J_NOW, j] == 0
-            or not when - 16 <= start_of(k, j) < when + width
-            or not shares(k, job, j)
-        ):
-            continue
-        k.Z[Z_AGAIN, count] = j
-        count += 1
-    return count
 
 
 @inner

@@ -35,9 +35,12 @@ def compile_parts(k: Any) -> None:
     fit.fit.compile((tables, NUMBER, FLAG, NUMBER))
     for part, numbers in (
         (trial.try_place, 2), (trial.bring, 3), (trial.lift, 1), (trial.lower, 1), (trial.still_free, 1), (moves.in_place_of, 4), (moves.ruin, 2),
-        (moves.displace, 2), (moves.hasten, 0), (moves.tidy_up, 0), (moves.ruin_or_displace, 0),
+        (moves.displace, 2),
     ):  # fmt: skip
         part.compile((tables, *[NUMBER] * numbers))
+    moves.as_if_gone.compile((tables, NUMBER, NUMBER, FLAG))
+    for part in (moves.hasten, moves.tidy_up, moves.ruin_or_displace):
+        part.compile((tables,))
     moves.step.compile((tables, POINTS))
     for part in (moves.dispatch, moves.mark_hopeless, moves.restore_best):
         part.compile((tables,))
