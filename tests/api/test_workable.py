@@ -7,6 +7,7 @@ from datetime import date, timedelta
 import pytest
 
 from nundine.core.week.check import check
+from nundine.core.week.problem import STOPPED
 from nundine.services.state import load_state
 from nundine.store.base import db
 from nundine.store.roster import Loan, Person
@@ -104,23 +105,21 @@ def test_a_build_is_compared_by_how_the_week_could_be_worked(week: Week) -> None
 
 
 def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves_open(built: Week) -> None:
-    jobs = [r["job"] for r in built.get("/loose-ends")["in_one_go"]]
     with db.connection_context():
         state = load_state(WEEK)
-    free = {
-        j
-        for j in jobs
-        if (asset := state.problem.job_by_id[j].asset)
-        and state.problem.asset_by_id[asset].work_windows is None
-    }
-    last = next(
-        p for p in sorted(state.placements, key=lambda p: p.key, reverse=True)
-        if p.job in free and p.day.weekday() < 2 and p.task == state.problem.job_by_id[p.job].ordered_tasks[-1].id
+    early = {r["job"] for r in built.get("/loose-ends")["in_one_go"]}
+    early -= {p.job for p in state.placements if p.day.weekday() > 2}
+    job = next(
+        j for j in state.problem.jobs
+        if j.id in early and j.stays_out and state.problem.asset_by_id[j.asset].work_windows is None
+        and [t.asset_state for t in (j.ordered_tasks[0], j.ordered_tasks[-1])] == [STOPPED, STOPPED]
+        and len(j.tasks) > 1
     )  # fmt: skip
+    last = max((p for p in state.placements if p.job == job.id), key=lambda p: (p.start, p.end))
     answer = built.send(kind="move", keys=[list(last.key)], day="2026-12-04")
     assert answer.status_code == 200
     told = " ".join(answer.json()["arisen"]) + " ".join(c["text"] for c in built.get()["conflicts"])
-    assert last.job in told
+    assert job.id in told
 
 
 def test_other_prices_are_tried_on_the_week_and_nothing_is_changed(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import subprocess
 import sys
 import time
@@ -26,6 +27,8 @@ FLAGS = [
     "--disable-sync",
 ]
 Open = Callable[..., Page]
+NOTHING_PLACED = re.compile(r"(?<!\d)0 %")
+"""What a step's figure reads while nothing is in the week; 70 % is something."""
 expect.set_options(timeout=20_000)
 
 
