@@ -20,9 +20,9 @@ from bench import bounds, crowd, engine, exports, kills, workable
 from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
 from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.search import compiled
-from nundine.services import imports
-from nundine.services.standing import standing
-from nundine.services.state import load_state
+from nundine.services.exchange import importing
+from nundine.services.exchange.stored_rows import standing
+from nundine.services.week.state import load_state
 from nundine.store.base import db
 
 
@@ -71,7 +71,7 @@ def many_orders(count: int) -> None:
                 {**o, "number": number, "raised": o["raised"] - timedelta(days=n % 300), "state": "planned"}
             )
             new_tasks += [{**t, "number": number} for t in by_order[o["number"]]]
-        imports.store({"work_orders": new_orders, "tasks": new_tasks})
+        importing.store({"work_orders": new_orders, "tasks": new_tasks})
 
 
 def main() -> None:

@@ -23,7 +23,8 @@ from tests.conftest import PASSWORDS, WEEK
 from tests.replay import commands_of, said_by_log
 
 from bench.site import Site, demo_site
-from nundine.services.state import forget, load_state
+from nundine.services.cache import forget
+from nundine.services.week.state import load_state
 from nundine.store.base import db
 from nundine.store.placement import load_placements
 from nundine.store.week import Week

@@ -15,8 +15,8 @@ from pwdlib.hashers.argon2 import Argon2Hasher
 
 from nundine.demo import world
 from nundine.local.database import connect, private_database
-from nundine.services import accounts
-from nundine.services.state import forget
+from nundine.services.admin import accounts
+from nundine.services.cache import forget
 from nundine.settings import Settings, settings
 from nundine.store.base import db
 from nundine.store.schema import TABLES, migrate

@@ -14,7 +14,7 @@ import urllib.request
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
-from nundine.local.alone import left_running
+from nundine.local.only_one import left_running
 from nundine.settings import Settings
 from tests.conftest import TODAY
 from tests.ports import free_port

@@ -11,12 +11,12 @@ import pytest
 import uvicorn
 from fastapi.testclient import TestClient
 
-from nundine.api import builds as builds_api
-from nundine.api import publish as publish_api
-from nundine.api import weeks as weeks_api
 from nundine.api.app import create_app
 from nundine.api.served import served as as_served
-from nundine.services import asks, builds, handouts
+from nundine.api.week import builds as builds_api
+from nundine.api.week import publish as publish_api
+from nundine.api.week import routes as weeks_api
+from nundine.services.week import asks, builds, crew_sheets
 from nundine.settings import settings
 from nundine.store.base import db
 from tests.conftest import PASSWORDS, WEEK, worlds
@@ -58,7 +58,9 @@ def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
     monkeypatch.setattr(builds_api, "enqueue_build", at_once(builds.run_build))
     monkeypatch.setattr(weeks_api, "enqueue_asks", at_once(asks.run_asks))
     monkeypatch.setattr(weeks_api, "enqueue_proofs", lambda: None)
-    monkeypatch.setattr(publish_api, "enqueue_handouts", lambda ids: [at_once(handouts.make)(i) for i in ids])
+    monkeypatch.setattr(
+        publish_api, "enqueue_handouts", lambda ids: [at_once(crew_sheets.make)(i) for i in ids]
+    )
     app = create_app()
     opened: list[TestClient] = []
 

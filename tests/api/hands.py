@@ -7,7 +7,7 @@ from random import Random
 
 from httpx import Response
 
-from nundine.services.state import load_state
+from nundine.services.week.state import load_state
 from tests.api.conftest import Week
 from tests.conftest import WEEK
 

@@ -10,7 +10,7 @@ import pytest
 
 from nundine.api.app import create_app
 from nundine.demo.world import SIGN_INS
-from nundine.services.state import load_state
+from nundine.services.week.state import load_state
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
 

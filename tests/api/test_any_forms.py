@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from nundine.api.app import create_app
-from nundine.services.state import load_state
+from nundine.services.week.state import load_state
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
 

@@ -6,7 +6,7 @@ import pytest
 
 from nundine.core.week.check import check
 from nundine.core.week.files import read_problem
-from nundine.services.state import forget
+from nundine.services.cache import forget
 from tests.api.conftest import Week
 from tests.api.hands import RunningHand, stands
 

@@ -8,11 +8,12 @@ from collections.abc import Callable
 import peewee
 import pytest
 
-from nundine.api import builds as builds_api
-from nundine.services import builds, patience
+from nundine.api.week import builds as builds_api
+from nundine.services import retrying
 from nundine.services.errors import Busy
-from nundine.services.patience import patiently
-from nundine.services.state import load_state
+from nundine.services.retrying import patiently
+from nundine.services.week import builds
+from nundine.services.week.state import load_state
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.site import Craft
@@ -228,7 +229,7 @@ def test_two_who_lock_each_other_out_both_come_through(demo: None) -> None:
 def test_what_stays_busy_is_told_as_busy_and_other_errors_as_they_are(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    monkeypatch.setattr(patience, "PAUSE", 0.0)
+    monkeypatch.setattr(retrying, "PAUSE", 0.0)
     asked: list[int] = []
 
     def never() -> None:
@@ -237,7 +238,7 @@ def test_what_stays_busy_is_told_as_busy_and_other_errors_as_they_are(
 
     with pytest.raises(Busy, match="nothing was changed"):
         patiently(never)
-    assert len(asked) == patience.TRIES
+    assert len(asked) == retrying.TRIES
 
     def gone() -> None:
         raise peewee.OperationalError(2013, "Lost connection")

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from nundine.services import cleaning, handouts
+from nundine.services.admin import cleaning
+from nundine.services.week import crew_sheets
 from nundine.settings import settings
 from nundine.store.week import Build, Command, Event, Handout, Revision
 from tests.api.conftest import Client, Week
@@ -42,7 +43,7 @@ def test_sheets_that_are_wanted_again_are_made_again(published: Week) -> None:
     age(100)
     cleaning.clean()
     assert published.http.get(f"{published.base}/sheets.pdf").content.startswith(b"%PDF")
-    assert handouts.newest(Revision.get().week) == 1
+    assert crew_sheets.newest(Revision.get().week) == 1
 
 
 def test_a_plan_that_nobody_accepted_is_dropped_with_its_time(week: Week) -> None:

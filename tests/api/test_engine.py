@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from nundine.services import asks as asks_service
+from nundine.services.week import asks as asks_service
 from tests.api.conftest import Client, Week
 from tests.api.test_week import first_seat
 

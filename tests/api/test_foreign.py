@@ -9,10 +9,10 @@ import pytest
 from fastapi.testclient import TestClient
 from peewee import fn
 
-from nundine.api import foreign as foreign_api
+from nundine.api.exchange import foreign as foreign_api
 from nundine.demo import exports
-from nundine.services.foreign import bring_in, files
-from nundine.services.standing import standing_work
+from nundine.services.exchange.foreign import bring_in, files
+from nundine.services.exchange.stored_rows import standing_work
 from nundine.store.foreign import Bringing
 from nundine.store.work_order import Task, WorkOrder
 from tests.api.conftest import Client, Week

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import threading
 
-from nundine.services import publish
-from nundine.services.state import load_state
+from nundine.services.week import publish
+from nundine.services.week.state import load_state
 from nundine.store.base import db
 from nundine.store.week import Command, Revision
 from tests.api.conftest import Client, Week

@@ -8,11 +8,11 @@ import pytest
 from peewee import Case
 
 from nundine.core.gates import GATES, WorkFacts, gates, is_ready, may_be_placed, shut
-from nundine.services.backlog import gate_truths, ready_numbers
-from nundine.services.gates import facts_of
-from nundine.services.state import load_state
+from nundine.services.week.state import load_state
+from nundine.services.work.backlog import gate_truths, ready_numbers
+from nundine.services.work.gates import facts_of
 from nundine.store.asset import Asset
-from nundine.store.ready import last_day_of
+from nundine.store.gates import last_day_of
 from nundine.store.site import touch
 from nundine.store.work_order import STATES, WorkOrder
 from tests.api.conftest import Week

@@ -13,7 +13,7 @@ from nundine.api import connections, guard
 from nundine.api.app import create_app
 from nundine.api.at_once import FILES_IN, FILES_OUT
 from nundine.api.guard import Limit
-from nundine.services import trouble
+from nundine.services import database_trouble
 from nundine.store.account import Account
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
@@ -181,7 +181,7 @@ def test_a_full_disk_refuses_changes_with_the_reason_and_nothing_else(
     job = week.get("/backlog?ready=true&size=1")["rows"][0]["number"]
     edit = {"edit": {"kind": "put", "jobs": [job], "day": "2026-12-01"}, "seen": 0}
     with monkeypatch.context() as full:
-        full.setattr(trouble, "LEAST_ROOM", 2**62)
+        full.setattr(database_trouble, "LEAST_ROOM", 2**62)
         assert "disk" in is_problem(week.http.post(f"{week.base}/edits", json=edit), 507)["title"]
         assert week.get()["edits"] == 0
     assert week.http.post(f"{week.base}/edits", json=edit).status_code == 200

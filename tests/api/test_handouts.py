@@ -6,8 +6,8 @@ import io
 
 import pypdf
 
-from nundine.services import handouts
-from nundine.services.state import find_week
+from nundine.services.week import crew_sheets
+from nundine.services.week.state import find_week
 from nundine.settings import settings
 from nundine.store.week import Handout
 from tests.api.conftest import Week
@@ -62,23 +62,23 @@ def test_one_persons_sheet_holds_that_persons_work(published: Week) -> None:
 def test_a_sheet_is_laid_out_once_however_often_it_is_asked_for(published: Week) -> None:
     Handout.delete().execute()
     week = find_week(published.get()["week"])
-    (first,) = handouts.to_make(week, 1, (), ("crew",))
-    assert handouts.to_make(week, 1, (), ("crew",)) == [first]
-    handouts.make(first)
+    (first,) = crew_sheets.to_make(week, 1, (), ("crew",))
+    assert crew_sheets.to_make(week, 1, (), ("crew",)) == [first]
+    crew_sheets.make(first)
     made = Handout.get_by_id(first).made
-    handouts.make(first)
+    crew_sheets.make(first)
     assert Handout.get_by_id(first).made == made
-    assert handouts.to_make(week, 1, (), ("crew",)) == []
+    assert crew_sheets.to_make(week, 1, (), ("crew",)) == []
 
 
 def test_sheets_whose_making_was_cut_off_are_made_again_after_the_next_start(published: Week) -> None:
     Handout.delete().execute()
     week = find_week(published.get()["week"])
-    (first,) = handouts.to_make(week, 1, (), ("crew",))
+    (first,) = crew_sheets.to_make(week, 1, (), ("crew",))
     Handout.update(taken=settings().now()).where(Handout.id == first).execute()
-    assert handouts.to_make(week, 1, (), ("crew",)) == [], "somebody is at it"
-    handouts.cut_off()
-    assert handouts.to_make(week, 1, (), ("crew",)) == [first]
+    assert crew_sheets.to_make(week, 1, (), ("crew",)) == [], "somebody is at it"
+    crew_sheets.cut_off()
+    assert crew_sheets.to_make(week, 1, (), ("crew",)) == [first]
 
 
 def test_sheets_of_an_area_that_is_not_there_are_refused_by_name(published: Week) -> None:

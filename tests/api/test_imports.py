@@ -10,9 +10,10 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from nundine.services.imports import export_csv, export_xlsx, run_import, template_xlsx
-from nundine.services.kinds import KINDS
-from nundine.services.standing import standing, write
+from nundine.services.exchange.exporting import export_csv, export_xlsx, template_xlsx
+from nundine.services.exchange.importing import run_import
+from nundine.services.exchange.record_kinds import KINDS
+from nundine.services.exchange.stored_rows import standing, write
 from nundine.store.site import Site
 from tests.conftest import clear
 

@@ -12,9 +12,9 @@ import httpx
 import pytest
 from peewee import OperationalError
 
-from nundine.api import live
 from nundine.api.at_once import STREAMS
-from nundine.services.log import tell
+from nundine.api.events import routes
+from nundine.services.ledger.commands import tell
 from nundine.store.account import SignedIn
 from nundine.store.base import db
 from tests.conftest import PASSWORDS, WEEK
@@ -96,7 +96,7 @@ def test_of_two_that_write_at_one_moment_both_are_heard_whoever_is_there_first(h
 
 
 def test_a_stream_ends_with_its_session(http: httpx.Client, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(live, "SESSION", 0.2)
+    monkeypatch.setattr(routes, "SESSION", 0.2)
     with closing(heard(http, week=WEEK)) as stream:
         next(stream)
         SignedIn.delete().execute()
@@ -106,14 +106,14 @@ def test_a_stream_ends_with_its_session(http: httpx.Client, monkeypatch: pytest.
 def test_while_the_database_is_away_there_is_no_sign_of_life(
     http: httpx.Client, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real, away = live._after, threading.Event()
+    real, away = routes._after, threading.Event()
 
-    def after(number: int, but: set[int]) -> list[live.Told]:
+    def after(number: int, but: set[int]) -> list[routes.Told]:
         if away.is_set():
             raise OperationalError(2013, "gone")
         return real(number, but)
 
-    monkeypatch.setattr(live, "_after", after)
+    monkeypatch.setattr(routes, "_after", after)
     kinds: list[str] = []
     with closing(heard(http, week=WEEK)) as stream:
         until(stream, "beat")

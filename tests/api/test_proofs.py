@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from nundine.api import builds as builds_api
-from nundine.services import builds, proofs
-from nundine.services.state import load_state
+from nundine.api.week import builds as builds_api
+from nundine.services.background import runs
+from nundine.services.week import builds, proofs
+from nundine.services.week.state import load_state
 from nundine.store.week import Build, Handout, Proof
 from nundine.store.week import Week as WeekRow
 from tests.api.conftest import Client, Week
@@ -51,7 +52,7 @@ def test_a_build_that_waits_says_for_what(week: Week, monkeypatch: pytest.Monkey
     )
     found = week.get("/builds/latest")
     assert found["waits_for"] == "The worker is at the bound of week 2026-W50, crew sheets of week 2026-W50."
-    old = builds.settings().now() - 10 * builds.SILENT
+    old = builds.settings().now() - 10 * runs.SILENT
     Build.update(heartbeat=old).execute()
     assert week.get("/builds/latest")["state"] == "waiting", "however long it has to wait"
     builds.run_build(made["id"])
@@ -62,7 +63,7 @@ def test_a_build_that_waits_says_for_what(week: Week, monkeypatch: pytest.Monkey
 def test_a_build_handed_over_twice_is_built_once(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(builds_api, "enqueue_build", lambda id_: None)
     made = week.http.post(f"{week.base}/builds", json={"seconds": 0.3}).json()
-    assert builds.waiting() == [(made["id"], "build")]
+    assert runs.waiting() == [(made["id"], "build")]
     Build.update(state="running").execute()
     builds.run_build(made["id"])
     assert week.get("/builds/latest")["state"] == "running", "whoever took it first goes on alone"

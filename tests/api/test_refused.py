@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from nundine.services.state import load_state
+from nundine.services.week.state import load_state
 from tests.api.conftest import Week
 from tests.conftest import WEEK
 

@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from nundine.api.app import create_app
-from nundine.services import sign_in as signing
+from nundine.services.admin import sign_in as signing
 from nundine.services.errors import NotSignedIn, TooMany
 from nundine.settings import Settings, settings
 from nundine.store.account import KnownBrowser, SignInTry

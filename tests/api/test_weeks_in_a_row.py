@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from nundine.core.timeline import week_beside
-from nundine.services.setup import REASONS
+from nundine.services.admin.setup import REASONS
 from tests.api.conftest import Client, Week
 from tests.api.test_closing import hours_left
 from tests.conftest import WEEK

@@ -8,7 +8,7 @@ import pytest
 
 from nundine.core.week.check import check
 from nundine.core.week.problem import STOPPED
-from nundine.services.state import load_state
+from nundine.services.week.state import load_state
 from nundine.store.base import db
 from nundine.store.roster import Loan, Person
 from nundine.store.site import Area, Way
@@ -125,8 +125,8 @@ def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves_open(bu
 def test_other_prices_are_tried_on_the_week_and_nothing_is_changed(
     client: Client, built: Week, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from nundine.api import weeks as weeks_api
-    from nundine.services import tidiness
+    from nundine.api.week import routes as weeks_api
+    from nundine.services.week import tidiness
 
     def at_once(id_: int) -> None:
         with db.connection_context():
@@ -152,7 +152,7 @@ def test_other_prices_are_tried_on_the_week_and_nothing_is_changed(
 
 
 def test_crew_sheets_say_where_to_go_and_whose_work_is_gone_on_with(built: Week) -> None:
-    from nundine.services.lines import lines
+    from nundine.services.week.seat_lines import lines
 
     with db.connection_context():
         notes = [note for r in lines(load_state(WEEK)) for note in r["notes"]]

@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nundine.formats.tables import BadCell
-from nundine.services.kinds import KINDS, Column, read_cell, write_cell
+from nundine.services.exchange.cells import write_cell
+from nundine.services.exchange.record_kinds import KINDS, Column, read_cell
 
 ZONE = ZoneInfo("Europe/Zurich")
 KEYS = st.text("abcdefghijklmnopqrstuvwxyz0123456789-", min_size=1, max_size=12)

@@ -17,7 +17,7 @@ from nundine.local import backup as backups
 from nundine.local import seal
 from nundine.local.database import connect, private_database
 from nundine.local.errors import CannotStart
-from nundine.services.state import forget
+from nundine.services.cache import forget
 from nundine.settings import Settings, settings
 from nundine.store.account import Account, SignedIn
 from nundine.store.base import db

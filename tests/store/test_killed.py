@@ -21,7 +21,7 @@ import pytest
 
 from nundine.demo import world
 from nundine.local.database import connect
-from nundine.services.state import forget
+from nundine.services.cache import forget
 from nundine.settings import Settings
 from nundine.store.base import db
 from nundine.store.placement import load_placements

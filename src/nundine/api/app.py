@@ -10,11 +10,17 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse
 
 from nundine import __version__
-from nundine.api import builds, foreign, imports, live, orders, publish, session, setup, weeks
+from nundine.api.admin import session, setup
 from nundine.api.document import document
+from nundine.api.events import routes as events
+from nundine.api.exchange import foreign
+from nundine.api.exchange import routes as exchange
 from nundine.api.guard import Guard
 from nundine.api.http import Reader, sender
 from nundine.api.problems import add_problem_handlers, problem
+from nundine.api.week import builds, publish
+from nundine.api.week import routes as week
+from nundine.api.work_orders import routes as work_orders
 from nundine.settings import settings
 from nundine.store.base import db
 
@@ -22,23 +28,13 @@ from nundine.store.base import db
 def create_app() -> FastAPI:
     """The application. The database must be connected to before it serves."""
     app = FastAPI(title="Nundine", version=__version__, docs_url=None, redoc_url=None, openapi_url=None)
-    app.state.feed = live.Feed()
+    app.state.feed = events.Feed()
     add_problem_handlers(app)
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
     here = settings()
     app.add_middleware(Guard, sender=sender, names=here.allowed_names, secure=here.secure)
-    for router in (
-        session.router,
-        builds.router,
-        publish.router,
-        weeks.router,
-        imports.router,
-        foreign.router,
-        orders.router,
-        setup.router,
-        live.router,
-    ):
-        app.include_router(router)
+    for noun in (session, builds, publish, week, exchange, foreign, work_orders, setup, events):
+        app.include_router(noun.router)
 
     made: list[dict[str, Any]] = []
 

@@ -13,11 +13,12 @@ from fastapi.routing import APIRoute
 from starlette.exceptions import HTTPException
 
 from nundine.core.characters import bad_character
-from nundine.services import accounts, sign_in
+from nundine.services import access
+from nundine.services.admin import sign_in
+from nundine.services.background.courtesy import answering
+from nundine.services.database_trouble import need_room
 from nundine.services.errors import NotAllowed
-from nundine.services.patience import patiently
-from nundine.services.trouble import need_room
-from nundine.services.turns import answering
+from nundine.services.retrying import patiently
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
@@ -156,7 +157,7 @@ def may(right: str) -> Any:
     """A dependency: the account, if its role has the right."""
 
     def check(account: Annotated[Account, Depends(current)]) -> Account:
-        accounts.require(account, right)
+        access.require(account, right)
         return account
 
     return Depends(check)
@@ -164,12 +165,12 @@ def may(right: str) -> Any:
 
 Areas = Annotated[list[str], Query(default_factory=list, max_length=200)]
 """Areas that a question is limited to; none = all."""
-Reader = Annotated[Account, may(accounts.READ)]
-Editor = Annotated[Account, may(accounts.EDIT)]
-Crewer = Annotated[Account, may(accounts.SWAP)]
-Answerer = Annotated[Account, may(accounts.ANSWER)]
-Reporter = Annotated[Account, may(accounts.REPORT)]
-Importer = Annotated[Account, may(accounts.IMPORT)]
-Manager = Annotated[Account, may(accounts.MANAGE)]
-Administrator = Annotated[Account, may(accounts.ADMINISTER)]
-Reopener = Annotated[Account, may(accounts.REOPEN)]
+Reader = Annotated[Account, may(access.READ)]
+Editor = Annotated[Account, may(access.EDIT)]
+Crewer = Annotated[Account, may(access.SWAP)]
+Answerer = Annotated[Account, may(access.ANSWER)]
+Reporter = Annotated[Account, may(access.REPORT)]
+Importer = Annotated[Account, may(access.IMPORT)]
+Manager = Annotated[Account, may(access.MANAGE)]
+Administrator = Annotated[Account, may(access.ADMINISTER)]
+Reopener = Annotated[Account, may(access.REOPEN)]

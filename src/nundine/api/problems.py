@@ -11,8 +11,8 @@ from fastapi.responses import JSONResponse
 from peewee import PeeweeException
 from starlette.exceptions import HTTPException
 
+from nundine.services.database_trouble import trouble
 from nundine.services.errors import Refused
-from nundine.services.trouble import trouble
 
 
 def problem(status: int, code: str, text: str, **facts: Any) -> JSONResponse:

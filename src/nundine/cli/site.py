@@ -18,16 +18,19 @@ from nundine.api.app import create_app
 from nundine.cli.app import BAD_FILE, FAILED, app, console, say
 from nundine.demo import exports, world
 from nundine.local import backup as backups
-from nundine.local.alone import alone
 from nundine.local.database import connect, port_free, private_database
 from nundine.local.errors import CannotStart
+from nundine.local.only_one import alone
 from nundine.local.running import keep_running, running, stoppable
 from nundine.local.seal import BadKey, new_identity
 from nundine.local.unprivileged import step_down
-from nundine.services import accounts, builds, handouts, proofs
+from nundine.services.admin import accounts
+from nundine.services.background import runs
 from nundine.services.errors import Refused
-from nundine.services.foreign import bring_in
-from nundine.services.imports import export_xlsx, run_import
+from nundine.services.exchange.exporting import export_xlsx
+from nundine.services.exchange.foreign import bring_in
+from nundine.services.exchange.importing import run_import
+from nundine.services.week import crew_sheets, proofs
 from nundine.settings import Settings, settings
 from nundine.store.base import db
 from nundine.store.schema import migrate
@@ -48,9 +51,9 @@ def _fail(bad: Exception) -> int:
 
 def _tell_what_was_cut_off() -> None:
     with db.connection_context():
-        builds.cut_off()
+        runs.cut_off()
         bring_in.cut_off()
-        handouts.cut_off()
+        crew_sheets.cut_off()
         proofs.cut_off()
 
 

@@ -11,7 +11,9 @@ from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
 from nundine.demo import crew, places, work
-from nundine.services import accounts, imports, work_orders
+from nundine.services import derived
+from nundine.services.admin import accounts
+from nundine.services.exchange import importing
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.site import Site
@@ -52,7 +54,7 @@ def make(today: date, passwords: dict[str, str]) -> None:
         for name, full_name, role in SIGN_INS:
             accounts.create(name, full_name, passwords[name], role)
         world = rows(demo_week(today))
-        imports.store(world)
+        importing.store(world)
         _begin_last_week(world, demo_week(today))
         accounts.look_after("olivia", [key for key, _ in places.AREAS])
 
@@ -68,7 +70,7 @@ def _begin_last_week(world: dict[str, list[dict[str, object]]], week: str) -> No
         (Task.work_order == order) & (Task.number == task)
     ).execute()
     WorkOrder.update(state="under way").where(WorkOrder.id == order.id).execute()
-    work_orders.refresh({number})
+    derived.refresh({number})
 
 
 def passwords(var: Path) -> dict[str, str]:

@@ -9,8 +9,11 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import asks, builds, cleaning, handouts, proofs, tidiness, work_orders
-from nundine.services.foreign import bring_in
+from nundine.services import derived
+from nundine.services.admin import cleaning
+from nundine.services.background import runs
+from nundine.services.exchange.foreign import bring_in
+from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
 from nundine.settings import settings
 from nundine.store.base import db
 
@@ -56,12 +59,12 @@ def _clean() -> None:
 def _grow_older() -> None:
     """Each minute: at the site's midnight, and when Nundine was off then, priorities are computed for the new day."""
     with db.connection_context():
-        work_orders.grow_older()
+        derived.grow_older()
 
 
 def _handout(id_: int) -> None:
     with db.connection_context():
-        handouts.make(id_)
+        crew_sheets.make(id_)
 
 
 def _bringing(id_: int) -> None:
@@ -135,6 +138,6 @@ AGAIN = {"build": enqueue_build, "asks": enqueue_asks, "tidiness": enqueue_tidin
 def enqueue_waiting() -> None:
     """Hand over once more what waits: a worker that was lost may have taken it off the queue. Twice does no harm."""
     with db.connection_context():
-        waiting = builds.waiting()
+        waiting = runs.waiting()
     for id_, kind in waiting:
         AGAIN[kind](id_)

@@ -16,9 +16,9 @@ from pathlib import Path
 
 import pymysql
 
-from nundine.local.alone import alone, say
 from nundine.local.child import end_child, start_child
 from nundine.local.errors import CannotStart
+from nundine.local.only_one import alone, say
 from nundine.settings import Settings
 from nundine.store.base import db
 

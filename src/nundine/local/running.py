@@ -16,11 +16,11 @@ from subprocess import Popen
 
 from peewee import PeeweeException
 
-from nundine.local.alone import alone, say
 from nundine.local.child import end_child, start_child
 from nundine.local.database import PrivateDatabase, connect, port_free, started
 from nundine.local.errors import CannotStart
 from nundine.local.logs import rotate
+from nundine.local.only_one import alone, say
 from nundine.local.upkeep import Part
 from nundine.settings import EVERYWHERE, Settings
 from nundine.store.base import db

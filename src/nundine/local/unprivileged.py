@@ -9,8 +9,8 @@ import subprocess
 import sys
 from pathlib import Path
 
-from nundine.local.alone import alone, say
 from nundine.local.errors import CannotStart
+from nundine.local.only_one import alone, say
 from nundine.settings import ROOT, Settings
 
 ACCOUNT = "nundine"

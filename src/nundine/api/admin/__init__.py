@@ -1,0 +1,1 @@
+"""Sign-in and set-up."""

@@ -1,0 +1,44 @@
+"""Set-up of the site."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+
+from nundine.api import schemas
+from nundine.api.http import Administrator, DbRoute, Manager, Reader
+from nundine.services.admin import accounts, setup
+
+router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
+
+
+@router.get("", response_model=schemas.Parameters)
+def parameters(_: Reader) -> dict[str, Any]:
+    return setup.parameters()
+
+
+@router.put("", response_model=schemas.Parameters)
+def store(form: schemas.ParametersForm, _: Manager) -> dict[str, Any]:
+    setup.store_parameters(
+        setup.Parameters(
+            form.seconds,
+            form.weights.model_dump(),
+            form.held_back,
+            form.reasons,
+            form.keep_days.model_dump() if form.keep_days else {},
+            None if form.ways is None else {(w.start, w.end): w.minutes for w in form.ways},
+        )
+    )
+    return setup.parameters()
+
+
+@router.get("/accounts", response_model=list[schemas.AccountShape])
+def the_accounts(_: Administrator) -> list[dict[str, Any]]:
+    return accounts.listed()
+
+
+@router.put("/accounts/{name}/areas", response_model=list[schemas.AccountShape])
+def look_after(name: str, form: schemas.AreasForm, _: Administrator) -> list[dict[str, Any]]:
+    accounts.look_after(name, form.areas)
+    return accounts.listed()

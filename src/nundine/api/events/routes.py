@@ -1,0 +1,188 @@
+"""What happens, to all who look at it: one reader of the table of events a process, and a stream to each browser."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import logging
+from collections import deque
+from collections.abc import AsyncIterator, Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import dataclass
+from time import monotonic
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request
+from peewee import PeeweeException
+from sse_starlette.sse import EventSourceResponse
+
+from nundine.api.at_once import STREAMS
+from nundine.api.http import DbRoute, Reader, cookie, with_db
+from nundine.services.admin import sign_in
+from nundine.services.errors import NotSignedIn
+from nundine.services.week.state import find_week
+from nundine.store.week import Event
+
+log = logging.getLogger("nundine")
+router = APIRouter(prefix="/api/events", tags=["events"], route_class=DbRoute)
+
+LOOK, BEAT, SESSION = 0.25, 0.6, 5.0
+"""Seconds between two looks at the table, two signs of life, and two looks at the session."""
+FRESH = 0.7
+"""Seconds for which a look at the table shows that the database answers."""
+OVERLAP = 200
+"""Events are read again so far back: of two transactions the one with the later number may be there first."""
+
+
+@dataclass(frozen=True)
+class Told:
+    id: int
+    week: str
+    kind: str
+    body: Any
+
+
+class Feed:
+    """Events in the order in which they came to be seen. It reads while somebody listens."""
+
+    def __init__(self) -> None:
+        self.events: deque[Told] = deque(maxlen=4000)
+        self.count = 0
+        self._looked = 0.0
+        self._seen: set[int] = set()
+        self._newest = 0
+        self._bells: set[asyncio.Event] = set()
+        self._reading: asyncio.Task[None] | None = None
+        self.begun = asyncio.Event()
+        """Set once it is known which events are old."""
+
+    @contextmanager
+    def listening(self) -> Iterator[asyncio.Event]:
+        """For the time of the block: what rings when something happened."""
+        bell = asyncio.Event()
+        self._bells.add(bell)
+        if self._reading is None or self._reading.done():
+            self.begun.clear()
+            self._reading = asyncio.create_task(self._read())
+        try:
+            yield bell
+        finally:
+            self._bells.discard(bell)
+
+    @property
+    def alive(self) -> bool:
+        """Whether the database answered a moment ago; one that hangs does not."""
+        return monotonic() - self._looked < FRESH
+
+    def since(self, count: int) -> list[Told]:
+        """Those that came after the first `count`."""
+        new = self.count - count
+        return list(self.events)[-new:] if new > 0 else []
+
+    async def _read(self) -> None:
+        self._newest, self._seen = 0, set()
+        while self._bells:
+            try:
+                if not self._newest:
+                    self._newest = await asyncio.to_thread(_newest) or 1
+                    self._seen = set(range(max(0, self._newest - OVERLAP), self._newest + 1))
+                    self.begun.set()
+                found = await asyncio.to_thread(_after, self._newest - OVERLAP, self._seen)
+                self._looked = monotonic()
+            except Exception as bad:  # whatever it is, it is tried again; the silence tells those who listen
+                log.warning("events can not be read: %s", bad)
+                found = []
+            for one in found:
+                self._seen.add(one.id)
+                self._newest = max(self._newest, one.id)
+                self.events.append(one)
+                self.count += 1
+            if found:
+                self._seen = {n for n in self._seen if n >= self._newest - OVERLAP}
+                for bell in self._bells:
+                    bell.set()
+            await asyncio.sleep(LOOK)
+
+
+@with_db
+def _newest() -> int:
+    return int(Event.select(Event.id).order_by(Event.id.desc()).scalar() or 0)
+
+
+@with_db
+def _after(number: int, but: set[int]) -> list[Told]:
+    rows = Event.select().where(Event.id > number).order_by(Event.id).limit(2 * OVERLAP + 1000).tuples()
+    return [Told(id_, week, kind, body) for id_, week, kind, body, _ in rows if id_ not in but]
+
+
+@with_db
+def _missed(week: str, after: int) -> list[Told]:
+    """What a browser that was away did not hear."""
+    mine = (Event.week == week) & (Event.id > after)
+    rows = Event.select().where(mine).order_by(Event.id).limit(1000).tuples()
+    return [Told(id_, of, kind, body) for id_, of, kind, body, _ in rows]
+
+
+def _as_sent(one: Told) -> dict[str, str]:
+    return {"event": one.kind, "data": json.dumps(one.body), "id": str(one.id)}
+
+
+@router.get("", response_class=EventSourceResponse)
+async def events(
+    request: Request,
+    account: Reader,
+    week: str | None = None,
+    after: Annotated[int | None, Query(ge=0)] = None,
+) -> EventSourceResponse:
+    """Edits, builds and bounds of a week as they happen, and a sign of life more than once a second; ends with the session.
+
+    `after` is the number of the last event that was heard: what came since is told first.
+    """
+    if week is not None:
+        await asyncio.to_thread(with_db(find_week), week)
+    STREAMS.begin(account)
+    feed: Feed = request.app.state.feed
+    token = request.cookies.get(cookie("session"))
+
+    async def stream() -> AsyncIterator[dict[str, str]]:
+        try:
+            with feed.listening() as bell:
+                await feed.begun.wait()
+                count, session_at = feed.count, monotonic()
+                yield {"event": "hello", "data": "{}"}
+                if week is not None and after is not None:
+                    for one in await asyncio.to_thread(_missed, week, after):
+                        yield _as_sent(one)
+                while True:
+                    bell.clear()
+                    new = feed.since(count)
+                    count = feed.count
+                    for one in new:
+                        if one.week == week:
+                            yield _as_sent(one)
+                    if feed.alive:
+                        yield {"event": "beat", "data": "{}"}
+                    if monotonic() - session_at > SESSION:
+                        session_at = monotonic()
+                        if not await asyncio.to_thread(_still_signed_in, token):
+                            yield {"event": "ended", "data": "{}"}
+                            return
+                    with suppress(TimeoutError):
+                        await asyncio.wait_for(bell.wait(), BEAT)
+        except PeeweeException:
+            return  # the browser comes again
+        finally:
+            STREAMS.end(account)
+
+    return EventSourceResponse(stream(), ping=60)
+
+
+@with_db
+def _still_signed_in(token: str | None) -> bool:
+    try:
+        sign_in.signed_in(token)
+    except NotSignedIn:
+        return False
+    except PeeweeException:
+        return True  # nobody knows just now
+    return True

@@ -1,0 +1,67 @@
+"""Exports of other systems: opened, understood, compared, brought in."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter, UploadFile
+
+from nundine.api import schemas
+from nundine.api.at_once import FILES_IN
+from nundine.api.http import DbRoute, Editor, Importer, waits
+from nundine.formats.tables import MOST_BYTES
+from nundine.jobs.queue import enqueue_bringing
+from nundine.services.exchange.foreign import bring_in, compare, files, marks
+
+router = APIRouter(prefix="/api/foreign", tags=["import"], route_class=DbRoute)
+
+
+def _decision(form: schemas.DecidedForm) -> compare.Decision:
+    return compare.Decision(**{**form.decision.model_dump(), "fields": tuple(form.decision.fields)})
+
+
+@router.post("", response_model=schemas.Opened)
+@waits
+def open_file(file: UploadFile, account: Importer) -> dict[str, Any]:
+    with FILES_IN.turn(account):
+        one = files.upload(file.filename or "file", file.file.read(MOST_BYTES + 1), account)
+        return files.opened(one)
+
+
+@router.post("/{id_}/preview", response_model=schemas.ForeignPreview)
+@waits
+def preview(id_: int, form: schemas.MappingForm, account: Importer) -> dict[str, Any]:
+    return files.preview(files.found(id_, account), files.mapping_of(form.mapping.model_dump()))
+
+
+@router.post("/{id_}/difference", response_model=schemas.ForeignDifference)
+@waits
+def difference(id_: int, form: schemas.DecidedForm, account: Importer) -> dict[str, Any]:
+    return compare.compared(
+        files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form)
+    )
+
+
+@router.post("/{id_}/bring-in", response_model=schemas.BringingShape)
+def bring_in_file(id_: int, form: schemas.DecidedForm, account: Importer) -> dict[str, Any]:
+    one = bring_in.ask(
+        files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form)
+    )
+    enqueue_bringing(one.id)
+    return bring_in.standing_of(one)
+
+
+@router.get("/{id_}", response_model=schemas.BringingShape)
+def how_far(id_: int, account: Importer) -> dict[str, Any]:
+    return bring_in.standing_of(files.found(id_, account))
+
+
+@router.post("/{id_}/stop", response_model=schemas.BringingShape)
+def stop(id_: int, account: Importer) -> dict[str, Any]:
+    bring_in.stop(files.found(id_, account))
+    return bring_in.standing_of(files.found(id_, account))
+
+
+@router.post("/marks/{number:path}/seen", status_code=204)
+def seen(number: str, _: Editor) -> None:
+    marks.seen(number)

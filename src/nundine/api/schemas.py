@@ -1,0 +1,8 @@
+"""What goes over the wire."""
+
+from nundine.api.exchange.foreign_schemas import *  # noqa: F403
+from nundine.api.week.edit_schemas import *  # noqa: F403
+from nundine.api.week.engine_schemas import *  # noqa: F403
+from nundine.api.week.schemas import *  # noqa: F403
+from nundine.api.week.step_schemas import *  # noqa: F403
+from nundine.api.work_orders.schemas import *  # noqa: F403

@@ -1,0 +1,1 @@
+"""The week page."""

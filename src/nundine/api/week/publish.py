@@ -1,0 +1,122 @@
+"""Publishing, revisions, and what is handed out."""
+
+from __future__ import annotations
+
+import json
+from time import sleep
+from typing import Any, Literal
+from urllib.parse import quote
+
+from fastapi import APIRouter, Response
+
+from nundine.api import schemas
+from nundine.api.at_once import FILES_OUT
+from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
+from nundine.jobs.queue import enqueue_handouts
+from nundine.services.errors import Refused
+from nundine.services.week import crew_sheets, files, publish
+from nundine.services.week.overview import overview
+from nundine.services.week.state import find_week, load_state
+from nundine.store.week import Week
+
+router = APIRouter(prefix="/api/weeks/{week}", tags=["publish"], route_class=DbRoute)
+
+PATIENCE, LOOK = 60.0, 0.2
+"""Seconds for which a request waits for sheets that are being laid out, and between two looks."""
+
+
+def download(body: bytes, kind: str, name: str) -> Response:
+    """A file to keep. Its name may have any letters (RFC 6266); those that a header can't hold are `_` for readers that know no others."""
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in " -._") else "_" for c in name)
+    return Response(
+        body,
+        media_type=kind,
+        headers={
+            "content-disposition": f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
+        },
+    )
+
+
+@router.post("/revisions", response_model=schemas.Overview)
+def freeze(week: str, account: Editor) -> dict[str, Any]:
+    made = publish.publish(find_week(week).name, account)
+    enqueue_handouts(crew_sheets.to_make(made.week, made.number))
+    return overview(load_state(week))
+
+
+@router.get("/revisions", response_model=list[schemas.RevisionShape])
+def revisions(week: str, _: Reader) -> list[dict[str, Any]]:
+    return publish.revisions(load_state(week).week)
+
+
+@router.get("/revisions/{number}/changes", response_model=schemas.Compared)
+def changes(week: str, number: int, _: Reader) -> dict[str, Any]:
+    """Revision `number` against the one before; 0 = the week as it stands against the newest."""
+    return publish.changes_since(load_state(week), number)
+
+
+@router.get("/sheets.pdf", response_class=Response)
+@waits
+def sheets(
+    week: str,
+    account: Reader,
+    areas: Areas,
+    by: Literal["person", "crew"] = "person",
+    only: str | None = None,
+    draft: bool = False,
+) -> Response:
+    """Crew sheets of the revision that is out, of some areas or one person or crew; with `draft` of the week as it stands."""
+    state = load_state(week)
+    number = 0 if draft else crew_sheets.newest(state.week)
+    with FILES_OUT.turn(account):
+        if only is not None:
+            body = crew_sheets.sheets_of(state, by, only, number)
+        elif number == 0:
+            body = crew_sheets.draft_sheets(state, by, areas)
+        else:
+            body = _kept(state.week, number, by, areas)
+    return download(body, "application/pdf", f"crew-sheets-{week}-{only or by}.pdf")
+
+
+def _kept(week: Week, number: int, by: str, areas: list[str]) -> bytes:
+    """The sheets as they are kept; waits while the worker lays them out."""
+    enqueue_handouts(crew_sheets.to_make(week, number, areas, (by,)))
+    for _ in range(int(PATIENCE / LOOK)):
+        body = crew_sheets.kept(week, number, by, areas)
+        if body is not None:
+            return body
+        sleep(LOOK)
+    raise Refused("being made", "The sheets are still being made. Ask for them again in a moment.")
+
+
+@router.get("/calendars/{person}.ics", response_class=Response)
+def calendar(week: str, person: str, _: Reader) -> Response:
+    return download(files.calendar(load_state(week), person), "text/calendar", f"{week}-{person}.ics")
+
+
+@router.get("/week.csv", response_class=Response)
+@waits
+def week_csv(week: str, _: Reader, areas: Areas) -> Response:
+    return download(files.week_csv(load_state(week), areas), "text/csv", f"week-{week}.csv")
+
+
+@router.get("/week.xlsx", response_class=Response)
+@waits
+def week_xlsx(week: str, account: Reader, areas: Areas) -> Response:
+    kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+    with FILES_OUT.turn(account):
+        return download(files.week_xlsx(load_state(week), areas), kind, f"week-{week}.xlsx")
+
+
+@router.get("/problem.json", response_class=Response)
+@waits
+def problem(week: str, _: Reader) -> Response:
+    body = json.dumps(files.problem_json(load_state(week)), ensure_ascii=False).encode()
+    return download(body, "application/json", f"problem-{week}.json")
+
+
+@router.get("/plan.json", response_class=Response)
+@waits
+def plan(week: str, _: Reader) -> Response:
+    body = json.dumps(files.plan_json(load_state(week)), ensure_ascii=False).encode()
+    return download(body, "application/json", f"plan-{week}.json")

@@ -1,0 +1,278 @@
+"""The week page: gather, balance, agree, crew, and edits."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Response
+
+from nundine.api import schemas
+from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, Reopener, Reporter
+from nundine.api.moments import Day
+from nundine.api.week.edits import made_by
+from nundine.api.week.publish import download
+from nundine.jobs.queue import enqueue_asks, enqueue_proofs, enqueue_tidiness
+from nundine.services.access import EDIT, may_know_why, require
+from nundine.services.assets import windows
+from nundine.services.errors import Refused
+from nundine.services.ledger import commands
+from nundine.services.week import (
+    agree,
+    asks,
+    closing,
+    crew,
+    edits,
+    mend,
+    progress,
+    proofs,
+    review,
+    tank,
+    tidiness,
+    why_not,
+    workable,
+)
+from nundine.services.week.overview import overview
+from nundine.services.week.state import WeekState, find_week, load_state
+from nundine.services.work import backlog
+from nundine.store.account import Account
+from nundine.store.week import Command
+
+router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRoute)
+
+Crafts = Annotated[list[str], Query(default_factory=list, max_length=200)]
+
+
+@router.get("", response_model=schemas.Overview)
+def the_week(week: str, _: Reader) -> dict[str, Any]:
+    state = load_state(week)
+    if proofs.ask(state):
+        enqueue_proofs()
+    return overview(state)
+
+
+@router.get("/loose-ends", response_model=schemas.LooseEnds)
+def the_loose_ends(week: str, _: Reader) -> dict[str, Any]:
+    return workable.lists(load_state(week))
+
+
+@router.get("/backlog", response_model=schemas.Page)
+def the_backlog(
+    week: str,
+    _: Reader,
+    area: Areas,
+    craft: Crafts,
+    page: Annotated[int, Query(ge=1, le=100_000)] = 1,
+    size: Annotated[int, Query(ge=1, le=200)] = 50,
+    sort: str = "priority",
+    down: bool = True,
+    search: Annotated[str, Query(max_length=200)] = "",
+    kind: str | None = None,
+    ready: bool | None = None,
+    placed: bool | None = None,
+    must: bool | None = None,
+    late: bool | None = None,
+) -> dict[str, Any]:
+    question = backlog.Asked(
+        page, size, sort, down, search, tuple(area), tuple(craft), kind, ready, placed, must, late
+    )
+    return backlog.page(load_state(week), question)
+
+
+@router.get("/backlog/summary", response_model=schemas.BacklogSummary)
+def the_summary(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
+    return backlog.summary(load_state(week), areas)
+
+
+@router.get("/jobs/{number:path}/why", response_model=schemas.Why)
+def the_reasons(week: str, number: str, _: Reader) -> dict[str, Any]:
+    return why_not.why(load_state(week), number)
+
+
+@router.get("/jobs/{number:path}", response_model=schemas.WholeJob)
+def the_job(week: str, number: str, _: Reader) -> dict[str, Any]:
+    return backlog.whole_job(load_state(week), number)
+
+
+@router.get("/tanks/{craft}/{day}", response_model=schemas.TankDetail)
+def the_tank(week: str, craft: str, day: Day, _: Reader, areas: Areas) -> dict[str, Any]:
+    return tank.detail(load_state(week), craft, day, areas)
+
+
+@router.get("/agree", response_model=schemas.Agree)
+def the_assets(week: str, _: Reader) -> dict[str, Any]:
+    return agree.agree(load_state(week))
+
+
+@router.get("/asks", response_model=schemas.Asks)
+def the_asks(week: str, _: Reader) -> dict[str, Any]:
+    return asks.listed(load_state(week))
+
+
+@router.post("/asks", response_model=schemas.Asks)
+def work_out_asks(week: str, account: Editor) -> dict[str, Any]:
+    enqueue_asks(asks.ask_for(load_state(week), account).id)
+    return asks.listed(load_state(week))
+
+
+@router.post("/mend", response_model=schemas.MendPreview)
+def mend_preview(week: str, form: schemas.MendForm, _: Editor) -> dict[str, Any]:
+    return mend.preview(load_state(week), form.put_in)
+
+
+@router.get("/tidiness", response_model=schemas.Tidiness)
+def the_tidiness(week: str, _: Reader) -> dict[str, Any]:
+    return tidiness.told(load_state(week))
+
+
+@router.post("/tidiness", response_model=schemas.Tidiness)
+def try_prices(week: str, form: schemas.PricesForm, account: Editor) -> dict[str, Any]:
+    enqueue_tidiness(tidiness.ask_for(load_state(week), account, form.model_dump()).id)
+    return tidiness.told(load_state(week))
+
+
+@router.get("/crew", response_model=schemas.Crew)
+def the_crew(week: str, account: Reader) -> dict[str, Any]:
+    return crew.crew(load_state(week), may_know_why(account))
+
+
+@router.get("/seats/{job:path}/{task}/{portion}/{seat}", response_model=list[schemas.CandidateShape])
+def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) -> list[dict[str, Any]]:
+    return crew.who_can(load_state(week), (job, task, portion), seat)
+
+
+@router.get("/review", response_model=schemas.Review)
+def the_review(week: str, _: Reader) -> dict[str, Any]:
+    return review.review(load_state(week))
+
+
+@router.get("/review/compliance", response_model=schemas.ComplianceShape)
+def the_compliance(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
+    return review.compliance(load_state(week), areas)
+
+
+@router.get("/review.csv", response_class=Response)
+def the_review_as_table(week: str, _: Reader) -> Response:
+    return download(review.review_csv(load_state(week)), "text/csv", f"{week}-review.csv")
+
+
+@router.get("/closing", response_model=schemas.BeforeClosing)
+def before_closing(week: str, _: Reader) -> dict[str, Any]:
+    return closing.before(load_state(week))
+
+
+@router.post("/closing", response_model=schemas.Closed)
+def close_the_week(week: str, form: schemas.CloseForm, account: Editor) -> dict[str, Any]:
+    return closing.close(find_week(week).name, account, form.why, form.into_next, form.early)
+
+
+@router.post("/reopening", response_model=schemas.Reopened)
+def open_the_week_again(week: str, form: schemas.ReopenForm, account: Reopener) -> dict[str, Any]:
+    return closing.reopen(find_week(week).name, account, form.reason)
+
+
+@router.get("/log", response_model=list[schemas.CommandShape])
+def the_log(week: str, _: Reader) -> list[dict[str, Any]]:
+    rows = (
+        Command.select(Command, Account)
+        .join(Account)
+        .where(Command.week == find_week(week))
+        .order_by(Command.seq.desc())
+        .limit(100)
+    )
+    return [
+        {
+            "seq": c.seq,
+            "at": c.at.isoformat(),
+            "by": c.account.full_name,
+            "label": c.label,
+            "undone": c.undone,
+        }
+        for c in rows
+    ]
+
+
+def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
+    state = load_state(week)
+    wanted: commands.Edit = make(state)
+    made = commands.run(state.week, account, wanted, seen)
+    now = load_state(week)
+    return {
+        "label": made.label,
+        "notes": list(wanted.notes),
+        "arisen": workable.arisen(state, now),
+        "week": overview(now),
+    }
+
+
+@router.post("/edits", response_model=schemas.Edited)
+def edit(week: str, form: schemas.EditForm, account: Crewer) -> dict[str, Any]:
+    e = form.edit
+    swap = isinstance(e, schemas.GiveEdit | schemas.ExchangeEdit)
+    if not swap:
+        require(account, EDIT)
+    if isinstance(e, schemas.UndoEdit):
+        made = (commands.undo if e.kind == "undo" else commands.redo)(find_week(week), account)
+        return {"label": made.label, "week": overview(load_state(week))}
+
+    def make(state: WeekState) -> commands.Edit:
+        made = made_by(state, e)
+        if swap:
+            progress.may_swap(state, made, account)
+        return made
+
+    return _run(week, account, make, form.seen)
+
+
+@router.post("/answers", response_model=schemas.Edited)
+def answer(week: str, form: schemas.AnswerForm, account: Answerer) -> dict[str, Any]:
+    def make(state: WeekState) -> commands.Edit:
+        job = state.problem.job_by_id.get(form.key[0])
+        windows.may_speak_for(account, job.area if job else None)
+        return edits.answer(state, form.key, form.said, account.full_name, form.remark)
+
+    return _run(week, account, make, form.seen)
+
+
+@router.post("/window-answers", response_model=schemas.Edited)
+def answer_window(week: str, form: schemas.WindowAnswerForm, account: Answerer) -> dict[str, Any]:
+    return _run(
+        week,
+        account,
+        lambda _: windows.answer(account, form.asset, form.kind, form.start, form.said, form.remark),
+        form.seen,
+    )
+
+
+def _window(state: WeekState, form: schemas.WindowForm, account: Account) -> commands.Edit:
+    if form.start is None or form.end is None:
+        if form.was is None:
+            raise Refused("window", "Say when the window begins and ends.", field="start")
+        return windows.take_away(state, account, form.asset, form.kind, form.was)
+    if form.was is None:
+        return windows.draw(state, account, form.asset, form.kind, form.start, form.end)
+    return windows.change(state, account, form.asset, form.kind, form.was, form.start, form.end)
+
+
+@router.post("/windows", response_model=schemas.Edited)
+def change_window(week: str, form: schemas.WindowForm, account: Answerer) -> dict[str, Any]:
+    return _run(week, account, lambda state: _window(state, form, account), form.seen)
+
+
+@router.post("/windows/hits", response_model=schemas.WindowHits)
+def hits_of_window(week: str, form: schemas.WindowForm, account: Answerer) -> dict[str, Any]:
+    state = load_state(week)
+    return windows.hits(state, _window(state, form, account))
+
+
+@router.get("/tanks", response_model=list[schemas.TankShape])
+def the_tanks_of_areas(week: str, _: Reader, areas: Areas) -> list[dict[str, Any]]:
+    return tank.of_areas(load_state(week), areas)
+
+
+@router.post("/progress", response_model=schemas.Edited)
+def report_progress(week: str, form: schemas.ProgressForm, account: Reporter) -> dict[str, Any]:
+    who = tuple(form.who) if form.who is not None else None
+    said = progress.Report(
+        form.to, form.hours_spent, form.hours_left, form.reason, who, form.ended, form.along
+    )
+    return _run(week, account, lambda s: progress.report(s, form.tasks, said), form.seen)

@@ -1,0 +1,44 @@
+"""Work orders by hand: make, change, hold, release, cancel; a break-in of a week."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+
+from nundine.api import schemas
+from nundine.api.http import DbRoute, Editor, Reader
+from nundine.services.week.state import load_state
+from nundine.services.work import work_orders
+
+router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
+
+
+@router.get("/orders/choices", response_model=schemas.OrderChoices)
+def choices(_: Reader) -> dict[str, Any]:
+    return work_orders.choices()
+
+
+@router.get("/orders/{number:path}", response_model=schemas.OrderDocument)
+def form(number: str, _: Reader) -> dict[str, Any]:
+    return work_orders.form(number)
+
+
+@router.post("/orders", response_model=schemas.OrderNumber)
+def save(form: schemas.OrderForm, _: Editor) -> dict[str, str]:
+    return {"number": work_orders.save(form.order, form.tasks, form.stamp)}
+
+
+@router.post("/orders/{number:path}/state", status_code=204)
+def move(number: str, form: schemas.OrderMove, _: Editor) -> None:
+    work_orders.move(number, form.to)
+
+
+@router.post("/weeks/{week}/break-ins", response_model=schemas.OrderNumber)
+def break_in(week: str, form: schemas.BreakInForm, _: Editor) -> dict[str, str]:
+    """The WO of a break-in; mending then says where it fits and what it pushes out."""
+    return {
+        "number": work_orders.break_in(
+            load_state(week), form.title, form.asset, form.hours, form.craft, form.people, form.urgency
+        )
+    }

@@ -1,0 +1,1 @@
+"""Accounts, sign-in, set-up and cleaning."""

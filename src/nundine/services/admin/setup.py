@@ -1,0 +1,135 @@
+"""Parameters of the engine for this site: how long it searches, what it weighs, what each craft holds back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from nundine.core.week.problem import PRICE_NAMES, PRICED
+from nundine.services.admin.cleaning import KEEP_DAYS, keep_days
+from nundine.services.errors import Refused
+from nundine.services.exchange.stored_rows import standing, write
+from nundine.store.base import db
+from nundine.store.site import Area, Craft, Site, Way, site, touch
+
+LIMITS = {
+    "must_per_hour": (0.0, 10_000.0), "must_per_job": (0.0, 100_000.0), "late_share_per_day": (0.0, 1.0), "overtime_per_hour": (0.0, 10_000.0),
+    "waiting_per_hour": (0.0, 1_000.0), "waiting_cap_hours": (0.0, 168.0), "handover": (0.0, 10_000.0), "area_change": (0.0, 10_000.0), "away_per_hour": (0.0, 1_000.0),
+}  # fmt: skip
+DEFAULT_SECONDS = 10.0
+MOST_DAYS, MOST_MINUTES = 3650, 600
+
+
+REASONS = (
+    "no time left",
+    "asset not free",
+    "part missing",
+    "person missing",
+    "more work than planned",
+    "other work came in",
+    "other",
+)
+"""Why work was not finished, until the site has a list of its own (common practice, no source)."""
+
+
+def reasons() -> list[str]:
+    """Why work was not done, as this site tells it apart; "other" is always among them."""
+    own = list(site().settings.get("reasons") or REASONS)
+    return own if "other" in own else [*own, "other"]
+
+
+@dataclass(frozen=True)
+class Parameters:
+    """What is to be stored: seconds of a build, weights by name, held-back share (0-1) by craft, reasons, days for which to keep."""
+
+    seconds: float
+    weights: dict[str, float] = field(default_factory=dict)
+    held_back: dict[str, float] = field(default_factory=dict)
+    reasons: list[str] = field(default_factory=list)
+    keep_days: dict[str, int] = field(default_factory=dict)
+    ways: dict[tuple[str, str], int] | None = None
+    """Minutes between two areas; None leaves them as they are."""
+
+
+def parameters() -> dict[str, Any]:
+    """As they are."""
+    here = site()
+    weights = {**vars(PRICED), **here.settings.get("weights", {})}
+    crafts = [
+        {"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)
+    ]
+    return {
+        "seconds": here.settings.get("seconds", DEFAULT_SECONDS),
+        "weights": weights,
+        "crafts": crafts,
+        "reasons": reasons(),
+        "keep_days": keep_days(),
+        "usual_prices": {n: getattr(PRICED, n) for n in PRICE_NAMES},
+        "areas": [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.key)],
+        "ways": [{"start": w["from"], "end": w["to"], "minutes": w["minutes"]} for w in standing("ways")],
+    }
+
+
+def within_limits(weights: dict[str, float]) -> None:
+    """Raises Refused with the name of a weight that is not there, or out of range."""
+    for name, value in weights.items():
+        if name not in LIMITS:
+            raise Refused("weight", f"There is no weight {name}.", field=name)
+        low, high = LIMITS[name]
+        if not low <= value <= high:
+            raise Refused("range", f"{name.replace('_', ' ')} lies between {low:g} and {high:g}.", field=name)
+
+
+def store_parameters(wanted: Parameters) -> None:
+    """All of them or none. Raises Refused with the field for a figure out of range."""
+    if not 1 <= wanted.seconds <= 600:
+        raise Refused("range", "Seconds of a build lie between 1 and 600.", field="seconds")
+    within_limits(wanted.weights)
+    known = {c.key for c in Craft.select()}
+    for craft, share in wanted.held_back.items():
+        if craft not in known:
+            raise Refused("craft", f"There is no craft {craft}.", field=craft)
+        if not 0 <= share <= 0.9:
+            raise Refused("range", "A craft holds back between 0 and 90 % of its hours.", field=craft)
+    wanted_reasons = list(dict.fromkeys(r.strip() for r in wanted.reasons if r.strip()))
+    if len(wanted_reasons) > 40 or any(len(r) > 80 for r in wanted_reasons):
+        raise Refused("reasons", "There are at most 40 reasons of at most 80 characters.", field="reasons")
+    for what, days in wanted.keep_days.items():
+        if what not in KEEP_DAYS:
+            raise Refused("kept", f"There is nothing called {what} that is kept for a time.", field=what)
+        if not 1 <= days <= MOST_DAYS:
+            raise Refused(
+                "range", f"What is kept for a time is kept between 1 and {MOST_DAYS} days.", field=what
+            )
+    ways = _ways(wanted.ways)
+    with db.atomic():
+        here = Site.select().for_update().get()
+        settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights},
+                    "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
+                    **({"reasons": wanted_reasons} if wanted_reasons else {})}  # fmt: skip
+        Site.update(settings=settings).where(Site.id == here.id).execute()
+        for craft, share in wanted.held_back.items():
+            Craft.update(held_back=share).where(Craft.key == craft).execute()
+        if ways is not None:
+            Way.delete().execute()
+            write("ways", ways)
+        touch(people=True, work=True)
+
+
+def _ways(wanted: dict[tuple[str, str], int] | None) -> list[dict[str, Any]] | None:
+    """Rows of the ways wanted, each pair of areas once. Raises Refused for areas that are not there and minutes out of range."""
+    if wanted is None:
+        return None
+    known = {a.key for a in Area.select()}
+    found: dict[tuple[str, str], int] = {}
+    for (start, end), minutes in wanted.items():
+        if start not in known or end not in known or start == end:
+            raise Refused("way", f"There is no way from {start} to {end}: choose two areas.", field="ways")
+        if not 0 <= minutes <= MOST_MINUTES:
+            raise Refused("range", f"A way takes between 0 and {MOST_MINUTES} minutes.", field="ways")
+        pair = (min(start, end), max(start, end))
+        if found.setdefault(pair, minutes) != minutes:
+            raise Refused(
+                "way", f"The way from {start} to {end} takes as long as the way back.", field="ways"
+            )
+    return [{"from": a, "to": b, "minutes": minutes} for (a, b), minutes in found.items() if minutes]

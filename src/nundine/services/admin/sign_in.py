@@ -1,0 +1,157 @@
+"""Signing in and out: server-side sessions, and guessing slowed down rather than names locked.
+
+Each failure makes the next try wait longer: for the name and the address together, and, far later and less, for the name
+from anywhere and for the address under any name. A browser in which the account signed in before waits for nobody's failures
+but its own, so nobody can keep another out.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from nundine.services.admin.accounts import HASHES
+from nundine.services.errors import NotSignedIn, TooMany
+from nundine.services.retrying import patiently
+from nundine.settings import settings
+from nundine.store.account import Account, KnownBrowser, SignedIn, SignInTry
+from nundine.store.base import db
+
+NOBODY = HASHES.hash(secrets.token_urlsafe(12))
+LASTS = timedelta(hours=12)
+KNOWN_FOR = timedelta(days=180)
+FORGOTTEN = timedelta(minutes=15)
+"""After so long without a failure, those before count no more."""
+
+
+@dataclass(frozen=True)
+class Slow:
+    """So many failures are free; then each next try waits 1 s, 2 s, 4 s ... and at most `longest` seconds."""
+
+    free: int
+    longest: int
+
+    def wait(self, failures: int) -> int:
+        """Seconds from the last failure to the next try."""
+        return min(self.longest, 2 ** min(20, failures - self.free)) if failures >= self.free else 0
+
+
+TOGETHER, NAME, ADDRESS, BROWSER = Slow(5, 300), Slow(30, 15), Slow(40, 60), Slow(5, 60)
+
+
+@dataclass(frozen=True)
+class SignIn:
+    """A fresh session: its token and that of the browser go there and are kept nowhere."""
+
+    account: Account
+    token: str
+    browser: str
+
+
+def sign_in(name: str, password: str, address: str, browser: str | None = None) -> SignIn:
+    """Check a password; `browser` is the token of one that may be known.
+
+    Raises
+    ------
+    TooMany
+        With the seconds to wait, after several failures.
+    NotSignedIn
+        If name and password do not go together.
+    """
+    name, now = name.lower(), settings().now()
+    account = Account.get_or_none((Account.name == name) & Account.active)
+    reasons = _reasons(name, address, _known(account, browser, now))
+    patiently(lambda: _count(reasons, now))
+    right = HASHES.verify(password, account.password_hash if account else NOBODY)
+    if account is None or not right:
+        raise NotSignedIn("credentials", "Name and password do not go together. Check both and try again.")
+    token, browser = secrets.token_urlsafe(32), browser or secrets.token_urlsafe(32)
+    with db.atomic():
+        _succeeded(reasons)
+        SignedIn.delete().where(SignedIn.expires < now).execute()
+        SignInTry.delete().where(SignInTry.last < now - FORGOTTEN).execute()
+        KnownBrowser.delete().where(KnownBrowser.seen < now - KNOWN_FOR).execute()
+        SignedIn.create(token_hash=_hash(token), account=account, expires=now + LASTS)
+        KnownBrowser.insert(token_hash=_hash(browser), account=account, seen=now).on_conflict(
+            preserve=[KnownBrowser.seen]
+        ).execute()
+    return SignIn(account, token, browser)
+
+
+def _known(account: Account | None, browser: str | None, now: datetime) -> str | None:
+    """The hash of the browser's token if the account signed in there before."""
+    if account is None or not browser:
+        return None
+    known = (
+        (KnownBrowser.token_hash == _hash(browser))
+        & (KnownBrowser.account == account)
+        & (KnownBrowser.seen > now - KNOWN_FOR)
+    )
+    return _hash(browser) if KnownBrowser.select().where(known).exists() else None
+
+
+def _reasons(name: str, address: str, browser: str | None) -> dict[str, Slow]:
+    """Why a try may have to wait, by keys of one length whatever was typed."""
+    if browser is not None:
+        return {_hash(f"browser {browser} {name}"): BROWSER}
+    return {
+        _hash(f"together {name} {address}"): TOGETHER,
+        _hash(f"name {name}"): NAME,
+        _hash(f"address {address}"): ADDRESS,
+    }
+
+
+def _count(reasons: dict[str, Slow], now: datetime) -> None:
+    """Take a try for a failure before its password is looked at, so that many at one moment are counted like many in a row."""
+    with db.atomic():
+        for key in sorted(reasons):
+            SignInTry.insert(key=key, last=now).on_conflict_ignore().execute()
+        tries = {t.key: t for t in SignInTry.select().where(SignInTry.key.in_(list(reasons))).for_update()}
+        for one in tries.values():
+            one.failures = 0 if one.last < now - FORGOTTEN else one.failures
+        waits = [(tries[k].last + timedelta(seconds=slow.wait(tries[k].failures)) - now).total_seconds() for k, slow in reasons.items()]  # fmt: skip
+        if max(waits) > 0:
+            seconds = max(1, round(max(waits)))
+            raise TooMany(
+                "attempts", f"That was tried too often. Wait {seconds} s, then try again.", wait=seconds
+            )
+        for one in tries.values():
+            one.failures, one.last = one.failures + 1, now
+            one.save()
+
+
+def _succeeded(reasons: dict[str, Slow]) -> None:
+    """The try was none that failed: of the name and address together, or the browser, nothing is left to count."""
+    for key, slow in sorted(reasons.items()):
+        if slow in (TOGETHER, BROWSER):
+            SignInTry.delete().where(SignInTry.key == key).execute()
+        else:
+            SignInTry.update(failures=SignInTry.failures - 1).where(
+                (SignInTry.key == key) & (SignInTry.failures > 0)
+            ).execute()
+
+
+def _hash(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def signed_in(token: str | None) -> Account:
+    """The account of a session. Raises NotSignedIn."""
+    if token:
+        found = (
+            SignedIn.select(SignedIn, Account)
+            .join(Account)
+            .where(
+                (SignedIn.token_hash == _hash(token)) & (SignedIn.expires > settings().now()) & Account.active
+            )
+            .first()
+        )
+        if found is not None:
+            return found.account  # type: ignore[no-any-return]
+    raise NotSignedIn("session", "You are not signed in, or your session has ended. Sign in again.")
+
+
+def sign_out(token: str) -> None:
+    SignedIn.delete().where(SignedIn.token_hash == _hash(token)).execute()

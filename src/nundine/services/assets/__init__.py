@@ -1,0 +1,1 @@
+"""Assets: the windows in which each may be touched."""

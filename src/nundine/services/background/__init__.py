@@ -1,0 +1,1 @@
+"""Work in the background, and how it stands aside for who waits for an answer."""

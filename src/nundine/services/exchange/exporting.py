@@ -1,0 +1,51 @@
+"""Taking out by kind what can be brought in, so that it comes in again unchanged; and empty templates."""
+
+from __future__ import annotations
+
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.formats.tables import write_csv, write_xlsx
+from nundine.services.errors import NotFound
+from nundine.services.exchange.cells import write_cell
+from nundine.services.exchange.record_kinds import KINDS, Kind
+from nundine.services.exchange.stored_rows import standing
+from nundine.store.site import site
+
+
+def _table(kind: Kind, rows: list[dict[str, Any]], zone: ZoneInfo) -> tuple[list[str], list[list[Any]]]:
+    names = [c.name for c in kind.columns]
+    return names, [[write_cell(n, r[n], zone) for n in names] for r in rows]
+
+
+def _known_kind(name: str) -> Kind:
+    if name not in KINDS:
+        raise NotFound("kind", f"There is no table {name}; there are {', '.join(KINDS)}.")
+    return KINDS[name]
+
+
+def export_csv(name: str, why: bool = True) -> bytes:
+    """All rows of a kind as CSV; importing it again changes nothing. Without `why` absences do not say it."""
+    return write_csv(*_table(_known_kind(name), _shown(name, why), ZoneInfo(site().timezone)))
+
+
+def export_xlsx(why: bool = True) -> bytes:
+    """Everything as one workbook, a sheet for each kind. Without `why` absences do not say it."""
+    zone = ZoneInfo(site().timezone)
+    return write_xlsx({name: _table(kind, _shown(name, why), zone) for name, kind in KINDS.items()})
+
+
+def _shown(name: str, why: bool) -> list[dict[str, Any]]:
+    rows = standing(name)
+    return rows if why or name != "absences" else [{**r, "reason": "other"} for r in rows]
+
+
+def template_csv(name: str) -> bytes:
+    kind = _known_kind(name)
+    return write_csv([c.name for c in kind.columns], [[c.example for c in kind.columns]])
+
+
+def template_xlsx() -> bytes:
+    return write_xlsx(
+        {n: ([c.name for c in k.columns], [[c.example for c in k.columns]]) for n, k in KINDS.items()}
+    )

@@ -1,0 +1,290 @@
+"""Bringing an export in as decided: asked for, run by a worker in one transaction, watched, stopped."""
+
+from __future__ import annotations
+
+import threading
+from collections import defaultdict
+from collections.abc import Callable
+from dataclasses import asdict, replace
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core.difference import Difference
+from nundine.formats.foreign.mapping import ForeignMapping
+from nundine.formats.foreign.understand import Understood
+from nundine.services.errors import Refused
+from nundine.services.exchange import importing
+from nundine.services.exchange.foreign.compare import Compared, Decision, compare, placed_in, theirs, usable
+from nundine.services.exchange.foreign.files import table_of
+from nundine.services.exchange.foreign.in_words import lines_of
+from nundine.services.exchange.record_kinds import KINDS
+from nundine.services.ledger.commands import tell
+from nundine.services.numbering import WORK_ORDERS, turn
+from nundine.settings import settings
+from nundine.store.base import db
+from nundine.store.foreign import Bringing, OrderChange, SavedMapping
+from nundine.store.site import site, touch
+from nundine.store.work_order import Task, WorkOrder
+
+VANISHED = ("leave", "on hold", "cancelled", "done")
+
+
+class Stopped(Exception):
+    """Somebody stopped it; nothing was changed."""
+
+
+def ask(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Bringing:
+    """Hand it to a worker. Raises Refused if it can not come in, or is on its way already."""
+    if one.state not in ("new", "stopped", "failed"):
+        raise Refused("state", f"This file is {one.state} already. Choose it again to bring it in again.")
+    if decision.vanished not in VANISHED or decision.both not in ("ours", "theirs"):
+        raise Refused(
+            "decision",
+            f"What vanished can be: {', '.join(VANISHED)}; what changed on both sides: ours or theirs.",
+        )
+    usable(one, mapping, decision)
+    Bringing.update(
+        state="waiting",
+        stop=False,
+        progress=0.0,
+        error=None,
+        heartbeat=settings().now(),
+        asked={"mapping": mapping.document(), "decision": asdict(decision)},
+    ).where(Bringing.id == one.id).execute()
+    return Bringing.get_by_id(one.id)
+
+
+def stop(one: Bringing) -> None:
+    Bringing.update(stop=True).where(Bringing.id == one.id).execute()
+
+
+def standing_of(one: Bringing) -> dict[str, Any]:
+    return {
+        "id": one.id,
+        "file": one.file,
+        "state": one.state,
+        "progress": one.progress,
+        "result": one.result,
+        "error": one.error,
+    }
+
+
+class _Watch:
+    """Tells how far it is and hears whether to stop, on a connection of its own beside the one transaction."""
+
+    def __init__(self, id_: int) -> None:
+        self.id, self.progress, self.stopped = id_, 0.0, False
+        self._over = threading.Event()
+        self._thread = threading.Thread(target=self._run, daemon=True)
+
+    def __enter__(self) -> Callable[[float], None]:
+        self._thread.start()
+        return self.step
+
+    def __exit__(self, *_: object) -> None:
+        self._over.set()
+        self._thread.join()
+
+    def step(self, progress: float) -> None:
+        self.progress = progress
+        if self.stopped:
+            raise Stopped
+
+    def _run(self) -> None:
+        with db.connection_context():
+            while not self._over.wait(0.3):
+                Bringing.update(progress=self.progress, heartbeat=settings().now()).where(
+                    Bringing.id == self.id
+                ).execute()
+                self.stopped = bool(Bringing.select(Bringing.stop).where(Bringing.id == self.id).scalar())
+
+
+def run(id_: int) -> None:
+    """What the worker does: all of it in one transaction, or nothing."""
+    one = Bringing.get_or_none((Bringing.id == id_) & (Bringing.state == "waiting"))
+    if one is None:
+        return
+    Bringing.update(state="working").where(Bringing.id == id_).execute()
+    mapping = ForeignMapping.of(one.asked["mapping"])
+    decision = Decision(**{**one.asked["decision"], "fields": tuple(one.asked["decision"]["fields"])})
+    try:
+        with _Watch(id_) as step:
+            result = bring_in(usable(one, mapping, decision), table_of(one).columns, mapping, decision, step)
+        Bringing.update(state="done", progress=1.0, result=result).where(Bringing.id == id_).execute()
+    except Stopped:
+        Bringing.update(state="stopped").where(Bringing.id == id_).execute()
+    except Exception as bad:
+        Bringing.update(state="failed", error=f"{bad}"[:500]).where(Bringing.id == id_).execute()
+        if not isinstance(bad, Refused):
+            raise
+
+
+def bring_in(
+    said: Understood,
+    columns: tuple[str, ...],
+    mapping: ForeignMapping,
+    decision: Decision,
+    step: Callable[[float], None] = lambda _: None,
+) -> dict[str, Any]:
+    """Write what was decided, mark placed work that changed, and keep the mapping under its name for a table with these columns."""
+    source = mapping.name or "unnamed export"
+    with db.atomic():
+        turn(WORK_ORDERS)
+        made = compare(said, mapping.name)
+        step(0.2)
+        changed, skipped = _decided(made, decision), list[tuple[str, str]]()
+        rows: dict[str, list[dict[str, Any]]] = {"work_orders": [], "tasks": []}
+        for number in made.new if decision.new else ():
+            rows["work_orders"].append(_new_order(number, said))
+            rows["tasks"] += [_new_task(number, t, said) for t in said.tasks.get(number, {})]
+        for d in changed:
+            _merge(d, said, made.orders[d.number], made.tasks.get(d.number, {}), rows)
+            skipped += [(d.number, t) for t in d.gone_tasks]
+        step(0.3)
+        _write(rows, step)
+        _skip(skipped)
+        if decision.vanished != "leave" and made.vanished:
+            WorkOrder.update(state=decision.vanished).where(WorkOrder.number.in_(made.vanished)).execute()
+            touch(work=True)
+        step(0.85)
+        _remember_theirs(said, made, decision, source)
+        marked = _mark(
+            changed, made.vanished if decision.vanished != "leave" else [], decision.vanished, source
+        )
+        if mapping.name:
+            SavedMapping.insert(
+                name=mapping.name, columns=list(columns), body=mapping.document(), at=settings().now()
+            ).on_conflict(preserve=[SavedMapping.columns, SavedMapping.body, SavedMapping.at]).execute()
+        step(0.95)
+    return {
+        "new": len(made.new) if decision.new else 0, "changed": len(changed), "unchanged": made.unchanged, "kept": made.kept,
+        "vanished": len(made.vanished), "vanished_as": decision.vanished, "marked": marked,
+    }  # fmt: skip
+
+
+def _decided(made: Compared, decision: Decision) -> list[Difference]:
+    """The differences that are taken, without fields that stay ours."""
+    if not decision.changed:
+        return []
+    out = []
+    for d in made.changed:
+        taken = tuple(
+            c
+            for c in d.changes
+            if c.field not in decision.fields and (decision.both == "theirs" or not c.by_hand)
+        )
+        if taken or d.new_tasks or d.gone_tasks:
+            out.append(replace(d, changes=taken))
+    return out
+
+
+def _skip(tasks: list[tuple[str, str]]) -> None:
+    """Tasks that are gone there and not begun here."""
+    rows = (
+        Task.select(Task.id, WorkOrder.number, Task.number)
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_([n for n, _ in tasks] or [""]))
+    )
+    gone = {
+        id_
+        for id_, number, task in rows.where(Task.state == "to do").tuples()
+        if (number, task) in set(tasks)
+    }
+    Task.update(state="skipped").where(Task.id.in_(gone or {0})).execute()
+
+
+def _blank_row(kind: str) -> dict[str, Any]:
+    return {c.name: c.default for c in KINDS[kind].columns}
+
+
+def _new_order(number: str, said: Understood) -> dict[str, Any]:
+    today = settings().day(site().timezone)
+    return {**_blank_row("work_orders"), "number": number, "raised": today, **said.orders[number]}
+
+
+def _new_task(number: str, task: str, said: Understood) -> dict[str, Any]:
+    return {**_blank_row("tasks"), "number": number, "task": task, **said.tasks[number][task]}
+
+
+def _merge(
+    d: Difference,
+    said: Understood,
+    order: dict[str, Any],
+    tasks: dict[str, Any],
+    rows: dict[str, list[dict[str, Any]]],
+) -> None:
+    """Ours with the changes that are taken."""
+    taken: dict[str | None, set[str]] = defaultdict(set)
+    for c in d.changes:
+        taken[c.task].add(c.field)
+    if taken[None]:
+        rows["work_orders"].append(
+            {**order, "number": d.number, **{f: said.orders[d.number][f] for f in taken[None]}}
+        )
+    for task in (t for t in taken if t is not None):
+        rows["tasks"].append(
+            {
+                **tasks[task],
+                "number": d.number,
+                "task": task,
+                **{f: said.tasks[d.number][task][f] for f in taken[task]},
+            }
+        )
+    rows["tasks"] += [_new_task(d.number, t, said) for t in d.new_tasks]
+
+
+def _write(rows: dict[str, list[dict[str, Any]]], step: Callable[[float], None], batch: int = 1000) -> None:
+    """A thousand WOs at a time, so that stopping does not take long; what follows from them is computed once."""
+    by_order: dict[str, list[dict[str, Any]]] = defaultdict(list)
+    for t in rows["tasks"]:
+        by_order[t["number"]].append(t)
+    orders = {r["number"]: r for r in rows["work_orders"]}
+    numbers = list(dict.fromkeys([*orders, *by_order]))
+    for n in range(0, len(numbers), batch):
+        part = numbers[n : n + batch]
+        importing.store(
+            {
+                "work_orders": [orders[x] for x in part if x in orders],
+                "tasks": [t for x in part for t in by_order[x]],
+            }
+        )
+        step(0.3 + 0.5 * min(1.0, (n + batch) / len(numbers)))
+
+
+def _remember_theirs(said: Understood, made: Compared, decision: Decision, source: str) -> None:
+    """What they told last, also where ours was kept: it is asked about again only when they change it again."""
+    skip = set() if decision.new else set(made.new)
+    left = set() if decision.changed else {d.number for d in made.changed}
+    values = [
+        (source, WorkOrder.imported.db_value(theirs(said, n)), n) for n in said.orders if n not in skip | left
+    ]
+    with db.connection().cursor() as cursor:
+        cursor.executemany("UPDATE work_order SET source=%s, imported=%s WHERE number=%s", values)
+
+
+def _mark(changed: list[Difference], vanished: list[str], became: str, source: str) -> int:
+    """Placed work that changed is marked, never moved; its weeks are told."""
+    placed = placed_in([d.number for d in changed] + vanished)
+    ids = dict(
+        WorkOrder.select(WorkOrder.number, WorkOrder.id)
+        .where(WorkOrder.number.in_(list(placed) or [""]))
+        .tuples()
+    )
+    now, zone = settings().now(), ZoneInfo(site().timezone)
+    lines = {d.number: lines_of(d, zone) for d in changed}
+    gone = [{"field": "state", "what": "gone there", "before": "–", "after": became, "by_hand": False}]
+    lines |= dict.fromkeys(vanished, gone)
+    rows = [{"work_order": ids[n], "at": now, "source": source, "changes": lines[n]} for n in placed]
+    if rows:
+        OrderChange.insert_many(rows).execute()
+    for week in set(placed.values()):
+        tell(week, "work", {"source": source})
+    return len(placed)
+
+
+CUT_OFF = "Nundine ended in the middle of it. Nothing was changed; bring the file in again."
+
+
+def cut_off() -> None:
+    """At the start of the one database nothing can be on its way in: what was is told so."""
+    Bringing.update(state="failed", error=CUT_OFF).where(Bringing.state == "working").execute()

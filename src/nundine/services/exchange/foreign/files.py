@@ -1,0 +1,145 @@
+"""A file on its way in: kept, opened, understood through a mapping, shown as it will be understood."""
+
+from __future__ import annotations
+
+import json
+from collections import Counter
+from itertools import islice
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.formats.bad import BadFile
+from nundine.formats.confined import confined
+from nundine.formats.foreign.cells import blank, plain
+from nundine.formats.foreign.fields import FIELD_BY_NAME, FIELDS
+from nundine.formats.foreign.mapping import WORDS, ForeignMapping, guess, questions
+from nundine.formats.foreign.table import ForeignTable, foreign_tables
+from nundine.formats.foreign.understand import NAMED, Understood, understand
+from nundine.services.cache import remember_value
+from nundine.services.errors import NotFound, Refused
+from nundine.services.exchange.foreign.in_words import SHOWN, needs_text, shown
+from nundine.settings import settings
+from nundine.store.account import Account
+from nundine.store.asset import Asset
+from nundine.store.foreign import Bringing, SavedMapping
+from nundine.store.site import Craft, site
+
+
+def upload(file: str, data: bytes, account: Account) -> Bringing:
+    """Keep a file for a while. Raises Refused for what holds no table."""
+    try:
+        confined(foreign_tables, file, data)
+    except BadFile as bad:
+        raise Refused("file", str(bad), field="file") from bad
+    now = settings().now()
+    return Bringing.create(account=account, file=file[:200], content=data, at=now, heartbeat=now)
+
+
+def found(id_: int, account: Account) -> Bringing:
+    """A file of this account's own. Raises NotFound."""
+    one = Bringing.get_or_none((Bringing.id == id_) & (Bringing.account == account))
+    if one is None:
+        raise NotFound("file", "This file is not here any more. Choose it again.")
+    return one
+
+
+def table_of(one: Bringing) -> ForeignTable:
+    """The table with most rows of the file."""
+
+    def make() -> ForeignTable:
+        return max(confined(foreign_tables, one.file, bytes(one.content)), key=lambda t: len(t.rows))
+
+    made: ForeignTable = remember_value(("foreign", one.id, one.at.isoformat()), make)
+    return made
+
+
+def known_words() -> dict[str, dict[str, str]]:
+    """Our key by each plain key and name of assets and crafts; a name that two have in common means neither."""
+    out: dict[str, dict[str, str]] = {}
+    for name, rows in (
+        ("asset", Asset.select(Asset.key, Asset.name)),
+        ("craft", Craft.select(Craft.key, Craft.name)),
+    ):
+        named = Counter(plain(r.name) for r in rows)
+        words = {plain(r.name): r.key for r in rows if named[plain(r.name)] == 1}
+        out[name] = {**words, **{plain(r.key): r.key for r in rows}}
+    return out
+
+
+def opened(one: Bringing) -> dict[str, Any]:
+    """The table as it is in the file, with the saved mapping that has the same columns, else with a guess."""
+    table = table_of(one)
+    saved = next(
+        (
+            m
+            for m in SavedMapping.select().order_by(SavedMapping.at.desc())
+            if set(m.columns) == set(table.columns)
+        ),
+        None,
+    )
+    mapping = ForeignMapping.of(saved.body) if saved else guess(table, known_words())
+    samples = {
+        c: list(islice((str(r[n]).removesuffix(" 00:00:00") for _, r in table.rows if not blank(r[n])), 4))
+        for n, c in enumerate(table.columns)
+    }
+    return {
+        "id": one.id, "file": one.file, "title": table.title, "read_as": table.read_as, "rows": len(table.rows),
+        "columns": [{"name": c, "samples": samples[c]} for c in table.columns],
+        "fields": [{"name": f.name, "label": f.label} for f in FIELDS],
+        "mapping": mapping.document(), "saved": saved.name if saved else None,
+        "meanings": {**{k: list(v) for k, v in WORDS.items()}, "craft": [c.key for c in Craft.select(Craft.key).order_by(Craft.id)],
+                     "asset": [a.key for a in Asset.select(Asset.key).order_by(Asset.key)]},
+    }  # fmt: skip
+
+
+def mapping_of(document: dict[str, Any]) -> ForeignMapping:
+    try:
+        return ForeignMapping.of(document)
+    except (TypeError, ValueError) as bad:
+        raise Refused("mapping", f"This is no mapping: {bad}.", field="mapping") from bad
+
+
+def read(one: Bringing, mapping: ForeignMapping) -> Understood:
+    """All rows through a mapping; kept while the mapping and what it may refer to stay the same."""
+    here = site()
+    key = (
+        "understood",
+        one.id,
+        one.at.isoformat(),
+        here.people_revision,
+        here.work_revision,
+        json.dumps(mapping.document(), sort_keys=True),
+    )
+    made: Understood = remember_value(
+        key, lambda: understand(table_of(one), mapping, known_words(), ZoneInfo(here.timezone))
+    )
+    return made
+
+
+def preview(one: Bringing, mapping: ForeignMapping) -> dict[str, Any]:
+    """The first rows as they will be understood; questions still open; words without a meaning; rows with problems."""
+    table, said, zone = table_of(one), read(one, mapping), ZoneInfo(site().timezone)
+    words = Counter((p.field, p.word) for p in said.problems if p.word is not None and p.field in NAMED)
+    rows = []
+    for number in list(said.orders)[:12]:
+        tasks = [{"task": t, "title": v["title"], "hours": v["hours"], "needs": needs_text(v["needs"]),
+                  "after": ", ".join(b for b, _ in v["after"])} for t, v in said.tasks.get(number, {}).items()]  # fmt: skip
+        rows.append(
+            {
+                "number": number,
+                "row": said.rows[number],
+                "fields": {k: shown(v, zone) for k, v in said.orders[number].items()},
+                "tasks": tasks,
+            }
+        )
+    return {
+        "questions": [
+            {"what": q.what, "text": q.text, "choices": [{"value": v, "label": w} for v, w in q.choices]} for q in questions(table, mapping)
+        ],
+        "words": [{"field": f, "label": FIELD_BY_NAME[f].label, "word": w, "rows": n} for (f, w), n in words.most_common(100)],
+        "problems": [
+            {"row": p.row, "column": p.column, "text": p.text, "number": p.number} for p in said.problems if p.word is None or p.field not in NAMED
+        ][:SHOWN],
+        "bad_rows": len(said.problems), "notes": said.notes, "orders": len(said.orders),
+        "tasks": sum(len(t) for t in said.tasks.values()), "rows": rows,
+    }  # fmt: skip

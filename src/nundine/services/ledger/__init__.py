@@ -1,0 +1,1 @@
+"""The ledger: commands with their inverses, and the records that they change."""

@@ -1,0 +1,1 @@
+"""People: names, hours, skills, and who covers their work."""

@@ -1,0 +1,214 @@
+"""Hours of people by hand: absences, overtime, extra shifts, a person lent to another area."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Any, Literal
+
+from nundine.core.timeline import Interval, at_local
+from nundine.core.week.problem import PersonHours
+from nundine.services.errors import Refused
+from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.records import ENTITIES, Entity
+from nundine.services.ledger.records import person as person_row
+from nundine.services.people.names import name_of
+from nundine.services.week.edits import day_name, day_of_week
+from nundine.services.week.state import WeekState
+from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person
+from nundine.store.site import Area
+
+ABSENCE_REASONS = ("sick", "leave", "training", "other")
+AWAY = "away"
+"""What those read who may not know why; it stands in the log, which all may read."""
+LONGEST = timedelta(hours=16)
+LONGEST_LOAN = 92
+
+
+def _shifts(state: WeekState, person: str, day: date) -> list[PersonHours]:
+    found = state.problem.person_by_id.get(person)
+    return [h for h in (found.hours if found else ()) if h.day == day_of_week(state, day)]
+
+
+def _clock(state: WeekState, day: date, clock: time, after: datetime) -> datetime:
+    """The first moment with this clock on the day or in the night after it that is not before `after`."""
+    on_day = at_local(day, clock, state.zone)
+    return on_day if on_day >= after else at_local(day + timedelta(days=1), clock, state.zone)
+
+
+def absence(
+    state: WeekState, person: str, day: date, reason: str, start: time | None = None, end: time | None = None
+) -> Edit:
+    """Away for all shifts that start on a day, or for a part of them. Seats stay with the person, so that the deficit shows."""
+    if reason not in ABSENCE_REASONS:
+        raise Refused("reason", f"Choose a reason: {', '.join(ABSENCE_REASONS)}.", field="reason")
+    name, hours = name_of(person), _shifts(state, person, day)
+    if not hours:
+        raise Refused("no shift", f"{name} has no shift on {day_name(day)}.", field="day")
+    first, last = min(h.start for h in hours), max(h.end for h in hours)
+    away = Interval(
+        _clock(state, day, start, first) if start else first,
+        _clock(state, day, end, first + timedelta(minutes=1)) if end else last,
+    )  # fmt: skip
+    if not first <= away.start < away.end <= last:
+        raise Refused(
+            "outside",
+            f"{name} works from {first:%H:%M} to {last:%H:%M} on {day_name(day)}; choose times inside.",
+            field="start",
+        )
+    part = f" {away.start:%H:%M}–{away.end:%H:%M}" if start or end else ""
+    after = {"end": away.end.astimezone(UTC).isoformat(), "reason": reason, "day": day.isoformat()}
+    return Edit(
+        "absence", f"{name} is away on {day_name(day)}{part}", [_new("absence", person, away.start, after)]
+    )
+
+
+def _new(entity: str, person: str, start: datetime, after: dict[str, Any]) -> Change:
+    return Change(entity, [person, start.astimezone(UTC).isoformat()], None, after)
+
+
+def extra_hours(
+    state: WeekState, person: str, day: date, what: Literal["overtime", "extra shift"], start: time, end: time
+) -> Edit:
+    """Overtime that was agreed with a person, or a whole extra shift, which counts as regular hours."""
+    name = name_of(person)
+    day_of_week(state, day)
+    hours = Interval(
+        at_local(day, start, state.zone),
+        _clock(state, day, end, at_local(day, start, state.zone) + timedelta(minutes=1)),
+    )
+    if hours.end - hours.start > LONGEST:
+        raise Refused(
+            "too long",
+            f"{name} can not work more than {LONGEST // timedelta(hours=1)} hours on end.",
+            field="end",
+        )
+    taken = [h for h in _shifts(state, person, day) if h.start < hours.end and hours.start < h.end]
+    if taken:
+        raise Refused(
+            "there already",
+            f"{name} works from {taken[0].start:%H:%M} to {taken[0].end:%H:%M} already; choose other hours.",
+            field="start",
+        )
+    after = {"end": hours.end.astimezone(UTC).isoformat(), "day": day.isoformat()}
+    label = f"{name}: {what} on {day_name(day)} {hours.start:%H:%M}–{hours.end:%H:%M}"
+    return Edit(what, label, [_new(what, person, hours.start, after)])
+
+
+def lend(state: WeekState, person: str, area: str, first: date, last: date) -> Edit:
+    """A person works for another area from a day of this week on."""
+    name = name_of(person)
+    day_of_week(state, first)
+    where = Area.get_or_none(Area.key == area)
+    if where is None:
+        raise Refused("area", f"There is no area {area}.", field="area")
+    if not first <= last <= first + timedelta(days=LONGEST_LOAN):
+        raise Refused(
+            "days",
+            f"The last day lies on or after the first, and not more than {LONGEST_LOAN} days later.",
+            field="last",
+        )
+    if person_row(person).area_id == where.id:
+        raise Refused("home", f"{name} is at home in {where.name}.", field="area")
+    other = (
+        Loan.select()
+        .join(Person)
+        .where((Person.key == person) & (Loan.first <= last) & (Loan.last >= first))
+        .first()
+    )
+    if other is not None:
+        raise Refused(
+            "lent",
+            f"{name} is lent already from {day_name(other.first)} to {day_name(other.last)}; take that back first.",
+            field="first",
+        )
+    days = [d for d in state.problem.days if first <= d <= last]
+    change = Change("loan", [person, first.isoformat()], None, {"last": last.isoformat(), "area": area})
+    label = f"{name} is lent to {where.name}, {day_name(first)}" + (
+        f" to {day_name(last)}" if last > first else ""
+    )
+    return Edit("loan", label, [change], {f"person {person} {d}" for d in days})
+
+
+def back(state: WeekState, person: str, day: date) -> Edit:
+    """Take back the absences of a person that begin on a shift's day."""
+    name, day = name_of(person), day_of_week(state, day)
+    low, high = at_local(day, time(0), state.zone), at_local(day + timedelta(days=1), time(0), state.zone)
+    rows = (
+        Absence.select()
+        .join(Person)
+        .where((Person.key == person) & (Absence.start >= low) & (Absence.start < high))
+    )
+    changes = [_taken_back("absence", person, a.start.isoformat(), day) for a in rows]
+    if not changes:
+        raise Refused("no absence", f"{name} has no absence that begins on {day_name(day)}.")
+    return Edit("absence", f"{name} is back on {day_name(day)}", changes)
+
+
+def _taken_back(entity: str, person: str, start: str, day: date) -> Change:
+    kept: Entity = ENTITIES[entity]
+    try:
+        row = kept.read([person, start])
+    except ValueError:  # the start is no moment
+        row = None
+    if row is None:
+        raise Refused("gone", f"This {entity} of {name_of(person)} is not there any more.")
+    return Change(entity, [person, start], {**row, "day": day.isoformat()} if entity != "loan" else row, None)
+
+
+def take_back(state: WeekState, person: str, day: date, what: str, start: str) -> Edit:
+    """Take back one absence, overtime, extra shift or loan, named by its start."""
+    days = {f"person {person} {d}" for d in state.problem.days} if what == "loan" else set()
+    label = f"{name_of(person)}: no {what} on {day_name(day)}"
+    return Edit(what, label, [_taken_back(what, person, start, day_of_week(state, day))], days)
+
+
+def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[dict[str, Any]]]:
+    """Absences, overtime, extra shifts and loans of the week by person and day, each with the start that names it.
+
+    With `why` absences have their reason, else they are "away".
+    """
+    out: dict[tuple[str, str], list[dict[str, Any]]] = {}
+    for what, table in (("absence", Absence), ("overtime", OvertimeOffer), ("extra shift", ExtraShift)):
+        rows = (
+            table.select(table, Person.key.alias("who"))
+            .join(Person)
+            .where((table.start < state.problem.end) & (table.end > state.problem.start))
+        )
+        for r in rows.order_by(table.start).dicts():
+            start, end = r["start"].astimezone(state.zone), r["end"].astimezone(state.zone)
+            row = {
+                "what": what,
+                "id": r["start"].astimezone(UTC).isoformat(),
+                "start": start.isoformat(),
+                "end": end.isoformat(),
+                "note": (r["reason"] if why else AWAY) if what == "absence" else None,
+            }
+            for day in _days_between(state, start, end) if what == "absence" else [start.date()]:
+                out.setdefault((r["who"], day.isoformat()), []).append(row)
+    loans = (
+        Loan.select(Loan, Person.key.alias("who"), Area.name.alias("where"))
+        .join(Person)
+        .switch(Loan)
+        .join(Area)
+    )
+    for r in loans.where(
+        (Loan.first <= state.problem.days[-1]) & (Loan.last >= state.problem.days[0])
+    ).dicts():
+        row = {
+            "what": "loan",
+            "id": r["first"].isoformat(),
+            "start": r["first"].isoformat(),
+            "end": r["last"].isoformat(),
+            "note": r["where"],
+        }
+        for day in state.problem.days:
+            if r["first"] <= day <= r["last"]:
+                out.setdefault((r["who"], day.isoformat()), []).append(row)
+    return out
+
+
+def _days_between(state: WeekState, start: datetime, end: datetime) -> Iterable[date]:
+    """Days of the week that the stretch touches; one that ends at midnight does not touch the day after."""
+    last = (end - timedelta(microseconds=1)).date()
+    return [d for d in state.problem.days if start.date() <= d <= last]

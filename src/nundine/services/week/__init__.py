@@ -1,0 +1,1 @@
+"""The week: its state, edits, builds, and what each step shows."""

@@ -1,0 +1,330 @@
+"""Builds in the background: asked for, run by a worker, watched, stopped, compared, accepted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from nundine.core.week.bound.prove import proven_within
+from nundine.core.week.building.build import Limits, Progress, Scope, build
+from nundine.core.week.check import check
+from nundine.core.week.problem import Placement, WeekProblem
+from nundine.core.week.value import points
+from nundine.services.background.courtesy import stand_aside
+from nundine.services.background.runs import GOING, SILENT, begin, of_kind, work_on
+from nundine.services.errors import NotFound, Refused
+from nundine.services.ledger.commands import Change, Edit, run, tell
+from nundine.services.retrying import patiently
+from nundine.services.week import workable
+from nundine.services.week.edits import day_of_week
+from nundine.services.week.state import WeekState, load_state, locked_week
+from nundine.services.work.backlog import ready_numbers
+from nundine.settings import settings
+from nundine.store.account import Account
+from nundine.store.base import db
+from nundine.store.placement import Key, as_core, as_row
+from nundine.store.site import Area
+from nundine.store.week import Build, Command, Week
+
+PROVE_SECONDS = 8.0
+SHORTEST, LONGEST = 0.1, 600.0
+"""What a build may be given, seconds."""
+
+
+def ask(
+    state: WeekState,
+    account: Account,
+    seconds: float,
+    crafts: list[str] | None,
+    areas: list[str] | None,
+    days: list[date] | None,
+    mode: str = "all",
+) -> Build:
+    """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and people), seats (finish what is placed)."""
+    if state.week.status == "closed":
+        raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
+    if not SHORTEST <= seconds <= LONGEST:
+        raise Refused(
+            "range", f"Seconds of a build lie between {SHORTEST:g} and {LONGEST:g}.", field="seconds"
+        )
+    known = {
+        "craft": {c.id for c in state.problem.crafts},
+        "area": {key for (key,) in Area.select(Area.key).tuples()},
+    }
+    for what, given in (("craft", crafts), ("area", areas)):
+        unknown = set(given or ()) - known[what]
+        if unknown:
+            raise Refused(what, f"There is no {what} {', '.join(sorted(unknown))}.", field=f"{what}s")
+    for day in days or ():
+        day_of_week(state, day)
+    asked = {
+        "kind": "build", "seconds": seconds, "crafts": crafts, "areas": areas, "mode": mode,
+        "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,
+    }  # fmt: skip
+    return begin(
+        state.week, account, asked, "A build of this week is running. Stop it first, or wait for it."
+    )
+
+
+def scope_of(asked: dict[str, Any]) -> Scope:
+    def chosen(name: str) -> frozenset[str] | None:
+        return frozenset(asked[name]) if asked.get(name) else None
+
+    days = frozenset(date.fromisoformat(d) for d in asked["days"]) if asked.get("days") else None
+    mode = asked.get("mode", "all")
+    return Scope(chosen("crafts"), chosen("areas"), days, new_jobs=mode != "seats", days_only=mode == "days")
+
+
+def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
+    """Pins and hand work stay, and so does all that lies outside the scope; the rest is the draft before."""
+
+    def stays(p: Placement) -> bool:
+        row = state.rows[p.key]
+        outside = not scope.takes(state.problem.job_by_id[p.job]) or (
+            scope.days is not None and p.day not in scope.days
+        )
+        return bool(row["pinned"] or row["hand"] or row["answer"] or outside)
+
+    held = {p.job for p in state.placements if stays(p)}
+    fixed = tuple(p for p in state.placements if p.job in held)
+    rest = tuple(p for p in state.placements if p.job not in held)
+    return state.problem.with_placements(fixed, rest)
+
+
+def run_build(build_id: int) -> None:
+    """What the worker does: build with progress, keep the best, write the result."""
+
+    def work(row: Build) -> tuple[str, dict[str, Any]]:
+        state, scope = load_state(row.week.name), scope_of(row.asked)
+        week = state.week.name
+        problem = problem_to_build(state, scope)
+        free_bound = state.week.bound if state.week.bound_of == state.data_mark else None
+        curve: list[dict[str, Any]] = []
+
+        def told(p: Progress) -> None:
+            curve.append({"seconds": round(p.seconds, 2), "value": round(p.value, 1), "bound": round(p.bound, 1) if p.bound else None,
+                          "placed": p.placed, "jobs": max(offered, p.placed)})  # fmt: skip
+            kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]
+            patiently(lambda: _told(week, row.id, kept, curve[-1]))
+
+        def stop() -> bool:
+            return bool(Build.select(Build.stop).where(Build.id == row.id).scalar())
+
+        ready, taken = ready_numbers(state), {j.id for j in problem.jobs if scope.takes(j)}
+        offered = len(ready & taken)
+        known = free_bound if not problem.fixed else None
+        limits = Limits(row.asked["seconds"], every=0.5, aside=stand_aside)
+        plan = build(
+            problem,
+            limits=limits,
+            scope=scope,
+            tell=told,
+            stop=stop,
+            helps=False,
+            known_bound=known,
+            workers=settings().workers,
+        )
+        if free_bound is None:
+            free_bound = proven_within(state.problem, PROVE_SECONDS) if problem.fixed else plan.bound
+            keep_bound(state.week, free_bound, state.data_mark)
+        broken = check(problem, plan.placements).errors
+        if broken:
+            raise ArithmeticError(f"the plan breaks a rule: {broken[0].text}")
+        fixed = set(problem.fixed)
+        result = {
+            "status": plan.status, "value": plan.value, "bound": plan.bound, "free_bound": free_bound, "seconds": plan.seconds,
+            "placements": [[*p.key, as_row(p)] for p in plan.placements if p not in fixed],
+            "fixed": sorted({p.job for p in problem.fixed}),
+            "not_placed": [{"job": n.job, "reason": vars(n.reasons[0])} for n in plan.not_placed if n.job in taken & ready],
+        }  # fmt: skip
+        return "ready", result
+
+    work_on(build_id, "build", work)
+
+
+def _told(week: str, build_id: int, kept: list[dict[str, Any]], newest: dict[str, Any]) -> None:
+    with db.atomic():
+        Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == build_id).execute()
+        tell(week, "build", {"build": build_id, "state": "running", **newest})
+
+
+def keep_bound(week: Week, value: float, mark: str) -> None:
+    Week.update(bound=value, bound_of=mark).where(Week.id == week.id).execute()
+    tell(week.name, "bound", {})
+
+
+def find(week: Week, build_id: int, lock: bool = False) -> Build:
+    """A build of the week; with `lock` nobody else takes or drops it until the caller's transaction ends. Raises NotFound."""
+    query = of_kind(week, "build").where(Build.id == build_id)
+    found = (query.for_update() if lock else query).first()
+    if found is None:
+        raise NotFound("build", f"There is no build {build_id} of week {week.name}.")
+    return found
+
+
+def latest(week: Week) -> Build | None:
+    """The newest build that still wants something: running, or ready and not yet accepted or dropped."""
+    found = (
+        of_kind(week, "build")
+        .where(Build.state.in_((*GOING, "ready", "failed")))
+        .order_by(Build.id.desc())
+        .first()
+    )
+    if found is not None and found.state == "running" and found.heartbeat < settings().now() - SILENT:
+        Build.update(state="failed", error="The worker went away. Start the build again.").where(
+            Build.id == found.id
+        ).execute()
+        return find(week, found.id)
+    return found
+
+
+def stop(found: Build) -> None:
+    Build.update(stop=True).where(Build.id == found.id).execute()
+
+
+def drop(found: Build) -> None:
+    """Give a build up, while it is going or when it is ready. Raises Refused for one that was accepted or dropped already."""
+    still = (Build.id == found.id) & Build.state.in_((*GOING, "ready", "failed"))
+    if not Build.update(state="dropped", stop=True).where(still).execute():
+        raise Refused("build", "This build was accepted or dropped already.")
+    tell(found.week.name, "build", {"build": found.id, "state": "dropped"})
+
+
+def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key, dict[str, Any] | None]:
+    """Placements as the build wants them; None for those that it takes out."""
+    wanted: dict[Key, dict[str, Any] | None] = {}
+    new: dict[Key, dict[str, Any]] = {(j, t, int(n)): row for j, t, n, row in result["placements"]}
+    for key, before in state.rows.items():
+        kept = before["pinned"] or before["hand"] or before["answer"] or key[0] in result["fixed"]
+        in_scope = key[0] in state.problem.job_by_id and scope.takes(state.problem.job_by_id[key[0]])
+        if (
+            key not in new
+            and in_scope
+            and not kept
+            and (scope.days is None or date.fromisoformat(before["day"]) in scope.days)
+        ):
+            wanted[key] = None
+    for key, row in new.items():
+        old = state.rows.get(key)
+        row = (
+            {**row, **{k: old[k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
+            if old
+            else row
+        )
+        if old != row:
+            wanted[key] = row
+    return wanted
+
+
+def compare(state: WeekState, found: Build) -> dict[str, Any]:
+    """What accepting a build would change: jobs put in, taken out, moved; value and bound before and after."""
+    result = found.result
+    if found.state != "ready" or result is None:
+        return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": [], "workable": None}
+    wanted = _wanted(state, result, scope_of(found.asked))
+    before, after = (
+        {k[0] for k in state.rows},
+        {k[0] for k in state.rows if wanted.get(k, 1) is not None} | {k[0] for k, r in wanted.items() if r},
+    )
+    moved = []
+    for key, row in wanted.items():
+        old = state.rows.get(key)
+        if row and old and key[0] in before & after:
+            what = [
+                n
+                for n, differs in (
+                    ("day", row["day"] != old["day"]),
+                    ("start", row["start"] != old["start"]),
+                    ("people", row["people"] != old["people"]),
+                )
+                if differs
+            ]
+            moved.append(
+                {"job": key[0], "task": key[1], "day_before": old["day"], "day": row["day"], "what": what}
+            )
+    edited = _edited_since(state.week, found)
+    return {
+        "added": sorted(after - before), "removed": sorted(before - after), "moved": moved, "kept": len(before & after) - len({m["job"] for m in moved}),
+        "held_up": sorted(edited & {k[0] for k in wanted}), "workable": _workable(state, wanted),
+    }  # fmt: skip
+
+
+def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> dict[str, Any]:
+    """How the week could be worked as the build wants it, and how it can now."""
+    rows = {**state.rows, **wanted}
+    known = state.problem.job_by_id
+    placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
+    return {
+        "before": workable.figures(workable.found_in(state), state.checked),
+        "after": workable.figures_with(state, placements),
+    }
+
+
+def _edited_since(week: Week, found: Build) -> set[str]:
+    later = Command.select().where((Command.week == week) & (Command.seq > found.asked["edits"]))
+    return {t[4:] for c in later for t in c.touches if t.startswith("job ")}
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What became of a build that was accepted: the command (None if nothing was left to change), jobs that were left as they
+    are, and those of them that could be fitted in anew, for they are not in the week."""
+
+    command: Command | None
+    left: list[str]
+    to_fit: list[str]
+
+
+def accept(week: str, account: Account, build_id: int) -> Taken:
+    """Apply a build. Edits made meanwhile stay; what they touch, or what no longer fits beside them, is listed and left.
+
+    The week is locked before it is read: nobody can edit it between looking for what clashes and writing.
+    """
+    with locked_week(week) as state:
+        return _accept(state, account, find(state.week, build_id, lock=True))
+
+
+def _accept(state: WeekState, account: Account, found: Build) -> Taken:
+    if found.state != "ready" or found.result is None:
+        raise Refused("build", "There is no finished build to accept.")
+    wanted = _wanted(state, found.result, scope_of(found.asked))
+    left = _edited_since(state.week, found) & {k[0] for k in wanted}
+    if state.week.edits > found.asked["edits"]:
+        left |= _clashing(state, wanted, left)
+    applied = {k: row for k, row in wanted.items() if k[0] not in left}
+    changes = [Change("placement", list(k), state.rows.get(k), row) for k, row in applied.items()]
+    made = None
+    if changes:
+        jobs = len({c.id[0] for c in changes})
+        made = run(state.week, account, Edit("build", f"Accept a build ({jobs} jobs changed)", changes), None)
+    Build.update(state="accepted").where(Build.id == found.id).execute()
+    tell(state.week.name, "build", {"build": found.id, "state": "accepted"})
+    held = {k[0] for k in state.rows if applied.get(k, 1) is not None} | {
+        k[0] for k, r in applied.items() if r
+    }
+    return Taken(made, sorted(left), sorted(left - held))
+
+
+def _clashing(state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: set[str]) -> set[str]:
+    """Jobs of a build that can not stand beside edits made meanwhile: of each broken rule the cheapest, until none is broken.
+
+    Each round leaves out at least one job more, so it ends; what can stay stays.
+    """
+    out: set[str] = set()
+    known = state.problem.job_by_id
+    before = {(b.code, b.keys) for b in state.checked.conflicts}
+    worth = {k[0]: points(known[k[0]], state.problem.weights) for k in wanted if k[0] in known}
+    while True:
+        rows: dict[Key, dict[str, Any] | None] = dict(state.rows)
+        rows.update({k: r for k, r in wanted.items() if k[0] not in left_out | out})
+        placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
+        found = check(state.problem.with_placements(placements), placements).conflicts
+        new: set[str] = set()
+        for b in found:
+            may = {k[0] for k in b.keys if k in wanted and k[0] not in left_out} - out
+            if (b.code, b.keys) not in before and may and not may & new:
+                new.add(min(may, key=lambda job: (worth[job], job)))
+        if not new:
+            return out
+        out |= new

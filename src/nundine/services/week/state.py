@@ -1,0 +1,232 @@
+"""The one conversion from what is stored to a week problem; tanks, conflicts, value and reasons come from it.
+
+People and jobs are kept in memory by the site's two revisions, so that an edit of the week reads placements alone.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core.timeline import week_interval, week_monday
+from nundine.core.week.check import Checked, check
+from nundine.core.week.load import Tank, empty_tanks, loaded
+from nundine.core.week.problem import PRICED, Asset, Job, Person, Placement, Seat, Task, WeekProblem
+from nundine.services.cache import forget, kept, remember, remember_value
+from nundine.services.errors import NotFound
+from nundine.store.base import db
+from nundine.store.gates import placed_elsewhere
+from nundine.store.placement import Key, as_core, load_placements
+from nundine.store.reading.assets import load_assets
+from nundine.store.reading.jobs import load_jobs
+from nundine.store.reading.people import load_people
+from nundine.store.reading.site import load_crafts, load_tools, load_ways
+from nundine.store.site import Site, site
+from nundine.store.week import Command, Week
+from nundine.store.week import Placement as PlacementRow
+from nundine.store.work_order import Task as TaskRow
+from nundine.store.work_order import WorkOrder
+
+_converted: dict[int, tuple[dict[str, Any], Placement]] = {}
+
+
+def _as_core(key: Key, row: dict[str, Any], zone: ZoneInfo) -> Placement:
+    """As `as_core`, kept for the very same row: most rows stay what they are from edit to edit."""
+    held = _converted.get(id(row))
+    if held is not None and held[0] is row and held[1].key == key:
+        return held[1]
+    made = as_core(key, row, zone)
+    if len(_converted) > 20_000:
+        _converted.clear()
+    _converted[id(row)] = (row, made)
+    return made
+
+
+def _seated(one: Placement, task: Task) -> Placement:
+    """The placement with the seats that its task has now; a task that was changed after it was placed may have others."""
+    if len(one.people) == task.people:
+        return one
+    have = list(one.people)[: task.people]
+    return replace(one, people=tuple(have + [Seat(None, n.craft) for n in task.seat_needs[len(have) :]]))
+
+
+@dataclass(frozen=True)
+class WeekState:
+    """A week as it stands: the week's row, stored placements, and the problem without fixed placements."""
+
+    week: Week
+    site: Site
+    problem: WeekProblem
+    rows: dict[Key, dict[str, Any]]
+
+    @property
+    def zone(self) -> ZoneInfo:
+        return ZoneInfo(self.site.timezone)
+
+    @cached_property
+    def placements(self) -> tuple[Placement, ...]:
+        known, zone = self.problem.task_by_id, self.zone
+        return tuple(
+            _seated(_as_core(k, r, zone), known[k[:2]]) for k, r in self.rows.items() if k[:2] in known
+        )
+
+    @cached_property
+    def draft(self) -> WeekProblem:
+        """The problem with all that is placed as fixed: what the screens show."""
+        return self.problem.with_placements(self.placements)
+
+    @cached_property
+    def checked(self) -> Checked:
+        return self._once("checked", lambda: check(self.draft, self.placements))
+
+    @cached_property
+    def tanks(self) -> dict[tuple[str, Any], Tank]:
+        empty = remember(("empty", id(self.problem)), self.problem, lambda: empty_tanks(self.problem))
+        return self._once("tanks", lambda: loaded(empty, self.problem, self.placements))
+
+    def _once(self, what: str, make: Any) -> Any:
+        """Computed once for these people, work and edits, whoever asks."""
+        return remember((what, id(self.problem), self.week.name, self.week.edits), self.problem, make)
+
+    def tasks_that_are(self, *states: str) -> set[tuple[str, str]]:
+        """Job and task of what is placed and stands as given: to do, under way, done, skipped."""
+        jobs = {k[0] for k in self.rows} or {""}
+        rows = (
+            TaskRow.select(WorkOrder.number, TaskRow.number)
+            .join(WorkOrder)
+            .where(WorkOrder.number.in_(jobs) & TaskRow.state.in_(states))
+        )
+        return {(job, task) for job, task in rows.tuples()}
+
+    @property
+    def work_elsewhere(self) -> frozenset[int]:
+        """WOs that stand in another open week."""
+        return _elsewhere((self.site.name, self.site.get_id()), self.week)
+
+    @property
+    def data_mark(self) -> str:
+        """Names the people and work that a bound was proven for."""
+        return f"{self.site.people_revision}.{self.site.work_revision}"
+
+
+def find_week(name: str) -> Week:
+    """The week's row, made when it is first opened. Raises NotFound for what is no week."""
+    try:
+        week_monday(name)
+    except ValueError as bad:
+        raise NotFound("week", str(bad)) from bad
+    found = Week.get_or_none(Week.name == name)
+    if found is None:
+        Week.insert(name=name).on_conflict_ignore().execute()
+        found = Week.get(Week.name == name)
+    return found
+
+
+def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
+    """Stored placements after the week's newest edit, by job, task and portion: those after the edit before it with its changes, else read whole."""
+
+    def make() -> dict[Key, dict[str, Any]]:
+        return dict(sorted(found().items()))
+
+    def found() -> dict[Key, dict[str, Any]]:
+        before = kept(("rows", here, week.name, week.edits - 1))
+        if before is None:
+            return load_placements(week)
+        newest = Command.get_or_none((Command.week == week) & (Command.seq == week.edits))
+        if newest is None:
+            return load_placements(week)
+        rows = dict(before)
+        for change in newest.changes:
+            if change["entity"] == "placement":
+                job, task, portion = change["id"]
+                rows.pop((job, task, int(portion)), None)
+                if change["after"] is not None:
+                    rows[(job, task, int(portion))] = change["after"]
+        return rows
+
+    return dict(remember_value(("rows", here, week.name, week.edits), make))
+
+
+def _elsewhere(here: Any, week: Week) -> frozenset[int]:
+    """WOs that stand in another open week; looked up again only when other weeks were edited."""
+    stamp = tuple(
+        Week.select(Week.id, Week.edits, Week.status).where(Week.id != week.id).order_by(Week.id).tuples()
+    )
+    made: frozenset[int] = remember_value(
+        ("elsewhere", here, week.name, stamp),
+        lambda: frozenset(
+            row[0] for row in placed_elsewhere(week).select(TaskRow.work_order).distinct().tuples()
+        ),
+    )
+    return made
+
+
+def load_state(name: str) -> WeekState:
+    """The week as it stands now."""
+    week, here = find_week(name), site()
+    zone = ZoneInfo(here.timezone)
+    here_id = (here.name, here.get_id())
+    people: tuple[Person, ...] = remember_value(
+        ("people", here_id, name, here.people_revision), lambda: load_people(name, zone)
+    )
+    assets: tuple[Asset, ...]
+    jobs: tuple[Job, ...]
+    rows = _rows(here_id, week)
+    assets, jobs = remember_value(
+        ("work", here_id, name, here.work_revision, _elsewhere(here_id, week)),
+        lambda: (load_assets(name, zone), load_jobs(week, zone)),
+    )
+    known = remember(
+        ("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks)
+    )
+    unready = frozenset(k[:2] for k in rows if k[:2] not in known)
+    if unready:
+        jobs = remember_value(
+            ("work and", here_id, name, here.work_revision, unready), lambda: load_jobs(week, zone)
+        )
+    problem = remember_value(
+        ("problem", here_id, name, here.people_revision, here.work_revision, id(jobs)),
+        lambda: _problem(name, here, people, assets, jobs),
+    )
+    return WeekState(week, here, problem, rows)
+
+
+def has_work(name: str) -> bool:
+    """Whether anything is placed in a week; a week that nobody has opened is not made by asking."""
+    return bool(PlacementRow.select().join(Week).where(Week.name == name).exists())
+
+
+def with_work(state: WeekState, numbers: frozenset[str]) -> WeekState:
+    """The same week with some WOs more among its jobs, ready or not."""
+    jobs = load_jobs(state.week, state.zone, numbers)
+    p = state.problem
+    return replace(state, problem=_problem(state.week.name, state.site, p.people, p.assets, jobs))
+
+
+@contextmanager
+def locked_week(name: str) -> Iterator[WeekState]:
+    """A transaction that begins with locking the week against edits: all that is done in it stands, or nothing.
+
+    If it is taken back, what was read in it is forgotten, for it may be kept under revisions that are taken back too.
+    """
+    try:
+        with db.atomic():
+            Week.select(Week.id).where(Week.name == name).for_update().get()
+            yield load_state(name)
+    except BaseException:
+        forget()
+        raise
+
+
+def _problem(
+    name: str, here: Site, people: tuple[Person, ...], assets: tuple[Asset, ...], jobs: tuple[Job, ...]
+) -> WeekProblem:
+    span = week_interval(name, ZoneInfo(here.timezone))
+    weights = replace(PRICED, **here.settings.get("weights", {}))
+    return WeekProblem(
+        name, here.timezone, span.start, span.end, 15, weights, load_crafts(), people, assets, load_tools(), jobs, travel=load_ways()
+    )  # fmt: skip

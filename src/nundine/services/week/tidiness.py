@@ -1,0 +1,72 @@
+"""What other prices of loose ends would bring on a week: it is built twice, by the prices as they are and as they would be."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+from typing import Any
+
+from nundine.core.week.building.build import Limits, Scope, build
+from nundine.core.week.problem import PRICE_NAMES, WeekProblem, Weights
+from nundine.services.admin.setup import within_limits
+from nundine.services.background.courtesy import stand_aside
+from nundine.services.background.runs import begin, how_it_stands, newest, work_on
+from nundine.services.week import workable
+from nundine.services.week.builds import problem_to_build
+from nundine.services.week.state import WeekState, load_state
+from nundine.settings import settings
+from nundine.store.account import Account
+from nundine.store.week import Build
+
+SECONDS = 8.0
+"""For each of the two builds."""
+
+
+def ask_for(state: WeekState, account: Account, prices: dict[str, float]) -> Build:
+    """Have a week built by its prices and by these. Raises Refused for a price out of range, and while that is being done."""
+    within_limits(prices)
+    asked = {"kind": "tidiness", "edits": state.week.edits, "mark": state.data_mark, "prices": prices}
+    return begin(state.week, account, asked, "This week is being built by other prices already.")
+
+
+def run_tidiness(build_id: int) -> None:
+    """What the worker does: both builds around pins and hand work, and how each could be worked."""
+
+    def work(row: Build) -> tuple[str, dict[str, Any]]:
+        state = load_state(row.week.name)
+        problem = problem_to_build(state, Scope())
+        then = replace(problem.weights, **row.asked["prices"])
+        return "accepted", {
+            "now": _built(state, problem, problem.weights),
+            "then": _built(state, problem, then),
+        }
+
+    work_on(build_id, "tidiness", work)
+
+
+def _built(state: WeekState, problem: WeekProblem, weights: Weights) -> dict[str, Any]:
+    plan = build(
+        replace(problem, weights=weights),
+        limits=Limits(SECONDS, aside=stand_aside),
+        helps=False,
+        known_bound=float("inf"),
+        workers=settings().workers,
+    )
+    figures = workable.figures_with(state, plan.placements)
+    return {**figures, "jobs_placed": len({p.job for p in plan.placements})}
+
+
+def told(state: WeekState) -> dict[str, Any]:
+    """What was found last, for which prices, and whether the week has changed since."""
+    found = newest(state.week, "tidiness")
+    if found is None:
+        return {"state": "none", "prices": None, "now": None, "then": None, "current": False, "error": None}
+    stands, error = how_it_stands(found, "The worker went away. Ask for it again.")
+    result: dict[str, Any] = found.result or {}
+    usual = asdict(state.problem.weights)
+    return {
+        "state": stands,
+        "prices": {n: found.asked["prices"].get(n, usual[n]) for n in PRICE_NAMES},
+        "now": result.get("now"), "then": result.get("then"),
+        "current": found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark,
+        "error": error,
+    }  # fmt: skip

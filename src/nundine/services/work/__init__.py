@@ -1,0 +1,1 @@
+"""Work orders: made and changed by hand, gates, the backlog."""

@@ -1,0 +1,324 @@
+"""The backlog as a table: paged, sorted, filtered and searched in the database; gates; weeks of ready backlog."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from typing import Any
+
+from peewee import SQL, Case, Expression, Select, fn
+
+from nundine.core.gates import GATES, gates, may_be_placed
+from nundine.core.timeline import Interval, subtract
+from nundine.core.week.load import tanks_of_areas
+from nundine.services.cache import remember
+from nundine.services.errors import NotFound, Refused
+from nundine.services.exchange.foreign.marks import changes_of
+from nundine.services.people.names import people_names
+from nundine.services.week.overview import conflict_row
+from nundine.services.week.state import WeekState
+from nundine.services.work.gates import facts_of, free_assets, shut_gates
+from nundine.services.work.weeks_before import history_of
+from nundine.store.asset import Asset
+from nundine.store.gates import all_gates_open, gate_columns, last_day_of, placed_elsewhere
+from nundine.store.site import Area, Craft, Tool
+from nundine.store.week import Placement, Week
+from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
+
+SORTS = {"priority": WorkOrder.priority, "number": WorkOrder.number, "due": WorkOrder.due, "hours": WorkOrder.hours,
+         "raised": WorkOrder.raised, "asset": Asset.name, "title": WorkOrder.title, "kind": WorkOrder.kind}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A question to the table. `ready`: all gates open or not; `placed`: in this week or not; None = either."""
+
+    page: int = 1
+    size: int = 50
+    sort: str = "priority"
+    down: bool = True
+    search: str = ""
+    area: tuple[str, ...] = ()
+    craft: tuple[str, ...] = ()
+    kind: str | None = None
+    ready: bool | None = None
+    placed: bool | None = None
+    must: bool | None = None
+    late: bool | None = None
+
+
+def gate_truths(state: WeekState) -> dict[str, Any]:
+    """Each gate as an SQL truth for the week."""
+    return gate_columns(last_day_of(state.week), free_assets(state))
+
+
+def is_ready(state: WeekState) -> Expression:
+    """Whether a WO is ready and stands in no other open week, as one SQL truth for the week."""
+    return all_gates_open(state.week, free_assets(state))
+
+
+def ready_numbers(state: WeekState) -> frozenset[str]:
+    """Numbers of the WOs that are ready for the week."""
+    return frozenset(n for (n,) in _base().select(WorkOrder.number).where(is_ready(state)).tuples())
+
+
+def _base() -> Select:
+    return WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
+
+
+def _placed_numbers(week: Week) -> Select:
+    return Placement.select(Task.work_order).join(Task).where(Placement.week == week)
+
+
+def _filtered(state: WeekState, asked: Asked) -> Select:
+    query = _base()
+    for word in asked.search.split()[:6]:
+        like = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
+        on = [
+            a.id
+            for a in Asset.select(Asset.id).where((Asset.name**like) | (fn.LOWER(Asset.key) ** like.lower()))
+        ]
+        query = query.where(
+            (fn.LOWER(WorkOrder.number) ** like.lower())
+            | (WorkOrder.title**like)
+            | WorkOrder.asset.in_(on or [0])
+        )
+    query = _in_areas(query, asked.area)
+    if asked.kind:
+        query = query.where(WorkOrder.kind == asked.kind)
+    if asked.craft:
+        able = (
+            CrewNeed.select(Task.work_order)
+            .join(Task)
+            .switch(CrewNeed)
+            .join(Craft)
+            .where(Craft.key.in_(asked.craft))
+        )
+        query = query.where(WorkOrder.id.in_(able))
+    if asked.ready is not None:
+        all_open = is_ready(state)
+        query = query.where(all_open if asked.ready else ~all_open)
+    if asked.placed is not None:
+        inside = WorkOrder.id.in_(_placed_numbers(state.week))
+        query = query.where(inside if asked.placed else ~inside)
+    if asked.must is not None:
+        query = query.where(WorkOrder.must == asked.must)
+    if asked.late:
+        query = query.where(WorkOrder.due < state.problem.start)
+    return query
+
+
+def page(state: WeekState, asked: Asked) -> dict[str, Any]:
+    """One page of the backlog with its total."""
+    if asked.sort not in SORTS:
+        raise Refused("sort", f"Sort by one of {', '.join(SORTS)}.", field="sort")
+    query = _filtered(state, asked)
+    column = SORTS[asked.sort]
+    order: list[Any] = [column.desc() if asked.down else column.asc(), WorkOrder.id]
+    if asked.sort == "due" and not asked.down:
+        order.insert(0, column.is_null())
+    sorted_ids = query.join(Asset) if asked.sort == "asset" else query
+    size, first = min(max(1, asked.size), 200), asked.page == 1
+    columns = [WorkOrder.id, fn.COUNT(SQL("*")).over()] if asked.search else [WorkOrder.id]
+    chosen = list(sorted_ids.select(*columns).order_by(*order).paginate(max(1, asked.page), size).tuples())
+    ids = [row[0] for row in chosen]
+    counted = chosen[0][1] if asked.search and chosen else 0 if asked.search and first else query.count()
+    truths = gate_truths(state).items()
+    marks = [Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in truths]
+    found = (
+        WorkOrder.select(
+            WorkOrder,
+            Asset.name.alias("asset_name"),
+            Asset.key.alias("asset_key"),
+            Area.name.alias("area_name"),
+            *marks,
+        )
+        .join(Asset)
+        .join(Area)
+        .where(WorkOrder.id.in_(ids or [0]))
+        .dicts()
+    )
+    by_id = {r["id"]: r for r in found}
+    rows = [by_id[i] for i in ids if i in by_id]
+    hours = hours_by_craft([r["id"] for r in rows])
+    placed = {p.job: p.day.isoformat() for p in sorted(state.placements, key=lambda p: p.day, reverse=True)}
+    other = dict(
+        placed_elsewhere(state.week)
+        .select(Task.work_order, Week.name)
+        .where(Task.work_order.in_(ids or [0]))
+        .tuples()
+    )
+    return {
+        "total": counted,
+        "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"]), other.get(r["id"])) for r in rows],
+    }
+
+
+def _row(
+    r: dict[str, Any],
+    hours: dict[str, float],
+    placed: str | None,
+    elsewhere: str | None = None,
+    open_gates: dict[str, bool] | None = None,
+) -> dict[str, Any]:
+    return {
+        "number": r["number"], "title": r["title"], "asset": r["asset_name"], "asset_key": r["asset_key"], "area": r["area_name"], "kind": r["kind"],
+        "state": r["state"], "priority": r["priority"], "must": r["must"], "raised": r["raised"].isoformat(),
+        "due": r["due"].isoformat() if r["due"] else None, "hours": r["hours"], "hours_by_craft": hours, "placed": placed, "elsewhere": elsewhere,
+        "gates": open_gates or {name: bool(r[f"gate_{name}"]) for name in GATES},
+    }  # fmt: skip
+
+
+def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
+    """Work hours left of each WO by craft. Two short reads: the database would join all crew needs before it looks at the ids."""
+    crafts = {c.id: c.key for c in Craft.select(Craft.id, Craft.key)}
+    tasks = Task.select(Task.id, Task.work_order, Task.hours, Task.hours_left).where(
+        Task.work_order.in_(ids or [0]) & Task.state.in_(("to do", "under way"))
+    )
+    of_task = {t["id"]: t for t in tasks.dicts()}
+    needs = CrewNeed.select(CrewNeed.task, CrewNeed.craft, CrewNeed.people).where(
+        CrewNeed.task.in_(list(of_task) or [0])
+    )
+    out: dict[int, dict[str, float]] = {}
+    for n in needs.dicts():
+        t = of_task[n["task"]]
+        by_craft = out.setdefault(t["work_order"], {})
+        craft = crafts[n["craft"]]
+        by_craft[craft] = round(by_craft.get(craft, 0.0) + (t["hours_left"] or t["hours"]) * n["people"], 2)
+    return {order: dict(sorted(found.items())) for order, found in out.items()}
+
+
+def summary(state: WeekState, areas: Collection[str] = ()) -> dict[str, Any]:
+    """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability of the craft.
+
+    Of some areas alone where they are given: their work, and the hours of their people. Weeks of ready backlog: common
+    practice, no source. Kept while people and work are the same.
+    """
+    chosen = tuple(sorted(areas))
+    key = ("summary", id(state.problem), state.work_elsewhere, chosen)
+    return dict(remember(key, state.problem, lambda: _summary(state, frozenset(chosen))))
+
+
+def _summary(state: WeekState, areas: frozenset[str]) -> dict[str, Any]:
+    base = _in_areas(_base(), areas)
+    total, ready_ids = base.count(), base.select(WorkOrder.id).where(is_ready(state))
+    hours = (
+        CrewNeed.select(Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
+        .join(Task)
+        .switch(CrewNeed)
+        .join(Craft)
+        .where(Task.work_order.in_(ready_ids) & Task.state.in_(("to do", "under way")))
+        .group_by(Craft.key)
+        .tuples()
+    )
+    backlog = {craft: float(h) for craft, h in hours}
+    available: dict[str, float] = {}
+    tanks = tanks_of_areas(state.problem, (), areas) if areas else state.tanks
+    for tank in tanks.values():
+        available[tank.craft] = available.get(tank.craft, 0.0) + tank.regular
+    crafts = [
+        {
+            "craft": c.key,
+            "name": c.name,
+            "ready_hours": round(backlog.get(c.key, 0.0), 1),
+            "hours_a_week": round(available.get(c.key, 0.0), 1),
+            "weeks": round(backlog.get(c.key, 0.0) / available[c.key], 1) if available.get(c.key) else None,
+        }
+        for c in Craft.select().order_by(Craft.id)
+    ]
+    count = ready_ids.count()
+    listed = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
+    return {"total": total, "ready": count, "waiting": total - count, "crafts": crafts, "areas": listed}
+
+
+def _in_areas(query: Select, areas: Collection[str]) -> Select:
+    """The WOs of some areas; of all where none are given."""
+    if not areas:
+        return query
+    return query.where(
+        WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key.in_(sorted(areas))))
+    )
+
+
+def whole_job(state: WeekState, number: str) -> dict[str, Any]:
+    """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
+    facts = facts_of(state, number)
+    found = (
+        WorkOrder.select(
+            WorkOrder,
+            Asset.name.alias("asset_name"),
+            Asset.key.alias("asset_key"),
+            Area.name.alias("area_name"),
+        )
+        .join(Asset)
+        .join(Area)
+        .where(WorkOrder.number == number)
+        .dicts()
+        .first()
+    )
+    if found is None:
+        raise NotFound("work order", f"There is no WO {number}.")
+    rows = list(
+        Task.select()
+        .where(Task.work_order == found["id"])
+        .order_by(fn.LENGTH(Task.number), Task.number)
+        .dicts()
+    )
+    ids = [t["id"] for t in rows] or [0]
+    needs = list(
+        CrewNeed.select(CrewNeed, Craft.name.alias("craft_name"), Craft.key.alias("craft_key"))
+        .join(Craft)
+        .where(CrewNeed.task.in_(ids))
+        .dicts()
+    )
+    after = list(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts())
+    tools = list(TaskTool.select(TaskTool, Tool).join(Tool).where(TaskTool.task.in_(ids)))
+    numbers = {t["id"]: t["number"] for t in rows}
+    names, called = {p.id: p for p in state.problem.people}, people_names()
+    tasks = [
+        {
+            "number": t["number"], "title": t["title"], "hours": t["hours"], "state": t["state"], "asset_state": t["asset_state"],
+            "splittable": t["splittable"], "hours_spent": t["hours_spent"], "hours_left": t["hours_left"],
+            "after": [{"task": numbers[a["before"]], "lag": a["lag"]} for a in after if a["task"] == t["id"]],
+            "needs": [{"craft": n["craft_key"], "craft_name": n["craft_name"], "level": n["level"], "people": n["people"],
+                       "certificate": n["certificate"]} for n in needs if n["task"] == t["id"]],
+            "tools": [x.tool.name for x in tools if x.task_id == t["id"]],
+        }
+        for t in rows
+    ]  # fmt: skip
+    placements = [
+        {"task": p.task, "portion": p.portion, "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None,
+         "end": p.end.isoformat() if p.end else None, "people": [s.id for s in p.people if s.id in names or s.id is None],
+         "names": [called.get(s.id) if s.id else None for s in p.people if s.id in names or s.id is None],
+         **{k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
+        for p in state.placements if p.job == number
+    ]  # fmt: skip
+    row = _row(
+        found,
+        hours_by_craft([found["id"]]).get(found["id"], {}),
+        placements[0]["day"] if placements else None,
+        facts.elsewhere,
+        gates(facts, last_day_of(state.week)),
+    )
+    moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
+    of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
+    conflicts = [conflict_row(b, people_names())["text"] for b in of_job]
+    return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"], "put_back": found["put_back"], "free_for_work": _free_for_work(state, number),
+            "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts,
+            "changes": changes_of(number), "history": history_of(number),
+            "shut": shut_gates(state, facts), "why_not_placed": may_be_placed(facts)}  # fmt: skip
+
+
+def _free_for_work(state: WeekState, number: str) -> list[dict[str, str]]:
+    """When the asset of a job may be stopped in the week: its work windows without its run windows; none where it has no limits."""
+    job = state.problem.job_by_id.get(number)
+    asset = state.problem.asset_by_id.get(job.asset or "") if job else None
+    if asset is None or (asset.work_windows is None and not asset.run_windows):
+        return []
+    whole = Interval(state.problem.start, state.problem.end)
+    work = (whole,) if asset.work_windows is None else asset.work_windows
+    return [
+        {"start": max(i.start, whole.start).isoformat(), "end": min(i.end, whole.end).isoformat()}
+        for i in subtract(work, asset.run_windows)
+        if i.end > whole.start and i.start < whole.end
+    ]

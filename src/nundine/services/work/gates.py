@@ -1,0 +1,72 @@
+"""The gates of one WO in words, and a week with jobs in it that are placed by hand before their gates are open."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from nundine.core.gates import WorkFacts, may_be_placed, shut
+from nundine.services.cache import remember
+from nundine.services.errors import NotFound, Refused
+from nundine.services.week.state import WeekState, with_work
+from nundine.store.asset import Asset
+from nundine.store.gates import last_day_of, placed_elsewhere
+from nundine.store.week import Week
+from nundine.store.work_order import Task, WorkOrder
+
+FACTS = ("state", "planned", "parts_ready", "parts_unknown", "permit", "staffed", "needs_stop")
+
+
+def free_assets(state: WeekState) -> list[int]:
+    """Assets that may be stopped at some time of the week, windows of the assets above them included."""
+
+    def make() -> list[int]:
+        free = {a.id for a in state.problem.assets if a.work_windows is None or a.work_windows}
+        return [a.id for a in Asset.select(Asset.id, Asset.key) if a.key in free]
+
+    return list(remember(("open assets", id(state.problem)), state.problem, make))
+
+
+def facts_of(state: WeekState, number: str) -> WorkFacts:
+    """What the gates look at for a WO and this week. Raises NotFound."""
+    return facts_of_all(state, [number])[number]
+
+
+def facts_of_all(state: WeekState, numbers: Collection[str]) -> dict[str, WorkFacts]:
+    """The same for many WOs. Raises NotFound, naming one that is not there."""
+    columns = [getattr(WorkOrder, name) for name in FACTS]
+    chosen = WorkOrder.select(WorkOrder.id, WorkOrder.number, WorkOrder.asset, *columns)
+    rows = {r["number"]: r for r in chosen.where(WorkOrder.number.in_(list(numbers) or [""])).dicts()}
+    for number in numbers:
+        if number not in rows:
+            raise NotFound("work order", f"There is no WO {number}.", job=number)
+    ids, free = [r["id"] for r in rows.values()], set(free_assets(state))
+    elsewhere = placed_elsewhere(state.week).select(Task.work_order, Week.name)
+    other = dict(elsewhere.where(Task.work_order.in_(ids or [0])).tuples())
+    return {
+        number: WorkFacts(
+            **{name: r[name] for name in FACTS}, asset_free=r["asset"] in free, elsewhere=other.get(r["id"])
+        )
+        for number, r in rows.items()
+    }
+
+
+def shut_gates(state: WeekState, facts: WorkFacts) -> list[dict[str, str]]:
+    """The gates that are shut, each with what is missing."""
+    return [{"gate": s.gate, "text": s.text} for s in shut(facts, last_day_of(state.week))]
+
+
+def placeable(state: WeekState, numbers: list[str]) -> WeekState:
+    """The week with these WOs among its jobs, whether their gates are open or not.
+
+    Raises
+    ------
+    Refused
+        Naming what stands in the way of placing one even by hand.
+    """
+    missing = [n for n in numbers if n not in state.problem.job_by_id]
+    facts = facts_of_all(state, missing) if missing else {}
+    for number in missing:
+        why = may_be_placed(facts[number])
+        if why is not None:
+            raise Refused("not ready", f"{number} can not be placed: {why}.", job=number)
+    return with_work(state, frozenset(missing)) if missing else state

@@ -1,0 +1,206 @@
+"""Work by hand: make, change, hold, release and cancel a WO with its tasks, through the same reading and checks as an import."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from datetime import timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core.difference import plain_value
+from nundine.services import derived
+from nundine.services.errors import NotFound, Refused, Stale
+from nundine.services.exchange import importing
+from nundine.services.exchange.cells import write_cell
+from nundine.services.exchange.foreign.compare import placed_in
+from nundine.services.exchange.record_kinds import KINDS
+from nundine.services.exchange.stored_rows import standing_work
+from nundine.services.numbering import WORK_ORDERS, take, turn
+from nundine.services.week.state import WeekState
+from nundine.settings import settings
+from nundine.store.asset import Asset
+from nundine.store.base import db
+from nundine.store.number import Counter
+from nundine.store.site import Area, Craft, site, touch
+from nundine.store.week import Placement
+from nundine.store.work_order import OPEN_STATES, Task, WorkOrder
+
+MOVES: dict[str, tuple[str, ...]] = {
+    "draft": ("approved", "cancelled"), "planned": ("approved", "on hold", "cancelled"), "approved": ("on hold", "cancelled"),
+    "under way": ("on hold",), "on hold": ("approved", "cancelled"), "cancelled": ("approved",), "done": (), "closed": (),
+}  # fmt: skip
+"""To which states a WO may be moved by hand; under way and done follow from its tasks."""
+URGENCIES = ("now", "this week", "when it fits")
+OWN = "WO-"
+
+
+def choices() -> dict[str, Any]:
+    """What the forms offer: assets by area, crafts, kinds of work."""
+    rows = (
+        Asset.select(Asset.key, Asset.name, Area.name.alias("area_name"))
+        .join(Area)
+        .order_by(Asset.name)
+        .dicts()
+    )
+    return {
+        "assets": [{"key": a["key"], "name": a["name"], "area": a["area_name"]} for a in rows],
+        "crafts": [{"key": c.key, "name": c.name} for c in Craft.select().order_by(Craft.id)],
+    }
+
+
+def _next_number(counter: Counter) -> str:
+    """The next of our own numbers; above all that came in by files."""
+    numbers = WorkOrder.select(WorkOrder.number).where(WorkOrder.number.startswith(OWN)).tuples()
+    used = [n[len(OWN) :] for (n,) in numbers]
+    return f"{OWN}{take(counter, max((int(n) for n in used if n.isdigit()), default=999))}"
+
+
+def _stamp(order: dict[str, Any], tasks: dict[str, Any]) -> str:
+    return hashlib.sha256(
+        json.dumps(plain_value([order, list(tasks.items())]), sort_keys=True).encode()
+    ).hexdigest()[:16]
+
+
+def _standing(number: str) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
+    orders, tasks = standing_work({number})
+    if number not in orders:
+        raise NotFound("work order", f"There is no WO {number}.")
+    return orders[number], tasks.get(number, {})
+
+
+def form(number: str) -> dict[str, Any]:
+    """A WO as text cells, as an import would have them, with the mark of what was seen and the moves that are open."""
+    zone = ZoneInfo(site().timezone)
+    order, tasks = _standing(number)
+    week = placed_in([number]).get(number)
+
+    def cells(kind: str, row: dict[str, Any]) -> dict[str, str]:
+        return {
+            c.name: "" if row[c.name] is None else str(write_cell(c.name, row[c.name], zone))
+            for c in KINDS[kind].columns
+        }
+
+    return {
+        "order": cells("work_orders", order), "tasks": [cells("tasks", t) for t in tasks.values()], "stamp": _stamp(order, tasks),
+        "moves": list(MOVES[order["state"]]), "placed_in": week,
+    }  # fmt: skip
+
+
+def save(order: dict[str, str], tasks: list[dict[str, str]], stamp: str | None) -> str:
+    """Make a WO (`stamp` None) or change one that was seen as `stamp`; all or nothing. Gives its number.
+
+    Raises
+    ------
+    Stale
+        If somebody changed it meanwhile.
+    Refused
+        With the field that is wrong.
+    """
+    number = (order.get("number") or "").strip()
+    with db.atomic():
+        counter = turn(WORK_ORDERS)
+        gone: set[str] = set()
+        if stamp is None:
+            number = number or _next_number(counter)
+            if WorkOrder.get_or_none(WorkOrder.number == number):
+                raise Refused("number", f"There is a WO {number} already.", field="number")
+        else:
+            before, had = _standing(number)
+            if _stamp(before, had) != stamp:
+                raise Stale(
+                    "changed",
+                    f"{number} was changed meanwhile. Look at it as it is now and repeat your change if you still want it.",
+                )
+            gone = set(had) - {(t.get("task") or "").strip() for t in tasks}
+        if not tasks:
+            raise Refused("tasks", "A WO has at least one task.", field="tasks")
+        rows = [{"raised": settings().day(site().timezone).isoformat(), **_filled(order), "number": number}]
+        report = importing.run_rows(
+            {"work_orders": rows, "tasks": [{**_filled(t), "number": number} for t in tasks]}
+        )
+        if report.errors:
+            first = report.errors[0]
+            at = (
+                f"task {tasks[first.row - 1].get('task') or first.row}, "
+                if first.file == "tasks" and first.row
+                else ""
+            )
+            field = (
+                f"tasks.{(first.row or 1) - 1}.{first.column}" if first.file == "tasks" else str(first.column)
+            )
+            raise Refused("field", f"{at}{first.column}: {first.reason}", field=field)
+        _remove(number, gone)
+    return number
+
+
+def _filled(cells: dict[str, str]) -> dict[str, str]:
+    return {k: v for k, v in cells.items() if v.strip()}
+
+
+def _remove(number: str, tasks: set[str]) -> None:
+    """A task that is placed or has progress is skipped; another one goes."""
+    for task in (
+        Task.select()
+        .join(WorkOrder)
+        .where((WorkOrder.number == number) & Task.number.in_(list(tasks) or [""]))
+    ):
+        if task.state in ("done", "skipped"):
+            raise Refused("task", f"Task {task.number} is {task.state}; it stays.", field="tasks")
+        if task.state == "under way" or Placement.select().where(Placement.task == task).exists():
+            Task.update(state="skipped").where(Task.id == task.id).execute()
+        else:
+            Task.delete().where(Task.id == task.id).execute()
+    if tasks:
+        derived.refresh({number})
+        touch(work=True)
+
+
+def move(number: str, to: str) -> None:
+    """Hold, release or cancel. Raises Refused with what stands in the way."""
+    with db.atomic():
+        turn(WORK_ORDERS)
+        order = WorkOrder.select().where(WorkOrder.number == number).for_update().first()
+        if order is None:
+            raise NotFound("work order", f"There is no WO {number}.")
+        if to not in MOVES[order.state]:
+            raise Refused(
+                "state",
+                f"{number} is {order.state}; it can become {' or '.join(MOVES[order.state]) or 'nothing else by hand'}.",
+                field="state",
+            )
+        week = placed_in([number]).get(number)
+        if week and to not in OPEN_STATES:
+            raise Refused(
+                "placed",
+                f"{number} is placed in {week}. Take it out there first, then {'cancel' if to == 'cancelled' else 'hold'} it.",
+                job=number,
+            )
+        WorkOrder.update(state=to).where(WorkOrder.id == order.id).execute()
+        touch(work=True)
+
+
+def break_in(
+    state: WeekState, title: str, asset: str, hours: float, craft: str, people: int, urgency: str
+) -> str:
+    """A WO of one task for work that comes into a running week. Gives its number.
+
+    "now": a breakdown that must be done, due at once. "this week": corrective work due at the end of the week.
+    """
+    if urgency not in URGENCIES:
+        raise Refused("urgency", f"Choose how urgent it is: {', '.join(URGENCIES)}.", field="urgency")
+    now = urgency == "now"
+    due = (
+        settings().now().astimezone(state.zone)
+        if now
+        else state.problem.end - timedelta(minutes=1)
+        if urgency == "this week"
+        else None
+    )
+    order = {
+        "title": title, "asset": asset, "kind": "breakdown" if now else "corrective", "must": "yes" if now else "no",
+        "due": due.isoformat(timespec="minutes") if due else "",
+    }  # fmt: skip
+    return save(
+        order, [{"task": "10", "title": title, "hours": f"{hours:g}", "needs": f"{craft} x{people}"}], None
+    )

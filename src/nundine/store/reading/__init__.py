@@ -1,0 +1,1 @@
+"""Rows into the core's objects: one reader an aggregate, nothing but reading."""

@@ -1,0 +1,101 @@
+"""WOs as the jobs of a week."""
+
+from __future__ import annotations
+
+from collections.abc import Set
+from datetime import datetime, time
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from peewee import fn
+
+from nundine.core.timeline import at_local, week_interval
+from nundine.core.week import problem as core
+from nundine.store.asset import Asset
+from nundine.store.gates import offered
+from nundine.store.reading.rows import grouped, keys_of
+from nundine.store.site import Area, Craft, Tool
+from nundine.store.week import Placement, Week
+from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
+
+MOST_JOBS = 5000
+
+
+def local(moment: datetime | None, zone: ZoneInfo) -> datetime | None:
+    return None if moment is None else moment.astimezone(zone)
+
+
+def load_jobs(week: Week, zone: ZoneInfo, also: Set[str] = frozenset()) -> tuple[core.Job, ...]:
+    """Jobs that a build may take (plan, parts and permit gates open, in no other open week), whatever is placed already, and `also`."""
+    span = week_interval(week.name, zone)
+    placed = Placement.select(Task.work_order).join(Task).where(Placement.week == week)
+    chosen = [
+        w["id"]
+        for w in WorkOrder.select(WorkOrder.id)
+        .where(offered(week))
+        .order_by(WorkOrder.must.desc(), WorkOrder.priority.desc())
+        .limit(MOST_JOBS)
+        .dicts()
+    ]
+    chosen += [row[0] for row in placed.distinct().tuples()]
+    if also:
+        chosen += [w.id for w in WorkOrder.select(WorkOrder.id).where(WorkOrder.number.in_(sorted(also)))]
+    orders = list(
+        WorkOrder.select().where(WorkOrder.id.in_(chosen or [0])).order_by(WorkOrder.number).dicts()
+    )
+    tasks = grouped(
+        Task.select()
+        .where(Task.work_order.in_(chosen or [0]))
+        .order_by(fn.LENGTH(Task.number), Task.number)
+        .dicts(),
+        "work_order",
+    )
+    ids = [t["id"] for group in tasks.values() for t in group] or [0]
+    numbers = {t["id"]: t["number"] for group in tasks.values() for t in group}
+    open_ids = {t["id"] for group in tasks.values() for t in group if t["state"] in ("to do", "under way")}
+    needs = grouped(
+        CrewNeed.select().where(CrewNeed.task.in_(ids)).order_by(CrewNeed.position).dicts(), "task"
+    )
+    after = grouped(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts(), "task")
+    tools = grouped(TaskTool.select().where(TaskTool.task.in_(ids)).dicts(), "task")
+    crafts, tool_names, areas = keys_of(Craft), keys_of(Tool), keys_of(Area)
+    assets = {a["id"]: a for a in Asset.select(Asset.id, Asset.key, Asset.area).dicts()}
+    shown = {row[0] for row in Placement.select(Placement.task).where(Placement.week == week).tuples()}
+    jobs = []
+    for w in orders:
+        steps = tuple(
+            core.Task(
+                t["number"], t["hours_left"] or t["hours"], t["asset_state"],
+                tuple(core.After(numbers[a["before"]], a["lag"]) for a in after[t["id"]] if a["before"] in open_ids | shown),
+                t["splittable"], t["min_portion"],
+                tuple(core.Need(crafts[n["craft"]], n["level"], n["people"], n["certificate"]) for n in needs[t["id"]]),
+                tuple(tool_names[x["tool"]] for x in tools[t["id"]]),
+            )
+            for t in tasks[w["id"]] if t["id"] in open_ids or t["id"] in shown
+        )  # fmt: skip
+        if not steps:
+            continue
+        parts = at_local(w["parts_ready"], time(0), zone) if w["parts_ready"] else None
+        starts = [m for m in (local(w["earliest"], zone), parts) if m is not None and m > span.start]
+        asset = assets[w["asset"]]
+        out = (
+            None
+            if w["put_back"]
+            else _out_since(tasks[w["id"]], {t["id"] for t in tasks[w["id"]] if t["id"] in shown})
+        )
+        jobs.append(
+            core.Job(
+                w["number"], asset["key"], w["priority"], steps, areas[asset["area"]], w["must"], w["divisible"],
+                max(starts, default=None), local(w["due"], zone), local(w["latest"], zone),
+                core.BY_TASK if w["put_back"] else core.WHOLE, local(out, zone) if out and out < span.start else None,
+            )
+        )  # fmt: skip
+    return tuple(jobs)
+
+
+def _out_since(tasks: list[dict[str, Any]], shown: set[int]) -> datetime | None:
+    """When work that needs the asset stopped was first done in an earlier week, if more of it is to come: the asset is still out."""
+    stopped = [t for t in tasks if t["asset_state"] == core.STOPPED]
+    done = [t["ended"] for t in stopped if t["state"] == "done" and t["ended"] and t["id"] not in shown]
+    to_come = any(t["state"] in ("to do", "under way") for t in stopped)
+    return min(done, default=None) if to_come else None

@@ -1,0 +1,113 @@
+"""People with their hours of a week."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from nundine.core import roster as core_roster
+from nundine.core.roster import WorkInterval, working_hours
+from nundine.core.timeline import Interval, week_interval, week_monday
+from nundine.core.week import problem as core
+from nundine.store.reading.rows import grouped, keys_of
+from nundine.store.roster import (
+    Absence,
+    ExtraShift,
+    Loan,
+    OvertimeOffer,
+    PatternShift,
+    Person,
+    PersonCertificate,
+    PersonCraft,
+    RosterLine,
+    ShiftPattern,
+)
+from nundine.store.site import Area, Craft
+
+
+def patterns() -> dict[int, core_roster.ShiftPattern]:
+    """Shift patterns by row id."""
+    rows = grouped(
+        PatternShift.select().order_by(PatternShift.day_index, PatternShift.start).dicts(), "pattern"
+    )
+    return {
+        p.id: core_roster.ShiftPattern(
+            p.key, p.cycle_days, tuple(core_roster.PatternShift(s["day_index"], _clock(s["start"]), _clock(s["end"]), s["standing_minutes"]) for s in rows[p.id])
+        )
+        for p in ShiftPattern.select()
+    }  # fmt: skip
+
+
+def _clock(value: time | timedelta) -> time:
+    return value if isinstance(value, time) else (datetime.min + value).time()
+
+
+def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
+    """Everybody with hours of the week's shifts; a shift on Sunday night counts whole."""
+    monday, span = week_monday(week), week_interval(week, zone)
+    until = span.end + timedelta(days=1)
+    kinds, areas, crafts = patterns(), keys_of(Area), keys_of(Craft)
+    levels = grouped(PersonCraft.select().order_by(PersonCraft.rank).dicts(), "person")
+    held = grouped(PersonCertificate.select().order_by(PersonCertificate.certificate).dicts(), "person")
+    lines = grouped(RosterLine.select().dicts(), "person")
+    away = grouped(
+        Absence.select().where((Absence.start < until) & (Absence.end > span.start)).dicts(), "person"
+    )
+    extra = grouped(
+        OvertimeOffer.select()
+        .where((OvertimeOffer.start < span.end) & (OvertimeOffer.end > span.start))
+        .dicts(),
+        "person",
+    )
+    more = grouped(
+        ExtraShift.select().where((ExtraShift.start < span.end) & (ExtraShift.end > span.start)).dicts(),
+        "person",
+    )
+    sunday = monday + timedelta(days=6)
+    lent = grouped(
+        Loan.select().where((Loan.first <= sunday) & (Loan.last >= monday)).order_by(Loan.first).dicts(),
+        "person",
+    )
+
+    def dated(rows: list[dict[str, Any]], overtime: bool) -> list[WorkInterval]:
+        starts = [(r, r["start"].astimezone(zone)) for r in rows]
+        return [
+            WorkInterval(start, r["end"].astimezone(zone), overtime, start.date())
+            for r, start in starts
+            if monday <= start.date() <= sunday
+        ]
+
+    def area_on(p: dict[str, Any], day: date) -> int | None:
+        """The area for which the person works on a day."""
+        return next((x["area"] for x in lent[p["id"]] if x["first"] <= day <= x["last"]), p["area"])
+
+    def area_of(p: dict[str, Any]) -> int | None:
+        """The area for which the person works on most days of the week."""
+        where = [area_on(p, monday + timedelta(days=n)) for n in range(7)]
+        return max(dict.fromkeys(where), key=where.count)
+
+    people = []
+    for p in Person.select().order_by(Person.key).dicts():
+        roster = [
+            core_roster.RosterLine(kinds[line["pattern"]], line["first"], line["last"])
+            for line in lines[p["id"]]
+        ]
+        absences = [Interval(a["start"].astimezone(zone), a["end"].astimezone(zone)) for a in away[p["id"]]]
+        hours = working_hours(
+            roster, absences, dated(extra[p["id"]], True), monday, 7, zone, dated(more[p["id"]], False)
+        )
+        people.append(
+            core.Person(
+                p["key"],
+                tuple(core.CraftLevel(crafts[c["craft"]], c["level"]) for c in levels[p["id"]]),
+                tuple(core.Certificate(c["certificate"], c["until"]) for c in held[p["id"]]),
+                areas.get(area_of(p) or 0),
+                p["crew"],
+                tuple(
+                    core.PersonHours(h.start, h.end, h.overtime, h.day, areas.get(area_on(p, h.day) or 0))
+                    for h in hours
+                ),
+            )
+        )
+    return tuple(p for p in people if p.crafts)
