@@ -4,5 +4,8 @@ import tseslint from "typescript-eslint";
 export default tseslint.config(
   { ignores: ["dist", "src/api/schema.d.ts"] },
   ...tseslint.configs.recommended,
-  { plugins: { "react-hooks": hooks }, rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error" } },
+  {
+    plugins: { "react-hooks": hooks },
+    rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error" },
+  },
 );

@@ -2,6 +2,9 @@ import { defineConfig, mergeConfig } from "vitest/config";
 
 import built from "./vite.config";
 
-export default mergeConfig(built, defineConfig({
-  test: { environment: "jsdom", setupFiles: ["tests/setup.ts"], include: ["tests/**/*.test.{ts,tsx}"] },
-}));
+export default mergeConfig(
+  built,
+  defineConfig({
+    test: { environment: "jsdom", setupFiles: ["tests/setup.ts"], include: ["tests/**/*.test.{ts,tsx}"] },
+  }),
+);

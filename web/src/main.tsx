@@ -1,6 +1,6 @@
 import "@fontsource-variable/inter";
 import "antd/dist/reset.css";
-import "./look/look.css";
+import "./kit/look.css";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { App as AntApp, ConfigProvider } from "antd";
@@ -11,11 +11,17 @@ import { BrowserRouter } from "react-router";
 import { Problem } from "./api/client";
 import { App, startAhead } from "./app/App";
 import { Keys } from "./app/keys";
-import { applyTokens, theme } from "./look/tokens";
+import { applyTokens, theme } from "./kit/tokens";
 
 applyTokens();
 const client = new QueryClient({
-  defaultOptions: { queries: { retry: (n, bad) => n < 2 && !(bad instanceof Problem && bad.status >= 400 && bad.status < 500), refetchOnWindowFocus: false, staleTime: 10_000 } },
+  defaultOptions: {
+    queries: {
+      retry: (n, bad) => n < 2 && !(bad instanceof Problem && bad.status >= 400 && bad.status < 500),
+      refetchOnWindowFocus: false,
+      staleTime: 10_000,
+    },
+  },
 });
 
 startAhead(client);

@@ -10,9 +10,20 @@ function List() {
   const follow = useFollow(".picked");
   return (
     <>
-      <button onClick={() => { setAt(at + 1); follow(); }}>by key</button>
+      <button
+        onClick={() => {
+          setAt(at + 1);
+          follow();
+        }}
+      >
+        by key
+      </button>
       <button onClick={() => setAt(at + 1)}>by hand</button>
-      {["one", "two", "three"].map((name, n) => <div key={name} tabIndex={-1} className={n === at ? "picked" : ""}>{name}</div>)}
+      {["one", "two", "three"].map((name, n) => (
+        <div key={name} tabIndex={-1} className={n === at ? "picked" : ""}>
+          {name}
+        </div>
+      ))}
     </>
   );
 }

@@ -7,13 +7,39 @@ import { Tank } from "../src/features/balance/Tank";
 import { Gates, Priority } from "../src/features/gather/Marks";
 
 type TankShape = Shapes["TankShape"];
-const tank = (more: Partial<TankShape>) => ({ craft: "elec", day: "2026-12-01", available: 40, held_back: 6, load: 20, must: 5, preventive: 10, other: 5, free: 20, jobs: 7, mood: "free", ...more }) as TankShape;
-const show = (more: Partial<TankShape>, highest = 40) => render(<Tank tank={tank(more)} highest={highest} name="Electrician, Tue 1 Dec" picked={false} pick={() => {}} drop={() => {}} />);
+const tank = (more: Partial<TankShape>) =>
+  ({
+    craft: "elec",
+    day: "2026-12-01",
+    available: 40,
+    held_back: 6,
+    load: 20,
+    must: 5,
+    preventive: 10,
+    other: 5,
+    free: 20,
+    jobs: 7,
+    mood: "free",
+    ...more,
+  }) as TankShape;
+const show = (more: Partial<TankShape>, highest = 40) =>
+  render(
+    <Tank
+      tank={tank(more)}
+      highest={highest}
+      name="Electrician, Tue 1 Dec"
+      picked={false}
+      pick={() => {}}
+      drop={() => {}}
+    />,
+  );
 
 describe("a tank", () => {
   it("leads with what is free", () => {
     show({});
-    expect(screen.getByRole("gridcell", { name: "Electrician, Tue 1 Dec: 20 h free of 40 h, 7 jobs" })).toBeTruthy();
+    expect(
+      screen.getByRole("gridcell", { name: "Electrician, Tue 1 Dec: 20 h free of 40 h, 7 jobs" }),
+    ).toBeTruthy();
     expect(screen.getByText("20")).toBeTruthy();
   });
   it("marks held-back hours in use with a sign and a word", () => {
@@ -32,8 +58,16 @@ describe("a tank", () => {
   });
   it("is filled to scale, must-work at the bottom", () => {
     const { container } = show({});
-    const parts = [...container.querySelectorAll<HTMLElement>(".part")].map((p) => [p.className, p.style.bottom, p.style.height]);
-    expect(parts).toEqual([["part must", "0px", "6.25px"], ["part preventive", "6.25px", "12.5px"], ["part other", "18.75px", "6.25px"]]);
+    const parts = [...container.querySelectorAll<HTMLElement>(".part")].map((p) => [
+      p.className,
+      p.style.bottom,
+      p.style.height,
+    ]);
+    expect(parts).toEqual([
+      ["part must", "0px", "6.25px"],
+      ["part preventive", "6.25px", "12.5px"],
+      ["part other", "18.75px", "6.25px"],
+    ]);
     expect(container.querySelector<HTMLElement>(".lip")!.style.bottom).toBe("42.5px");
   });
   it("never spills higher than a whole tank, however much is on it", () => {
@@ -55,7 +89,9 @@ describe("a tank", () => {
 describe("the marks of a job", () => {
   it("name the gates that are shut", () => {
     render(<Gates gates={{ plan: true, parts: false, people: true, window: true, permit: false }} />);
-    expect(screen.getByRole("img").getAttribute("aria-label")).toBe("waiting for parts (material), permit (licence to work)");
+    expect(screen.getByRole("img").getAttribute("aria-label")).toBe(
+      "waiting for parts (material), permit (licence to work)",
+    );
   });
   it("say that all gates are open", () => {
     render(<Gates gates={{ plan: true, parts: true, people: true, window: true, permit: true }} />);

@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { describe, expect, it } from "vitest";
 
-import { Typed } from "../src/look/Typed";
+import { Typed } from "../src/kit/Typed";
 
 const ASSETS = [
   { value: "N1-2", label: "Larch gondola, return station" },
@@ -14,7 +14,13 @@ const ASSETS = [
 
 function Form({ options = ASSETS }: { options?: typeof ASSETS }) {
   const [value, change] = useState<string | null>(null);
-  return <><Typed label="Where" options={options} value={value} change={change} /><code>{value ?? "none"}</code><button>Next</button></>;
+  return (
+    <>
+      <Typed label="Where" options={options} value={value} change={change} />
+      <code>{value ?? "none"}</code>
+      <button>Next</button>
+    </>
+  );
 }
 
 const chosen = () => screen.getByText((_, node) => node?.tagName === "CODE").textContent;

@@ -4,25 +4,48 @@ import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { describe, expect, it, vi } from "vitest";
 
-import { clockOf, dayOf, momentOf } from "../src/look/typedDates";
-import { Clock, Day, Moment } from "../src/look/When";
+import { clockOf, dayOf, momentOf } from "../src/kit/typedDates";
+import { Clock, Day, Moment } from "../src/kit/When";
 
 const NEAR = "2026-11-30";
 
 describe("a typed day", () => {
-  it.each(["3 Dec", "3. Dec", "Thu 3 Dec", "thursday, 3 december 2026", "3.12.", "3.12.2026", "2026-12-03", " 3 dec 2026 "])("%s is the third of December", (typed) => {
+  it.each([
+    "3 Dec",
+    "3. Dec",
+    "Thu 3 Dec",
+    "thursday, 3 december 2026",
+    "3.12.",
+    "3.12.2026",
+    "2026-12-03",
+    " 3 dec 2026 ",
+  ])("%s is the third of December", (typed) => {
     expect(dayOf(typed, NEAR)).toBe("2026-12-03");
   });
   it("without a year is the one nearest to the day before it", () => {
-    expect([dayOf("2 Jan", NEAR), dayOf("28 Dec", "2027-01-04"), dayOf("29 Feb", "2027-06-01")]).toEqual(["2027-01-02", "2026-12-28", "2028-02-29"]);
+    expect([dayOf("2 Jan", NEAR), dayOf("28 Dec", "2027-01-04"), dayOf("29 Feb", "2027-06-01")]).toEqual([
+      "2027-01-02",
+      "2026-12-28",
+      "2028-02-29",
+    ]);
   });
-  it.each(["31 Nov", "29 Feb 2027", "32.12.2026", "Foo 3", "3", "12/03/2026", "3 Dec 1066", ""])("%s is no day", (typed) => {
-    expect(dayOf(typed, NEAR)).toBeNull();
-  });
+  it.each(["31 Nov", "29 Feb 2027", "32.12.2026", "Foo 3", "3", "12/03/2026", "3 Dec 1066", ""])(
+    "%s is no day",
+    (typed) => {
+      expect(dayOf(typed, NEAR)).toBeNull();
+    },
+  );
 });
 
 describe("a typed moment", () => {
-  it.each([["3 Dec 6:15", "2026-12-03T06:15"], ["Thu 3 Dec 2026 06:15", "2026-12-03T06:15"], ["2026-12-03T06:15", "2026-12-03T06:15"], ["14:30", "2026-11-30T14:30"], ["3 dec 22", "2026-12-03T22:00"], ["3 Dec", "2026-12-03T18:00"]])("%s is %s", (typed, is) => {
+  it.each([
+    ["3 Dec 6:15", "2026-12-03T06:15"],
+    ["Thu 3 Dec 2026 06:15", "2026-12-03T06:15"],
+    ["2026-12-03T06:15", "2026-12-03T06:15"],
+    ["14:30", "2026-11-30T14:30"],
+    ["3 dec 22", "2026-12-03T22:00"],
+    ["3 Dec", "2026-12-03T18:00"],
+  ])("%s is %s", (typed, is) => {
     expect(momentOf(typed, NEAR, "18:00")).toBe(is);
   });
   it.each(["3 Dec 25:00", "tomorrow", "3 Dec 6:15 pm"])("%s is none", (typed) => {
@@ -32,7 +55,15 @@ describe("a typed moment", () => {
 
 describe("a typed clock", () => {
   it("is read with or without its colon", () => {
-    expect(["6", "6:15", "0615", "6.15", "24:00", "6:60", "x"].map(clockOf)).toEqual(["06:00", "06:15", "06:15", "06:15", null, null, null]);
+    expect(["6", "6:15", "0615", "6.15", "24:00", "6:60", "x"].map(clockOf)).toEqual([
+      "06:00",
+      "06:15",
+      "06:15",
+      "06:15",
+      null,
+      null,
+      null,
+    ]);
   });
 });
 
@@ -40,8 +71,16 @@ function Form({ send }: { send: (said: string) => void }) {
   const [from, setFrom] = useState("2026-12-01T06:00");
   const [until, setUntil] = useState("");
   return (
-    <form aria-label="Form" onSubmit={(e) => { e.preventDefault(); send(`${from} ${until}`); }}>
-      <Moment label="From" value={from} change={setFrom} /><Day label="Until" empty value={until} change={setUntil} /><button>Send</button>
+    <form
+      aria-label="Form"
+      onSubmit={(e) => {
+        e.preventDefault();
+        send(`${from} ${until}`);
+      }}
+    >
+      <Moment label="From" value={from} change={setFrom} />
+      <Day label="Until" empty value={until} change={setUntil} />
+      <button>Send</button>
     </form>
   );
 }

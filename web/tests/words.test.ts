@@ -1,10 +1,30 @@
 /** Figures, days and moments as people read and type them. */
 import { describe, expect, it } from "vitest";
 
-import { at, clock, count, dayName, figure, from, hours, letsIn, localDay, localMoment, percent, thousands, tone, weekBeside, when, zoned } from "../src/look/words";
+import {
+  at,
+  clock,
+  count,
+  dayName,
+  figure,
+  from,
+  hours,
+  letsIn,
+  localDay,
+  localMoment,
+  percent,
+  thousands,
+  tone,
+  weekBeside,
+  when,
+  zoned,
+} from "../src/kit/words";
 
 const ZURICH = "Europe/Zurich";
-const QUARTERS = Array.from({ length: 96 }, (_, n) => `${String(Math.floor(n / 4)).padStart(2, "0")}:${String((n % 4) * 15).padStart(2, "0")}`);
+const QUARTERS = Array.from(
+  { length: 96 },
+  (_, n) => `${String(Math.floor(n / 4)).padStart(2, "0")}:${String((n % 4) * 15).padStart(2, "0")}`,
+);
 
 describe("figures", () => {
   it("show hours without trailing zeros", () => {
@@ -12,24 +32,40 @@ describe("figures", () => {
     expect(figure(-1.5)).toBe("-1.5");
   });
   it("part thousands by a space and round to whole points", () => {
-    expect([0, 999, 1000, 128372.6, 1234567].map(thousands)).toEqual(["0", "999", "1 000", "128 373", "1 234 567"]);
+    expect([0, 999, 1000, 128372.6, 1234567].map(thousands)).toEqual([
+      "0",
+      "999",
+      "1 000",
+      "128 373",
+      "1 234 567",
+    ]);
   });
   it("give a share as a percentage with its digits", () => {
     expect([percent(0.9486), percent(1, 0), percent(0)]).toEqual(["94.9 %", "100 %", "0.0 %"]);
   });
   it("tell what a change lets in, also where dearer work takes fewer hours", () => {
     expect([letsIn(6, 206), letsIn(-6.5, 1224), letsIn(0, 30)]).toEqual([
-      "lets in 6 h of work, 206 points", "brings 1 224 points with 6.5 h less work", "brings 30 points with as many hours",
+      "lets in 6 h of work, 206 points",
+      "brings 1 224 points with 6.5 h less work",
+      "brings 30 points with as many hours",
     ]);
   });
   it("count one thing as one and others as many", () => {
-    expect([count(1, "job"), count(0, "job"), count(2, "person", "people")]).toEqual(["1 job", "0 jobs", "2 people"]);
+    expect([count(1, "job"), count(0, "job"), count(2, "person", "people")]).toEqual([
+      "1 job",
+      "0 jobs",
+      "2 people",
+    ]);
   });
 });
 
 describe("days and weeks", () => {
   it("name a day by weekday, day and month, a 29 February too", () => {
-    expect([dayName("2026-12-01"), dayName("2028-02-29"), dayName("2026-11-30", false)]).toEqual(["Tue 1 Dec", "Tue 29 Feb", "Mon 30"]);
+    expect([dayName("2026-12-01"), dayName("2028-02-29"), dayName("2026-11-30", false)]).toEqual([
+      "Tue 1 Dec",
+      "Tue 29 Feb",
+      "Mon 30",
+    ]);
   });
   it("step from week to week over years of 52 and of 53 weeks", () => {
     // ISO 8601: 2020 and 2026 have 53 weeks
@@ -54,7 +90,9 @@ describe("moments", () => {
     expect(from("2026-12-01T05:00:00Z", "2026-12-01T07:15:00Z", "2026-12-01", ZURICH)).toBe("06:00–08:15");
   });
   it("say the calendar's day of hours after midnight beside the shift's day", () => {
-    const night = "2026-12-01", late = "2026-12-01T21:45:00Z", small = "2026-12-02T00:15:00Z";
+    const night = "2026-12-01",
+      late = "2026-12-01T21:45:00Z",
+      small = "2026-12-02T00:15:00Z";
     expect([at(late, night, ZURICH), at(small, night, ZURICH)]).toEqual(["22:45", "Wed 01:15"]);
     expect(from(late, small, night, ZURICH)).toBe("22:45–Wed 01:15");
     expect(from(small, "2026-12-02T02:00:00Z", night, ZURICH)).toBe("Wed 01:15–03:00");
@@ -63,10 +101,14 @@ describe("moments", () => {
     expect(when(night, null, null, ZURICH)).toBe("Tue 1 Dec, time open");
   });
   // 2026-03-29 02:00 -> 03:00 and 2026-10-25 03:00 -> 02:00: the rules of the European Union as the tz database has them
-  it.each(["2026-03-28", "2026-03-29", "2026-10-24", "2026-10-25", "2026-12-01"])("typed on %s come back as they were typed, each quarter of an hour that there is", (day) => {
-    const skipped = day === "2026-03-29" ? /^02:/ : /^$/;
-    for (const time of QUARTERS.filter((t) => !skipped.test(t))) expect(localMoment(zoned(day, time, ZURICH), ZURICH)).toBe(`${day}T${time}`);
-  });
+  it.each(["2026-03-28", "2026-03-29", "2026-10-24", "2026-10-25", "2026-12-01"])(
+    "typed on %s come back as they were typed, each quarter of an hour that there is",
+    (day) => {
+      const skipped = day === "2026-03-29" ? /^02:/ : /^$/;
+      for (const time of QUARTERS.filter((t) => !skipped.test(t)))
+        expect(localMoment(zoned(day, time, ZURICH), ZURICH)).toBe(`${day}T${time}`);
+    },
+  );
   it("before the clocks go back are an hour sooner than after", () => {
     expect(zoned("2026-10-25", "01:30", ZURICH)).toBe("2026-10-24T23:30:00.000Z");
     expect(zoned("2026-10-25", "03:30", ZURICH)).toBe("2026-10-25T02:30:00.000Z");

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 
-from nundine.core.week.search import compiled
+from nundine.jobs import engine
 from nundine.jobs.queue import enqueue_waiting, queue
 from nundine.local.database import connect
 from nundine.settings import settings
@@ -20,7 +20,7 @@ def _step_back() -> None:
 
 def main() -> None:
     _step_back()
-    compiled.load_in_background()
+    engine.get_ready_in_background()
     connect(settings())
     enqueue_waiting()
     queue().huey.create_consumer(

@@ -18,7 +18,12 @@ http.use({
 
 /** Nothing is sent into the dark: whoever edits without a connection is told so at once. */
 function refuseWhileLost() {
-  if (connection.lost()) throw new Problem(0, "no connection", "There is no connection to Nundine, so nothing was changed. Repeat it when the connection is back.");
+  if (connection.lost())
+    throw new Problem(
+      0,
+      "no connection",
+      "There is no connection to Nundine, so nothing was changed. Repeat it when the connection is back.",
+    );
 }
 
 /** A refusal of the server: what happened, why, what to do. */
@@ -44,23 +49,34 @@ export async function sendFiles<T>(path: string, name: string, files: File[]): P
   refuseWhileLost();
   const body = new FormData();
   for (const f of files) body.append(name, f);
-  const response = await fetch(path, { method: "POST", body, headers: { "x-nundine": "1" } }).catch(() => null);
+  const response = await fetch(path, { method: "POST", body, headers: { "x-nundine": "1" } }).catch(
+    () => null,
+  );
   if (response === null) throw offline();
   const document = (await response.json().catch(() => undefined)) as unknown;
-  return need<T>(Promise.resolve(response.ok ? { data: document as T, response } : { error: document, response }));
+  return need<T>(
+    Promise.resolve(response.ok ? { data: document as T, response } : { error: document, response }),
+  );
 }
 
 /** A file that the server makes, with the name it gives it. */
 export async function getFile(path: string): Promise<{ name: string; data: Blob }> {
   const response = await fetch(path).catch(() => null);
   if (response === null) throw offline();
-  if (!response.ok) await need(Promise.resolve({ error: (await response.json().catch(() => undefined)) as unknown, response }));
+  if (!response.ok)
+    await need(
+      Promise.resolve({ error: (await response.json().catch(() => undefined)) as unknown, response }),
+    );
   const name = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get("content-disposition") ?? "")?.[1];
   return { name: name ? decodeURIComponent(name) : path.split(/[/?]/).at(-1)!, data: await response.blob() };
 }
 
 function offline(): Problem {
-  return new Problem(0, "offline", "Nundine does not answer. Check that it is running; your last edit may not have been saved.");
+  return new Problem(
+    0,
+    "offline",
+    "Nundine does not answer. Check that it is running; your last edit may not have been saved.",
+  );
 }
 
 /** The data of an answer, or a Problem. */
@@ -73,5 +89,10 @@ export async function need<T>(answer: Promise<Answer<T>>): Promise<T> {
   }
   if (got.response.ok) return got.data as T;
   const problem = got.error as { code?: string; title?: string; field?: string } | undefined;
-  throw new Problem(got.response.status, problem?.code ?? "error", problem?.title ?? `The server answered ${got.response.status}. Try again.`, problem?.field);
+  throw new Problem(
+    got.response.status,
+    problem?.code ?? "error",
+    problem?.title ?? `The server answered ${got.response.status}. Try again.`,
+    problem?.field,
+  );
 }

@@ -32,7 +32,12 @@ export type Handlers = Record<string, (event: MessageEvent<string>) => void>;
 
 /** Listen to a week, or to signs of life alone. `back` is called when the connection was lost and is there again, `ended` when the
  * session is over. Gives the function that ends it. */
-export function listen(week: string | null, handlers: Handlers, back: () => void, ended: () => void): () => void {
+export function listen(
+  week: string | null,
+  handlers: Handlers,
+  back: () => void,
+  ended: () => void,
+): () => void {
   let source: EventSource | null = null;
   let heard = Date.now();
   let last = "";
@@ -50,15 +55,28 @@ export function listen(week: string | null, handlers: Handlers, back: () => void
     back();
   };
   const open = () => {
-    const query = new URLSearchParams({ ...(week ? { week } : {}), ...(week && last ? { after: last } : {}) });
+    const query = new URLSearchParams({
+      ...(week ? { week } : {}),
+      ...(week && last ? { after: last } : {}),
+    });
     heard = Date.now();
     source = new EventSource(`/api/events?${query}`);
     source.onerror = lose;
     // only what came from the database counts: a server without it can change nothing
-    source.addEventListener("beat", (event) => { hear(event); alive(); });
+    source.addEventListener("beat", (event) => {
+      hear(event);
+      alive();
+    });
     source.addEventListener("hello", hear);
-    source.addEventListener("ended", () => { stop(); ended(); });
-    for (const [kind, handle] of Object.entries(handlers)) source.addEventListener(kind, (event: MessageEvent<string>) => { hear(event); handle(event); });
+    source.addEventListener("ended", () => {
+      stop();
+      ended();
+    });
+    for (const [kind, handle] of Object.entries(handlers))
+      source.addEventListener(kind, (event: MessageEvent<string>) => {
+        hear(event);
+        handle(event);
+      });
   };
   const lose = () => {
     source?.close();
@@ -86,7 +104,9 @@ export function listen(week: string | null, handlers: Handlers, back: () => void
     if (answer?.ok) heard = Date.now();
     else lose();
   };
-  const watch = setInterval(() => { if (source && !asking && Date.now() - heard > SILENCE) void doubt(); }, 200);
+  const watch = setInterval(() => {
+    if (source && !asking && Date.now() - heard > SILENCE) void doubt();
+  }, 200);
   const stop = () => {
     over = true;
     clearInterval(watch);

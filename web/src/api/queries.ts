@@ -15,10 +15,18 @@ type Asked = NonNullable<import("./schema").paths["/api/weeks/{week}/backlog"]["
 export type BacklogAsked = Asked;
 
 export function useMe() {
-  return useQuery({ queryKey: keys.me, queryFn: () => need(http.GET("/api/session")), retry: false, staleTime: Infinity });
+  return useQuery({
+    queryKey: keys.me,
+    queryFn: () => need(http.GET("/api/session")),
+    retry: false,
+    staleTime: Infinity,
+  });
 }
 
-const overviewOf = (week: string) => ({ queryKey: keys.part(week, "overview"), queryFn: () => need(http.GET("/api/weeks/{week}", { params: { path: { week } } })) });
+const overviewOf = (week: string) => ({
+  queryKey: keys.part(week, "overview"),
+  queryFn: () => need(http.GET("/api/weeks/{week}", { params: { path: { week } } })),
+});
 
 export function useOverview(week: string) {
   return useQuery({ ...overviewOf(week), placeholderData: keepPreviousData });
@@ -40,13 +48,19 @@ export function useBacklog(week: string, asked: Asked, wanted = true) {
 
 /** What is behind the figures of how the week can be worked. */
 export function useLooseEnds(week: string) {
-  return useQuery({ queryKey: keys.part(week, "loose ends"), queryFn: () => need(http.GET("/api/weeks/{week}/loose-ends", { params: { path: { week } } })), placeholderData: keepPreviousData });
+  return useQuery({
+    queryKey: keys.part(week, "loose ends"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/loose-ends", { params: { path: { week } } })),
+    placeholderData: keepPreviousData,
+  });
 }
 
 /** What other prices of loose ends would bring; looked at again while it is being worked out. */
 export function useTidiness(week: string) {
   return useQuery({
-    queryKey: keys.part(week, "tidiness"), queryFn: () => need(http.GET("/api/weeks/{week}/tidiness", { params: { path: { week } } })), enabled: week !== "",
+    queryKey: keys.part(week, "tidiness"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/tidiness", { params: { path: { week } } })),
+    enabled: week !== "",
     refetchInterval: (q) => (q.state.data?.state === "running" ? 1000 : false),
   });
 }
@@ -55,7 +69,8 @@ export function useTidiness(week: string) {
 export function useSummary(week: string, areas: string[] = []) {
   return useQuery({
     queryKey: keys.part(week, "summary", ...areas),
-    queryFn: () => need(http.GET("/api/weeks/{week}/backlog/summary", { params: { path: { week }, query: { areas } } })),
+    queryFn: () =>
+      need(http.GET("/api/weeks/{week}/backlog/summary", { params: { path: { week }, query: { areas } } })),
     placeholderData: keepPreviousData,
   });
 }
@@ -63,7 +78,8 @@ export function useSummary(week: string, areas: string[] = []) {
 export function useJob(week: string, number: string | null) {
   return useQuery({
     queryKey: keys.part(week, "job", number),
-    queryFn: () => need(http.GET("/api/weeks/{week}/jobs/{number}", { params: { path: { week, number: number! } } })),
+    queryFn: () =>
+      need(http.GET("/api/weeks/{week}/jobs/{number}", { params: { path: { week, number: number! } } })),
     enabled: number !== null,
   });
 }
@@ -71,7 +87,8 @@ export function useJob(week: string, number: string | null) {
 export function useWhy(week: string, number: string, wanted: boolean) {
   return useQuery({
     queryKey: keys.part(week, "why", number),
-    queryFn: () => need(http.GET("/api/weeks/{week}/jobs/{number}/why", { params: { path: { week, number } } })),
+    queryFn: () =>
+      need(http.GET("/api/weeks/{week}/jobs/{number}/why", { params: { path: { week, number } } })),
     enabled: wanted,
   });
 }
@@ -80,7 +97,8 @@ export function useWhy(week: string, number: string, wanted: boolean) {
 export function useTanks(week: string, areas: string[]) {
   return useQuery({
     queryKey: keys.part(week, "tanks", ...areas),
-    queryFn: () => need(http.GET("/api/weeks/{week}/tanks", { params: { path: { week }, query: { areas } } })),
+    queryFn: () =>
+      need(http.GET("/api/weeks/{week}/tanks", { params: { path: { week }, query: { areas } } })),
     enabled: areas.length > 0,
     placeholderData: keepPreviousData,
   });
@@ -89,47 +107,71 @@ export function useTanks(week: string, areas: string[]) {
 export function useTank(week: string, craft: string, day: string, areas: string[] = []) {
   return useQuery({
     queryKey: keys.part(week, "tank", craft, day, ...areas),
-    queryFn: () => need(http.GET("/api/weeks/{week}/tanks/{craft}/{day}", { params: { path: { week, craft, day }, query: { areas } } })),
+    queryFn: () =>
+      need(
+        http.GET("/api/weeks/{week}/tanks/{craft}/{day}", {
+          params: { path: { week, craft, day }, query: { areas } },
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
 }
 
 export function useAgree(week: string) {
-  return useQuery({ queryKey: keys.part(week, "agree"), queryFn: () => need(http.GET("/api/weeks/{week}/agree", { params: { path: { week } } })) });
+  return useQuery({
+    queryKey: keys.part(week, "agree"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/agree", { params: { path: { week } } })),
+  });
 }
 
 export function useCrew(week: string) {
-  return useQuery({ queryKey: keys.part(week, "crew"), queryFn: () => need(http.GET("/api/weeks/{week}/crew", { params: { path: { week } } })) });
+  return useQuery({
+    queryKey: keys.part(week, "crew"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/crew", { params: { path: { week } } })),
+  });
 }
 
 export function useCandidates(week: string, key: Key, seat: number) {
   const [job, task, portion] = key;
   return useQuery({
     queryKey: keys.part(week, "seat", job, task, portion, seat),
-    queryFn: () => need(http.GET("/api/weeks/{week}/seats/{job}/{task}/{portion}/{seat}", { params: { path: { week, job, task, portion, seat } } })),
+    queryFn: () =>
+      need(
+        http.GET("/api/weeks/{week}/seats/{job}/{task}/{portion}/{seat}", {
+          params: { path: { week, job, task, portion, seat } },
+        }),
+      ),
   });
 }
 
 export function useReview(week: string) {
-  return useQuery({ queryKey: keys.part(week, "review"), queryFn: () => need(http.GET("/api/weeks/{week}/review", { params: { path: { week } } })) });
+  return useQuery({
+    queryKey: keys.part(week, "review"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/review", { params: { path: { week } } })),
+  });
 }
 
 export function useCompliance(week: string, areas: string[] = []) {
   return useQuery({
     queryKey: keys.part(week, "compliance", ...areas),
-    queryFn: () => need(http.GET("/api/weeks/{week}/review/compliance", { params: { path: { week }, query: { areas } } })),
+    queryFn: () =>
+      need(http.GET("/api/weeks/{week}/review/compliance", { params: { path: { week }, query: { areas } } })),
     placeholderData: keepPreviousData,
   });
 }
 
 export function useRevisions(week: string) {
-  return useQuery({ queryKey: keys.part(week, "revisions"), queryFn: () => need(http.GET("/api/weeks/{week}/revisions", { params: { path: { week } } })) });
+  return useQuery({
+    queryKey: keys.part(week, "revisions"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/revisions", { params: { path: { week } } })),
+  });
 }
 
 export function useChanges(week: string, number: number) {
   return useQuery({
     queryKey: keys.part(week, "changes", number),
-    queryFn: () => need(http.GET("/api/weeks/{week}/revisions/{number}/changes", { params: { path: { week, number } } })),
+    queryFn: () =>
+      need(http.GET("/api/weeks/{week}/revisions/{number}/changes", { params: { path: { week, number } } })),
   });
 }
 
@@ -146,19 +188,29 @@ export function useParameters() {
 }
 
 export function useAccounts(wanted: boolean) {
-  return useQuery({ queryKey: ["accounts"], queryFn: () => need(http.GET("/api/setup/accounts")), enabled: wanted });
+  return useQuery({
+    queryKey: ["accounts"],
+    queryFn: () => need(http.GET("/api/setup/accounts")),
+    enabled: wanted,
+  });
 }
 
 export function useLog(week: string) {
-  return useQuery({ queryKey: keys.part(week, "log"), queryFn: () => need(http.GET("/api/weeks/{week}/log", { params: { path: { week } } })) });
+  return useQuery({
+    queryKey: keys.part(week, "log"),
+    queryFn: () => need(http.GET("/api/weeks/{week}/log", { params: { path: { week } } })),
+  });
 }
 
 /** The newest build; live progress is put into the same place by the week's events. */
 export function useBuild(week: string) {
   return useQuery({
     queryKey: keys.part(week, "build"),
-    queryFn: async () => (await need(http.GET("/api/weeks/{week}/builds/latest", { params: { path: { week } } }))) as Shapes["BuildShape"] | null,
-    refetchInterval: (query) => (query.state.data && ["waiting", "running"].includes(query.state.data.state) ? 1000 : false),
+    queryFn: async () =>
+      (await need(http.GET("/api/weeks/{week}/builds/latest", { params: { path: { week } } }))) as
+        Shapes["BuildShape"] | null,
+    refetchInterval: (query) =>
+      query.state.data && ["waiting", "running"].includes(query.state.data.state) ? 1000 : false,
   });
 }
 
@@ -167,7 +219,10 @@ export function useRefresh() {
   const client = useQueryClient();
   return useCallback(
     (week: string, all = false) =>
-      client.invalidateQueries({ queryKey: keys.week(week), predicate: (q) => all || (q.queryKey[2] !== "overview" && q.queryKey[2] !== "build") }),
+      client.invalidateQueries({
+        queryKey: keys.week(week),
+        predicate: (q) => all || (q.queryKey[2] !== "overview" && q.queryKey[2] !== "build"),
+      }),
     [client],
   );
 }

@@ -8,7 +8,7 @@ import { askAhead, useMe } from "../api/queries";
 import { SignIn } from "../features/session/SignIn";
 import { SCREEN_FILES } from "../features/week/screens";
 import type { Step } from "../features/week/steps";
-import { Glyph } from "../look/Glyph";
+import { Glyph } from "../kit/Glyph";
 import { NoConnection } from "./NoConnection";
 import { useTitle } from "./title";
 import { useLive } from "./useLive";
@@ -16,7 +16,9 @@ import { useLive } from "./useLive";
 const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
 const WeekPage = lazy(weekPage);
 const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
-const ImportPage = lazy(() => import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })));
+const ImportPage = lazy(() =>
+  import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })),
+);
 
 /** Scripts and figures of the week in the address are asked for at once, beside the question who is signed in. */
 export function startAhead(client: QueryClient) {
@@ -31,17 +33,37 @@ export function App() {
   const me = useMe();
   if (me.isPending) return <Waiting />;
   if (me.error instanceof Problem && me.error.status === 401) return <SignIn done={() => me.refetch()} />;
-  if (me.error) return <div className="empty"><h2>Nundine does not answer</h2><p>{me.error.message}</p></div>;
+  if (me.error)
+    return (
+      <div className="empty">
+        <h2>Nundine does not answer</h2>
+        <p>{me.error.message}</p>
+      </div>
+    );
   return <SignedIn me={me.data!} leave={() => me.refetch()} />;
 }
 
 function Waiting() {
-  return <div className="empty"><Spin /></div>;
+  return (
+    <div className="empty">
+      <Spin />
+    </div>
+  );
 }
 
 function NotTheirs({ me }: { me: Shapes["Me"] }) {
   useTitle("Not for your role");
-  return <main className="page"><div className="empty"><h2>This screen is not for your role, {me.role}</h2><p>A scheduler or an administrator can open it. <Link to={`/week/${me.week}/${me.step ?? "gather"}`}>To the week</Link></p></div></main>;
+  return (
+    <main className="page">
+      <div className="empty">
+        <h2>This screen is not for your role, {me.role}</h2>
+        <p>
+          A scheduler or an administrator can open it.{" "}
+          <Link to={`/week/${me.week}/${me.step ?? "gather"}`}>To the week</Link>
+        </p>
+      </div>
+    </main>
+  );
 }
 
 const NOTHING = {};
@@ -64,18 +86,54 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
       <nav className="rail" aria-label="Sections">
         <img src="/icon.svg" alt="Nundine" />
         <NavLink to={start} className={() => (location.pathname.startsWith("/week") ? "active" : "")}>
-          <Glyph name="week" />Week
+          <Glyph name="week" />
+          Week
         </NavLink>
-        {me.rights.includes("import") && <NavLink to="/files"><Glyph name="files" />Files</NavLink>}
-        {me.rights.includes("manage") && <NavLink to="/setup"><Glyph name="setup" />Set-up</NavLink>}
+        {me.rights.includes("import") && (
+          <NavLink to="/files">
+            <Glyph name="files" />
+            Files
+          </NavLink>
+        )}
+        {me.rights.includes("manage") && (
+          <NavLink to="/setup">
+            <Glyph name="setup" />
+            Set-up
+          </NavLink>
+        )}
         <span className="grow" />
-        <button className="plain" onClick={out} title={`${me.full_name}, ${me.role}`}><Glyph name="leave" />Sign out</button>
+        <button className="plain" onClick={out} title={`${me.full_name}, ${me.role}`}>
+          <Glyph name="leave" />
+          Sign out
+        </button>
       </nav>
       <Suspense fallback={<Waiting />}>
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
-          <Route path="/setup" element={me.rights.includes("manage") ? <Listening><SetupPage /></Listening> : <NotTheirs me={me} />} />
-          <Route path="/files" element={me.rights.includes("import") ? <Listening><ImportPage /></Listening> : <NotTheirs me={me} />} />
+          <Route
+            path="/setup"
+            element={
+              me.rights.includes("manage") ? (
+                <Listening>
+                  <SetupPage />
+                </Listening>
+              ) : (
+                <NotTheirs me={me} />
+              )
+            }
+          />
+          <Route
+            path="/files"
+            element={
+              me.rights.includes("import") ? (
+                <Listening>
+                  <ImportPage />
+                </Listening>
+              ) : (
+                <NotTheirs me={me} />
+              )
+            }
+          />
           <Route path="*" element={<Navigate to={start} replace />} />
         </Routes>
       </Suspense>

@@ -14,8 +14,13 @@ export class Broken extends Component<{ children: ReactNode }, { error: Error | 
     return (
       <div className="empty" role="alert">
         <h2>This screen failed</h2>
-        <p>What you did before is saved. Show it again; if it fails again, tell your administrator: {this.state.error.message}</p>
-        <Button style={{ marginTop: 12 }} onClick={() => this.setState({ error: null })}>Show it again</Button>
+        <p>
+          What you did before is saved. Show it again; if it fails again, tell your administrator:{" "}
+          {this.state.error.message}
+        </p>
+        <Button style={{ marginTop: 12 }} onClick={() => this.setState({ error: null })}>
+          Show it again
+        </Button>
       </div>
     );
   }

@@ -6,7 +6,9 @@ import { useBoard } from "./keys";
 export function Help({ open, close }: { open: boolean; close: () => void }) {
   const board = useBoard();
   const groups = new Map<string, [string, string][]>();
-  if (open) for (const s of board.all()) groups.set(s.group ?? "Everywhere", [...(groups.get(s.group ?? "Everywhere") ?? []), [s.keys, s.what]]);
+  if (open)
+    for (const s of board.all())
+      groups.set(s.group ?? "Everywhere", [...(groups.get(s.group ?? "Everywhere") ?? []), [s.keys, s.what]]);
   return (
     <Modal open={open} onCancel={close} footer={null} title="Keyboard" width={620}>
       <div style={{ columns: 2, columnGap: 28 }}>
@@ -14,7 +16,11 @@ export function Help({ open, close }: { open: boolean; close: () => void }) {
           <section key={name} style={{ breakInside: "avoid", marginBottom: 12 }}>
             <h2>{name}</h2>
             {list.map(([keys, what]) => (
-              <div key={keys + what} className="row" style={{ justifyContent: "space-between", padding: "2px 0" }}>
+              <div
+                key={keys + what}
+                className="row"
+                style={{ justifyContent: "space-between", padding: "2px 0" }}
+              >
                 <span>{what}</span>
                 <kbd>{keys}</kbd>
               </div>

@@ -53,9 +53,12 @@ function read(name: string): string | null {
 /** State that stands in the address under a name; the fallback is not written. */
 export function useKept(name: string, fallback = ""): [string, (value: string) => void] {
   const [value, setValue] = useState(() => read(name) ?? fallback);
-  const set = useCallback((next: string) => {
-    setValue(next);
-    remember(name, next === fallback ? null : next);
-  }, [name, fallback]);
+  const set = useCallback(
+    (next: string) => {
+      setValue(next);
+      remember(name, next === fallback ? null : next);
+    },
+    [name, fallback],
+  );
   return [value, set];
 }

@@ -51,7 +51,10 @@ export function Keys({ children }: { children: ReactNode }) {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const name = typed(event);
-      const found = [...lists.current].reverse().flat().find((s) => s.keys === name);
+      const found = [...lists.current]
+        .reverse()
+        .flat()
+        .find((s) => s.keys === name);
       if (!found || event.altKey || (name.length === 1 && !letters && name !== "?")) return;
       if (event.defaultPrevented || isCovered() || isForFocus(event.target, name)) return;
       event.preventDefault();
@@ -95,10 +98,18 @@ export function useShortcuts(list: Shortcut[]): void {
   });
   const names = list.map((s) => `${s.keys}|${s.what}|${s.group ?? ""}`).join("\n");
   useEffect(() => {
-    const shown = names.split("\n").filter(Boolean).map((line) => {
-      const [keys, what, group] = line.split("|");
-      return { keys, what, group, run: () => now.current.find((s) => s.keys === keys && s.what === what)?.run() };
-    });
+    const shown = names
+      .split("\n")
+      .filter(Boolean)
+      .map((line) => {
+        const [keys, what, group] = line.split("|");
+        return {
+          keys,
+          what,
+          group,
+          run: () => now.current.find((s) => s.keys === keys && s.what === what)?.run(),
+        };
+      });
     return board.add(shown);
   }, [board, names]);
 }

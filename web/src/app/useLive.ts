@@ -9,7 +9,13 @@ import { listen, type Handlers } from "../api/connection";
 export function useLive(week: string | null, handlers: Handlers): void {
   const client = useQueryClient();
   useEffect(
-    () => listen(week, handlers, () => void client.invalidateQueries(), () => void client.invalidateQueries({ queryKey: keys.me })),
+    () =>
+      listen(
+        week,
+        handlers,
+        () => void client.invalidateQueries(),
+        () => void client.invalidateQueries({ queryKey: keys.me }),
+      ),
     [client, handlers, week],
   );
 }

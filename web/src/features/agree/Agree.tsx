@@ -1,24 +1,32 @@
 import { Button, Input, Spin } from "antd";
 import { useState } from "react";
 
-import type { Key, Shapes } from "../../api/client";
+import type { Shapes } from "../../api/client";
 import { useAgree } from "../../api/queries";
 import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
-import { Side } from "../../look/Side";
-import { count, dayName, hours, localDay, tone, when, zoned } from "../../look/words";
+import { Side } from "../../kit/Side";
+import { count, dayName, hours, localDay, tone, when, zoned } from "../../kit/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
 import { AsksPanel } from "./AsksPanel";
-import { Hits, useHits, WindowForm, type Drawn } from "./WindowForm";
+import { SpotPanel, WindowPanel } from "./Answers";
+import { drag, DRAWN, gapAfter, lanes, type AgreeWindow as Window, type Spot } from "./drawing";
+import { WindowForm, type Drawn } from "./WindowForm";
 
-type Spot = Shapes["AgreePlacement"];
-type Window = Shapes["WindowShape"];
-const sameWindow = (a: Window | null, b: Window) => a !== null && a.asset === b.asset && a.kind === b.kind && a.start === b.start;
-const same = (a: Spot | null, b: Spot) => a !== null && a.job === b.job && a.task === b.task && a.portion === b.portion;
+const sameWindow = (a: Window | null, b: Window) =>
+  a !== null && a.asset === b.asset && a.kind === b.kind && a.start === b.start;
+const same = (a: Spot | null, b: Spot) =>
+  a !== null && a.job === b.job && a.task === b.task && a.portion === b.portion;
 
-const SHOW = [["all", "All assets"], ["waiting", "Where work waits"], ["placed", "With work"], ["asking", "To be answered"], ["conflicts", "With conflicts"]] as const;
+const SHOW = [
+  ["all", "All assets"],
+  ["waiting", "Where work waits"],
+  ["placed", "With work"],
+  ["asking", "To be answered"],
+  ["conflicts", "With conflicts"],
+] as const;
 
 /** Which assets are shown. */
 const SHOWN: Record<string, (a: Shapes["AgreeAsset"]) => boolean> = {
@@ -38,24 +46,37 @@ export function Agree() {
   const [only, setOnly] = useKept("show", "all");
   const [find, setFind] = useKept("asset");
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const named = (a: Shapes["AgreeAsset"]) => words.every((w) => `${a.name} ${a.key}`.toLowerCase().includes(w));
+  const named = (a: Shapes["AgreeAsset"]) =>
+    words.every((w) => `${a.name} ${a.key}`.toLowerCase().includes(w));
   const wanted = (a: Shapes["AgreeAsset"]) => SHOWN[only]?.(a) ?? true;
   const assets = (agree.data?.assets ?? []).filter((a) => inAreas(a.area) && named(a) && wanted(a));
   const flat = assets.flatMap((a) => a.placements);
   const liveWindow = assets.flatMap((a) => a.windows).find((w) => sameWindow(win, w)) ?? null;
   const current = flat.find((p) => same(spot, p)) ?? null;
   const follow = useFollow(".agree .picked");
-  const pick = (p: Spot | null, w: Window | null = null) => { setSpot(p); setWin(w); setDrawn(null); };
-  const onLine = assets.find((a) => a.placements.some((p) => same(spot, p)) || a.windows.some((w) => sameWindow(win, w)));
+  const pick = (p: Spot | null, w: Window | null = null) => {
+    setSpot(p);
+    setWin(w);
+    setDrawn(null);
+  };
+  const onLine = assets.find(
+    (a) => a.placements.some((p) => same(spot, p)) || a.windows.some((w) => sameWindow(win, w)),
+  );
   const step = (by: number) => {
-    const at = current ? flat.indexOf(current) + by : onLine?.placements[0] ? flat.indexOf(onLine.placements[0]) : 0;
+    const at = current
+      ? flat.indexOf(current) + by
+      : onLine?.placements[0]
+        ? flat.indexOf(onLine.placements[0])
+        : 0;
     pick(flat[Math.min(Math.max(at, 0), flat.length - 1)] ?? null);
     follow();
   };
   const stepWindow = (by: number) => {
     const at = (w: { start: string }) => Date.parse(w.start);
     const windows = [...((onLine ?? assets[0])?.windows ?? [])].sort((a, b) => at(a) - at(b));
-    const from = Date.parse(liveWindow?.start ?? current?.start ?? current?.day ?? now.start) - (liveWindow || current ? 0 : 1);
+    const from =
+      Date.parse(liveWindow?.start ?? current?.start ?? current?.day ?? now.start) -
+      (liveWindow || current ? 0 : 1);
     const to = by > 0 ? windows.find((w) => at(w) > from) : windows.findLast((w) => at(w) < from);
     if (to) pick(null, to);
     follow();
@@ -63,9 +84,19 @@ export function Agree() {
   const draw = () => {
     const asset = onLine ?? assets[0];
     if (!asset) return;
-    const start = gapAfter(asset.windows, Date.parse(current?.start ?? zoned(current?.day ?? now.days[0]!, "06:00", now.timezone)));
+    const start = gapAfter(
+      asset.windows,
+      Date.parse(current?.start ?? zoned(current?.day ?? now.days[0]!, "06:00", now.timezone)),
+    );
     const [from, to] = [start, start + DRAWN].map((t) => new Date(t).toISOString());
-    setDrawn({ line: asset.line, asset: asset.line.at(-1)!.key, kind: asset.limited ? "work" : "run", was: null, start: from!, end: to! });
+    setDrawn({
+      line: asset.line,
+      asset: asset.line.at(-1)!.key,
+      kind: asset.limited ? "work" : "run",
+      was: null,
+      start: from!,
+      end: to!,
+    });
   };
   useShortcuts([
     { keys: "ArrowDown", what: "Next placement", group: "Agree", run: () => step(1) },
@@ -74,33 +105,145 @@ export function Agree() {
     { keys: "ArrowLeft", what: "Window before of the asset", group: "Agree", run: () => stepWindow(-1) },
     ...(can("answer") ? [{ keys: "v", what: "Draw a window", group: "Agree", run: () => draw() }] : []),
   ]);
-  if (agree.error) return <div className="empty"><h2>The assets can not be shown</h2><p>{agree.error.message}</p></div>;
-  if (!agree.data) return <div className="empty"><Spin /></div>;
+  if (agree.error)
+    return (
+      <div className="empty">
+        <h2>The assets can not be shown</h2>
+        <p>{agree.error.message}</p>
+      </div>
+    );
+  if (!agree.data)
+    return (
+      <div className="empty">
+        <Spin />
+      </div>
+    );
   return (
     <div className="split">
       <div className="main">
         <div className="bar">
-          <Input allowClear aria-label="Find an asset" placeholder="Find an asset" value={find} onChange={(e) => setFind(e.target.value)} onKeyDown={(e) => { if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur(); }} style={{ width: 140 }} />
-          <select className="plainselect" aria-label="Show" value={only} onChange={(e) => setOnly(e.target.value)}>{SHOW.map(([v, label]) => <option key={v} value={v}>{label}</option>)}</select>
-          <span className="grow cut"><span className="strong">{count(assets.length, "asset")}</span> <span className="soft">· {agree.data.to_answer} to be answered · {agree.data.refused} refused</span></span>
-          {can("answer") && assets.length > 0 && <Button onClick={draw}>Draw a window <kbd>V</kbd></Button>}
+          <Input
+            allowClear
+            aria-label="Find an asset"
+            placeholder="Find an asset"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === "Escape" || e.key === "Enter") e.currentTarget.blur();
+            }}
+            style={{ width: 140 }}
+          />
+          <select
+            className="plainselect"
+            aria-label="Show"
+            value={only}
+            onChange={(e) => setOnly(e.target.value)}
+          >
+            {SHOW.map(([v, label]) => (
+              <option key={v} value={v}>
+                {label}
+              </option>
+            ))}
+          </select>
+          <span className="grow cut">
+            <span className="strong">{count(assets.length, "asset")}</span>{" "}
+            <span className="soft">
+              · {agree.data.to_answer} to be answered · {agree.data.refused} refused
+            </span>
+          </span>
+          {can("answer") && assets.length > 0 && (
+            <Button onClick={draw}>
+              Draw a window <kbd>V</kbd>
+            </Button>
+          )}
         </div>
-        {assets.length === 0 ? <div className="empty"><h2>{only === "all" && !find ? "No asset has windows or work in this week" : "No asset is like this"}</h2><p>{only === "all" && !find ? "Bring in assets, windows and work orders under Files." : "Show all, or look for another name."}</p></div> : <Lines assets={assets} spot={current} pick={pick} win={win} pickWindow={(w) => pick(null, w)} draw={can("answer") ? setDrawn : null} />}
+        {assets.length === 0 ? (
+          <div className="empty">
+            <h2>
+              {only === "all" && !find
+                ? "No asset has windows or work in this week"
+                : "No asset is like this"}
+            </h2>
+            <p>
+              {only === "all" && !find
+                ? "Bring in assets, windows and work orders under Files."
+                : "Show all, or look for another name."}
+            </p>
+          </div>
+        ) : (
+          <Lines
+            assets={assets}
+            spot={current}
+            pick={pick}
+            win={win}
+            pickWindow={(w) => pick(null, w)}
+            draw={can("answer") ? setDrawn : null}
+          />
+        )}
       </div>
       <Side name="Agreement">
-        {job ? <JobPanel number={job} /> : drawn ? <WindowForm key={drawn.asset + drawn.start + drawn.end + drawn.was} drawn={drawn} close={() => setDrawn(null)} /> : liveWindow ? <WindowPanel key={liveWindow.asset + liveWindow.start} window={liveWindow} change={() => setDrawn({ line: [], asset: liveWindow.asset, kind: liveWindow.kind, was: liveWindow.start, start: liveWindow.start, end: liveWindow.end })} gone={() => setWin(null)} /> : current ? <SpotPanel key={current.job + current.task} spot={current} /> : (
+        {job ? (
+          <JobPanel number={job} />
+        ) : drawn ? (
+          <WindowForm
+            key={drawn.asset + drawn.start + drawn.end + drawn.was}
+            drawn={drawn}
+            close={() => setDrawn(null)}
+          />
+        ) : liveWindow ? (
+          <WindowPanel
+            key={liveWindow.asset + liveWindow.start}
+            window={liveWindow}
+            change={() =>
+              setDrawn({
+                line: [],
+                asset: liveWindow.asset,
+                kind: liveWindow.kind,
+                was: liveWindow.start,
+                start: liveWindow.start,
+                end: liveWindow.end,
+              })
+            }
+            gone={() => setWin(null)}
+          />
+        ) : current ? (
+          <SpotPanel key={current.job + current.task} spot={current} />
+        ) : (
           <>
             <section>
               <h1>{now.status === "drafting" ? "Not agreed yet" : `The week is ${now.status}`}</h1>
               <p className="soft">Pick a placement or a window to record what operations said of it.</p>
-              {can("edit") && now.status === "drafting" && <Button type="primary" style={{ marginTop: 10 }} disabled={now.jobs_placed === 0} onClick={() => edit({ kind: "status", to: "agreed" })}>The week is agreed</Button>}
-              {can("edit") && now.status === "agreed" && <Button style={{ marginTop: 10 }} onClick={() => edit({ kind: "status", to: "drafting" })}>Back to drafting</Button>}
+              {can("edit") && now.status === "drafting" && (
+                <Button
+                  type="primary"
+                  style={{ marginTop: 10 }}
+                  disabled={now.jobs_placed === 0}
+                  onClick={() => edit({ kind: "status", to: "agreed" })}
+                >
+                  The week is agreed
+                </Button>
+              )}
+              {can("edit") && now.status === "agreed" && (
+                <Button style={{ marginTop: 10 }} onClick={() => edit({ kind: "status", to: "drafting" })}>
+                  Back to drafting
+                </Button>
+              )}
             </section>
             <section>
               <h2>Conflicts</h2>
-              {agree.data.conflicts.length === 0 && <p className="soft">None: every placement keeps to windows, order and tools.</p>}
-              {agree.data.conflicts.map((c) => <p key={c.text} className="brick item">▲ {c.text}</p>)}
-              {can("edit") && agree.data.conflicts.length > 0 && <Button size="small" style={{ marginTop: 8 }} onClick={() => openMend()}>Mend <kbd>M</kbd></Button>}
+              {agree.data.conflicts.length === 0 && (
+                <p className="soft">None: every placement keeps to windows, order and tools.</p>
+              )}
+              {agree.data.conflicts.map((c) => (
+                <p key={c.text} className="brick item">
+                  ▲ {c.text}
+                </p>
+              ))}
+              {can("edit") && agree.data.conflicts.length > 0 && (
+                <Button size="small" style={{ marginTop: 8 }} onClick={() => openMend()}>
+                  Mend <kbd>M</kbd>
+                </Button>
+              )}
             </section>
             <AsksPanel />
           </>
@@ -110,165 +253,167 @@ export function Agree() {
   );
 }
 
-function Lines({ assets, spot, pick, win, pickWindow, draw }: { assets: Shapes["AgreeAsset"][]; spot: Spot | null; pick: (p: Spot) => void; win: Window | null; pickWindow: (w: Window) => void; draw: ((d: Drawn) => void) | null }) {
+function Lines({
+  assets,
+  spot,
+  pick,
+  win,
+  pickWindow,
+  draw,
+}: {
+  assets: Shapes["AgreeAsset"][];
+  spot: Spot | null;
+  pick: (p: Spot) => void;
+  win: Window | null;
+  pickWindow: (w: Window) => void;
+  draw: ((d: Drawn) => void) | null;
+}) {
   const { now } = useWeek();
   const [start, end] = [Date.parse(now.start), Date.parse(now.end)];
-  const at = (moment: string) => Math.min(100, Math.max(0, (100 * (Date.parse(moment) - start)) / (end - start)));
+  const at = (moment: string) =>
+    Math.min(100, Math.max(0, (100 * (Date.parse(moment) - start)) / (end - start)));
   const box = (a: string, b: string) => ({ left: `${at(a)}%`, width: `${Math.max(at(b) - at(a), 0.15)}%` });
   const dayAt = now.days.map((_, n) => (100 * n) / 7);
   const flat0 = assets.flatMap((a) => a.placements)[0];
   return (
     <div className="agree" role="list">
-      <div className="line head"><div /><div className="hours" style={{ height: 32 }}>{now.days.map((d, n) => <span key={d} className="strong small" style={{ position: "absolute", left: `${dayAt[n]}%`, padding: "8px 4px" }}>{dayName(d, false)}</span>)}</div></div>
-      {assets.map((a) => ({ a, stack: lanes(a.placements) })).map(({ a, stack }) => (
-        <div key={a.key} className="line" role="listitem">
-          <div className="name"><div className="strong cut" title={a.name}>{a.name}</div><div className="small soft cut" title={aboutAsset(a)}>{a.key}{a.waiting.jobs > 0 && <span className="ochre"> · ◆ {a.waiting.jobs} waiting, {hours(a.waiting.hours)}</span>}{a.one_job_at_a_time ? " · one job" : ""}</div></div>
-          <div className="hours" style={{ height: Math.max(38, 8 + 15 * stack.count), touchAction: "none" }} {...(draw ? drag(start, end, (from, to) => draw({ line: a.line, asset: a.key, kind: a.limited ? "work" : "run", was: null, start: from, end: to })) : {})}>
-            {[...a.windows].sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1)).map((w) => {
-              const words = `${w.kind === "run" ? "must run" : "work window"} ${when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
-              return (
-                <button key={w.asset + w.kind + w.start} className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`} tabIndex={sameWindow(win, w) ? 0 : -1} style={box(w.start, w.end)} aria-label={`${w.asset} ${words}`} title={words} onClick={() => pickWindow(w)}>
-                  {w.answer && <span className={`answer ${w.answer === "refused" ? "brick" : "verdigris"}`}>{w.answer === "refused" ? "✕" : "✓"}</span>}
-                </button>
-              );
-            })}
-            {dayAt.map((x) => <div key={x} className="daymark" style={{ left: `${x}%` }} />)}
-            {a.placements.map((p, n) => {
-              const place = p.start && p.end ? box(p.start, p.end) : { left: `${dayAt[now.days.indexOf(p.day)] + 1}%`, width: "12%" };
-              const mark = p.conflict ? "▲" : p.answer === "agreed" ? "✓" : p.answer === "refused" ? "✕" : "";
-              const words = `${p.job} ${p.title}, task ${p.task}, ${when(p.day, p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
-              return (
-                <button key={p.job + p.task + p.portion} className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`} tabIndex={same(spot, p) || (!spot && !win && p === flat0) ? 0 : -1} aria-label={words} title={words}
-                  style={{ ...place, top: 5 + 15 * stack.lane[n], bottom: "auto", lineHeight: "13px", fontSize: 9.5, opacity: p.start ? 1 : 0.55 }} onClick={() => pick(p)}>{mark}</button>
-              );
-            })}
-          </div>
+      <div className="line head">
+        <div />
+        <div className="hours" style={{ height: 32 }}>
+          {now.days.map((d, n) => (
+            <span
+              key={d}
+              className="strong small"
+              style={{ position: "absolute", left: `${dayAt[n]}%`, padding: "8px 4px" }}
+            >
+              {dayName(d, false)}
+            </span>
+          ))}
         </div>
-      ))}
-      <p className="legend soft small" style={{ paddingTop: 10 }}><i className="hatch" style={{ marginLeft: 0, border: "1px solid #cfc8b8" }} />must run<i style={{ border: "1.5px solid #7fb0a8", background: "#fffdf9" }} />work window<i className="must" />must<i className="preventive" />preventive<i className="other" />other<span style={{ marginLeft: 14 }}>✓ agreed · ✕ refused · ▲ conflict</span></p>
+      </div>
+      {assets
+        .map((a) => ({ a, stack: lanes(a.placements) }))
+        .map(({ a, stack }) => (
+          <div key={a.key} className="line" role="listitem">
+            <div className="name">
+              <div className="strong cut" title={a.name}>
+                {a.name}
+              </div>
+              <div className="small soft cut" title={aboutAsset(a)}>
+                {a.key}
+                {a.waiting.jobs > 0 && (
+                  <span className="ochre">
+                    {" "}
+                    · ◆ {a.waiting.jobs} waiting, {hours(a.waiting.hours)}
+                  </span>
+                )}
+                {a.one_job_at_a_time ? " · one job" : ""}
+              </div>
+            </div>
+            <div
+              className="hours"
+              style={{ height: Math.max(38, 8 + 15 * stack.count), touchAction: "none" }}
+              {...(draw
+                ? drag(start, end, (from, to) =>
+                    draw({
+                      line: a.line,
+                      asset: a.key,
+                      kind: a.limited ? "work" : "run",
+                      was: null,
+                      start: from,
+                      end: to,
+                    }),
+                  )
+                : {})}
+            >
+              {[...a.windows]
+                .sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1))
+                .map((w) => {
+                  const words = `${w.kind === "run" ? "must run" : "work window"} ${when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
+                  return (
+                    <button
+                      key={w.asset + w.kind + w.start}
+                      className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`}
+                      tabIndex={sameWindow(win, w) ? 0 : -1}
+                      style={box(w.start, w.end)}
+                      aria-label={`${w.asset} ${words}`}
+                      title={words}
+                      onClick={() => pickWindow(w)}
+                    >
+                      {w.answer && (
+                        <span className={`answer ${w.answer === "refused" ? "brick" : "verdigris"}`}>
+                          {w.answer === "refused" ? "✕" : "✓"}
+                        </span>
+                      )}
+                    </button>
+                  );
+                })}
+              {dayAt.map((x) => (
+                <div key={x} className="daymark" style={{ left: `${x}%` }} />
+              ))}
+              {a.placements.map((p, n) => {
+                const place =
+                  p.start && p.end
+                    ? box(p.start, p.end)
+                    : { left: `${dayAt[now.days.indexOf(p.day)] + 1}%`, width: "12%" };
+                const mark = p.conflict
+                  ? "▲"
+                  : p.answer === "agreed"
+                    ? "✓"
+                    : p.answer === "refused"
+                      ? "✕"
+                      : "";
+                const words = `${p.job} ${p.title}, task ${p.task}, ${when(p.day, p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
+                return (
+                  <button
+                    key={p.job + p.task + p.portion}
+                    className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`}
+                    tabIndex={same(spot, p) || (!spot && !win && p === flat0) ? 0 : -1}
+                    aria-label={words}
+                    title={words}
+                    style={{
+                      ...place,
+                      top: 5 + 15 * stack.lane[n],
+                      bottom: "auto",
+                      lineHeight: "13px",
+                      fontSize: 9.5,
+                      opacity: p.start ? 1 : 0.55,
+                    }}
+                    onClick={() => pick(p)}
+                  >
+                    {mark}
+                  </button>
+                );
+              })}
+            </div>
+          </div>
+        ))}
+      <p className="legend soft small" style={{ paddingTop: 10 }}>
+        <i className="hatch" style={{ marginLeft: 0, border: "1px solid #cfc8b8" }} />
+        must run
+        <i style={{ border: "1.5px solid #7fb0a8", background: "#fffdf9" }} />
+        work window
+        <i className="must" />
+        must
+        <i className="preventive" />
+        preventive
+        <i className="other" />
+        other<span style={{ marginLeft: 14 }}>✓ agreed · ✕ refused · ▲ conflict</span>
+      </p>
     </div>
   );
 }
 
 /** What is to be known of an asset, in words. */
 function aboutAsset(a: Shapes["AgreeAsset"]): string {
-  const waits = a.waiting.jobs ? `${count(a.waiting.jobs, "job")} with ${hours(a.waiting.hours)} of work could be done here and ${a.waiting.jobs === 1 ? "has" : "have"} no place yet` : "";
-  return [a.limited ? "in work windows only" : "at any time but when it must run", a.one_job_at_a_time ? "one job at a time" : "", waits].filter(Boolean).join(", ");
-}
-
-const SLOT = 15 * 6e4, DRAWN = 4 * 36e5;
-
-/** The first moment from which on so many hours have no window yet; as it was asked for where there is none. */
-function gapAfter(windows: Window[], from: number): number {
-  const taken = windows.map((w) => [Date.parse(w.start), Date.parse(w.end)] as const).sort((a, b) => a[0] - b[0]);
-  let start = from;
-  for (const [a, b] of taken) if (a < start + DRAWN && b > start) start = b;
-  return start;
-}
-
-/** Drawing on an asset's hours with the pointer: from where it goes down to where it comes up, in quarters of an hour. */
-function drag(start: number, end: number, drawn: (from: string, to: string) => void) {
-  const at = (e: React.PointerEvent<HTMLDivElement>) => {
-    const box = e.currentTarget.getBoundingClientRect();
-    const share = Math.min(1, Math.max(0, (e.clientX - box.left) / box.width));
-    return start + Math.round((share * (end - start)) / SLOT) * SLOT;
-  };
-  const ghost = (e: React.PointerEvent<HTMLDivElement>) => e.currentTarget.querySelector<HTMLElement>(":scope > .ghost");
-  const show = (el: HTMLDivElement, a: number, b: number) => {
-    const box = el.querySelector<HTMLElement>(":scope > .ghost") ?? el.appendChild(Object.assign(document.createElement("div"), { className: "ghost" }));
-    box.style.left = `${(100 * (Math.min(a, b) - start)) / (end - start)}%`;
-    box.style.width = `${(100 * Math.abs(b - a)) / (end - start)}%`;
-  };
-  return {
-    onPointerDown: (e: React.PointerEvent<HTMLDivElement>) => {
-      if (e.button !== 0 || (e.target as Element).closest(".spot")) return;
-      e.currentTarget.dataset.from = String(at(e));
-    },
-    onPointerMove: (e: React.PointerEvent<HTMLDivElement>) => {
-      const from = Number(e.currentTarget.dataset.from);
-      if (!from || (!ghost(e) && Math.abs(at(e) - from) < 2 * SLOT)) return;
-      e.currentTarget.setPointerCapture(e.pointerId);
-      show(e.currentTarget, from, at(e));
-    },
-    onPointerUp: (e: React.PointerEvent<HTMLDivElement>) => {
-      const from = ghost(e) ? Number(e.currentTarget.dataset.from) : 0, to = at(e);
-      delete e.currentTarget.dataset.from;
-      ghost(e)?.remove();
-      if (from && Math.abs(to - from) >= 2 * SLOT) drawn(new Date(Math.min(from, to)).toISOString(), new Date(Math.max(from, to)).toISOString());
-    },
-    onPointerCancel: (e: React.PointerEvent<HTMLDivElement>) => { delete e.currentTarget.dataset.from; ghost(e)?.remove(); },
-  };
-}
-
-/** Placements that overlap stand below one another. */
-function lanes(placements: Spot[]): { lane: number[]; count: number } {
-  const ends: number[] = [];
-  const lane = placements.map(() => 0);
-  const order = placements.map((_, n) => n).sort((a, b) => (placements[a].start ?? placements[a].day).localeCompare(placements[b].start ?? placements[b].day));
-  for (const n of order) {
-    const start = Date.parse(placements[n].start ?? placements[n].day);
-    let k = ends.findIndex((e) => e <= start);
-    if (k < 0) k = ends.length;
-    ends[k] = Date.parse(placements[n].end ?? placements[n].day) || start;
-    lane[n] = k;
-  }
-  return { lane, count: Math.max(1, ends.length) };
-}
-
-function WindowPanel({ window: w, change, gone }: { window: Window; change: () => void; gone: () => void }) {
-  const { week, now, answerWindow, changeWindow, can } = useWeek();
-  const [asking, setAsking] = useState(false);
-  const form = { asset: w.asset, kind: w.kind, was: w.start, start: null, end: null };
-  const hits = useHits(week, form, asking);
-  return (
-    <section>
-      <h1>{w.kind === "run" ? "Must run" : "Work window"}</h1>
-      <p className="soft">{w.asset}, and all that is part of it</p>
-      <p>{when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}</p>
-      <Answer given={w} may={can("answer")} say={(said, remark) => void answerWindow(w, said, remark)} />
-      {can("answer") && (
-        <div className="row" style={{ marginTop: 12 }}>
-          <Button size="small" onClick={change}>Change the hours</Button>
-          {!asking && <Button size="small" danger onClick={() => setAsking(true)}>Take it away</Button>}
-        </div>
-      )}
-      {asking && <div style={{ marginTop: 8 }}><Hits hits={hits} /><div className="row" style={{ marginTop: 6 }}><Button size="small" danger type="primary" onClick={() => void changeWindow(form).then((ok) => ok && gone())}>Take it away</Button><Button size="small" onClick={() => setAsking(false)}>Leave it</Button></div></div>}
-    </section>
-  );
-}
-
-/** What operations said, and recording it. */
-function Answer({ given, may, say }: { given: { answer: string | null; answer_by: string | null; remark: string | null }; may: boolean; say: (said: "agreed" | "refused" | null, remark: string) => void }) {
-  const [remark, setRemark] = useState(given.remark ?? "");
-  return (
-    <>
-      <p style={{ marginTop: 8 }}>Operations: <span className={`strong ${given.answer === "refused" ? "brick" : ""}`}>{given.answer ?? "not asked yet"}</span>{given.answer_by && <span className="soft"> · recorded by {given.answer_by}</span>}</p>
-      {!may && given.remark && <p className="soft">“{given.remark}”</p>}
-      {may && (
-        <>
-          <label style={{ display: "block", marginTop: 8 }}>Remark<Input.TextArea rows={2} maxLength={300} value={remark} onChange={(e) => setRemark(e.target.value)} /></label>
-          <div className="row" style={{ marginTop: 8 }}>
-            <Button size="small" type="primary" onClick={() => say("agreed", remark)}>Agreed</Button>
-            <Button size="small" danger onClick={() => say("refused", remark)}>Refused</Button>
-            {given.answer && <Button size="small" onClick={() => say(null, "")}>Take back</Button>}
-          </div>
-        </>
-      )}
-    </>
-  );
-}
-
-function SpotPanel({ spot }: { spot: Spot }) {
-  const { now, answer, can, openJob } = useWeek();
-  const key: Key = [spot.job, spot.task, spot.portion];
-  return (
-    <section>
-      <h1>{spot.title}</h1>
-      <p className="soft">{spot.job} task {spot.task} · asset {spot.asset_state === "any" ? "in any state" : spot.asset_state}</p>
-      <p>{when(spot.day, spot.start, spot.end, now.timezone)}</p>
-      {spot.conflict && <p className="brick">▲ outside what is allowed; see the conflicts</p>}
-      <Answer given={spot} may={can("answer")} say={(said, remark) => void answer(key, said, remark)} />
-      <Button size="small" type="link" style={{ padding: 0, marginTop: 8 }} onClick={() => openJob(spot.job)}>Open the job</Button>
-    </section>
-  );
+  const waits = a.waiting.jobs
+    ? `${count(a.waiting.jobs, "job")} with ${hours(a.waiting.hours)} of work could be done here and ${a.waiting.jobs === 1 ? "has" : "have"} no place yet`
+    : "";
+  return [
+    a.limited ? "in work windows only" : "at any time but when it must run",
+    a.one_job_at_a_time ? "one job at a time" : "",
+    waits,
+  ]
+    .filter(Boolean)
+    .join(", ");
 }

@@ -1,43 +1,98 @@
 import type { Shapes } from "../../api/client";
-import { count, figure, hours } from "../../look/words";
+import { count, figure, hours } from "../../kit/words";
 
 const HEIGHT = 50;
 
 /** One craft on one day: height = availability, fill = load, dashed lip = held back, what spills = over. */
-export function Tank({ tank, highest, name, picked, pick, drop }: {
-  tank: Shapes["TankShape"]; highest: number; name: string; picked: boolean; pick: () => void; drop: (data: string) => void;
+export function Tank({
+  tank,
+  highest,
+  name,
+  picked,
+  pick,
+  drop,
+}: {
+  tank: Shapes["TankShape"];
+  highest: number;
+  name: string;
+  picked: boolean;
+  pick: () => void;
+  drop: (data: string) => void;
 }) {
   const scale = (h: number) => (highest > 0 ? (HEIGHT * h) / highest : 0);
-  const parts = [["must", tank.must], ["preventive", tank.preventive], ["other", tank.other]] as const;
+  const parts = [
+    ["must", tank.must],
+    ["preventive", tank.preventive],
+    ["other", tank.other],
+  ] as const;
   let bottom = 0;
   const over = tank.load - tank.available;
-  const lead = tank.mood === "over" ? `▲ ${figure(over)}` : tank.mood === "tight" ? `◆ ${figure(tank.free)}` : figure(tank.free);
+  const lead =
+    tank.mood === "over"
+      ? `▲ ${figure(over)}`
+      : tank.mood === "tight"
+        ? `◆ ${figure(tank.free)}`
+        : figure(tank.free);
   const empty = tank.mood === "none";
-  const words = empty ? `${name}: no shift` : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${count(tank.jobs, "job")}${tank.mood === "tight" ? ", into held-back hours" : ""}`;
+  const words = empty
+    ? `${name}: no shift`
+    : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${count(tank.jobs, "job")}${tank.mood === "tight" ? ", into held-back hours" : ""}`;
   return (
     <div
-      className={`tank ${picked ? "picked" : ""}`} role="gridcell" aria-selected={picked} tabIndex={picked ? 0 : -1} onClick={pick}
-      onDragOver={(e) => { e.preventDefault(); e.currentTarget.classList.add("dropping"); }}
+      className={`tank ${picked ? "picked" : ""}`}
+      role="gridcell"
+      aria-selected={picked}
+      tabIndex={picked ? 0 : -1}
+      onClick={pick}
+      onDragOver={(e) => {
+        e.preventDefault();
+        e.currentTarget.classList.add("dropping");
+      }}
       onDragLeave={(e) => e.currentTarget.classList.remove("dropping")}
-      onDrop={(e) => { e.preventDefault(); e.currentTarget.classList.remove("dropping"); drop(e.dataTransfer.getData("text/plain")); }}
+      onDrop={(e) => {
+        e.preventDefault();
+        e.currentTarget.classList.remove("dropping");
+        drop(e.dataTransfer.getData("text/plain"));
+      }}
     >
       <span className="unseen">{words}</span>
-      {empty ? <span className="soft small" aria-hidden style={{ gridColumn: "1 / -1", paddingBottom: 14 }}>no shift</span> : (
+      {empty ? (
+        <span className="soft small" aria-hidden style={{ gridColumn: "1 / -1", paddingBottom: 14 }}>
+          no shift
+        </span>
+      ) : (
         <>
           <div className="glass">
-            {over > 0.001 && <div className="spill hatch-brick" style={{ bottom: scale(tank.available), height: Math.min(scale(over), HEIGHT) }} />}
+            {over > 0.001 && (
+              <div
+                className="spill hatch-brick"
+                style={{ bottom: scale(tank.available), height: Math.min(scale(over), HEIGHT) }}
+              />
+            )}
             <div className="vessel" style={{ height: Math.max(scale(tank.available), 3) }}>
               {parts.map(([kind, h]) => {
                 const at = bottom;
                 bottom += scale(h);
-                return h > 0 && <div key={kind} className={`part ${kind}`} style={{ bottom: at, height: scale(h) }} />;
+                return (
+                  h > 0 && (
+                    <div key={kind} className={`part ${kind}`} style={{ bottom: at, height: scale(h) }} />
+                  )
+                );
               })}
             </div>
-            {tank.held_back > 0 && <div className="lip" style={{ bottom: scale(tank.available - tank.held_back) }} />}
+            {tank.held_back > 0 && (
+              <div className="lip" style={{ bottom: scale(tank.available - tank.held_back) }} />
+            )}
           </div>
           <div aria-hidden style={{ minWidth: 0 }}>
-            <div className={`lead cut ${tank.mood === "over" ? "brick" : tank.mood === "tight" ? "ochre" : ""}`}>{lead}</div>
-            <div className="small soft cut">{tank.mood === "over" ? `over ${figure(tank.available)}` : `of ${figure(tank.available)}`}</div>
+            <div
+              className={`lead cut ${tank.mood === "over" ? "brick" : tank.mood === "tight" ? "ochre" : ""}`}
+            >
+              {lead}
+            </div>
+            <div className="small soft cut">
+              {tank.mood === "over" ? `over ${figure(tank.available)}` : `of ${figure(tank.available)}`}
+            </div>
           </div>
         </>
       )}

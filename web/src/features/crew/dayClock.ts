@@ -1,13 +1,21 @@
 import type { Shapes } from "../../api/client";
-import { at, zoned } from "../../look/words";
+import { at, zoned } from "../../kit/words";
 import { absencesOf } from "./absences";
 
 const HOUR = 36e5;
 
 /** One clock for all rows of a day, so that people on one task stand under each other: the hours that the day needs, else 06:00 to 06:00. */
-export function dayClock(days: Shapes["PersonDay"][], seats: Shapes["SeatItem"][], day: string, zone: string, longest: number): { first: number; length: number } {
+export function dayClock(
+  days: Shapes["PersonDay"][],
+  seats: Shapes["SeatItem"][],
+  day: string,
+  zone: string,
+  longest: number,
+): { first: number; length: number } {
   const work = [...days.flatMap((d) => d.work), ...seats].filter((w) => w.start && w.end);
-  const parts = [...days.flatMap((d) => d.shifts), ...work].map((s) => [Date.parse(s.start!), Date.parse(s.end!)] as const);
+  const parts = [...days.flatMap((d) => d.shifts), ...work].map(
+    (s) => [Date.parse(s.start!), Date.parse(s.end!)] as const,
+  );
   const away = days.flatMap((d) => absencesOf(d, longest)).map((a) => [a.start, a.end] as const);
   const all = [...parts, ...away];
   const six = Date.parse(zoned(day, "06:00", zone));
@@ -17,7 +25,12 @@ export function dayClock(days: Shapes["PersonDay"][], seats: Shapes["SeatItem"][
 }
 
 /** Marks of the ruler: each hour, or every second one where many are to be told. */
-export function hourMarks(first: number, length: number, day: string, zone: string): { at: number; label: string }[] {
+export function hourMarks(
+  first: number,
+  length: number,
+  day: string,
+  zone: string,
+): { at: number; label: string }[] {
   const step = length > 14 ? 2 : 1;
   return Array.from({ length: Math.floor(length / step) }, (_, n) => ({
     at: (100 * n * step) / length,

@@ -4,8 +4,8 @@ import { Link } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import { useMe } from "../../api/queries";
-import { Side } from "../../look/Side";
-import { count } from "../../look/words";
+import { Side } from "../../kit/Side";
+import { count } from "../../kit/words";
 import { START, useBringing, useDifference, type Decision, type Mapping, type Opened } from "./useForeign";
 
 interface Props {
@@ -16,7 +16,12 @@ interface Props {
   again: () => void;
 }
 
-const VANISHED: [Decision["vanished"], string][] = [["leave", "leave as they are"], ["on hold", "put on hold"], ["cancelled", "cancel"], ["done", "take as done"]];
+const VANISHED: [Decision["vanished"], string][] = [
+  ["leave", "leave as they are"],
+  ["on hold", "put on hold"],
+  ["cancelled", "cancel"],
+  ["done", "take as done"],
+];
 
 /** What the export says against what is here, field by field, and what to do with each kind. */
 export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props) {
@@ -31,16 +36,37 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
     <div className="foreign">
       <div>
         <div className="row" style={{ marginBottom: 8 }}>
-          <h2 className="grow">{opened.file} <span className="soft" style={{ fontWeight: 400 }}>against what is here</span></h2>
-          <Button size="small" onClick={back} disabled={going}>‹ How it is read</Button>
+          <h2 className="grow">
+            {opened.file}{" "}
+            <span className="soft" style={{ fontWeight: 400 }}>
+              against what is here
+            </span>
+          </h2>
+          <Button size="small" onClick={back} disabled={going}>
+            ‹ How it is read
+          </Button>
         </div>
-        {found.isPending && <div className="empty"><Spin /></div>}
-        {found.error && <Alert type="error" showIcon title="It can not be compared" description={found.error.message} />}
+        {found.isPending && (
+          <div className="empty">
+            <Spin />
+          </div>
+        )}
+        {found.error && (
+          <Alert type="error" showIcon title="It can not be compared" description={found.error.message} />
+        )}
         {d && (
           <>
-            <p>{count(d.new_count, "new WO")} · {d.changed_count} changed · {d.unchanged} unchanged{mapping.name && ` · ${d.vanished_count} vanished`}{d.kept > 0 && <span className="soft"> · {count(d.kept, "field")} changed here and not there: kept</span>}</p>
+            <p>
+              {count(d.new_count, "new WO")} · {d.changed_count} changed · {d.unchanged} unchanged
+              {mapping.name && ` · ${d.vanished_count} vanished`}
+              {d.kept > 0 && (
+                <span className="soft"> · {count(d.kept, "field")} changed here and not there: kept</span>
+              )}
+            </p>
             {d.changed_count > 0 && <Changed difference={d} decision={decision} />}
-            {d.vanished_count > 0 && <Listed name="Vanished from the export" rows={d.vanished} total={d.vanished_count} />}
+            {d.vanished_count > 0 && (
+              <Listed name="Vanished from the export" rows={d.vanished} total={d.vanished_count} />
+            )}
             {d.new_count > 0 && <Listed name="New" rows={d.new} total={d.new_count} />}
           </>
         )}
@@ -50,30 +76,95 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
           <>
             <section>
               <h2>Comes in</h2>
-              <p><Checkbox checked={decision.new} onChange={(e) => decide({ ...decision, new: e.target.checked })}>{count(d.new_count, "new WO")}</Checkbox></p>
-              <p><Checkbox checked={decision.changed} onChange={(e) => decide({ ...decision, changed: e.target.checked })}>{count(d.changed_count, "changed WO")}</Checkbox></p>
-              <div style={{ marginLeft: 22 }}>{d.fields.map((f) => (
-                <p key={f.name}><Checkbox disabled={!decision.changed} checked={decision.changed && !decision.fields.includes(f.name)} onChange={(e) => decide({ ...decision, fields: e.target.checked ? decision.fields.filter((x) => x !== f.name) : [...decision.fields, f.name] })}>{f.label} <span className="soft small">{f.count}</span></Checkbox></p>
-              ))}</div>
+              <p>
+                <Checkbox
+                  checked={decision.new}
+                  onChange={(e) => decide({ ...decision, new: e.target.checked })}
+                >
+                  {count(d.new_count, "new WO")}
+                </Checkbox>
+              </p>
+              <p>
+                <Checkbox
+                  checked={decision.changed}
+                  onChange={(e) => decide({ ...decision, changed: e.target.checked })}
+                >
+                  {count(d.changed_count, "changed WO")}
+                </Checkbox>
+              </p>
+              <div style={{ marginLeft: 22 }}>
+                {d.fields.map((f) => (
+                  <p key={f.name}>
+                    <Checkbox
+                      disabled={!decision.changed}
+                      checked={decision.changed && !decision.fields.includes(f.name)}
+                      onChange={(e) =>
+                        decide({
+                          ...decision,
+                          fields: e.target.checked
+                            ? decision.fields.filter((x) => x !== f.name)
+                            : [...decision.fields, f.name],
+                        })
+                      }
+                    >
+                      {f.label} <span className="soft small">{f.count}</span>
+                    </Checkbox>
+                  </p>
+                ))}
+              </div>
             </section>
             {d.both > 0 && (
-              <section className="box"><p className="strong">? {count(d.both, "field")} changed here and there</p>
-                <Radio.Group vertical value={decision.both} onChange={(e) => decide({ ...decision, both: e.target.value })} options={[{ value: "ours", label: "keep what is here" }, { value: "theirs", label: "take what the export says" }]} />
+              <section className="box">
+                <p className="strong">? {count(d.both, "field")} changed here and there</p>
+                <Radio.Group
+                  vertical
+                  value={decision.both}
+                  onChange={(e) => decide({ ...decision, both: e.target.value })}
+                  options={[
+                    { value: "ours", label: "keep what is here" },
+                    { value: "theirs", label: "take what the export says" },
+                  ]}
+                />
               </section>
             )}
             {d.vanished_count > 0 && (
-              <section><h2>{count(d.vanished_count, "WO")} vanished</h2>
-                <Radio.Group vertical value={decision.vanished} onChange={(e) => decide({ ...decision, vanished: e.target.value })} options={VANISHED.map(([value, label]) => ({ value, label }))} />
+              <section>
+                <h2>{count(d.vanished_count, "WO")} vanished</h2>
+                <Radio.Group
+                  vertical
+                  value={decision.vanished}
+                  onChange={(e) => decide({ ...decision, vanished: e.target.value })}
+                  options={VANISHED.map(([value, label]) => ({ value, label }))}
+                />
               </section>
             )}
-            {d.changed.some((c) => c.week) && <section><p className="small soft">Placed work that changes is marked and stays where it is.</p></section>}
-            {bringing.wrong && <Alert type="error" showIcon title="Nothing was brought in" description={bringing.wrong} />}
-            {state === "failed" && <Alert type="error" showIcon title="Nothing was brought in" description={bringing.now?.error} />}
+            {d.changed.some((c) => c.week) && (
+              <section>
+                <p className="small soft">Placed work that changes is marked and stays where it is.</p>
+              </section>
+            )}
+            {bringing.wrong && (
+              <Alert type="error" showIcon title="Nothing was brought in" description={bringing.wrong} />
+            )}
+            {state === "failed" && (
+              <Alert type="error" showIcon title="Nothing was brought in" description={bringing.now?.error} />
+            )}
             {state === "stopped" && <Alert type="info" showIcon title="Stopped; nothing was changed" />}
             {going ? (
-              <section aria-label="Progress"><div className="meter"><i style={{ width: `${100 * (bringing.now?.progress ?? 0)}%` }} /></div>
-                <div className="row" style={{ marginTop: 8 }}><span className="grow soft">{Math.round(100 * (bringing.now?.progress ?? 0))} %</span><Button onClick={() => void bringing.stop()}>Stop</Button></div></section>
-            ) : <Button type="primary" block onClick={() => void bringing.start(mapping, decision)}>Bring in</Button>}
+              <section aria-label="Progress">
+                <div className="meter">
+                  <i style={{ width: `${100 * (bringing.now?.progress ?? 0)}%` }} />
+                </div>
+                <div className="row" style={{ marginTop: 8 }}>
+                  <span className="grow soft">{Math.round(100 * (bringing.now?.progress ?? 0))} %</span>
+                  <Button onClick={() => void bringing.stop()}>Stop</Button>
+                </div>
+              </section>
+            ) : (
+              <Button type="primary" block onClick={() => void bringing.start(mapping, decision)}>
+                Bring in
+              </Button>
+            )}
           </>
         )}
       </Side>
@@ -82,21 +173,55 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
 }
 
 function Changed({ difference, decision }: { difference: Shapes["ForeignDifference"]; decision: Decision }) {
-  const left = (line: Shapes["ChangeLine"]) => !decision.changed || decision.fields.includes(line.field) || (line.by_hand && decision.both === "ours");
+  const left = (line: Shapes["ChangeLine"]) =>
+    !decision.changed || decision.fields.includes(line.field) || (line.by_hand && decision.both === "ours");
   return (
     <>
       <h2 style={{ margin: "14px 0 4px" }}>Changed, field by field</h2>
       <table className="list" aria-label="Changed">
-        <colgroup><col style={{ width: 84 }} /><col style={{ width: "30%" }} /><col style={{ width: 130 }} /><col /><col /></colgroup>
-        <thead><tr><th>WO</th><th>Title</th><th>What</th><th>Here</th><th>In the export</th></tr></thead>
-        <tbody>{difference.changed.flatMap((w) => w.lines.map((line, n) => (
-          <tr key={w.number + line.what + line.after} className={left(line) ? "leftout" : ""}>
-            <td>{n === 0 && w.number}</td><td title={w.title}>{n === 0 && <>{w.title}{w.week && <span className="ochre small"> ◆ placed in {w.week}</span>}</>}</td>
-            <td>{line.what}</td><td title={line.before}>{line.before}{line.by_hand && <span className="ochre small"> ✎ by hand</span>}</td><td title={line.after}>{line.after}</td>
+        <colgroup>
+          <col style={{ width: 84 }} />
+          <col style={{ width: "30%" }} />
+          <col style={{ width: 130 }} />
+          <col />
+          <col />
+        </colgroup>
+        <thead>
+          <tr>
+            <th>WO</th>
+            <th>Title</th>
+            <th>What</th>
+            <th>Here</th>
+            <th>In the export</th>
           </tr>
-        )))}</tbody>
+        </thead>
+        <tbody>
+          {difference.changed.flatMap((w) =>
+            w.lines.map((line, n) => (
+              <tr key={w.number + line.what + line.after} className={left(line) ? "leftout" : ""}>
+                <td>{n === 0 && w.number}</td>
+                <td title={w.title}>
+                  {n === 0 && (
+                    <>
+                      {w.title}
+                      {w.week && <span className="ochre small"> ◆ placed in {w.week}</span>}
+                    </>
+                  )}
+                </td>
+                <td>{line.what}</td>
+                <td title={line.before}>
+                  {line.before}
+                  {line.by_hand && <span className="ochre small"> ✎ by hand</span>}
+                </td>
+                <td title={line.after}>{line.after}</td>
+              </tr>
+            )),
+          )}
+        </tbody>
       </table>
-      {difference.changed_count > difference.changed.length && <p className="small soft">and {difference.changed_count - difference.changed.length} more WOs</p>}
+      {difference.changed_count > difference.changed.length && (
+        <p className="small soft">and {difference.changed_count - difference.changed.length} more WOs</p>
+      )}
     </>
   );
 }
@@ -104,10 +229,27 @@ function Changed({ difference, decision }: { difference: Shapes["ForeignDifferen
 function Listed({ name, rows, total }: { name: string; rows: Shapes["TitledOrder"][]; total: number }) {
   return (
     <>
-      <h2 style={{ margin: "14px 0 4px" }}>{name} <span className="soft" style={{ fontWeight: 400 }}>{total}</span></h2>
+      <h2 style={{ margin: "14px 0 4px" }}>
+        {name}{" "}
+        <span className="soft" style={{ fontWeight: 400 }}>
+          {total}
+        </span>
+      </h2>
       <table className="list" aria-label={name}>
-        <colgroup><col style={{ width: 84 }} /><col /><col style={{ width: 130 }} /></colgroup>
-        <tbody>{rows.map((w) => <tr key={w.number}><td>{w.number}</td><td>{w.title}</td><td>{w.week && <span className="ochre">◆ placed in {w.week}</span>}</td></tr>)}</tbody>
+        <colgroup>
+          <col style={{ width: 84 }} />
+          <col />
+          <col style={{ width: 130 }} />
+        </colgroup>
+        <tbody>
+          {rows.map((w) => (
+            <tr key={w.number}>
+              <td>{w.number}</td>
+              <td>{w.title}</td>
+              <td>{w.week && <span className="ochre">◆ placed in {w.week}</span>}</td>
+            </tr>
+          ))}
+        </tbody>
       </table>
       {total > rows.length && <p className="small soft">and {total - rows.length} more</p>}
     </>
@@ -118,9 +260,22 @@ function Done({ result, again }: { result: Shapes["BroughtIn"]; again: () => voi
   const me = useMe().data;
   return (
     <section aria-label="Brought in" style={{ maxWidth: 620 }}>
-      <Alert type="success" showIcon title="Brought in" description={`${count(result.new, "new WO")}, ${result.changed} changed, ${result.unchanged} unchanged.${result.kept ? ` ${count(result.kept, "field")} changed here by hand stayed.` : ""}${result.vanished && result.vanished_as !== "leave" ? ` ${result.vanished} vanished: now ${result.vanished_as}.` : ""}`} />
-      {result.marked > 0 && <p style={{ marginTop: 10 }}><span className="ochre">◆ {count(result.marked, "placed WO")} changed</span>: marked in the week, not moved.</p>}
-      <div className="row" style={{ marginTop: 12 }}><Button onClick={again}>Another file</Button>{me && <Link to={`/week/${me.week}/gather`}>To the week</Link>}</div>
+      <Alert
+        type="success"
+        showIcon
+        title="Brought in"
+        description={`${count(result.new, "new WO")}, ${result.changed} changed, ${result.unchanged} unchanged.${result.kept ? ` ${count(result.kept, "field")} changed here by hand stayed.` : ""}${result.vanished && result.vanished_as !== "leave" ? ` ${result.vanished} vanished: now ${result.vanished_as}.` : ""}`}
+      />
+      {result.marked > 0 && (
+        <p style={{ marginTop: 10 }}>
+          <span className="ochre">◆ {count(result.marked, "placed WO")} changed</span>: marked in the week,
+          not moved.
+        </p>
+      )}
+      <div className="row" style={{ marginTop: 12 }}>
+        <Button onClick={again}>Another file</Button>
+        {me && <Link to={`/week/${me.week}/gather`}>To the week</Link>}
+      </div>
     </section>
   );
 }

@@ -13,7 +13,11 @@ export function ForeignImport() {
   const [comparing, setComparing] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const again = () => { setOpened(null); setComparing(false); setLeaveOut(false); };
+  const again = () => {
+    setOpened(null);
+    setComparing(false);
+    setLeaveOut(false);
+  };
   const take = async (file: File) => {
     setBusy(true);
     setWrong(null);
@@ -27,15 +31,55 @@ export function ForeignImport() {
       setBusy(false);
     }
   };
-  if (opened && mapping && comparing) return <DifferenceView opened={opened} mapping={mapping} leaveOut={leaveOut} back={() => setComparing(false)} again={again} />;
-  if (opened && mapping) return <MappingView opened={opened} mapping={mapping} change={setMapping} leaveOut={leaveOut} setLeaveOut={setLeaveOut} go={() => setComparing(true)} again={again} />;
+  if (opened && mapping && comparing)
+    return (
+      <DifferenceView
+        opened={opened}
+        mapping={mapping}
+        leaveOut={leaveOut}
+        back={() => setComparing(false)}
+        again={again}
+      />
+    );
+  if (opened && mapping)
+    return (
+      <MappingView
+        opened={opened}
+        mapping={mapping}
+        change={setMapping}
+        leaveOut={leaveOut}
+        setLeaveOut={setLeaveOut}
+        go={() => setComparing(true)}
+        again={again}
+      />
+    );
   return (
     <div style={{ maxWidth: 720 }}>
-      <p className="soft" style={{ margin: "4px 0 14px" }}>A list of open work as another system writes it: CSV or XLSX, any columns, any language. You see how it is understood before anything comes in, and what differs from what is here.</p>
-      <Upload.Dragger style={{ height: 130 }} accept=".csv,.txt,.xlsx" showUploadList={false} disabled={busy} beforeUpload={(file) => { void take(file); return false; }}>
+      <p className="soft" style={{ margin: "4px 0 14px" }}>
+        A list of open work as another system writes it: CSV or XLSX, any columns, any language. You see how
+        it is understood before anything comes in, and what differs from what is here.
+      </p>
+      <Upload.Dragger
+        style={{ height: 130 }}
+        accept=".csv,.txt,.xlsx"
+        showUploadList={false}
+        disabled={busy}
+        beforeUpload={(file) => {
+          void take(file);
+          return false;
+        }}
+      >
         <p style={{ padding: 14 }}>{busy ? "Being read …" : "Drop one export here, or click to choose it"}</p>
       </Upload.Dragger>
-      {wrong && <Alert style={{ marginTop: 12 }} type="error" showIcon title="The file was not taken" description={wrong} />}
+      {wrong && (
+        <Alert
+          style={{ marginTop: 12 }}
+          type="error"
+          showIcon
+          title="The file was not taken"
+          description={wrong}
+        />
+      )}
     </div>
   );
 }

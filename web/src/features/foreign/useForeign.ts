@@ -8,7 +8,14 @@ export type Opened = Shapes["Opened"];
 export type Mapping = Shapes["MappingShape"];
 export type Decision = Shapes["DecisionShape"];
 
-export const START: Decision = { new: true, changed: true, both: "ours", vanished: "leave", fields: [], without_bad_rows: false };
+export const START: Decision = {
+  new: true,
+  changed: true,
+  both: "ours",
+  vanished: "leave",
+  fields: [],
+  without_bad_rows: false,
+};
 
 /** Send a file to be looked at. */
 export const open = (file: File) => sendFiles<Opened>("/api/foreign", "file", [file]);
@@ -16,7 +23,8 @@ export const open = (file: File) => sendFiles<Opened>("/api/foreign", "file", [f
 export function usePreview(id: number, mapping: Mapping) {
   return useQuery({
     queryKey: ["foreign", id, "preview", mapping],
-    queryFn: () => need(http.POST("/api/foreign/{id_}/preview", { params: { path: { id_: id } }, body: { mapping } })),
+    queryFn: () =>
+      need(http.POST("/api/foreign/{id_}/preview", { params: { path: { id_: id } }, body: { mapping } })),
     placeholderData: (before) => before,
     retry: false,
   });
@@ -25,7 +33,13 @@ export function usePreview(id: number, mapping: Mapping) {
 export function useDifference(id: number, mapping: Mapping, leaveOut: boolean) {
   return useQuery({
     queryKey: ["foreign", id, "difference", mapping, leaveOut],
-    queryFn: () => need(http.POST("/api/foreign/{id_}/difference", { params: { path: { id_: id } }, body: { mapping, decision: { ...START, without_bad_rows: leaveOut } } })),
+    queryFn: () =>
+      need(
+        http.POST("/api/foreign/{id_}/difference", {
+          params: { path: { id_: id } },
+          body: { mapping, decision: { ...START, without_bad_rows: leaveOut } },
+        }),
+      ),
     retry: false,
   });
 }
@@ -40,7 +54,8 @@ export function useBringing(id: number) {
     queryKey: ["foreign", id, "standing"],
     queryFn: () => need(http.GET("/api/foreign/{id_}", path)),
     enabled: asked,
-    refetchInterval: (query) => (query.state.data && ["waiting", "working"].includes(query.state.data.state) ? 400 : false),
+    refetchInterval: (query) =>
+      query.state.data && ["waiting", "working"].includes(query.state.data.state) ? 400 : false,
   });
   const done = now.data?.state === "done";
   useEffect(() => {
@@ -56,7 +71,8 @@ export function useBringing(id: number) {
     }
   };
   return {
-    start: (mapping: Mapping, decision: Decision) => told(() => need(http.POST("/api/foreign/{id_}/bring-in", { ...path, body: { mapping, decision } }))),
+    start: (mapping: Mapping, decision: Decision) =>
+      told(() => need(http.POST("/api/foreign/{id_}/bring-in", { ...path, body: { mapping, decision } }))),
     stop: () => told(() => need(http.POST("/api/foreign/{id_}/stop", path))),
     now: asked ? now.data : undefined,
     wrong: refused ?? now.error?.message ?? null,

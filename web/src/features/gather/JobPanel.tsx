@@ -3,14 +3,18 @@ import { Button, Dropdown, Spin } from "antd";
 
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
-import { dayName, hours, localDay, when } from "../../look/words";
-import { useRefusal } from "../../look/useRefusal";
+import { dayName, hours, localDay, when } from "../../kit/words";
+import { useRefusal } from "../../kit/useRefusal";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
 
-const STATE_WORDS: Record<string, string> = { stopped: "asset stopped", running: "asset running", any: "asset in any state" };
+const STATE_WORDS: Record<string, string> = {
+  stopped: "asset stopped",
+  running: "asset running",
+  any: "asset in any state",
+};
 
 /** The whole job: what, where it stands, why it is not in, its tasks. */
 export function JobPanel({ number }: { number: string }) {
@@ -28,30 +32,108 @@ export function JobPanel({ number }: { number: string }) {
   return (
     <>
       <section>
-        <div className="row"><Priority value={j.priority} must={j.must} /><h1 className="grow">{j.title}</h1>{mayEdit && <Button size="small" onClick={() => view.openOrder("change")}>Change</Button>}<Button size="small" type="text" aria-label="Close the job" onClick={() => openJob(null)}>×</Button></div>
-        <p className="soft">{j.number} · {j.asset} · {j.area}</p>
-        <p>{j.must && <span className="strong">must · </span>}{j.kind} · {j.state} · {hours(j.hours)} of work{j.due && <> · due {dayName(localDay(j.due, now.timezone))}</>}</p>
-        <p style={{ marginTop: 4 }}><Gates gates={j.gates} /> {j.parts_ready && <span className="soft small"> parts from {dayName(j.parts_ready)}</span>}{j.earliest && <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>}</p>
+        <div className="row">
+          <Priority value={j.priority} must={j.must} />
+          <h1 className="grow">{j.title}</h1>
+          {mayEdit && (
+            <Button size="small" onClick={() => view.openOrder("change")}>
+              Change
+            </Button>
+          )}
+          <Button size="small" type="text" aria-label="Close the job" onClick={() => openJob(null)}>
+            ×
+          </Button>
+        </div>
+        <p className="soft">
+          {j.number} · {j.asset} · {j.area}
+        </p>
+        <p>
+          {j.must && <span className="strong">must · </span>}
+          {j.kind} · {j.state} · {hours(j.hours)} of work
+          {j.due && <> · due {dayName(localDay(j.due, now.timezone))}</>}
+        </p>
+        <p style={{ marginTop: 4 }}>
+          <Gates gates={j.gates} />{" "}
+          {j.parts_ready && <span className="soft small"> parts from {dayName(j.parts_ready)}</span>}
+          {j.earliest && (
+            <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>
+          )}
+        </p>
         {j.description && <p style={{ marginTop: 6 }}>{j.description}</p>}
       </section>
       {j.changes.length > 0 && <Changes number={number} changes={j.changes} mayEdit={mayEdit} />}
       <section>
         <h2>{placed ? "In the week" : "Not in the week"}</h2>
-        {j.conflicts.map((c) => <p key={c} className="brick">▲ {c}</p>)}
-        {j.placements.map((p) => (
-          <p key={`${p.task}-${p.portion}`}>task {p.task}: {when(p.day, p.start, p.end, now.timezone)} {p.people.some((x) => !x) && <span className="ochre">◆ {p.people.filter((x) => !x).length} open</span>}{p.pinned && <span className="soft"> · pinned</span>}</p>
+        {j.conflicts.map((c) => (
+          <p key={c} className="brick">
+            ▲ {c}
+          </p>
         ))}
-        {placed && j.shut.map((g) => <p key={g.gate} className="ochre">◆ {g.gate} gate shut: {g.text}</p>)}
+        {j.placements.map((p) => (
+          <p key={`${p.task}-${p.portion}`}>
+            task {p.task}: {when(p.day, p.start, p.end, now.timezone)}{" "}
+            {p.people.some((x) => !x) && (
+              <span className="ochre">◆ {p.people.filter((x) => !x).length} open</span>
+            )}
+            {p.pinned && <span className="soft"> · pinned</span>}
+          </p>
+        ))}
+        {placed &&
+          j.shut.map((g) => (
+            <p key={g.gate} className="ochre">
+              ◆ {g.gate} gate shut: {g.text}
+            </p>
+          ))}
         {!placed && j.why_not_placed && <p className="brick">It can not be placed: {j.why_not_placed}.</p>}
         {!placed && why.isPending && <p className="soft">Finding out why …</p>}
-        {why.data?.reasons.map((r) => <p key={r.text}><span className="strong">{r.code}</span>: {r.text}.</p>)}
-        {(why.data?.would_help.length ?? 0) > 0 && <div className="box" style={{ marginTop: 8 }}><h2>What would let it in</h2>{why.data!.would_help.map((h) => <p key={h.text}>· {h.text}</p>)}</div>}
+        {why.data?.reasons.map((r) => (
+          <p key={r.text}>
+            <span className="strong">{r.code}</span>: {r.text}.
+          </p>
+        ))}
+        {(why.data?.would_help.length ?? 0) > 0 && (
+          <div className="box" style={{ marginTop: 8 }}>
+            <h2>What would let it in</h2>
+            {why.data!.would_help.map((h) => (
+              <p key={h.text}>· {h.text}</p>
+            ))}
+          </div>
+        )}
         {mayEdit && (
           <div className="row wrap" style={{ marginTop: 10 }}>
-            {!placed && <Button size="small" type="primary" disabled={j.why_not_placed !== null} onClick={() => edit({ kind: "put", jobs: [number], day: null })}>{j.shut.length ? "Put it in all the same" : "Put it in"}</Button>}
-            {placed && <Button size="small" onClick={() => edit({ kind: "pin", keys: placements, on: !pinned })}>{pinned ? "Unpin" : "Pin"}</Button>}
-            {placed && <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number] })}>Take out</Button>}
-            {placed && <Dropdown trigger={["click"]} autoFocus menu={{ items: nextWeek(now), onClick: ({ key }) => void edit({ kind: "next week", jobs: [number], day: key.slice(5) || null }) }}><Button size="small">Next week ▾</Button></Dropdown>}
+            {!placed && (
+              <Button
+                size="small"
+                type="primary"
+                disabled={j.why_not_placed !== null}
+                onClick={() => edit({ kind: "put", jobs: [number], day: null })}
+              >
+                {j.shut.length ? "Put it in all the same" : "Put it in"}
+              </Button>
+            )}
+            {placed && (
+              <Button size="small" onClick={() => edit({ kind: "pin", keys: placements, on: !pinned })}>
+                {pinned ? "Unpin" : "Pin"}
+              </Button>
+            )}
+            {placed && (
+              <Button size="small" onClick={() => edit({ kind: "take out", jobs: [number] })}>
+                Take out
+              </Button>
+            )}
+            {placed && (
+              <Dropdown
+                trigger={["click"]}
+                autoFocus
+                menu={{
+                  items: nextWeek(now),
+                  onClick: ({ key }) =>
+                    void edit({ kind: "next week", jobs: [number], day: key.slice(5) || null }),
+                }}
+              >
+                <Button size="small">Next week ▾</Button>
+              </Dropdown>
+            )}
           </div>
         )}
       </section>
@@ -59,22 +141,41 @@ export function JobPanel({ number }: { number: string }) {
       {j.history.length > 0 && (
         <section>
           <h2>Left over before</h2>
-          {j.history.map((h) => <p key={h.week}>{h.week}: {h.reason} <span className="soft">· {hours(h.hours)} left, to {h.to === "backlog" ? "the backlog" : h.to}</span></p>)}
+          {j.history.map((h) => (
+            <p key={h.week}>
+              {h.week}: {h.reason}{" "}
+              <span className="soft">
+                · {hours(h.hours)} left, to {h.to === "backlog" ? "the backlog" : h.to}
+              </span>
+            </p>
+          ))}
         </section>
       )}
       <section>
         <h2>Tasks</h2>
         {j.tasks.map((t) => (
           <div key={t.number} className="item">
-            <div className="row"><span className="strong">{t.number}</span><span className="grow">{t.title}</span><span>{hours(t.hours)}</span></div>
+            <div className="row">
+              <span className="strong">{t.number}</span>
+              <span className="grow">{t.title}</span>
+              <span>{hours(t.hours)}</span>
+            </div>
             <p className="soft small">
-              {t.needs.map((n) => `${n.people} ${n.craft_name.toLowerCase()}${n.level > 1 ? ` level ${n.level}` : ""}${n.certificate ? `, ${n.certificate}` : ""}`).join("; ") || "no crew need"}
-              {" · "}{STATE_WORDS[t.asset_state]}
-              {t.after.length > 0 && ` · after ${t.after.map((a) => a.task + (a.lag ? ` + ${a.lag} h` : "")).join(", ")}`}
+              {t.needs
+                .map(
+                  (n) =>
+                    `${n.people} ${n.craft_name.toLowerCase()}${n.level > 1 ? ` level ${n.level}` : ""}${n.certificate ? `, ${n.certificate}` : ""}`,
+                )
+                .join("; ") || "no crew need"}
+              {" · "}
+              {STATE_WORDS[t.asset_state]}
+              {t.after.length > 0 &&
+                ` · after ${t.after.map((a) => a.task + (a.lag ? ` + ${a.lag} h` : "")).join(", ")}`}
               {t.splittable && " · may be split"}
               {t.tools.length > 0 && ` · ${t.tools.join(", ")}`}
               {t.state !== "to do" && ` · ${t.state}`}
-              {t.state === "under way" && ` · ${hours(t.hours_spent)} spent${t.hours_left ? `, ${hours(t.hours_left)} left` : ""}`}
+              {t.state === "under way" &&
+                ` · ${hours(t.hours_spent)} spent${t.hours_left ? `, ${hours(t.hours_left)} left` : ""}`}
             </p>
           </div>
         ))}
@@ -84,7 +185,15 @@ export function JobPanel({ number }: { number: string }) {
 }
 
 /** What an export changed of a placed job: told until somebody has seen it. */
-function Changes({ number, changes, mayEdit }: { number: string; changes: Shapes["MarkLine"][]; mayEdit: boolean }) {
+function Changes({
+  number,
+  changes,
+  mayEdit,
+}: {
+  number: string;
+  changes: Shapes["MarkLine"][];
+  mayEdit: boolean;
+}) {
   const client = useQueryClient();
   const { week } = useWeek();
   const refuse = useRefusal();
@@ -99,9 +208,17 @@ function Changes({ number, changes, mayEdit }: { number: string; changes: Shapes
   return (
     <section className="box" aria-label="Changed in the export">
       <p className="strong ochre">◆ Changed by the export of {changes[0]!.source}</p>
-      {changes.map((c) => <p key={c.what + c.at} className="small">{c.what}: {c.before} → <span className="strong">{c.after}</span></p>)}
+      {changes.map((c) => (
+        <p key={c.what + c.at} className="small">
+          {c.what}: {c.before} → <span className="strong">{c.after}</span>
+        </p>
+      ))}
       <p className="small soft">It stays where it was placed.</p>
-      {mayEdit && <Button size="small" style={{ marginTop: 6 }} onClick={() => void seen()}>Seen</Button>}
+      {mayEdit && (
+        <Button size="small" style={{ marginTop: 6 }} onClick={() => void seen()}>
+          Seen
+        </Button>
+      )}
     </section>
   );
 }

@@ -4,13 +4,14 @@ import { useState } from "react";
 
 import { http, need, sendFiles, type Shapes } from "../../api/client";
 import { useTitle } from "../../app/title";
-import { Download } from "../../look/Download";
-import { count } from "../../look/words";
+import { Download } from "../../kit/Download";
+import { count } from "../../kit/words";
 import { ForeignImport } from "../foreign/ForeignImport";
 
 type Report = Shapes["ImportReport"];
 
-const send = (files: File[], dry: boolean) => sendFiles<Report>(`/api/imports?dry_run=${dry}`, "files", files);
+const send = (files: File[], dry: boolean) =>
+  sendFiles<Report>(`/api/imports?dry_run=${dry}`, "files", files);
 
 /** Files in and out: exports of other systems through a mapping, and Nundine's own tables. */
 export function ImportPage() {
@@ -20,7 +21,14 @@ export function ImportPage() {
     <main className="page">
       <div className="row" style={{ marginBottom: 10, gap: 18 }}>
         <h1>Bring files in</h1>
-        <Segmented value={own ? "own" : "foreign"} onChange={(v) => setOwn(v === "own")} options={[{ value: "foreign", label: "Another system's export" }, { value: "own", label: "Nundine's own tables" }]} />
+        <Segmented
+          value={own ? "own" : "foreign"}
+          onChange={(v) => setOwn(v === "own")}
+          options={[
+            { value: "foreign", label: "Another system's export" },
+            { value: "own", label: "Nundine's own tables" },
+          ]}
+        />
       </div>
       {own ? <OwnTables /> : <ForeignImport />}
     </main>
@@ -35,7 +43,8 @@ function OwnTables() {
   const [busy, setBusy] = useState(false);
   const [kind, setKind] = useState("work_orders");
   const client = useQueryClient();
-  const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => need(http.GET("/api/imports/kinds")) }).data ?? [];
+  const kinds =
+    useQuery({ queryKey: ["kinds"], queryFn: () => need(http.GET("/api/imports/kinds")) }).data ?? [];
   const run = async (dry: boolean) => {
     setBusy(true);
     setWrong(null);
@@ -51,15 +60,38 @@ function OwnTables() {
     }
   };
   return (
-    <div style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 300px", gap: 28, alignItems: "start" }}>
+    <div
+      style={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 300px", gap: 28, alignItems: "start" }}
+    >
       <div>
-        <p className="soft" style={{ margin: "4px 0 14px" }}>CSV or XLSX: areas, crafts, tools, assets, windows, people, shifts, rosters, absences, overtime, work orders, tasks. Either all rows come in, or none.</p>
-        <Upload.Dragger style={{ height: 110 }} multiple accept=".csv,.xlsx" beforeUpload={(_, all) => { setFiles((f) => [...f, ...all.filter((a) => !f.some((b) => b.name === a.name))]); setReport(null); return false; }} fileList={files.map((f) => ({ uid: f.name, name: f.name }))} onRemove={(f) => { setFiles(files.filter((x) => x.name !== f.name)); setReport(null); }}>
+        <p className="soft" style={{ margin: "4px 0 14px" }}>
+          CSV or XLSX: areas, crafts, tools, assets, windows, people, shifts, rosters, absences, overtime,
+          work orders, tasks. Either all rows come in, or none.
+        </p>
+        <Upload.Dragger
+          style={{ height: 110 }}
+          multiple
+          accept=".csv,.xlsx"
+          beforeUpload={(_, all) => {
+            setFiles((f) => [...f, ...all.filter((a) => !f.some((b) => b.name === a.name))]);
+            setReport(null);
+            return false;
+          }}
+          fileList={files.map((f) => ({ uid: f.name, name: f.name }))}
+          onRemove={(f) => {
+            setFiles(files.filter((x) => x.name !== f.name));
+            setReport(null);
+          }}
+        >
           <p style={{ padding: 10 }}>Drop files here, or click to choose</p>
         </Upload.Dragger>
         <div className="row" style={{ margin: "12px 0" }}>
-          <Button onClick={() => run(true)} disabled={!files.length} loading={busy}>Try without changing anything</Button>
-          <Button type="primary" onClick={() => run(false)} disabled={!files.length} loading={busy}>Bring in</Button>
+          <Button onClick={() => run(true)} disabled={!files.length} loading={busy}>
+            Try without changing anything
+          </Button>
+          <Button type="primary" onClick={() => run(false)} disabled={!files.length} loading={busy}>
+            Bring in
+          </Button>
         </div>
         {wrong && <Alert type="error" showIcon title="Nothing was brought in" description={wrong} />}
         {report && <Shown report={report} />}
@@ -67,14 +99,28 @@ function OwnTables() {
       <div>
         <section className="side" style={{ border: "1px solid var(--line)", borderRadius: 8 }}>
           <h2>Templates</h2>
-          <p className="item"><Download href="/api/imports/templates/all.xlsx">All tables in one workbook</Download></p>
+          <p className="item">
+            <Download href="/api/imports/templates/all.xlsx">All tables in one workbook</Download>
+          </p>
           <div className="item">
-            <Select aria-label="Table" value={kind} onChange={setKind} options={kinds.map((k) => ({ value: k.name, label: k.name.replace("_", " ") }))} style={{ width: "100%", marginBottom: 6 }} />
-            <Download href={`/api/imports/templates/${kind}.csv`}>Template</Download> · <Download href={`/api/imports/exports/${kind}.csv`}>What is there now</Download>
-            <p className="soft small" style={{ marginTop: 6 }}>{kinds.find((k) => k.name === kind)?.columns.join(", ")}</p>
+            <Select
+              aria-label="Table"
+              value={kind}
+              onChange={setKind}
+              options={kinds.map((k) => ({ value: k.name, label: k.name.replace("_", " ") }))}
+              style={{ width: "100%", marginBottom: 6 }}
+            />
+            <Download href={`/api/imports/templates/${kind}.csv`}>Template</Download> ·{" "}
+            <Download href={`/api/imports/exports/${kind}.csv`}>What is there now</Download>
+            <p className="soft small" style={{ marginTop: 6 }}>
+              {kinds.find((k) => k.name === kind)?.columns.join(", ")}
+            </p>
           </div>
           <h2 style={{ marginTop: 14 }}>Take everything out</h2>
-          <p className="item"><Download href="/api/imports/exports/all.xlsx">One workbook</Download> <span className="soft">which comes back in unchanged</span></p>
+          <p className="item">
+            <Download href="/api/imports/exports/all.xlsx">One workbook</Download>{" "}
+            <span className="soft">which comes back in unchanged</span>
+          </p>
         </section>
       </div>
     </div>
@@ -85,16 +131,63 @@ function Shown({ report }: { report: Report }) {
   const bad = report.errors.length > 0;
   return (
     <section aria-label="Report">
-      <Alert type={bad ? "error" : "success"} showIcon title={bad ? `${count(report.errors.length, "error")}; nothing was brought in` : report.done ? "Brought in" : "All rows can come in; nothing was changed yet"} />
+      <Alert
+        type={bad ? "error" : "success"}
+        showIcon
+        title={
+          bad
+            ? `${count(report.errors.length, "error")}; nothing was brought in`
+            : report.done
+              ? "Brought in"
+              : "All rows can come in; nothing was changed yet"
+        }
+      />
       <table className="list" style={{ marginTop: 12 }} aria-label="Rows by table">
-        <thead><tr><th>Table</th><th>new</th><th>changed</th><th>unchanged</th></tr></thead>
-        <tbody>{Object.entries(report.kinds).map(([name, n]) => <tr key={name}><td>{name.replace("_", " ")}</td><td>{n.new}</td><td>{n.changed}</td><td className="soft">{n.unchanged}</td></tr>)}</tbody>
+        <thead>
+          <tr>
+            <th>Table</th>
+            <th>new</th>
+            <th>changed</th>
+            <th>unchanged</th>
+          </tr>
+        </thead>
+        <tbody>
+          {Object.entries(report.kinds).map(([name, n]) => (
+            <tr key={name}>
+              <td>{name.replace("_", " ")}</td>
+              <td>{n.new}</td>
+              <td>{n.changed}</td>
+              <td className="soft">{n.unchanged}</td>
+            </tr>
+          ))}
+        </tbody>
       </table>
       {bad && (
         <table className="list" style={{ marginTop: 12 }} aria-label="Errors">
-          <colgroup><col style={{ width: 180 }} /><col style={{ width: 60 }} /><col style={{ width: 130 }} /><col /></colgroup>
-          <thead><tr><th>File</th><th>Row</th><th>Column</th><th>Reason</th></tr></thead>
-          <tbody>{report.errors.map((e, n) => <tr key={n}><td>{e.file}</td><td>{e.row ?? "–"}</td><td>{e.column ?? "–"}</td><td style={{ whiteSpace: "normal" }}>{e.reason}</td></tr>)}</tbody>
+          <colgroup>
+            <col style={{ width: 180 }} />
+            <col style={{ width: 60 }} />
+            <col style={{ width: 130 }} />
+            <col />
+          </colgroup>
+          <thead>
+            <tr>
+              <th>File</th>
+              <th>Row</th>
+              <th>Column</th>
+              <th>Reason</th>
+            </tr>
+          </thead>
+          <tbody>
+            {report.errors.map((e, n) => (
+              <tr key={n}>
+                <td>{e.file}</td>
+                <td>{e.row ?? "–"}</td>
+                <td>{e.column ?? "–"}</td>
+                <td style={{ whiteSpace: "normal" }}>{e.reason}</td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       )}
     </section>

@@ -2,11 +2,15 @@ import { Alert, Button, Drawer, Input, InputNumber, Radio } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import { Typed } from "../../look/Typed";
+import { Typed } from "../../kit/Typed";
 import { useWeek } from "../week/context";
 import { useChoices, useOrderWrites } from "./useOrders";
 
-const URGENCIES: [Shapes["BreakInForm"]["urgency"], string][] = [["now", "now: must, due at once"], ["this week", "this week"], ["when it fits", "when it fits"]];
+const URGENCIES: [Shapes["BreakInForm"]["urgency"], string][] = [
+  ["now", "now: must, due at once"],
+  ["this week", "this week"],
+  ["when it fits", "when it fits"],
+];
 
 /** Work that comes into a running week: what, where, how long, who, how urgent; then Mend shows where it fits. */
 export function BreakIn({ close, fit }: { close: () => void; fit: (number: string) => void }) {
@@ -35,18 +39,76 @@ export function BreakIn({ close, fit }: { close: () => void; fit: (number: strin
   };
   return (
     <Drawer open onClose={close} title="Break-in" size={420} mask={{ closable: true }}>
-      <form className="stack" onSubmit={(e) => { e.preventDefault(); void send(); }}>
-        <label>What is to be done<Input autoFocus value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} placeholder="for example: gearbox screams" /></label>
-        <Typed label="Where" value={asset} change={setAsset} options={assets} placeholder="type a part of the asset's name" />
+      <form
+        className="stack"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void send();
+        }}
+      >
+        <label>
+          What is to be done
+          <Input
+            autoFocus
+            value={title}
+            maxLength={200}
+            onChange={(e) => setTitle(e.target.value)}
+            placeholder="for example: gearbox screams"
+          />
+        </label>
+        <Typed
+          label="Where"
+          value={asset}
+          change={setAsset}
+          options={assets}
+          placeholder="type a part of the asset's name"
+        />
         <div className="row">
-          <label style={{ width: 84 }}>Hours<InputNumber aria-label="Hours" min={0.25} max={200} step={0.5} value={hours} onChange={setHours} style={{ width: "100%" }} /></label>
-          <label style={{ width: 84 }}>People<InputNumber aria-label="People" min={1} max={20} precision={0} value={people} onChange={setPeople} style={{ width: "100%" }} /></label>
+          <label style={{ width: 84 }}>
+            Hours
+            <InputNumber
+              aria-label="Hours"
+              min={0.25}
+              max={200}
+              step={0.5}
+              value={hours}
+              onChange={setHours}
+              style={{ width: "100%" }}
+            />
+          </label>
+          <label style={{ width: 84 }}>
+            People
+            <InputNumber
+              aria-label="People"
+              min={1}
+              max={20}
+              precision={0}
+              value={people}
+              onChange={setPeople}
+              style={{ width: "100%" }}
+            />
+          </label>
           <Typed label="Craft" value={craft} change={setCraft} options={crafts} placeholder="which craft" />
         </div>
-        <div>How urgent<Radio.Group vertical value={urgency} onChange={(e) => setUrgency(e.target.value)} options={URGENCIES.map(([value, label]) => ({ value, label }))} /></div>
+        <div>
+          How urgent
+          <Radio.Group
+            vertical
+            value={urgency}
+            onChange={(e) => setUrgency(e.target.value)}
+            options={URGENCIES.map(([value, label]) => ({ value, label }))}
+          />
+        </div>
         {wrong && <Alert type="error" showIcon title="It was not made" description={wrong} />}
-        <div className="row"><Button type="primary" htmlType="submit" disabled={!whole} loading={busy}>Show where it fits</Button><Button onClick={close}>Leave it</Button></div>
-        <p className="soft small">It becomes a WO of one task. What it would push out is shown before anything moves.</p>
+        <div className="row">
+          <Button type="primary" htmlType="submit" disabled={!whole} loading={busy}>
+            Show where it fits
+          </Button>
+          <Button onClick={close}>Leave it</Button>
+        </div>
+        <p className="soft small">
+          It becomes a WO of one task. What it would push out is shown before anything moves.
+        </p>
       </form>
     </Drawer>
   );

@@ -7,7 +7,11 @@ import { keys } from "../../api/queries";
 export type Cells = Record<string, string>;
 
 export function useChoices() {
-  const found = useQuery({ queryKey: ["orders", "choices"], queryFn: () => need(http.GET("/api/orders/choices")), staleTime: 60_000 }).data;
+  const found = useQuery({
+    queryKey: ["orders", "choices"],
+    queryFn: () => need(http.GET("/api/orders/choices")),
+    staleTime: 60_000,
+  }).data;
   return {
     assets: (found?.assets ?? []).map((a) => ({ value: a.key, label: `${a.name} · ${a.key}` })),
     crafts: (found?.crafts ?? []).map((c) => ({ value: c.key, label: c.name })),
@@ -41,7 +45,9 @@ export function useOrderWrites(week: string) {
       after();
     },
     breakIn: async (form: Shapes["BreakInForm"]) => {
-      const made = await need(http.POST("/api/weeks/{week}/break-ins", { params: { path: { week } }, body: form }));
+      const made = await need(
+        http.POST("/api/weeks/{week}/break-ins", { params: { path: { week } }, body: form }),
+      );
       after();
       return made.number;
     },

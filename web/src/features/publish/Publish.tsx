@@ -5,10 +5,10 @@ import { useState } from "react";
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/queries";
 import { useKept } from "../../app/address";
-import { Download } from "../../look/Download";
-import { Side } from "../../look/Side";
-import { at, clock, count, dayName, from, localDay } from "../../look/words";
-import { useRefusal } from "../../look/useRefusal";
+import { Download } from "../../kit/Download";
+import { Side } from "../../kit/Side";
+import { at, clock, count, dayName, from, localDay } from "../../kit/words";
+import { useRefusal } from "../../kit/useRefusal";
 import { useWeek } from "../week/context";
 
 /** What did we promise: freeze a revision, compare, hand out. */
@@ -44,7 +44,15 @@ export function Publish() {
   return (
     <div className="split">
       <div className="main" tabIndex={0} style={{ paddingTop: 16 }}>
-        <h1>{shown === 0 ? (now.revision ? `The week as it stands, against revision ${now.revision}` : "The week as it stands; nothing is published yet") : shown === 1 ? "Revision 1" : `Revision ${shown}, against revision ${shown - 1}`}</h1>
+        <h1>
+          {shown === 0
+            ? now.revision
+              ? `The week as it stands, against revision ${now.revision}`
+              : "The week as it stands; nothing is published yet"
+            : shown === 1
+              ? "Revision 1"
+              : `Revision ${shown}, against revision ${shown - 1}`}
+        </h1>
         <Changes number={shown} />
       </div>
       <Side name="Publish and hand out">
@@ -52,29 +60,91 @@ export function Publish() {
           <h1>{now.revision ? `Revision ${now.revision} is out` : "Not published"}</h1>
           {now.changed_since && <p className="ochre">◆ changed since</p>}
           {now.open_seats > 0 && <p className="ochre">◆ {count(now.open_seats, "open seat")}</p>}
-          {now.conflicts.length > 0 && <p className="brick">▲ {count(now.conflicts.length, "conflict")}: {now.conflicts[0].text}</p>}
+          {now.conflicts.length > 0 && (
+            <p className="brick">
+              ▲ {count(now.conflicts.length, "conflict")}: {now.conflicts[0].text}
+            </p>
+          )}
           {!ready && <p className="soft">Agree the week first (step 3).</p>}
-          {can("edit") && <Button type="primary" disabled={!ready} loading={busy} onClick={publish} style={{ marginTop: 10 }}>Publish revision {now.revision + 1}</Button>}
+          {can("edit") && (
+            <Button
+              type="primary"
+              disabled={!ready}
+              loading={busy}
+              onClick={publish}
+              style={{ marginTop: 10 }}
+            >
+              Publish revision {now.revision + 1}
+            </Button>
+          )}
         </section>
         <section>
           <h2>Revisions</h2>
-          <button className="plain item" style={{ display: "block" }} onClick={() => setShown(0)}><span className={shown === 0 ? "strong" : "verdigris"}>As it stands now</span></button>
-          {revisions.map((r) => <button key={r.number} className="plain item" style={{ display: "block", width: "100%" }} onClick={() => setShown(r.number)}><span className={shown === r.number ? "strong" : "verdigris"}>Revision {r.number}</span> <span className="soft">· {dayName(localDay(r.at, now.timezone))} {clock(r.at, now.timezone)} · {r.by}</span></button>)}
+          <button className="plain item" style={{ display: "block" }} onClick={() => setShown(0)}>
+            <span className={shown === 0 ? "strong" : "verdigris"}>As it stands now</span>
+          </button>
+          {revisions.map((r) => (
+            <button
+              key={r.number}
+              className="plain item"
+              style={{ display: "block", width: "100%" }}
+              onClick={() => setShown(r.number)}
+            >
+              <span className={shown === r.number ? "strong" : "verdigris"}>Revision {r.number}</span>{" "}
+              <span className="soft">
+                · {dayName(localDay(r.at, now.timezone))} {clock(r.at, now.timezone)} · {r.by}
+              </span>
+            </button>
+          ))}
         </section>
         <section>
           <h2>Hand out</h2>
           {areas.length > 0 && <p className="soft small">of the areas chosen above: {areas.join(", ")}</p>}
           {(["person", "crew"] as const).map((by) => (
-            <p key={by} className="item"><Download href={`${base}/sheets.pdf?by=${by}${of}`}>Crew sheets by {by}</Download> <span className="soft">{now.revision ? `revision ${now.revision}` : now.status}, PDF</span>
-              {now.changed_since && <> · <Download href={`${base}/sheets.pdf?by=${by}&draft=true${of}`}>as it stands now</Download></>}</p>
+            <p key={by} className="item">
+              <Download href={`${base}/sheets.pdf?by=${by}${of}`}>Crew sheets by {by}</Download>{" "}
+              <span className="soft">{now.revision ? `revision ${now.revision}` : now.status}, PDF</span>
+              {now.changed_since && (
+                <>
+                  {" "}
+                  · <Download href={`${base}/sheets.pdf?by=${by}&draft=true${of}`}>as it stands now</Download>
+                </>
+              )}
+            </p>
           ))}
-          <p className="item"><Download href={`${base}/week.xlsx?${of}`}>The week as a spreadsheet</Download> <span className="soft">XLSX</span></p>
-          <p className="item"><Download href={`${base}/week.csv?${of}`}>The week as plain rows</Download> <span className="soft">CSV</span></p>
+          <p className="item">
+            <Download href={`${base}/week.xlsx?${of}`}>The week as a spreadsheet</Download>{" "}
+            <span className="soft">XLSX</span>
+          </p>
+          <p className="item">
+            <Download href={`${base}/week.csv?${of}`}>The week as plain rows</Download>{" "}
+            <span className="soft">CSV</span>
+          </p>
           <div className="item">
-            <Select showSearch aria-label="Person" placeholder="One person" optionFilterProp="label" value={person} onChange={setPerson} options={people.map((p) => ({ value: p.key, label: p.name }))} style={{ width: "100%", marginBottom: 6 }} />
-            {person && <p><Download href={`${base}/calendars/${person}.ics`}>Calendar</Download> <span className="soft">iCalendar</span> · <Download href={`${base}/sheets.pdf?by=person&only=${person}`}>Crew sheet</Download> <span className="soft">PDF</span></p>}
+            <Select
+              showSearch
+              aria-label="Person"
+              placeholder="One person"
+              optionFilterProp="label"
+              value={person}
+              onChange={setPerson}
+              options={people.map((p) => ({ value: p.key, label: p.name }))}
+              style={{ width: "100%", marginBottom: 6 }}
+            />
+            {person && (
+              <p>
+                <Download href={`${base}/calendars/${person}.ics`}>Calendar</Download>{" "}
+                <span className="soft">iCalendar</span> ·{" "}
+                <Download href={`${base}/sheets.pdf?by=person&only=${person}`}>Crew sheet</Download>{" "}
+                <span className="soft">PDF</span>
+              </p>
+            )}
           </div>
-          <p className="item"><Download href={`${base}/problem.json`}>Week problem</Download> · <Download href={`${base}/plan.json`}>Week plan</Download> <span className="soft">JSON, for nundine solve and check</span></p>
+          <p className="item">
+            <Download href={`${base}/problem.json`}>Week problem</Download> ·{" "}
+            <Download href={`${base}/plan.json`}>Week plan</Download>{" "}
+            <span className="soft">JSON, for nundine solve and check</span>
+          </p>
         </section>
       </Side>
     </div>
@@ -85,20 +155,54 @@ function Changes({ number }: { number: number }) {
   const { week, inAreas } = useWeek();
   const found = useChanges(week, number);
   const mine = (l: Shapes["Line"]) => l.area == null || inAreas(l.area);
-  const c = found.data && { added: found.data.added.filter(mine), removed: found.data.removed.filter(mine), changed: found.data.changed.filter((x) => mine(x.after)) };
+  const c = found.data && {
+    added: found.data.added.filter(mine),
+    removed: found.data.removed.filter(mine),
+    changed: found.data.changed.filter((x) => mine(x.after)),
+  };
   if (found.error) return <p className="brick">{found.error.message}</p>;
   if (!c) return <p className="soft">Loading …</p>;
-  if (!c.added.length && !c.removed.length && !c.changed.length) return <div className="empty"><h2>No difference</h2><p>What people have in their hands is what stands here.</p></div>;
+  if (!c.added.length && !c.removed.length && !c.changed.length)
+    return (
+      <div className="empty">
+        <h2>No difference</h2>
+        <p>What people have in their hands is what stands here.</p>
+      </div>
+    );
   return (
     <>
-      <p className="soft" style={{ margin: "4px 0 12px" }}>{count(c.added.length, "seat")} new · {c.removed.length} gone · {c.changed.length} changed</p>
+      <p className="soft" style={{ margin: "4px 0 12px" }}>
+        {count(c.added.length, "seat")} new · {c.removed.length} gone · {c.changed.length} changed
+      </p>
       <table className="list" aria-label="Changes">
-        <colgroup><col style={{ width: 104 }} /><col style={{ width: 84 }} /><col /><col style={{ width: 104 }} /><col style={{ width: 176 }} /><col style={{ width: 212 }} /></colgroup>
-        <thead><tr><th>What</th><th>WO</th><th>Work</th><th>Day</th><th>Time</th><th>Who</th></tr></thead>
+        <colgroup>
+          <col style={{ width: 104 }} />
+          <col style={{ width: 84 }} />
+          <col />
+          <col style={{ width: 104 }} />
+          <col style={{ width: 176 }} />
+          <col style={{ width: 212 }} />
+        </colgroup>
+        <thead>
+          <tr>
+            <th>What</th>
+            <th>WO</th>
+            <th>Work</th>
+            <th>Day</th>
+            <th>Time</th>
+            <th>Who</th>
+          </tr>
+        </thead>
         <tbody>
-          {c.changed.map((x) => <Row key={"c" + id(x.after)} line={x.after} before={x.before} what={x.what} word="changed" />)}
-          {c.removed.map((x) => <Row key={"r" + id(x)} line={x} word="gone" />)}
-          {c.added.map((x) => <Row key={"a" + id(x)} line={x} word="new" />)}
+          {c.changed.map((x) => (
+            <Row key={"c" + id(x.after)} line={x.after} before={x.before} what={x.what} word="changed" />
+          ))}
+          {c.removed.map((x) => (
+            <Row key={"r" + id(x)} line={x} word="gone" />
+          ))}
+          {c.added.map((x) => (
+            <Row key={"a" + id(x)} line={x} word="new" />
+          ))}
         </tbody>
       </table>
     </>
@@ -107,17 +211,48 @@ function Changes({ number }: { number: number }) {
 
 const id = (l: Shapes["Line"]) => `${l.job}-${l.task}-${l.day}-${l.start}-${l.name}-${l.craft}`;
 
-function Row({ line, before, what = [], word }: { line: Shapes["Line"]; before?: Shapes["Line"]; what?: string[]; word: string }) {
+function Row({
+  line,
+  before,
+  what = [],
+  word,
+}: {
+  line: Shapes["Line"];
+  before?: Shapes["Line"];
+  what?: string[];
+  word: string;
+}) {
   const { now } = useWeek();
-  const was = (name: string, text: string) => (what.includes(name) ? <span className="soft" style={{ textDecoration: "line-through" }}>{text} </span> : null);
+  const was = (name: string, text: string) =>
+    what.includes(name) ? (
+      <span className="soft" style={{ textDecoration: "line-through" }}>
+        {text}{" "}
+      </span>
+    ) : null;
   return (
     <tr style={{ cursor: "default" }}>
-      <td className={word === "gone" ? "brick" : word === "new" ? "verdigris" : "ochre"}>{word === "gone" ? "− gone" : word === "new" ? "+ new" : "◆ changed"}</td>
+      <td className={word === "gone" ? "brick" : word === "new" ? "verdigris" : "ochre"}>
+        {word === "gone" ? "− gone" : word === "new" ? "+ new" : "◆ changed"}
+      </td>
       <td>{line.job}</td>
-      <td title={`${line.title}: ${line.what}`}>{line.title} <span className="soft">{line.task} {line.what}</span></td>
-      <td>{before && was("day", dayName(before.day, false))}{dayName(line.day, false)}</td>
-      <td>{before && was("start", before.start ? at(before.start, before.day, now.timezone) : "open")}{from(line.start, line.end, line.day, now.timezone)}</td>
-      <td>{before && was("name", before.name ?? "open")}{line.name ?? <span className="ochre">◆ open, {line.craft}</span>}</td>
+      <td title={`${line.title}: ${line.what}`}>
+        {line.title}{" "}
+        <span className="soft">
+          {line.task} {line.what}
+        </span>
+      </td>
+      <td>
+        {before && was("day", dayName(before.day, false))}
+        {dayName(line.day, false)}
+      </td>
+      <td>
+        {before && was("start", before.start ? at(before.start, before.day, now.timezone) : "open")}
+        {from(line.start, line.end, line.day, now.timezone)}
+      </td>
+      <td>
+        {before && was("name", before.name ?? "open")}
+        {line.name ?? <span className="ochre">◆ open, {line.craft}</span>}
+      </td>
     </tr>
   );
 }

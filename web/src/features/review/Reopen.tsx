@@ -3,7 +3,7 @@ import { App, Button, Input } from "antd";
 import { useState } from "react";
 
 import { http, need } from "../../api/client";
-import { useRefusal } from "../../look/useRefusal";
+import { useRefusal } from "../../kit/useRefusal";
 import { useWeek } from "../week/context";
 
 /** A closed week is opened again by an administrator, with a reason that its log keeps. */
@@ -18,11 +18,19 @@ export function Reopen() {
   const may = me.rights.includes("reopen");
   const send = async () => {
     try {
-      const made = await need(http.POST("/api/weeks/{week}/reopening", { params: { path: { week } }, body: { reason } }));
+      const made = await need(
+        http.POST("/api/weeks/{week}/reopening", { params: { path: { week } }, body: { reason } }),
+      );
       void client.invalidateQueries({ queryKey: ["week"] });
       setAsking(false);
       const left = made.still_there.join(", ");
-      if (left) notification.info({ title: `Week ${week} is open again`, description: `Still placed in ${made.next_week}, for it was changed or begun there: ${left}`, placement: "bottomRight", duration: 0 });
+      if (left)
+        notification.info({
+          title: `Week ${week} is open again`,
+          description: `Still placed in ${made.next_week}, for it was changed or begun there: ${left}`,
+          placement: "bottomRight",
+          duration: 0,
+        });
       else void message.success(`Week ${week} is open again`);
     } catch (bad) {
       refuse("The week stays closed", bad);
@@ -31,12 +39,38 @@ export function Reopen() {
   return (
     <>
       <span className="strong">closed: can only be read</span>
-      {may && !asking && <Button size="small" onClick={() => setAsking(true)}>Open again …</Button>}
+      {may && !asking && (
+        <Button size="small" onClick={() => setAsking(true)}>
+          Open again …
+        </Button>
+      )}
       {may && asking && (
-        <form className="row" aria-label="Open the week again" onSubmit={(e) => { e.preventDefault(); void send(); }}>
-          <Input size="small" autoFocus required minLength={3} maxLength={200} aria-label="Why it is opened again" placeholder="why" value={reason} onChange={(e) => setReason(e.target.value)} style={{ width: 220 }} />
-          <Button size="small" type="primary" htmlType="submit">Open it</Button>
-          <Button size="small" onClick={() => setAsking(false)}>Leave it</Button>
+        <form
+          className="row"
+          aria-label="Open the week again"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void send();
+          }}
+        >
+          <Input
+            size="small"
+            autoFocus
+            required
+            minLength={3}
+            maxLength={200}
+            aria-label="Why it is opened again"
+            placeholder="why"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            style={{ width: 220 }}
+          />
+          <Button size="small" type="primary" htmlType="submit">
+            Open it
+          </Button>
+          <Button size="small" onClick={() => setAsking(false)}>
+            Leave it
+          </Button>
         </form>
       )}
     </>

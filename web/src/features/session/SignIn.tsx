@@ -23,15 +23,32 @@ export function SignIn({ done }: { done: () => void }) {
     }
   };
   return (
-    <main><form className="signin" onSubmit={submit}>
-      <div className="row" style={{ marginBottom: 18 }}>
-        <img src="/icon.svg" alt="" width={34} />
-        <div><h1>Nundine</h1><p className="soft">The week that your crews can work</p></div>
-      </div>
-      <label>Name<Input value={name} onChange={(e) => setName(e.target.value)} autoFocus autoComplete="username" /></label>
-      <label style={{ display: "block", margin: "12px 0" }}>Password<Input.Password value={password} onChange={(e) => setPassword(e.target.value)} autoComplete="current-password" /></label>
-      {wrong && <Alert type="error" title={wrong} style={{ marginBottom: 12 }} />}
-      <Button type="primary" htmlType="submit" block loading={busy} disabled={!name || !password}>Sign in</Button>
-    </form></main>
+    <main>
+      <form className="signin" onSubmit={submit}>
+        <div className="row" style={{ marginBottom: 18 }}>
+          <img src="/icon.svg" alt="" width={34} />
+          <div>
+            <h1>Nundine</h1>
+            <p className="soft">The week that your crews can work</p>
+          </div>
+        </div>
+        <label>
+          Name
+          <Input value={name} onChange={(e) => setName(e.target.value)} autoFocus autoComplete="username" />
+        </label>
+        <label style={{ display: "block", margin: "12px 0" }}>
+          Password
+          <Input.Password
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+            autoComplete="current-password"
+          />
+        </label>
+        {wrong && <Alert type="error" title={wrong} style={{ marginBottom: 12 }} />}
+        <Button type="primary" htmlType="submit" block loading={busy} disabled={!name || !password}>
+          Sign in
+        </Button>
+      </form>
+    </main>
   );
 }

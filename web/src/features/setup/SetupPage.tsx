@@ -5,31 +5,90 @@ import { useState } from "react";
 import { http, need, type Shapes } from "../../api/client";
 import { useAccounts, useMe, useOverview, useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
-import { useRefusal } from "../../look/useRefusal";
+import { useRefusal } from "../../kit/useRefusal";
 import { Prices } from "./Prices";
 import { Ways } from "./Ways";
 import { Line } from "./Line";
 
 type Parameters = Shapes["Parameters"];
-const WEIGHTS: { name: keyof Parameters["weights"]; label: string; unit: string; most: number; share?: boolean; why: string }[] = [
-  { name: "must_per_hour", label: "Must-work, for each hour", unit: "points an hour", most: 10000, why: "Added to the priority of must-work. The higher it is, the more other work has to make way." },
-  { name: "must_per_job", label: "Must-work, for each job", unit: "points a job", most: 100000, why: "Given once when a must-job is in whole, so that short must-jobs are not left out for long ones." },
-  { name: "late_share_per_day", label: "Late, for each day", unit: "% of its points", most: 100, share: true, why: "Taken off for each day, or part of one, that a job ends after its due time." },
-  { name: "overtime_per_hour", label: "Price of overtime", unit: "points an hour", most: 10000, why: "A job goes into overtime only where it is worth more than this for each hour of a person." },
+const WEIGHTS: {
+  name: keyof Parameters["weights"];
+  label: string;
+  unit: string;
+  most: number;
+  share?: boolean;
+  why: string;
+}[] = [
+  {
+    name: "must_per_hour",
+    label: "Must-work, for each hour",
+    unit: "points an hour",
+    most: 10000,
+    why: "Added to the priority of must-work. The higher it is, the more other work has to make way.",
+  },
+  {
+    name: "must_per_job",
+    label: "Must-work, for each job",
+    unit: "points a job",
+    most: 100000,
+    why: "Given once when a must-job is in whole, so that short must-jobs are not left out for long ones.",
+  },
+  {
+    name: "late_share_per_day",
+    label: "Late, for each day",
+    unit: "% of its points",
+    most: 100,
+    share: true,
+    why: "Taken off for each day, or part of one, that a job ends after its due time.",
+  },
+  {
+    name: "overtime_per_hour",
+    label: "Price of overtime",
+    unit: "points an hour",
+    most: 10000,
+    why: "A job goes into overtime only where it is worth more than this for each hour of a person.",
+  },
 ];
 
 const KEPT: { name: keyof Parameters["keep_days"]; label: string; why: string }[] = [
-  { name: "events", label: "Events", why: "What open browsers are told. A browser that was away for longer asks for all anew." },
-  { name: "plans", label: "Plans of builds", why: "What a build would have changed. A plan that nobody accepted in that time is dropped." },
-  { name: "sheets", label: "Crew sheets", why: "Published sheets as PDF. Who wants older ones has them made again." },
+  {
+    name: "events",
+    label: "Events",
+    why: "What open browsers are told. A browser that was away for longer asks for all anew.",
+  },
+  {
+    name: "plans",
+    label: "Plans of builds",
+    why: "What a build would have changed. A plan that nobody accepted in that time is dropped.",
+  },
+  {
+    name: "sheets",
+    label: "Crew sheets",
+    why: "Published sheets as PDF. Who wants older ones has them made again.",
+  },
 ];
 
 /** Set-up: what the engine weighs, how long it searches, what each craft holds back; each with what it does. */
 export function SetupPage() {
   const found = useParameters();
   useTitle("Set-up");
-  if (found.error) return <main className="page"><div className="empty"><h2>The set-up can not be shown</h2><p>{found.error.message}</p></div></main>;
-  if (!found.data) return <main className="page"><div className="empty"><Spin /></div></main>;
+  if (found.error)
+    return (
+      <main className="page">
+        <div className="empty">
+          <h2>The set-up can not be shown</h2>
+          <p>{found.error.message}</p>
+        </div>
+      </main>
+    );
+  if (!found.data)
+    return (
+      <main className="page">
+        <div className="empty">
+          <Spin />
+        </div>
+      </main>
+    );
   return <Form key={JSON.stringify(found.data)} found={found.data} />;
 }
 
@@ -44,7 +103,21 @@ function Form({ found }: { found: Parameters }) {
     setBusy(true);
     try {
       const held = Object.fromEntries(form.crafts.map((c) => [c.key, c.held_back]));
-      client.setQueryData(["parameters"], await need(http.PUT("/api/setup", { body: { seconds: form.seconds, weights: form.weights, held_back: held, reasons: form.reasons.map((r) => r.trim()).filter(Boolean), keep_days: form.keep_days, ways: form.ways } })));
+      client.setQueryData(
+        ["parameters"],
+        await need(
+          http.PUT("/api/setup", {
+            body: {
+              seconds: form.seconds,
+              weights: form.weights,
+              held_back: held,
+              reasons: form.reasons.map((r) => r.trim()).filter(Boolean),
+              keep_days: form.keep_days,
+              ways: form.ways,
+            },
+          }),
+        ),
+      );
       void client.invalidateQueries({ queryKey: ["week"] });
       void message.success("Saved. Values and bounds of all weeks follow.");
     } catch (bad) {
@@ -56,42 +129,112 @@ function Form({ found }: { found: Parameters }) {
   return (
     <main className="page setup">
       <h1>Set-up</h1>
-      <p className="soft">What the engine weighs when it builds a week. A job is worth its priority for each hour of work; the rest is said here.</p>
-      <form onSubmit={(e) => { e.preventDefault(); void save(); }}>
+      <p className="soft">
+        What the engine weighs when it builds a week. A job is worth its priority for each hour of work; the
+        rest is said here.
+      </p>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save();
+        }}
+      >
         <h2>Search</h2>
-        <Line label="Seconds to search" unit="s" why="How long a build looks for a better week. The first whole week is there in less than a second; most of the gain comes in the first ten.">
-          <InputNumber aria-label="Seconds to search" min={1} max={600} value={form.seconds} onChange={(v) => setForm({ ...form, seconds: v ?? form.seconds })} />
+        <Line
+          label="Seconds to search"
+          unit="s"
+          why="How long a build looks for a better week. The first whole week is there in less than a second; most of the gain comes in the first ten."
+        >
+          <InputNumber
+            aria-label="Seconds to search"
+            min={1}
+            max={600}
+            value={form.seconds}
+            onChange={(v) => setForm({ ...form, seconds: v ?? form.seconds })}
+          />
         </Line>
         <h2>Weights</h2>
         {WEIGHTS.map((w) => (
           <Line key={w.name} label={w.label} unit={w.unit} why={w.why}>
-            <InputNumber aria-label={w.label} min={0} max={w.most} value={w.share ? +(100 * form.weights[w.name]).toFixed(2) : form.weights[w.name]}
-              onChange={(v) => setForm({ ...form, weights: { ...form.weights, [w.name]: (v ?? 0) / (w.share ? 100 : 1) } })} />
+            <InputNumber
+              aria-label={w.label}
+              min={0}
+              max={w.most}
+              value={w.share ? +(100 * form.weights[w.name]).toFixed(2) : form.weights[w.name]}
+              onChange={(v) =>
+                setForm({ ...form, weights: { ...form.weights, [w.name]: (v ?? 0) / (w.share ? 100 : 1) } })
+              }
+            />
           </Line>
         ))}
-        <Prices weights={form.weights} usual={form.usual_prices} set={(weights) => setForm({ ...form, weights })} />
+        <Prices
+          weights={form.weights}
+          usual={form.usual_prices}
+          set={(weights) => setForm({ ...form, weights })}
+        />
         <Ways areas={form.areas} ways={form.ways} set={(ways) => setForm({ ...form, ways })} />
         <h2>Held-back hours</h2>
-        <p className="soft">The share of a craft's regular hours that a build leaves free for emergencies. Mending a week may use them.</p>
+        <p className="soft">
+          The share of a craft's regular hours that a build leaves free for emergencies. Mending a week may
+          use them.
+        </p>
         <div className="shares">
           {form.crafts.map((c, n) => (
-            <label key={c.key}>{c.name}
-              <span className="row"><InputNumber aria-label={`Held back of ${c.name}`} min={0} max={90} value={+(100 * c.held_back).toFixed(1)} onChange={(v) => setForm({ ...form, crafts: form.crafts.map((x, k) => (k === n ? { ...x, held_back: (v ?? 0) / 100 } : x)) })} /> %</span>
+            <label key={c.key}>
+              {c.name}
+              <span className="row">
+                <InputNumber
+                  aria-label={`Held back of ${c.name}`}
+                  min={0}
+                  max={90}
+                  value={+(100 * c.held_back).toFixed(1)}
+                  onChange={(v) =>
+                    setForm({
+                      ...form,
+                      crafts: form.crafts.map((x, k) => (k === n ? { ...x, held_back: (v ?? 0) / 100 } : x)),
+                    })
+                  }
+                />{" "}
+                %
+              </span>
             </label>
           ))}
         </div>
         <h2>Why work is not done</h2>
-        <p className="soft">The reasons to choose from when a task is reported as not done and when a week is closed; one on each line.</p>
-        <Input.TextArea aria-label="Reasons" autoSize={{ minRows: 4 }} value={form.reasons.join("\n")} onChange={(e) => setForm({ ...form, reasons: e.target.value.split("\n") })} style={{ maxWidth: 420 }} />
+        <p className="soft">
+          The reasons to choose from when a task is reported as not done and when a week is closed; one on
+          each line.
+        </p>
+        <Input.TextArea
+          aria-label="Reasons"
+          autoSize={{ minRows: 4 }}
+          value={form.reasons.join("\n")}
+          onChange={(e) => setForm({ ...form, reasons: e.target.value.split("\n") })}
+          style={{ maxWidth: 420 }}
+        />
         <h2>What is kept for a time</h2>
-        <p className="soft">What is older goes by itself. The log of edits, published revisions and reviews of closed weeks stay always.</p>
+        <p className="soft">
+          What is older goes by itself. The log of edits, published revisions and reviews of closed weeks stay
+          always.
+        </p>
         {KEPT.map((k) => (
           <Line key={k.name} label={k.label} unit="days" why={k.why}>
-            <InputNumber aria-label={k.label} min={1} max={3650} precision={0} value={form.keep_days[k.name]} onChange={(v) => setForm({ ...form, keep_days: { ...form.keep_days, [k.name]: v ?? form.keep_days[k.name] } })} />
+            <InputNumber
+              aria-label={k.label}
+              min={1}
+              max={3650}
+              precision={0}
+              value={form.keep_days[k.name]}
+              onChange={(v) =>
+                setForm({ ...form, keep_days: { ...form.keep_days, [k.name]: v ?? form.keep_days[k.name] } })
+              }
+            />
           </Line>
         ))}
         <div className="row" style={{ marginTop: 18 }}>
-          <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>Save</Button>
+          <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>
+            Save
+          </Button>
           {changed && <Button onClick={() => setForm(found)}>Back to what it was</Button>}
         </div>
       </form>
@@ -111,7 +254,12 @@ function Accounts() {
   if (!may || !week) return null;
   const give = async (name: string, areas: string[]) => {
     try {
-      client.setQueryData(["accounts"], await need(http.PUT("/api/setup/accounts/{name}/areas", { params: { path: { name } }, body: { areas } })));
+      client.setQueryData(
+        ["accounts"],
+        await need(
+          http.PUT("/api/setup/accounts/{name}/areas", { params: { path: { name } }, body: { areas } }),
+        ),
+      );
     } catch (bad) {
       refuse("Not saved", bad);
     }
@@ -119,14 +267,48 @@ function Accounts() {
   return (
     <section style={{ marginTop: 28 }}>
       <h2>Who looks after which area</h2>
-      <p className="soft">A scheduler's week shows these areas first, and can show others. Operations answer, and draw windows, for these areas alone; without any, for none.</p>
+      <p className="soft">
+        A scheduler's week shows these areas first, and can show others. Operations answer, and draw windows,
+        for these areas alone; without any, for none.
+      </p>
       <table className="list" aria-label="Accounts" style={{ maxWidth: 720 }}>
-        <colgroup><col style={{ width: 110 }} /><col /><col style={{ width: 120 }} /><col style={{ width: 300 }} /></colgroup>
-        <thead><tr><th>Sign-in</th><th>Name</th><th>Role</th><th>Areas</th></tr></thead>
-        <tbody>{accounts.map((a) => (
-          <tr key={a.name} style={{ cursor: "default" }}><td>{a.name}</td><td dir="auto">{a.full_name}</td><td className="soft">{a.role}</td>
-            <td><Select mode="multiple" size="small" allowClear maxTagCount="responsive" aria-label={`Areas of ${a.full_name}`} placeholder={a.role === "operations" ? "no area: may answer nothing" : "all areas"} value={a.areas} onChange={(v: string[]) => void give(a.name, v)} options={week.areas.map((x) => ({ value: x.key, label: x.name }))} style={{ width: "100%" }} /></td></tr>
-        ))}</tbody>
+        <colgroup>
+          <col style={{ width: 110 }} />
+          <col />
+          <col style={{ width: 120 }} />
+          <col style={{ width: 300 }} />
+        </colgroup>
+        <thead>
+          <tr>
+            <th>Sign-in</th>
+            <th>Name</th>
+            <th>Role</th>
+            <th>Areas</th>
+          </tr>
+        </thead>
+        <tbody>
+          {accounts.map((a) => (
+            <tr key={a.name} style={{ cursor: "default" }}>
+              <td>{a.name}</td>
+              <td dir="auto">{a.full_name}</td>
+              <td className="soft">{a.role}</td>
+              <td>
+                <Select
+                  mode="multiple"
+                  size="small"
+                  allowClear
+                  maxTagCount="responsive"
+                  aria-label={`Areas of ${a.full_name}`}
+                  placeholder={a.role === "operations" ? "no area: may answer nothing" : "all areas"}
+                  value={a.areas}
+                  onChange={(v: string[]) => void give(a.name, v)}
+                  options={week.areas.map((x) => ({ value: x.key, label: x.name }))}
+                  style={{ width: "100%" }}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
       </table>
     </section>
   );

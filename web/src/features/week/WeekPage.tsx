@@ -10,7 +10,7 @@ import { Help } from "../../app/Help";
 import { useShortcuts } from "../../app/keys";
 import { Palette } from "../../app/Palette";
 import { useTitle } from "../../app/title";
-import { count, dayName, percent, weekBeside } from "../../look/words";
+import { count, dayName, percent, weekBeside } from "../../kit/words";
 import { BuildPanel } from "../build/BuildPanel";
 import { MendPanel } from "../mend/MendPanel";
 import { BreakIn } from "../orders/BreakIn";
@@ -35,35 +35,82 @@ const SCREENS: Record<Step, React.LazyExoticComponent<() => React.ReactNode>> = 
 export function WeekPage({ me }: { me: Shapes["Me"] }) {
   const { week = "", step = "gather" } = useParams();
   const overview = useOverview(week);
-  if (overview.error) return <div className="empty"><h2>This week can not be shown</h2><p>{overview.error.message}</p></div>;
-  if (!overview.data || overview.data.week !== week) return <div className="empty"><Spin /></div>;
-  return <Opened key={week} me={me} week={week} step={(STEPS as readonly string[]).includes(step) ? (step as Step) : "gather"} now={overview.data} />;
+  if (overview.error)
+    return (
+      <div className="empty">
+        <h2>This week can not be shown</h2>
+        <p>{overview.error.message}</p>
+      </div>
+    );
+  if (!overview.data || overview.data.week !== week)
+    return (
+      <div className="empty">
+        <Spin />
+      </div>
+    );
+  return (
+    <Opened
+      key={week}
+      me={me}
+      week={week}
+      step={(STEPS as readonly string[]).includes(step) ? (step as Step) : "gather"}
+      now={overview.data}
+    />
+  );
 }
 
-function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step: Step; now: Shapes["Overview"] }) {
+function Opened({
+  me,
+  week,
+  step,
+  now,
+}: {
+  me: Shapes["Me"];
+  week: string;
+  step: Step;
+  now: Shapes["Overview"];
+}) {
   const go = useNavigate();
   const { edit, answer, answerWindow, changeWindow, report, busy } = useEdits(week);
-  const { areas, choose } = useAreas(me, now.areas.map((a) => a.key));
+  const { areas, choose } = useAreas(
+    me,
+    now.areas.map((a) => a.key),
+  );
   const chosen = areas.join(" ");
   const [jobShown, setJobShown] = useKept("job");
   const job = jobShown || null;
   const openJob = useCallback((number: string | null) => setJobShown(number ?? ""), [setJobShown]);
   const toStep = (s: Step) => go(`/week/${week}/${s}${sameView()}`);
   const toWeek = (name: string) => go(`/week/${name}/${step}${sameViewOfAnotherWeek()}`);
-  const [shown, show] = useState<"help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null>(null);
+  const [shown, show] = useState<
+    "help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null
+  >(null);
   const [coming, setComing] = useState<string[]>([]);
   useEvents(week, me);
   useTitle(`${STEP_NAMES[step]} ${week}`);
   useEffect(() => localStorage.setItem("step", step), [step]);
   const view = useMemo<WeekView>(
     () => ({
-      week, me, now, edit, answer, answerWindow, changeWindow, report, busy, job, openJob,
+      week,
+      me,
+      now,
+      edit,
+      answer,
+      answerWindow,
+      changeWindow,
+      report,
+      busy,
+      job,
+      openJob,
       areas: chosen ? chosen.split(" ") : [],
       inAreas: (area) => !chosen || (area !== null && chosen.split(" ").includes(area)),
       can: (right) => me.rights.includes(right) && now.status !== "closed",
       craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
       openBuild: () => show("build"),
-      openMend: (jobs = []) => { setComing(jobs); show("mend"); },
+      openMend: (jobs = []) => {
+        setComing(jobs);
+        show("mend");
+      },
       openBreakIn: () => show("break-in"),
       openOrder: (what) => show(what),
     }),
@@ -81,7 +128,14 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
           { keys: "z", what: "Undo my last edit", run: () => void edit({ kind: "undo" }) },
           { keys: "Shift+z", what: "Redo", run: () => void edit({ kind: "redo" }) },
           { keys: "b", what: "Build the week", run: () => show("build") },
-          { keys: "m", what: "Mend the week", run: () => { setComing([]); show("mend"); } },
+          {
+            keys: "m",
+            what: "Mend the week",
+            run: () => {
+              setComing([]);
+              show("mend");
+            },
+          },
           { keys: "u", what: "Break-in: work that comes in now", run: () => show("break-in") },
           { keys: "w", what: "Make a new WO", run: () => show("new") },
         ]
@@ -94,36 +148,123 @@ function Opened({ me, week, step, now }: { me: Shapes["Me"]; week: string; step:
       <main className="week">
         <header className="weekhead">
           <h1>{week}</h1>
-          <span className="soft cut" title={`${now.site}, ${dayName(now.days[0])} – ${dayName(now.days[6])}`} style={{ flexShrink: 0 }}>{dayName(now.days[0]).slice(4)} – {dayName(now.days[6]).slice(4)} · <span className="strong">{now.status}</span></span>
-          <Tooltip title="The week before"><Button size="small" aria-label="The week before" onClick={() => toWeek(weekBeside(week, -1))}>‹</Button></Tooltip>
-          <Tooltip title="The week after"><Button size="small" aria-label="The week after" onClick={() => toWeek(weekBeside(week, 1))}>›</Button></Tooltip>
+          <span
+            className="soft cut"
+            title={`${now.site}, ${dayName(now.days[0])} – ${dayName(now.days[6])}`}
+            style={{ flexShrink: 0 }}
+          >
+            {dayName(now.days[0]).slice(4)} – {dayName(now.days[6]).slice(4)} ·{" "}
+            <span className="strong">{now.status}</span>
+          </span>
+          <Tooltip title="The week before">
+            <Button size="small" aria-label="The week before" onClick={() => toWeek(weekBeside(week, -1))}>
+              ‹
+            </Button>
+          </Tooltip>
+          <Tooltip title="The week after">
+            <Button size="small" aria-label="The week after" onClick={() => toWeek(weekBeside(week, 1))}>
+              ›
+            </Button>
+          </Tooltip>
           <span className="grow" />
-          {now.changed_jobs.length > 0 && now.status !== "closed" && <button className="plain ochre" title={`Changed by an export since they were placed: ${now.changed_jobs.slice(0, 8).join(", ")}`} onClick={() => openJob(now.changed_jobs[0]!)}>◆ {now.changed_jobs.length} changed</button>}
+          {now.changed_jobs.length > 0 && now.status !== "closed" && (
+            <button
+              className="plain ochre"
+              title={`Changed by an export since they were placed: ${now.changed_jobs.slice(0, 8).join(", ")}`}
+              onClick={() => openJob(now.changed_jobs[0]!)}
+            >
+              ◆ {now.changed_jobs.length} changed
+            </button>
+          )}
           <AreaChoice now={now} areas={areas} choose={choose} />
           <Share now={now} />
-          <Button onClick={() => show("palette")} title="Command palette, Ctrl+K">Find <kbd>Ctrl K</kbd></Button>
-          {mayEdit && <Button onClick={() => edit({ kind: "undo" })} disabled={busy}>Undo <kbd>Z</kbd></Button>}
-          {mayEdit && <Button type="primary" onClick={() => show("build")}>Build <kbd>B</kbd></Button>}
+          <Button onClick={() => show("palette")} title="Command palette, Ctrl+K">
+            Find <kbd>Ctrl K</kbd>
+          </Button>
+          {mayEdit && (
+            <Button onClick={() => edit({ kind: "undo" })} disabled={busy}>
+              Undo <kbd>Z</kbd>
+            </Button>
+          )}
+          {mayEdit && (
+            <Button type="primary" onClick={() => show("build")}>
+              Build <kbd>B</kbd>
+            </Button>
+          )}
         </header>
         <Strip week={week} now={now} />
-        <Broken key={step}><Suspense fallback={<div className="empty"><Spin /></div>}><Screen /></Suspense></Broken>
+        <Broken key={step}>
+          <Suspense
+            fallback={
+              <div className="empty">
+                <Spin />
+              </div>
+            }
+          >
+            <Screen />
+          </Suspense>
+        </Broken>
       </main>
       {shown === "mend" && <MendPanel key={coming.join()} start={coming} close={() => show(null)} />}
-      {shown === "break-in" && <BreakIn close={() => show(null)} fit={(number) => { setComing([number]); show("mend"); }} />}
-      {(shown === "new" || (shown === "change" && job)) && <OrderPanel number={shown === "change" ? job : null} close={(made) => { show(null); if (made) openJob(made); }} />}
+      {shown === "break-in" && (
+        <BreakIn
+          close={() => show(null)}
+          fit={(number) => {
+            setComing([number]);
+            show("mend");
+          }}
+        />
+      )}
+      {(shown === "new" || (shown === "change" && job)) && (
+        <OrderPanel
+          number={shown === "change" ? job : null}
+          close={(made) => {
+            show(null);
+            if (made) openJob(made);
+          }}
+        />
+      )}
       {shown === "build" && <BuildPanel close={() => show(null)} />}
       <Help open={shown === "help"} close={() => show(null)} />
-      <Palette open={shown === "palette"} close={() => show(null)} week={week} openJob={(n) => { openJob(n); if (step !== "gather" && step !== "balance") toStep("gather"); }} />
+      <Palette
+        open={shown === "palette"}
+        close={() => show(null)}
+        week={week}
+        openJob={(n) => {
+          openJob(n);
+          if (step !== "gather" && step !== "balance") toStep("gather");
+        }}
+      />
     </WeekContext.Provider>
   );
 }
 
 /** Which areas one looks after today; what others do stays theirs. */
-function AreaChoice({ now, areas, choose }: { now: Shapes["Overview"]; areas: string[]; choose: (areas: string[]) => void }) {
+function AreaChoice({
+  now,
+  areas,
+  choose,
+}: {
+  now: Shapes["Overview"];
+  areas: string[];
+  choose: (areas: string[]) => void;
+}) {
   if (now.areas.length < 2) return null;
   return (
-    <Select mode="multiple" size="small" allowClear maxTagCount={areas.length > 1 ? 0 : 1} maxTagPlaceholder={`${areas.length} areas`} aria-label="Areas that I look at" placeholder="All areas" value={areas} onChange={choose}
-      options={now.areas.map((a) => ({ value: a.key, label: a.name }))} showSearch={{ optionFilterProp: "label" }} style={{ width: 112, flexShrink: 0 }} />
+    <Select
+      mode="multiple"
+      size="small"
+      allowClear
+      maxTagCount={areas.length > 1 ? 0 : 1}
+      maxTagPlaceholder={`${areas.length} areas`}
+      aria-label="Areas that I look at"
+      placeholder="All areas"
+      value={areas}
+      onChange={choose}
+      options={now.areas.map((a) => ({ value: a.key, label: a.name }))}
+      showSearch={{ optionFilterProp: "label" }}
+      style={{ width: 112, flexShrink: 0 }}
+    />
   );
 }
 
@@ -132,10 +273,24 @@ function Share({ now }: { now: Shapes["Overview"] }) {
   if (now.share != null) {
     const lost = now.workable.points ? now.workable.prices.total / now.workable.points : 0;
     const given = lost >= 0.0005 ? `; ${percent(lost)} for loose ends` : "";
-    return <span className="soft cut" title={`points ${now.workable.points}, loose ends ${now.workable.prices.total}, value ${now.value}, proven bound ${now.bound}`}>at least {percent(now.share)} of what any schedule could hold{given}</span>;
+    return (
+      <span
+        className="soft cut"
+        title={`points ${now.workable.points}, loose ends ${now.workable.prices.total}, value ${now.value}, proven bound ${now.bound}`}
+      >
+        at least {percent(now.share)} of what any schedule could hold{given}
+      </span>
+    );
   }
   if (!now.jobs_placed) return <span className="soft">nothing placed yet</span>;
-  if (now.conflicts.length) return <span className="brick">▲ {count(now.conflicts.length, "broken rule")}</span>;
-  if (now.open_seats || now.without_time) return <span className="soft">draft unfinished: {now.open_seats} open seats{now.without_time ? `, ${now.without_time} without a time` : ""}</span>;
+  if (now.conflicts.length)
+    return <span className="brick">▲ {count(now.conflicts.length, "broken rule")}</span>;
+  if (now.open_seats || now.without_time)
+    return (
+      <span className="soft">
+        draft unfinished: {now.open_seats} open seats
+        {now.without_time ? `, ${now.without_time} without a time` : ""}
+      </span>
+    );
   return <span className="soft">bound being proven …</span>;
 }

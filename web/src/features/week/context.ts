@@ -12,7 +12,11 @@ export interface WeekView {
   /** One command; resolves to false when it was refused (the refusal is shown). */
   edit: (edit: AnyEdit) => Promise<boolean>;
   answer: (key: Key, said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
-  answerWindow: (window: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
+  answerWindow: (
+    window: Shapes["WindowShape"],
+    said: "agreed" | "refused" | null,
+    remark: string,
+  ) => Promise<boolean>;
   report: (form: Reported) => Promise<boolean>;
   /** Draw (no `was`), change, or take away (no `start`) a window. */
   changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => Promise<boolean>;

@@ -7,7 +7,13 @@ export function useAreas(me: Shapes["Me"], known: string[]) {
   const place = `areas of ${me.name}`;
   const [chosen, setChosen] = useState<string[]>(() => read(place) ?? me.areas);
   const areas = known.every((a) => chosen.includes(a)) ? [] : chosen.filter((a) => known.includes(a));
-  const choose = useCallback((next: string[]) => { localStorage.setItem(place, JSON.stringify(next)); setChosen(next); }, [place]);
+  const choose = useCallback(
+    (next: string[]) => {
+      localStorage.setItem(place, JSON.stringify(next));
+      setChosen(next);
+    },
+    [place],
+  );
   return { areas, choose };
 }
 

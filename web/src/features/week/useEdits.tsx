@@ -6,7 +6,7 @@ import { useNavigate } from "react-router";
 
 import { http, need, Problem, type AnyEdit, type Key, type Overview, type Shapes } from "../../api/client";
 import { keys, useRefresh } from "../../api/queries";
-import { weekBeside } from "../../look/words";
+import { weekBeside } from "../../kit/words";
 import { sendingBegins, sendingEnds } from "./underWay";
 
 /** A report of progress; `along` takes earlier tasks with it. */
@@ -23,7 +23,10 @@ export function useEdits(week: string) {
   const [waiting, setWaiting] = useState(0);
   const told = useRef(0);
   const last = useRef<Promise<unknown>>(Promise.resolve());
-  const seen = useCallback(() => client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0, [client, week]);
+  const seen = useCallback(
+    () => client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0,
+    [client, week],
+  );
 
   const run = useCallback(
     async (send: () => Promise<Shapes["Edited"]>, offer?: Offer, next?: string): Promise<boolean> => {
@@ -41,19 +44,69 @@ export function useEdits(week: string) {
         told.current += 1;
         if (next) {
           void client.invalidateQueries({ queryKey: keys.week(next) });
-          notification.success({ key: "edit", title: done.label, placement: "bottomRight", duration: 8, actions: <Button size="small" onClick={() => { notification.destroy("edit"); go(`/week/${next}/balance`); }}>Open {next}</Button> });
-        } else if (done.arisen.length && !done.notes.length) notification.info({ key: "edit", title: done.label, description: done.arisen.map((x) => <p key={x}>{x}</p>), placement: "bottomRight", duration: 8 });
-        else if (done.notes.length) notification.info({ key: "edit", title: done.label, description: <Left notes={done.notes} />, placement: "bottomRight", duration: 0 });
-        else void message.open({ key: `edit ${told.current}`, type: "success", content: done.label, duration: 4 });
+          notification.success({
+            key: "edit",
+            title: done.label,
+            placement: "bottomRight",
+            duration: 8,
+            actions: (
+              <Button
+                size="small"
+                onClick={() => {
+                  notification.destroy("edit");
+                  go(`/week/${next}/balance`);
+                }}
+              >
+                Open {next}
+              </Button>
+            ),
+          });
+        } else if (done.arisen.length && !done.notes.length)
+          notification.info({
+            key: "edit",
+            title: done.label,
+            description: done.arisen.map((x) => <p key={x}>{x}</p>),
+            placement: "bottomRight",
+            duration: 8,
+          });
+        else if (done.notes.length)
+          notification.info({
+            key: "edit",
+            title: done.label,
+            description: <Left notes={done.notes} />,
+            placement: "bottomRight",
+            duration: 0,
+          });
+        else
+          void message.open({
+            key: `edit ${told.current}`,
+            type: "success",
+            content: done.label,
+            duration: 4,
+          });
         return true;
       } catch (bad) {
         const stale = bad instanceof Problem && bad.status === 409;
         if (stale) void refresh(week, true);
         const way = bad instanceof Problem && offer?.(bad);
         notification.warning({
-          key: "edit", title: stale ? "Somebody else was here" : "Nothing was changed", description: (bad as Error).message,
-          placement: "bottomRight", duration: way ? 0 : 8,
-          actions: way && <Button size="small" type="primary" onClick={() => { notification.destroy("edit"); way.act(); }}>{way.label}</Button>,
+          key: "edit",
+          title: stale ? "Somebody else was here" : "Nothing was changed",
+          description: (bad as Error).message,
+          placement: "bottomRight",
+          duration: way ? 0 : 8,
+          actions: way && (
+            <Button
+              size="small"
+              type="primary"
+              onClick={() => {
+                notification.destroy("edit");
+                way.act();
+              }}
+            >
+              {way.label}
+            </Button>
+          ),
         });
         return false;
       } finally {
@@ -66,25 +119,62 @@ export function useEdits(week: string) {
 
   const path = { path: { week } };
   const report = (form: Reported): Promise<boolean> => {
-    const send = () => need(http.POST("/api/weeks/{week}/progress", { params: path, body: { along: false, ...form, seen: seen() } }));
-    return run(send, (bad) => bad.code === "order" && { label: "Take them along", act: () => void report({ ...form, along: true }) });
+    const send = () =>
+      need(
+        http.POST("/api/weeks/{week}/progress", {
+          params: path,
+          body: { along: false, ...form, seen: seen() },
+        }),
+      );
+    return run(
+      send,
+      (bad) =>
+        bad.code === "order" && {
+          label: "Take them along",
+          act: () => void report({ ...form, along: true }),
+        },
+    );
   };
   return {
     busy: waiting > 0,
     edit: (edit: AnyEdit) => {
-      const send = () => need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }));
+      const send = () =>
+        need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }));
       return run(send, undefined, edit.kind === "next week" ? weekBeside(week, 1) : undefined);
     },
     answer: (key: Key, said: "agreed" | "refused" | null, remark: string) =>
-      run(() => need(http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }))),
+      run(() =>
+        need(
+          http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }),
+        ),
+      ),
     answerWindow: (w: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) =>
-      run(() => need(http.POST("/api/weeks/{week}/window-answers", { params: path, body: { asset: w.asset, kind: w.kind, start: w.start, said, remark, seen: seen() } }))),
-    changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => run(() => need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } }))),
+      run(() =>
+        need(
+          http.POST("/api/weeks/{week}/window-answers", {
+            params: path,
+            body: { asset: w.asset, kind: w.kind, start: w.start, said, remark, seen: seen() },
+          }),
+        ),
+      ),
+    changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) =>
+      run(() =>
+        need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } })),
+      ),
     report,
   };
 }
 
 /** What an edit could not do, and why. */
 function Left({ notes }: { notes: string[] }) {
-  return <><p>What is left, and why:</p><ul className="notes">{notes.map((n) => <li key={n}>{n}</li>)}</ul></>;
+  return (
+    <>
+      <p>What is left, and why:</p>
+      <ul className="notes">
+        {notes.map((n) => (
+          <li key={n}>{n}</li>
+        ))}
+      </ul>
+    </>
+  );
 }

@@ -13,23 +13,35 @@ export function useEvents(week: string, me: Shapes["Me"]): void {
   const client = useQueryClient();
   const refresh = useRefresh();
   const { message } = App.useApp();
-  const handlers = useMemo((): Handlers => ({
-    edit: (event) => {
-      const body = JSON.parse(event.data) as { edits: number; label: string; by: string };
-      const known = client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0;
-      if (body.edits <= known || (body.by === me.full_name && answerComes(week, body.edits))) return;
-      void refresh(week, true);
-      if (body.by !== me.full_name) void message.info({ key: "other", content: `${body.by}: ${body.label}`, duration: 4 });
-    },
-    build: (event) => {
-      const body = JSON.parse(event.data) as { build: number; state: string } & Partial<Shapes["BuildPoint"]>;
-      const point = body.value === undefined ? null : (body as unknown as Shapes["BuildPoint"]);
-      const held = client.getQueryData<Shapes["BuildShape"] | null>(keys.part(week, "build"));
-      if (point && held && held.id === body.build) client.setQueryData(keys.part(week, "build"), { ...held, state: "running", waits_for: null, progress: [...held.progress, point] });
-      else void client.invalidateQueries({ queryKey: keys.part(week, "build") });
-    },
-    asks: () => void client.invalidateQueries({ queryKey: keys.part(week, "asks") }),
-    bound: () => void client.invalidateQueries({ queryKey: keys.part(week, "overview") }),
-  }), [client, me.full_name, message, refresh, week]);
+  const handlers = useMemo(
+    (): Handlers => ({
+      edit: (event) => {
+        const body = JSON.parse(event.data) as { edits: number; label: string; by: string };
+        const known = client.getQueryData<Overview>(keys.part(week, "overview"))?.edits ?? 0;
+        if (body.edits <= known || (body.by === me.full_name && answerComes(week, body.edits))) return;
+        void refresh(week, true);
+        if (body.by !== me.full_name)
+          void message.info({ key: "other", content: `${body.by}: ${body.label}`, duration: 4 });
+      },
+      build: (event) => {
+        const body = JSON.parse(event.data) as { build: number; state: string } & Partial<
+          Shapes["BuildPoint"]
+        >;
+        const point = body.value === undefined ? null : (body as unknown as Shapes["BuildPoint"]);
+        const held = client.getQueryData<Shapes["BuildShape"] | null>(keys.part(week, "build"));
+        if (point && held && held.id === body.build)
+          client.setQueryData(keys.part(week, "build"), {
+            ...held,
+            state: "running",
+            waits_for: null,
+            progress: [...held.progress, point],
+          });
+        else void client.invalidateQueries({ queryKey: keys.part(week, "build") });
+      },
+      asks: () => void client.invalidateQueries({ queryKey: keys.part(week, "asks") }),
+      bound: () => void client.invalidateQueries({ queryKey: keys.part(week, "overview") }),
+    }),
+    [client, me.full_name, message, refresh, week],
+  );
   useLive(week, handlers);
 }

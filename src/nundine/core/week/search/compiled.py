@@ -5,7 +5,6 @@
 
 from __future__ import annotations
 
-import threading
 from copy import copy
 from types import ModuleType
 
@@ -28,7 +27,6 @@ from nundine.core.week.search.tables import (
 
 HOPELESS, DISPATCH, STEPS, RESTORE = range(4)
 _loaded: list[ModuleType] = []
-_loading: list[threading.Thread] = []
 
 
 def load() -> bool:
@@ -47,13 +45,6 @@ def load() -> bool:
     Relaxation(Compiled.smallest().board.problem).lower(1, 0.0)
     _loaded.append(kernel)
     return True
-
-
-def load_in_background() -> None:
-    """Begin loading; builds take the compiled search from the moment on when it is there."""
-    if not _loaded and not _loading:
-        _loading.append(threading.Thread(target=load, daemon=True))
-        _loading[0].start()
 
 
 def ready() -> bool:

@@ -35,7 +35,9 @@ export function percent(share: number, digits = 1): string {
 }
 
 export function thousands(n: number): string {
-  return Math.round(n).toString().replace(/\B(?=(\d{3})+$)/g, " ");
+  return Math.round(n)
+    .toString()
+    .replace(/\B(?=(\d{3})+$)/g, " ");
 }
 
 /** Formatters by zone: making one takes far longer than using it. */
@@ -55,7 +57,9 @@ export function clock(moment: string, zone: string): string {
 
 /** A moment as the day of the site's zone: `2026-12-01`. */
 export function localDay(moment: string, zone: string): string {
-  return format(zone, "en-CA", { year: "numeric", month: "2-digit", day: "2-digit" }).format(new Date(moment));
+  return format(zone, "en-CA", { year: "numeric", month: "2-digit", day: "2-digit" }).format(
+    new Date(moment),
+  );
 }
 
 /** An hour of a shift that belongs to `day`: `22:45`, and with the calendar's day after midnight: `Wed 01:15`. */
@@ -91,7 +95,9 @@ export function letsIn(h: number, points: number): string {
 export function weekBeside(week: string, by: number): string {
   const [year, number] = week.split("-W").map(Number);
   const fourth = new Date(Date.UTC(year, 0, 4));
-  const monday = new Date(fourth.getTime() - ((fourth.getUTCDay() + 6) % 7) * 864e5 + (number - 1 + by) * 7 * 864e5);
+  const monday = new Date(
+    fourth.getTime() - ((fourth.getUTCDay() + 6) % 7) * 864e5 + (number - 1 + by) * 7 * 864e5,
+  );
   const thursday = new Date(monday.getTime() + 3 * 864e5);
   const first = new Date(Date.UTC(thursday.getUTCFullYear(), 0, 4));
   const start = new Date(first.getTime() - ((first.getUTCDay() + 6) % 7) * 864e5);
@@ -109,7 +115,15 @@ export function tone(job: { must: boolean; kind: string }): "must" | "preventive
 }
 
 /** Kinds of work, in the order of the trade's care for them. */
-export const WORK_KINDS = ["statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project"];
+export const WORK_KINDS = [
+  "statutory",
+  "safety",
+  "breakdown",
+  "corrective",
+  "preventive",
+  "improvement",
+  "project",
+];
 
 /** A local day and clock of the site as a moment. */
 export function zoned(day: string, time: string, zone: string): string {

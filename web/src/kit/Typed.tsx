@@ -28,11 +28,32 @@ export function Typed({ label, options, value, change, placeholder, wrong }: Pro
     change(fitting(options, typed)[0]?.value ?? null);
   };
   return (
-    <label className="grow">{label}
-      <input className="plainselect" style={{ height: 32, padding: "0 10px" }} aria-label={label} list={list} autoComplete="off" value={text} placeholder={placeholder} aria-invalid={wrong || (text !== "" && !chosen)}
-        onChange={(e) => type(e.target.value)} onBlur={() => chosen && setText(chosen.label)} />
-      <datalist id={list}>{options.map((o) => <option key={o.value} value={o.label} />)}</datalist>
-      {text !== "" && text !== chosen?.label && <span className={chosen ? "small soft" : "small brick"} role="status">{chosen ? `→ ${chosen.label}${found.length > 1 ? `, first of ${found.length}` : ""}` : "nothing fits"}</span>}
+    <label className="grow">
+      {label}
+      <input
+        className="plainselect"
+        style={{ height: 32, padding: "0 10px" }}
+        aria-label={label}
+        list={list}
+        autoComplete="off"
+        value={text}
+        placeholder={placeholder}
+        aria-invalid={wrong || (text !== "" && !chosen)}
+        onChange={(e) => type(e.target.value)}
+        onBlur={() => chosen && setText(chosen.label)}
+      />
+      <datalist id={list}>
+        {options.map((o) => (
+          <option key={o.value} value={o.label} />
+        ))}
+      </datalist>
+      {text !== "" && text !== chosen?.label && (
+        <span className={chosen ? "small soft" : "small brick"} role="status">
+          {chosen
+            ? `→ ${chosen.label}${found.length > 1 ? `, first of ${found.length}` : ""}`
+            : "nothing fits"}
+        </span>
+      )}
     </label>
   );
 }
@@ -42,6 +63,7 @@ function fitting(options: Props["options"], typed: string): Props["options"] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   if (!words.length) return [];
   const fit = options.filter((o) => words.every((w) => o.label.toLowerCase().includes(w)));
-  const starts = (o: Props["options"][number]) => (o.label.toLowerCase().startsWith(typed.trim().toLowerCase()) ? 0 : 1);
+  const starts = (o: Props["options"][number]) =>
+    o.label.toLowerCase().startsWith(typed.trim().toLowerCase()) ? 0 : 1;
   return [...fit].sort((a, b) => starts(a) - starts(b));
 }

@@ -29,7 +29,21 @@ interface FieldProps extends Props {
 }
 
 /** What is typed is what counts: each keystroke is read, and what can not be read is refused in words and not sent. */
-function Field({ label, value, change, bare, empty, placeholder, wrong, width, read, show, words, refuse, pick }: FieldProps) {
+function Field({
+  label,
+  value,
+  change,
+  bare,
+  empty,
+  placeholder,
+  wrong,
+  width,
+  read,
+  show,
+  words,
+  refuse,
+  pick,
+}: FieldProps) {
   const [text, setText] = useState(value && show(value));
   const [kept, setKept] = useState(value);
   const input = useRef<HTMLInputElement>(null);
@@ -40,7 +54,14 @@ function Field({ label, value, change, bare, empty, placeholder, wrong, width, r
     if (understood(text) !== value) setText(value && show(value));
   }
   const now = understood(text);
-  const problem = now === null ? (text.trim() ? `“${text.trim()}” can not be read: ${words}` : `Fill it in: ${words}`) : now ? refuse?.(now) ?? null : null;
+  const problem =
+    now === null
+      ? text.trim()
+        ? `“${text.trim()}” can not be read: ${words}`
+        : `Fill it in: ${words}`
+      : now
+        ? (refuse?.(now) ?? null)
+        : null;
   useEffect(() => {
     input.current?.setCustomValidity(problem ?? "");
   }, [problem]);
@@ -51,18 +72,46 @@ function Field({ label, value, change, bare, empty, placeholder, wrong, width, r
   };
   const field = (
     <span className="typedfield" style={{ width }}>
-      <input ref={input} className="plainselect" aria-label={label} aria-invalid={wrong || problem !== null} aria-describedby={problem ? told : undefined}
-        autoComplete="off" placeholder={placeholder} value={text} onChange={(e) => type(e.target.value)} onBlur={() => now !== null && setText(now && show(now))} />
+      <input
+        ref={input}
+        className="plainselect"
+        aria-label={label}
+        aria-invalid={wrong || problem !== null}
+        aria-describedby={problem ? told : undefined}
+        autoComplete="off"
+        placeholder={placeholder}
+        value={text}
+        onChange={(e) => type(e.target.value)}
+        onBlur={() => now !== null && setText(now && show(now))}
+      />
       {pick && (
         <span aria-hidden title="Calendar">
-          <DatePicker className="pickday" variant="borderless" inputReadOnly allowClear={false} tabIndex={-1}
-            value={pick.value ? dayjs(pick.value) : null} onChange={(d) => d && pick.change(d.format("YYYY-MM-DD"))} />
+          <DatePicker
+            className="pickday"
+            variant="borderless"
+            inputReadOnly
+            allowClear={false}
+            tabIndex={-1}
+            value={pick.value ? dayjs(pick.value) : null}
+            onChange={(d) => d && pick.change(d.format("YYYY-MM-DD"))}
+          />
         </span>
       )}
-      {problem && text && <span id={told} className="small brick refused" role="status">{problem}</span>}
+      {problem && text && (
+        <span id={told} className="small brick refused" role="status">
+          {problem}
+        </span>
+      )}
     </span>
   );
-  return bare ? field : <label className="grow">{label}{field}</label>;
+  return bare ? (
+    field
+  ) : (
+    <label className="grow">
+      {label}
+      {field}
+    </label>
+  );
 }
 
 /** A clock of 24 hours, `06:15`; typed as 6:15, 0615 or 6. */
@@ -76,7 +125,16 @@ const dayWords = (day: string) => `${dayName(day)} ${day.slice(0, 4)}`;
 export function Day({ least, ...props }: Props & { least?: string }) {
   const near = props.value || least || dayjs().format("YYYY-MM-DD");
   const refuse = (day: string) => (least && day < least ? `Not before ${dayName(least)}` : null);
-  return <Field {...props} read={(t) => dayOf(t, near)} show={dayWords} words={DAY_WORDS} refuse={refuse} pick={{ value: props.value, change: props.change }} />;
+  return (
+    <Field
+      {...props}
+      read={(t) => dayOf(t, near)}
+      show={dayWords}
+      words={DAY_WORDS}
+      refuse={refuse}
+      pick={{ value: props.value, change: props.change }}
+    />
+  );
 }
 
 /** A day and clock of the site, `2026-12-01T06:15`; a day alone is read with the clock `alone`. */
@@ -84,5 +142,13 @@ export function Moment({ alone = "00:00", ...props }: Props & { alone?: string }
   const near = props.value || dayjs().format("YYYY-MM-DD");
   const pick = (day: string) => props.change(`${day}T${props.value.slice(11, 16) || alone}`);
   const show = (v: string) => `${dayWords(v)} ${v.slice(11, 16)}`;
-  return <Field {...props} read={(t) => momentOf(t, near, alone)} show={show} words={MOMENT_WORDS} pick={{ value: props.value, change: pick }} />;
+  return (
+    <Field
+      {...props}
+      read={(t) => momentOf(t, near, alone)}
+      show={show}
+      words={MOMENT_WORDS}
+      pick={{ value: props.value, change: pick }}
+    />
+  );
 }

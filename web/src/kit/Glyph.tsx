@@ -8,7 +8,15 @@ const PATHS = {
 
 export function Glyph({ name }: { name: keyof typeof PATHS }) {
   return (
-    <svg width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth="1.4" aria-hidden="true">
+    <svg
+      width="20"
+      height="20"
+      viewBox="0 0 20 20"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.4"
+      aria-hidden="true"
+    >
       <path d={PATHS[name]} />
     </svg>
   );

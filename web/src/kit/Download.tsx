@@ -11,7 +11,10 @@ export function Download({ href, children }: { href: string; children: ReactNode
     setMaking(true);
     try {
       const { name, data } = await getFile(href);
-      const link = Object.assign(document.createElement("a"), { href: URL.createObjectURL(data), download: name });
+      const link = Object.assign(document.createElement("a"), {
+        href: URL.createObjectURL(data),
+        download: name,
+      });
       link.click();
       setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
     } catch (bad) {
@@ -25,5 +28,17 @@ export function Download({ href, children }: { href: string; children: ReactNode
     event.preventDefault();
     if (!making) void get();
   };
-  return <><a href={href} download onClick={click} aria-busy={making}>{children}</a>{making && <span className="ochre" role="status"> being made …</span>}</>;
+  return (
+    <>
+      <a href={href} download onClick={click} aria-busy={making}>
+        {children}
+      </a>
+      {making && (
+        <span className="ochre" role="status">
+          {" "}
+          being made …
+        </span>
+      )}
+    </>
+  );
 }

@@ -6,10 +6,22 @@ const NARROW = "(max-width: 760px)";
  * The panel at the right; on a narrow screen below the list, to which it comes into sight when something is picked. It can have
  * the focus, so that it scrolls by keyboard too.
  */
-export function Side({ name, about, children }: { name: string; about?: string | null; children: ReactNode }) {
+export function Side({
+  name,
+  about,
+  children,
+}: {
+  name: string;
+  about?: string | null;
+  children: ReactNode;
+}) {
   const panel = useRef<HTMLElement>(null);
   useEffect(() => {
     if (about && matchMedia(NARROW).matches) panel.current?.scrollIntoView({ block: "start" });
   }, [about]);
-  return <aside ref={panel} className="side" aria-label={name} tabIndex={0}>{children}</aside>;
+  return (
+    <aside ref={panel} className="side" aria-label={name} tabIndex={0}>
+      {children}
+    </aside>
+  );
 }
