@@ -20,8 +20,8 @@ from bench import bounds, crowd, engine, exports, kills, workable
 from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
 from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.search import compiled
-from nundine.services.exchange import importing
-from nundine.services.exchange.stored_rows import standing
+from nundine.services.exchange.stored_rows import changes_of, standing
+from nundine.services.ledger.commands import Edit, write
 from nundine.services.week.state import load_state
 from nundine.store.base import db
 
@@ -71,7 +71,11 @@ def many_orders(count: int) -> None:
                 {**o, "number": number, "raised": o["raised"] - timedelta(days=n % 300), "state": "planned"}
             )
             new_tasks += [{**t, "number": number} for t in by_order[o["number"]]]
-        importing.store({"work_orders": new_orders, "tasks": new_tasks})
+        write(
+            "files",
+            None,
+            Edit("import", "More work", changes_of({"work_orders": new_orders, "tasks": new_tasks})),
+        )
 
 
 def main() -> None:

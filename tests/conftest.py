@@ -10,6 +10,7 @@ from datetime import date
 from pathlib import Path
 
 import pytest
+from peewee import fn
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
 
@@ -19,6 +20,7 @@ from nundine.services.admin import accounts
 from nundine.services.cache import forget
 from nundine.settings import Settings, settings
 from nundine.store.base import db
+from nundine.store.ledger import ADDED_TO
 from nundine.store.schema import TABLES, migrate
 from tests.ports import free_port
 
@@ -80,6 +82,8 @@ class KeptWorlds:
         self.kept: dict[str, set[type]] = {}
         """Of each world the tables in which it is not as the first one was."""
         self.now = ""
+        self.told: dict[str, int] = {}
+        """The newest row of the first world in tables that are only ever added to."""
         self.written: set[str] = set()
         execute = db.execute_sql
 
@@ -97,6 +101,8 @@ class KeptWorlds:
             db.execute_sql(
                 f"CREATE OR REPLACE TABLE kept_{world}_{_name(table)} AS SELECT * FROM `{_name(table)}`"
             )
+        if not self.kept:
+            self.told = {_name(t): t.select(fn.MAX(t.id)).scalar() or 0 for t in ADDED_TO}
         self.kept[world] = self._differs() if self.kept else set()
         self.now = world
         self.written.clear()
@@ -111,8 +117,11 @@ class KeptWorlds:
         with db.atomic():
             db.execute_sql("SET FOREIGN_KEY_CHECKS=0")
             for table in changed:
-                table.delete().execute()
-                db.execute_sql(f"INSERT INTO `{_name(table)}` SELECT * FROM kept_{world}_{_name(table)}")
+                only_new = f" WHERE id > {self.told[_name(table)]}" if table in ADDED_TO and self.now else ""
+                db.execute_sql(f"DELETE FROM `{_name(table)}`{only_new}")
+                db.execute_sql(
+                    f"INSERT INTO `{_name(table)}` SELECT * FROM kept_{world}_{_name(table)}{only_new}"
+                )
             db.execute_sql("SET FOREIGN_KEY_CHECKS=1")
         self.now = world
         self.written.clear()

@@ -42,7 +42,7 @@ def at_once(*works: Callable[[], object]) -> list[object]:
     return out
 
 
-ORDER = {"order": {"title": "Handrail loose", "asset": "N1", "kind": "safety"}, "stamp": None,
+ORDER = {"order": {"title": "Handrail loose", "asset": "N1", "kind": "safety"}, "revision": None,
          "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}]}  # fmt: skip
 
 
@@ -103,7 +103,10 @@ def test_of_two_changes_of_one_wo_one_is_told_that_the_other_came_first(client: 
     for n in range(5):
         seen = clients[0].get(f"/api/orders/{number}").json()
         forms = [
-            {**{k: seen[k] for k in ("tasks", "stamp")}, "order": {**seen["order"], "title": f"{n} of {w}"}}
+            {
+                **{k: seen[k] for k in ("tasks", "revision")},
+                "order": {**seen["order"], "title": f"{n} of {w}"},
+            }
             for w in range(2)
         ]
         made = at_once(

@@ -7,7 +7,8 @@ from datetime import timedelta
 from nundine.services.admin import cleaning
 from nundine.services.week import crew_sheets
 from nundine.settings import settings
-from nundine.store.week import Build, Command, Event, Handout, Revision
+from nundine.store.ledger import LedgerEntry
+from nundine.store.week import Build, Event, Handout, Revision
 from tests.api.conftest import Client, Week
 
 
@@ -20,7 +21,7 @@ def age(days: float) -> None:
 
 
 def test_events_go_after_a_day_plans_after_a_month_and_sheets_after_three(published: Week) -> None:
-    commands, revisions = Command.select().count(), Revision.select().count()
+    commands, revisions = LedgerEntry.select().count(), Revision.select().count()
     assert Event.select().count() and Handout.select().where(Handout.made.is_null(False)).count()
     cleaning.clean()
     assert Event.select().count(), "what is of today stays"
@@ -36,7 +37,7 @@ def test_events_go_after_a_day_plans_after_a_month_and_sheets_after_three(publis
     age(100)
     cleaning.clean()
     assert Handout.select().count() == 0
-    assert (Command.select().count(), Revision.select().count()) == (commands, revisions)
+    assert (LedgerEntry.select().count(), Revision.select().count()) == (commands, revisions)
 
 
 def test_sheets_that_are_wanted_again_are_made_again(published: Week) -> None:

@@ -7,7 +7,7 @@ from datetime import date
 import pytest
 
 from nundine.core.priority import PriorityWeights, priority_index
-from nundine.services.derived import grow_older
+from nundine.services.work.ageing import grow_older
 from nundine.store.asset import Asset
 from nundine.store.site import Site
 from nundine.store.work_order import WorkOrder

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
@@ -190,7 +191,7 @@ def test_stopping_in_the_middle_leaves_everything_as_it_was(
     http = client("sven")
     count = WorkOrder.select().count()
 
-    def written(rows: object, step: object, batch: int = 1000) -> None:
+    def written(*_: object) -> None:
         raise bring_in.Stopped
 
     monkeypatch.setattr(bring_in, "_write", written)
@@ -209,7 +210,9 @@ def test_work_made_by_hand_never_counts_as_vanished(client: Client) -> None:
     brought(http)
     order = {"title": "By hand", "asset": "N1", "kind": "corrective"}
     task = {"task": "10", "title": "By hand", "hours": "1", "needs": "mech"}
-    number = http.post("/api/orders", json={"order": order, "tasks": [task], "stamp": None}).json()["number"]
+    number = http.post("/api/orders", json={"order": order, "tasks": [task], "revision": None}).json()[
+        "number"
+    ]
     vanished = {w["number"] for w in difference(http, later=True)["vanished"]}
     assert vanished == {"N-60002", "N-60005"}
     assert number not in vanished
@@ -234,8 +237,9 @@ def test_how_far_it_is_can_be_seen_and_it_can_be_stopped_while_it_runs(
     count, write = WorkOrder.select().count(), bring_in._write
     seen: list[float] = []
 
-    def slowly(rows: object, step: Callable[[float], None]) -> None:
-        write(rows, step)
+    def slowly(*given: Any) -> None:
+        write(*given)
+        step: Callable[[float], None] = given[-1]
         id_ = Bringing.select(fn.MAX(Bringing.id)).scalar()
         for _ in range(100):
             seen.append(http.get(f"/api/foreign/{id_}").json()["progress"])

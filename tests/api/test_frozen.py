@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import threading
 
+from nundine.services.ledger import entries
 from nundine.services.week import publish
 from nundine.services.week.state import load_state
 from nundine.store.base import db
-from nundine.store.week import Command, Revision
+from nundine.store.week import Revision
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
 
@@ -17,15 +18,14 @@ Rows = dict[tuple[str, str, int], dict]
 def after(rows: Rows, first: int, last: int) -> Rows:
     """Placements after the commands beyond `first` up to `last`."""
     out = dict(rows)
-    for command in (
-        Command.select().where((Command.seq > first) & (Command.seq <= last)).order_by(Command.seq)
-    ):
-        for c in command.changes:
-            if c["entity"] == "placement":
-                key = (c["id"][0], c["id"][1], c["id"][2])
-                out.pop(key, None)
-                if c["after"]:
-                    out[key] = c["after"]
+    for command in entries.after(WEEK, first):
+        if command.seq > last:
+            break
+        for c in entries.changes_of_all([command], "placement"):
+            key = (c.key[0], c.key[1], c.key[2])
+            out.pop(key, None)
+            if c.after:
+                out[key] = c.after
     return out
 
 

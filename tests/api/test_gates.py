@@ -8,18 +8,27 @@ import pytest
 from peewee import Case
 
 from nundine.core.gates import GATES, WorkFacts, gates, is_ready, may_be_placed, shut
+from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.stored import changes_to
 from nundine.services.week.state import load_state
 from nundine.services.work.backlog import gate_truths, ready_numbers
 from nundine.services.work.gates import facts_of
 from nundine.store.asset import Asset
+from nundine.store.base import db
 from nundine.store.gates import last_day_of
-from nundine.store.site import touch
 from nundine.store.work_order import STATES, WorkOrder
 from tests.api.conftest import Week
 from tests.conftest import WEEK
 
 SUNDAY = date(2026, 12, 6)
 READY = WorkFacts("approved", True)
+
+
+def became(number: str, state: str) -> None:
+    """A WO in another state, by whatever way."""
+    with db.atomic():
+        changes = changes_to("work order", {(number,): {"state": state}})
+        write("files", None, Edit("import", f"{number} is {state}", changes))
 
 
 @pytest.mark.parametrize(("facts", "gate", "said"), [
@@ -99,8 +108,7 @@ def test_work_with_a_shut_gate_may_be_placed_by_hand_and_is_marked(week: Week, g
 
 def test_what_has_no_hours_can_not_be_placed_and_the_refusal_says_so(week: Week) -> None:
     number = week.get("/backlog", ready=True, size=1)["rows"][0]["number"]
-    WorkOrder.update(state="draft").where(WorkOrder.number == number).execute()
-    touch(work=True)
+    became(number, "draft")
     assert week.get(f"/jobs/{number}")["why_not_placed"] == "it is draft"
     refused = week.send(kind="put", jobs=[number], day=None)
     assert (refused.status_code, refused.json()["code"]) == (422, "not ready")
@@ -109,8 +117,7 @@ def test_what_has_no_hours_can_not_be_placed_and_the_refusal_says_so(week: Week)
 
 def test_why_names_the_gates_that_are_shut_and_nothing_that_is_there(week: Week) -> None:
     number = week.get("/backlog", ready=True, size=1)["rows"][0]["number"]
-    WorkOrder.update(state="planned").where(WorkOrder.number == number).execute()
-    touch(work=True)
+    became(number, "planned")
     (reason,) = week.get(f"/jobs/{number}/why")["reasons"]
     assert reason["text"] == "it is planned; it has to be approved first"
 

@@ -121,7 +121,7 @@ def test_addresses_that_can_not_be_are_not_found(client: Client, path: str) -> N
 @pytest.mark.parametrize("bad", ["\x01", "\x7f", "\ufdd0", "\uffff", "\U0001ffff", "\ud800"])
 def test_a_character_that_no_text_may_hold_is_refused_wherever_it_comes_in(client: Client, bad: str) -> None:
     sven = client("sven")
-    form = {"order": {"title": f"Rope {bad}", "asset": "N1", "kind": "safety"}, "stamp": None,
+    form = {"order": {"title": f"Rope {bad}", "asset": "N1", "kind": "safety"}, "revision": None,
             "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}]}  # fmt: skip
     sent = sven.post("/api/orders", content=json.dumps(form), headers={"content-type": "application/json"})
     assert f"U+{ord(bad):04X}" in is_problem(sent, 422)["title"]
@@ -131,7 +131,7 @@ def test_a_character_that_no_text_may_hold_is_refused_wherever_it_comes_in(clien
 
 
 def test_a_name_in_arabic_and_a_flag_are_texts(client: Client) -> None:
-    form = {"order": {"title": "فحص الحبل 🇨🇭", "asset": "N1", "kind": "safety"}, "stamp": None,
+    form = {"order": {"title": "فحص الحبل 🇨🇭", "asset": "N1", "kind": "safety"}, "revision": None,
             "tasks": [{"task": "10", "title": "Fix\tit", "hours": "1", "needs": "hand"}]}  # fmt: skip
     assert client("sven").post("/api/orders", json=form).status_code == 200
 
@@ -147,7 +147,7 @@ def test_a_page_number_beyond_all_pages_is_refused(client: Client) -> None:
 
 def test_a_wo_whose_number_has_a_slash_can_be_opened_changed_and_asked_about(client: Client) -> None:
     sven = client("sven")
-    form = {"order": {"number": "4500/17", "title": "Old number", "asset": "N1", "kind": "safety"}, "stamp": None,
+    form = {"order": {"number": "4500/17", "title": "Old number", "asset": "N1", "kind": "safety"}, "revision": None,
             "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}]}  # fmt: skip
     wo = "number,title,asset,kind,state,raised\n4500/17,Old number,N1,safety,approved,2026-11-01\n"
     tasks = "number,task,title,hours,needs\n4500/17,10,Fix,1,hand\n"
@@ -160,8 +160,8 @@ def test_a_wo_whose_number_has_a_slash_can_be_opened_changed_and_asked_about(cli
         f"/api/weeks/{WEEK}/jobs/4500%2F17/why",
     ):
         assert sven.get(path).status_code == 200, path
-    stamp = sven.get("/api/orders/4500%2F17").json()["stamp"]
-    assert sven.post("/api/orders", json={**form, "stamp": stamp}).status_code == 200
+    revision = sven.get("/api/orders/4500%2F17").json()["revision"]
+    assert sven.post("/api/orders", json={**form, "revision": revision}).status_code == 200
     assert sven.post("/api/orders/4500%2F17/state", json={"to": "on hold"}).status_code == 204
 
 
@@ -215,6 +215,6 @@ def test_an_error_that_nobody_foresaw_is_a_problem_too_and_tells_nothing_of_the_
     def breaks(*_: object) -> None:
         raise ZeroDivisionError("secret of the inside")
 
-    monkeypatch.setattr("nundine.api.weeks.load_state", breaks)
+    monkeypatch.setattr("nundine.api.week.routes.load_state", breaks)
     told = is_problem(sven.get(f"/api/weeks/{WEEK}/crew"), 500)
     assert "secret" not in str(told)

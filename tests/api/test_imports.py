@@ -10,14 +10,22 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from nundine.services.admin.sites import make_site
 from nundine.services.exchange.exporting import export_csv, export_xlsx, template_xlsx
 from nundine.services.exchange.importing import run_import
 from nundine.services.exchange.record_kinds import KINDS
-from nundine.services.exchange.stored_rows import standing, write
+from nundine.services.exchange.stored_rows import changes_of, standing
+from nundine.services.ledger.commands import Edit, write
+from nundine.store.base import db
 from nundine.store.site import Site
 from tests.conftest import clear
 
 ALL = list(KINDS)
+
+
+def new_site(name: str) -> None:
+    with db.atomic():
+        make_site(name, "Europe/Zurich")
 
 
 def everything() -> dict[str, list[dict]]:
@@ -75,7 +83,7 @@ def test_an_exported_site_fills_an_empty_one_with_the_same(demo: None) -> None:
 
     before, book = everything(), export_xlsx()
     clear()
-    Site.create(name="Copy", timezone="Europe/Zurich", settings={})
+    new_site("Copy")
     assert run_import([("all.xlsx", book)]).done
     after = everything()
     for name in ALL:
@@ -165,7 +173,7 @@ def test_a_zip_bomb_is_not_opened(demo: None) -> None:
 
 
 def test_the_template_is_itself_a_file_that_comes_in(fresh: None) -> None:
-    Site.create(name="New", timezone="Europe/Zurich", settings={})
+    new_site("New")
     report = run_import([("template.xlsx", template_xlsx())])
     assert report.done, report.errors
     assert all(n["new"] == 1 for n in report.kinds.values())
@@ -182,9 +190,11 @@ TEXTS = (
 @given(st.dictionaries(st.text("abcdefgh0123", min_size=1, max_size=8), TEXTS, min_size=1, max_size=6))
 def test_any_names_survive_a_round_through_both_formats(fresh: None, names: dict[str, str]) -> None:
     if not Site.select().exists():
-        Site.create(name="New", timezone="Europe/Zurich", settings={})
+        new_site("New")
 
-    write("areas", [{"area": k, "name": v} for k, v in names.items()])
+    with db.atomic():
+        changes = changes_of({"areas": [{"area": k, "name": v} for k, v in names.items()]})
+        write("files", None, Edit("import", "Areas", changes))
     before = standing("areas")
     for file in (("areas.csv", export_csv("areas")), ("all.xlsx", export_xlsx())):
         report = run_import([file])

@@ -59,7 +59,7 @@ def test_a_job_whose_parts_come_later_is_a_conflict_on_a_day_alone_and_mend_move
     job = next(j for j in week.get("/backlog", ready=True, placed=False, size=200)["rows"] if j["hours"] < 8)
     order = week.http.get(f"/api/orders/{job['number']}").json()
     order["order"]["parts_ready"] = "2026-12-03"
-    saved = week.http.post("/api/orders", json={k: order[k] for k in ("order", "tasks", "stamp")})
+    saved = week.http.post("/api/orders", json={k: order[k] for k in ("order", "tasks", "revision")})
     assert saved.status_code == 200, saved.text
     week.edit(kind="put", jobs=[job["number"]], day="2026-12-04")
     keys = [

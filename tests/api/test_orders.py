@@ -18,7 +18,7 @@ TASKS = [
 def made(http: TestClient, order: dict | None = None, tasks: list | None = None) -> str:
     answer = http.post(
         "/api/orders",
-        json={"order": order or ORDER, "tasks": TASKS if tasks is None else tasks, "stamp": None},
+        json={"order": order or ORDER, "tasks": TASKS if tasks is None else tasks, "revision": None},
     )
     assert answer.status_code == 200, answer.text
     return answer.json()["number"]
@@ -28,7 +28,7 @@ def changed(http: TestClient, number: str, **order: str) -> object:
     form = http.get(f"/api/orders/{number}").json()
     return http.post(
         "/api/orders",
-        json={"order": {**form["order"], **order}, "tasks": form["tasks"], "stamp": form["stamp"]},
+        json={"order": {**form["order"], **order}, "tasks": form["tasks"], "revision": form["revision"]},
     )
 
 
@@ -65,7 +65,7 @@ def test_what_is_wrong_names_its_field_and_nothing_is_saved(client: Client) -> N
         (ORDER, [{**TASKS[0], "after": "20"}, TASKS[1]], "tasks.1.after"),
         (ORDER, [], "tasks"),
     ):
-        answer = http.post("/api/orders", json={"order": order, "tasks": tasks, "stamp": None})
+        answer = http.post("/api/orders", json={"order": order, "tasks": tasks, "revision": None})
         assert (answer.status_code, answer.json()["field"]) == (422, field), answer.text
     assert WorkOrder.select().count() == count
 
@@ -77,7 +77,11 @@ def test_a_wo_that_somebody_else_changed_meanwhile_is_not_overwritten(client: Cl
     assert changed(mila, number, title="Fence gone").status_code == 200
     late = sven.post(
         "/api/orders",
-        json={"order": {**seen["order"], "title": "Other"}, "tasks": seen["tasks"], "stamp": seen["stamp"]},
+        json={
+            "order": {**seen["order"], "title": "Other"},
+            "tasks": seen["tasks"],
+            "revision": seen["revision"],
+        },
     )
     assert late.status_code == 409
     assert WorkOrder.get(WorkOrder.number == number).title == "Fence gone"
@@ -87,14 +91,14 @@ def test_a_task_taken_off_the_form_goes_and_a_placed_one_is_skipped(client: Clie
     http = client("sven")
     number = made(http)
     form = http.get(f"/api/orders/{number}").json()
-    http.post("/api/orders", json={**{k: form[k] for k in ("order", "stamp")}, "tasks": form["tasks"][:1]})
+    http.post("/api/orders", json={**{k: form[k] for k in ("order", "revision")}, "tasks": form["tasks"][:1]})
     assert [t.number for t in Task.select().join(WorkOrder).where(WorkOrder.number == number)] == ["10"]
     other = made(http)
     Week(http).edit(kind="put", jobs=[other], day=None)
     form = http.get(f"/api/orders/{other}").json()
     assert (
         http.post(
-            "/api/orders", json={**{k: form[k] for k in ("order", "stamp")}, "tasks": form["tasks"][:1]}
+            "/api/orders", json={**{k: form[k] for k in ("order", "revision")}, "tasks": form["tasks"][:1]}
         ).status_code
         == 200
     )
@@ -142,5 +146,6 @@ def test_readers_and_operations_may_not_make_work(client: Client) -> None:
     for name in ("rene", "olivia", "karl"):
         http = client(name)
         assert (
-            http.post("/api/orders", json={"order": ORDER, "tasks": TASKS, "stamp": None}).status_code == 403
+            http.post("/api/orders", json={"order": ORDER, "tasks": TASKS, "revision": None}).status_code
+            == 403
         )

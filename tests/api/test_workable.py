@@ -66,7 +66,7 @@ def test_a_wo_says_whether_its_asset_goes_back_between_tasks(week: Week) -> None
     number = next(r["number"] for r in week.get("/backlog", ready=True)["rows"])
     form = week.http.get(f"/api/orders/{number}").json()
     order = {**form["order"], "put_back": "yes"}
-    body = {"order": order, "tasks": form["tasks"], "stamp": form["stamp"]}
+    body = {"order": order, "tasks": form["tasks"], "revision": form["revision"]}
     assert week.http.post("/api/orders", json=body).status_code == 200
     assert week.get(f"/jobs/{number}")["put_back"]
     with db.connection_context():

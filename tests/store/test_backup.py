@@ -96,7 +96,7 @@ def test_a_backup_taken_while_in_use_is_of_one_moment(
                 n += 1
                 with db.atomic():
                     Area.insert(key=f"pair-{n}", name="A").execute()
-                    Site.update(work_revision=n).execute()
+                    Site.update(revision=n).execute()
 
     with opened(source):
         writer = threading.Thread(target=write)
@@ -110,7 +110,7 @@ def test_a_backup_taken_while_in_use_is_of_one_moment(
     backups.restore(other, file, key=source.var / "backup-key")
     with opened(other):
         pairs = sorted(int(a.key[5:]) for a in Area.select() if a.key.startswith("pair-"))
-        assert pairs == list(range(1, Site.get().work_revision + 1))
+        assert pairs == list(range(1, Site.get().revision + 1))
         assert pairs
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from datetime import date
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -47,26 +46,36 @@ def test_a_build_tells_how_the_week_could_be_worked_and_each_figure_opens_its_li
     )
 
 
-def in_one_go(page: Page) -> tuple[str, str, str]:
-    """A job that is done in one go early in the week: its number, its day, and the craft of its last task, which the first does not need."""
-    base = f"/api/weeks/{WEEK}"
-    for row in page.request.get(f"{base}/loose-ends").json()["in_one_go"]:
-        job = page.request.get(f"{base}/jobs/{row['job']}").json()
-        crafts = [{n["craft"] for n in t["needs"]} for t in job["tasks"]]
-        days = {p["day"] for p in job["placements"]}
-        if len(days) == 1 and date.fromisoformat(min(days)).weekday() < 3 and crafts[-1] - crafts[0]:
-            return row["job"], min(days), sorted(crafts[-1] - crafts[0])[0]
-    raise AssertionError("no job of several crafts is done in one go")
+NEXT, MONDAY, FRIDAY = "2026-W50", "2026-12-07", "Fri 11 Dec"
+"""A week in which nothing is placed, so that whatever is moved in it fits."""
+
+PUT = """async ([week, job, day]) => (await fetch(`/api/weeks/${week}/edits`, {
+  method: 'POST', headers: { 'content-type': 'application/json', 'x-nundine': '1' },
+  body: JSON.stringify({ edit: { kind: 'put', jobs: [job], day }, seen: 1000000 }) })).status"""
+
+
+def put_in_one_go(page: Page) -> tuple[str, str]:
+    """A job whose asset stays out of service, put in one go on Monday; with the craft of its last task, which the first does not need."""
+    base = f"/api/weeks/{NEXT}"
+    for row in page.request.get(f"{base}/backlog?ready=true&size=200").json()["rows"]:
+        job = page.request.get(f"{base}/jobs/{row['number']}").json()
+        first, last = job["tasks"][0], job["tasks"][-1]
+        others = {n["craft"] for n in last["needs"]} - {n["craft"] for n in first["needs"]}
+        stays_out = not job["put_back"] and {first["asset_state"], last["asset_state"]} == {"stopped"}
+        if stays_out and others and not job["free_for_work"] and sum(t["hours"] for t in job["tasks"]) < 7:
+            assert page.evaluate(PUT, [NEXT, row["number"], MONDAY]) == 200
+            return row["number"], sorted(others)[0]
+    raise AssertionError("no job of several crafts could be put in one go")
 
 
 def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves(open_as: Open) -> None:
     page = open_as("sven", "balance", WEEK)
-    job, day, craft = in_one_go(page)
-    page.goto(f"/week/{WEEK}/balance?tank={craft}~{day}")
+    job, craft = put_in_one_go(page)
+    page.goto(f"/week/{NEXT}/balance?tank={craft}~{MONDAY}")
     page.get_by_label(f"Choose {job}").check()
     page.get_by_role("button", name=re.compile("^Move to")).click()
     page.get_by_role("menuitem", name="Only these tasks").hover()
-    page.get_by_role("menuitem", name="Fri 4 Dec").last.click()
+    page.get_by_role("menuitem", name=FRIDAY).last.click()
     torn = page.get_by_text(re.compile(f"leaves {job} open for|{job} would keep"))
     expect(torn.first).to_be_visible()
 

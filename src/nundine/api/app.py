@@ -17,6 +17,7 @@ from nundine.api.exchange import foreign
 from nundine.api.exchange import routes as exchange
 from nundine.api.guard import Guard
 from nundine.api.http import Reader, sender
+from nundine.api.ledger import routes as ledger
 from nundine.api.problems import add_problem_handlers, problem
 from nundine.api.week import builds, publish
 from nundine.api.week import routes as week
@@ -33,7 +34,7 @@ def create_app() -> FastAPI:
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
     here = settings()
     app.add_middleware(Guard, sender=sender, names=here.allowed_names, secure=here.secure)
-    for noun in (session, builds, publish, week, exchange, foreign, work_orders, setup, events):
+    for noun in (session, builds, publish, week, exchange, foreign, work_orders, setup, ledger, events):
         app.include_router(noun.router)
 
     made: list[dict[str, Any]] = []

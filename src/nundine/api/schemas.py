@@ -1,6 +1,7 @@
 """What goes over the wire."""
 
 from nundine.api.exchange.foreign_schemas import *  # noqa: F403
+from nundine.api.ledger.schemas import *  # noqa: F403
 from nundine.api.week.edit_schemas import *  # noqa: F403
 from nundine.api.week.engine_schemas import *  # noqa: F403
 from nundine.api.week.schemas import *  # noqa: F403

@@ -25,6 +25,7 @@ from nundine.local.running import keep_running, running, stoppable
 from nundine.local.seal import BadKey, new_identity
 from nundine.local.unprivileged import step_down
 from nundine.services.admin import accounts
+from nundine.services.admin.sites import make_site
 from nundine.services.background import runs
 from nundine.services.errors import Refused
 from nundine.services.exchange.exporting import export_xlsx
@@ -71,10 +72,9 @@ def _prepare_site() -> None:
             return
         secret = secrets.token_urlsafe(12)
         with db.atomic():
-            Site.create(
-                name=os.environ.get("NUNDINE_SITE", "My site"),
-                timezone=os.environ.get("NUNDINE_TIMEZONE", "Europe/Zurich"),
-                settings={},
+            make_site(
+                os.environ.get("NUNDINE_SITE", "My site"),
+                os.environ.get("NUNDINE_TIMEZONE", "Europe/Zurich"),
             )
             accounts.create("admin", "Administrator", secret, "administrator")
         path = settings().var / "first-sign-in"
@@ -172,7 +172,7 @@ def import_files(
     if missing:
         raise SystemExit(say(f"{missing[0]}: there is no such file.", BAD_FILE))
     given = [(f.name, f.read_bytes()) for f in files]
-    report = _with_database(lambda: run_import(given, dry_run))
+    report = _with_database(lambda: run_import(given, dry_run=dry_run))
     for name, counts in report.kinds.items():
         print(f"{name}: {counts['new']} new, {counts['changed']} changed, {counts['unchanged']} unchanged")
     for error in report.errors:

@@ -11,13 +11,14 @@ from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
 from nundine.demo import crew, places, work
-from nundine.services import derived
 from nundine.services.admin import accounts
-from nundine.services.exchange import importing
+from nundine.services.admin.sites import make_site
+from nundine.services.exchange.stored_rows import changes_of
+from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.stored import changes_to
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.site import Site
-from nundine.store.work_order import Task, WorkOrder
 
 SITE, ZONE = "Tarnfell Cableways", "Europe/Zurich"
 SIGN_INS = (
@@ -50,11 +51,11 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
 def make(today: date, passwords: dict[str, str]) -> None:
     """Fill an empty database: site, accounts, assets, people, work. One transaction."""
     with db.atomic():
-        Site.create(name=SITE, timezone=ZONE, settings={})
+        make_site(SITE, ZONE)
         for name, full_name, role in SIGN_INS:
             accounts.create(name, full_name, passwords[name], role)
         world = rows(demo_week(today))
-        importing.store(world)
+        write("files", None, Edit("import", "The demo world", changes_of(world, {})))
         _begin_last_week(world, demo_week(today))
         accounts.look_after("olivia", [key for key, _ in places.AREAS])
 
@@ -65,12 +66,8 @@ def _begin_last_week(world: dict[str, list[dict[str, object]]], week: str) -> No
         world["work_orders"], world["tasks"], world["assets"], world["windows"]
     )
     friday = at_local(week_monday(week) - timedelta(days=3), time(14), ZoneInfo(ZONE))
-    order = WorkOrder.get(WorkOrder.number == number)
-    Task.update(state="done", ended=friday, hours_spent=2.0).where(
-        (Task.work_order == order) & (Task.number == task)
-    ).execute()
-    WorkOrder.update(state="under way").where(WorkOrder.id == order.id).execute()
-    derived.refresh({number})
+    done = {"state": "done", "ended": friday, "hours_spent": 2.0}
+    write("files", None, Edit("progress", f"{number} was begun", changes_to("task", {(number, task): done})))
 
 
 def passwords(var: Path) -> dict[str, str]:

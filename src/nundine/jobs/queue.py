@@ -9,11 +9,11 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import password
-from nundine.services import derived
 from nundine.services.admin import cleaning
 from nundine.services.background import runs
 from nundine.services.exchange.foreign import bring_in
 from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
+from nundine.services.work import ageing
 from nundine.settings import settings
 from nundine.store.base import db
 
@@ -59,7 +59,7 @@ def _clean() -> None:
 def _grow_older() -> None:
     """Each minute: at the site's midnight, and when Nundine was off then, priorities are computed for the new day."""
     with db.connection_context():
-        derived.grow_older()
+        ageing.grow_older()
 
 
 def _handout(id_: int) -> None:

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any
 
+from nundine.core.lifecycle import state_from_tasks
 from nundine.core.priority import DEFAULT_KIND_WEIGHTS, PriorityWeights, priority_index
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.roster import PersonCertificate, PersonCraft
-from nundine.store.site import Craft, Site, site, touch
+from nundine.store.site import Craft, site
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
 
@@ -63,23 +64,26 @@ def refresh(numbers: set[str] | None = None) -> None:
         )
 
 
+def states_of_orders(numbers: set[str]) -> dict[str, tuple[str, str]]:
+    """The state of each of these WOs, and the one that follows from its tasks."""
+    rows = (
+        Task.select(WorkOrder.number, WorkOrder.state, Task.state)
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_(sorted(numbers) or [""]))
+    )
+    now: dict[str, str] = {}
+    tasks: dict[str, list[str]] = defaultdict(list)
+    for number, state, of_task in rows.tuples():
+        now[number] = state
+        tasks[number].append(of_task)
+    return {n: (state, state_from_tasks(state, tasks[n])) for n, state in now.items()}
+
+
 def needing(crafts: set[str]) -> set[str]:
     """Numbers of open WOs with a crew need in any of these crafts."""
     rows = CrewNeed.select(WorkOrder.number).join(Task).join(WorkOrder).switch(CrewNeed).join(Craft)
     chosen = Craft.key.in_(sorted(crafts) or [""]) & WorkOrder.state.in_(OPEN_STATES)
     return {n for (n,) in rows.where(chosen).distinct().tuples()}
-
-
-def grow_older() -> bool:
-    """Compute all derived columns anew, once for each day of the site: priorities age. Whether there was anything to do."""
-    with db.atomic():
-        here = Site.select().for_update().first()
-        if here is None or here.aged == settings().day(here.timezone):
-            return False
-        refresh()
-        Site.update(aged=settings().day(here.timezone)).where(Site.id == here.id).execute()
-        touch(work=True)
-    return True
 
 
 def _able() -> Any:

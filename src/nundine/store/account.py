@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from peewee import BooleanField, CharField, ForeignKeyField, IntegerField
 
-from nundine.store.base import JsonField, KeyField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, Record, Table, UtcField
 
 ROLES = ("administrator", "scheduler", "supervisor", "operations", "reader")
 
 
-class Account(Table):
+class Account(Record):
     """`areas` are the keys of those that the account looks after; none = all."""
 
     name = KeyField(max_length=60, unique=True)
     full_name = CharField(max_length=120)
-    password_hash = CharField(max_length=200)
+    password_hash = CharField(max_length=200, default="")
     role = CharField(max_length=20)
     active = BooleanField(default=True)
     areas = JsonField(null=True)

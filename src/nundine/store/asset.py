@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from peewee import BooleanField, CharField, Check, ForeignKeyField, IntegerField
 
-from nundine.store.base import KeyField, Table, UtcField
+from nundine.store.base import KeyField, Record, UtcField
 from nundine.store.site import Area
 
 WINDOW_KINDS = ("work", "run")
 
 
-class Asset(Table):
+class Asset(Record):
     """`limited`: may be touched in its work windows only."""
 
     key = KeyField(max_length=60, unique=True)
@@ -22,7 +22,7 @@ class Asset(Table):
     one_job_at_a_time = BooleanField(default=False)
 
 
-class AssetWindow(Table):
+class AssetWindow(Record):
     asset = ForeignKeyField(Asset, backref="windows", on_delete="CASCADE")
     kind = CharField(max_length=8, constraints=[Check("kind IN ('work','run')")])
     start = UtcField(index=True)

@@ -6,7 +6,7 @@ import json
 from datetime import UTC, datetime
 from typing import Any
 
-from peewee import SQL, BlobField, CharField, DateTimeField, Model, TextField
+from peewee import SQL, BlobField, CharField, DateTimeField, IntegerField, Model, TextField
 from playhouse.pool import PooledMySQLDatabase
 
 db = PooledMySQLDatabase(None, mariadb=True, max_connections=80, stale_timeout=240, timeout=20)
@@ -63,3 +63,9 @@ class Table(Model):
     class Meta:
         database = db
         legacy_table_names = False
+
+
+class Record(Table):
+    """What people change: `revision` grows with each change of it, so that a write can name the one it saw."""
+
+    revision = IntegerField(default=1)

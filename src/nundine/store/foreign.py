@@ -5,11 +5,11 @@ from __future__ import annotations
 from peewee import BooleanField, CharField, DoubleField, ForeignKeyField
 
 from nundine.store.account import Account
-from nundine.store.base import JsonField, KeyField, LongBlobField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, LongBlobField, Record, Table, UtcField
 from nundine.store.work_order import WorkOrder
 
 
-class SavedMapping(Table):
+class SavedMapping(Record):
     """A mapping by its name, for the next week's export of the same system."""
 
     name = KeyField(max_length=80, unique=True)

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from peewee import CharField, Check, DateField, ForeignKeyField, IntegerField, TimeField
 
-from nundine.store.base import KeyField, Table, UtcField
+from nundine.store.base import KeyField, Record, Table, UtcField
 from nundine.store.site import Area, Craft
 
 
-class Person(Table):
+class Person(Record):
     key = KeyField(max_length=40, unique=True)
     name = CharField(max_length=120)
     area = ForeignKeyField(Area, null=True, on_delete="RESTRICT")
@@ -36,7 +36,7 @@ class PersonCertificate(Table):
         indexes = ((("person", "certificate"), True),)
 
 
-class ShiftPattern(Table):
+class ShiftPattern(Record):
     key = KeyField(max_length=40, unique=True)
     cycle_days = IntegerField(constraints=[Check("cycle_days >= 1")])
 
@@ -52,7 +52,7 @@ class PatternShift(Table):
         indexes = ((("pattern", "day_index", "start"), True),)
 
 
-class RosterLine(Table):
+class RosterLine(Record):
     person = ForeignKeyField(Person, backref="roster", on_delete="CASCADE")
     pattern = ForeignKeyField(ShiftPattern, on_delete="RESTRICT")
     first = DateField()
@@ -62,7 +62,7 @@ class RosterLine(Table):
         indexes = ((("person", "first"), True),)
 
 
-class Absence(Table):
+class Absence(Record):
     person = ForeignKeyField(Person, backref="absences", on_delete="CASCADE")
     start = UtcField(index=True)
     end = UtcField()
@@ -72,7 +72,7 @@ class Absence(Table):
         indexes = ((("person", "start"), True),)
 
 
-class ExtraShift(Table):
+class ExtraShift(Record):
     """Regular hours beside the roster, on the day on which they start."""
 
     person = ForeignKeyField(Person, backref="extra_shifts", on_delete="CASCADE")
@@ -83,7 +83,7 @@ class ExtraShift(Table):
         indexes = ((("person", "start"), True),)
 
 
-class Loan(Table):
+class Loan(Record):
     """A person works for another area from `first` to `last`, inclusive."""
 
     person = ForeignKeyField(Person, backref="loans", on_delete="CASCADE")
@@ -95,7 +95,7 @@ class Loan(Table):
         indexes = ((("person", "first"), True),)
 
 
-class OvertimeOffer(Table):
+class OvertimeOffer(Record):
     person = ForeignKeyField(Person, backref="overtime", on_delete="CASCADE")
     start = UtcField(index=True)
     end = UtcField()

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playhouse.migrations import Runner
 
-from nundine.store import account, asset, foreign, number, roster, site, week, work_order
+from nundine.store import account, asset, foreign, ledger, number, roster, site, week, work_order
 from nundine.store.base import Table, db
 
 TABLES: tuple[type[Table], ...] = (
@@ -14,7 +14,7 @@ TABLES: tuple[type[Table], ...] = (
     roster.Person, roster.PersonCraft, roster.PersonCertificate, roster.ShiftPattern, roster.PatternShift, roster.RosterLine,
     roster.Absence, roster.OvertimeOffer, roster.ExtraShift, roster.Loan, work_order.WorkOrder, work_order.Task, work_order.CrewNeed, work_order.TaskAfter,
     work_order.TaskTool, account.Account, account.SignedIn, account.SignInTry, account.KnownBrowser, week.Week, week.Placement, week.Seat,
-    number.Counter, week.Command, week.Revision, week.Handout, week.Closing, week.Build, week.Proof, week.Event, foreign.SavedMapping, foreign.Bringing, foreign.OrderChange,
+    number.Counter, ledger.LedgerEntry, ledger.LedgerChange, week.Revision, week.Handout, week.Closing, week.Build, week.Proof, week.Event, foreign.SavedMapping, foreign.Bringing, foreign.OrderChange,
 )  # fmt: skip
 
 MIGRATIONS = Path(__file__).parent / "migrations"

@@ -66,24 +66,6 @@ class Seat(Table):
         indexes = ((("placement", "position"), True),)
 
 
-class Command(Table):
-    """One edit with its inverse: every change holds what was before and what is after."""
-
-    week = ForeignKeyField(Week, backref="commands", on_delete="CASCADE")
-    seq = IntegerField()
-    account = ForeignKeyField(Account, on_delete="RESTRICT")
-    at = UtcField()
-    kind = CharField(max_length=20)
-    label = CharField(max_length=300)
-    changes = JsonField()
-    touches = JsonField()
-    undoes = IntegerField(null=True)
-    undone = BooleanField(default=False)
-
-    class Meta:
-        indexes = ((("week", "seq"), True),)
-
-
 class Revision(Table):
     """A frozen copy of a published week."""
 

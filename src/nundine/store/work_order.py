@@ -14,7 +14,7 @@ from peewee import (
 )
 
 from nundine.store.asset import Asset
-from nundine.store.base import JsonField, KeyField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, Record, Table, UtcField
 from nundine.store.site import Craft, Tool
 
 STATES = ("draft", "planned", "approved", "under way", "done", "closed", "on hold", "cancelled")
@@ -23,7 +23,7 @@ TASK_STATES = ("to do", "under way", "done", "skipped")
 PERMITS = ("not needed", "waiting", "granted")
 
 
-class WorkOrder(Table):
+class WorkOrder(Record):
     """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the database.
 
     `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it came from another system, `imported` holds what was brought in last: so a

@@ -33,6 +33,7 @@ export class Problem extends Error {
     readonly code: string,
     text: string,
     readonly field = "",
+    readonly facts: Record<string, unknown> = {},
   ) {
     super(text);
   }
@@ -88,11 +89,13 @@ export async function need<T>(answer: Promise<Answer<T>>): Promise<T> {
     throw bad instanceof Problem ? bad : offline();
   }
   if (got.response.ok) return got.data as T;
-  const problem = got.error as { code?: string; title?: string; field?: string } | undefined;
+  const problem = got.error as
+    ({ code?: string; title?: string; field?: string } & Record<string, unknown>) | undefined;
   throw new Problem(
     got.response.status,
     problem?.code ?? "error",
     problem?.title ?? `The server answered ${got.response.status}. Try again.`,
     problem?.field,
+    problem,
   );
 }

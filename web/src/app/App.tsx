@@ -16,6 +16,7 @@ import { useLive } from "./useLive";
 const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
 const WeekPage = lazy(weekPage);
 const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
+const AuditPage = lazy(() => import("../features/audit/AuditPage").then((m) => ({ default: m.AuditPage })));
 const ImportPage = lazy(() =>
   import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })),
 );
@@ -101,6 +102,12 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
             Set-up
           </NavLink>
         )}
+        {me.rights.includes("administer") && (
+          <NavLink to="/audit">
+            <Glyph name="audit" />
+            Audit
+          </NavLink>
+        )}
         <span className="grow" />
         <button className="plain" onClick={out} title={`${me.full_name}, ${me.role}`}>
           <Glyph name="leave" />
@@ -128,6 +135,18 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
               me.rights.includes("import") ? (
                 <Listening>
                   <ImportPage />
+                </Listening>
+              ) : (
+                <NotTheirs me={me} />
+              )
+            }
+          />
+          <Route
+            path="/audit"
+            element={
+              me.rights.includes("administer") ? (
+                <Listening>
+                  <AuditPage />
                 </Listening>
               ) : (
                 <NotTheirs me={me} />

@@ -3,6 +3,7 @@ const PATHS = {
   week: "M3 5h14v12H3zM3 9h14M8 9v8M13 9v8",
   files: "M5 3h7l4 4v10H5zM12 3v4h4M8 13h5M10.500 10v6",
   setup: "M4 6h7M15 6h1M4 14h1M9 14h7M13 4v4M7 12v4",
+  audit: "M5 3h10v14H5zM8 7h4M8 10h4M8 13h2",
   leave: "M11 4H4v12h7M8 10h9M14 7l3 3-3 3",
 } as const;
 

@@ -19,8 +19,9 @@ def parameters(_: Reader) -> dict[str, Any]:
 
 
 @router.put("", response_model=schemas.Parameters)
-def store(form: schemas.ParametersForm, _: Manager) -> dict[str, Any]:
+def store(form: schemas.ParametersForm, account: Manager) -> dict[str, Any]:
     setup.store_parameters(
+        account,
         setup.Parameters(
             form.seconds,
             form.weights.model_dump(),
@@ -28,7 +29,8 @@ def store(form: schemas.ParametersForm, _: Manager) -> dict[str, Any]:
             form.reasons,
             form.keep_days.model_dump() if form.keep_days else {},
             None if form.ways is None else {(w.start, w.end): w.minutes for w in form.ways},
-        )
+        ),
+        form.revision,
     )
     return setup.parameters()
 
@@ -39,6 +41,6 @@ def the_accounts(_: Administrator) -> list[dict[str, Any]]:
 
 
 @router.put("/accounts/{name}/areas", response_model=list[schemas.AccountShape])
-def look_after(name: str, form: schemas.AreasForm, _: Administrator) -> list[dict[str, Any]]:
-    accounts.look_after(name, form.areas)
+def look_after(name: str, form: schemas.AreasForm, account: Administrator) -> list[dict[str, Any]]:
+    accounts.look_after(name, form.areas, account, form.revision)
     return accounts.listed()

@@ -30,6 +30,8 @@ LOOK, BEAT, SESSION = 0.25, 0.6, 5.0
 """Seconds between two looks at the table, two signs of life, and two looks at the session."""
 FRESH = 0.7
 """Seconds for which a look at the table shows that the database answers."""
+EVERYWHERE = ""
+"""The week of what concerns all who look at any."""
 OVERLAP = 200
 """Events are read again so far back: of two transactions the one with the later number may be there first."""
 
@@ -118,7 +120,7 @@ def _after(number: int, but: set[int]) -> list[Told]:
 @with_db
 def _missed(week: str, after: int) -> list[Told]:
     """What a browser that was away did not hear."""
-    mine = (Event.week == week) & (Event.id > after)
+    mine = Event.week.in_((week, EVERYWHERE)) & (Event.id > after)
     rows = Event.select().where(mine).order_by(Event.id).limit(1000).tuples()
     return [Told(id_, of, kind, body) for id_, of, kind, body, _ in rows]
 
@@ -158,7 +160,7 @@ async def events(
                     new = feed.since(count)
                     count = feed.count
                     for one in new:
-                        if one.week == week:
+                        if one.week in (week, EVERYWHERE):
                             yield _as_sent(one)
                     if feed.alive:
                         yield {"event": "beat", "data": "{}"}

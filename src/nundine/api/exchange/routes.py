@@ -33,7 +33,7 @@ def bring_in(files: list[UploadFile], account: Importer, dry_run: bool = False) 
         raise Refused("files", "At most 20 files at once.")
     with FILES_IN.turn(account):
         given = [(f.filename or "file", f.file.read(MOST_BYTES + 1)) for f in files]
-        return importing.run_import(given, dry_run).document()
+        return importing.run_import(given, account, dry_run=dry_run).document()
 
 
 @router.get("/templates/{name}", response_class=Response)

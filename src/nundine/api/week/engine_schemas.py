@@ -117,6 +117,7 @@ class KeepDays(BaseModel):
 
 
 class Parameters(BaseModel):
+    revision: int
     seconds: float
     weights: WeightsShape
     reasons: list[str]
@@ -128,6 +129,7 @@ class Parameters(BaseModel):
 
 
 class ParametersForm(BaseModel):
+    revision: int | None = None
     seconds: float
     weights: WeightsShape
     held_back: dict[str, float]

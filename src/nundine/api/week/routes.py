@@ -15,7 +15,7 @@ from nundine.jobs.queue import enqueue_asks, enqueue_proofs, enqueue_tidiness
 from nundine.services.access import EDIT, may_know_why, require
 from nundine.services.assets import windows
 from nundine.services.errors import Refused
-from nundine.services.ledger import commands
+from nundine.services.ledger import commands, entries
 from nundine.services.week import (
     agree,
     asks,
@@ -35,7 +35,6 @@ from nundine.services.week.overview import overview
 from nundine.services.week.state import WeekState, find_week, load_state
 from nundine.services.work import backlog
 from nundine.store.account import Account
-from nundine.store.week import Command
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRoute)
 
@@ -172,22 +171,16 @@ def open_the_week_again(week: str, form: schemas.ReopenForm, account: Reopener) 
 
 @router.get("/log", response_model=list[schemas.CommandShape])
 def the_log(week: str, _: Reader) -> list[dict[str, Any]]:
-    rows = (
-        Command.select(Command, Account)
-        .join(Account)
-        .where(Command.week == find_week(week))
-        .order_by(Command.seq.desc())
-        .limit(100)
-    )
+    rows = entries.newest_of_week(find_week(week).name, 100)
     return [
         {
-            "seq": c.seq,
-            "at": c.at.isoformat(),
-            "by": c.account.full_name,
-            "label": c.label,
-            "undone": c.undone,
+            "seq": e.seq,
+            "at": e.at.isoformat(),
+            "by": e.account.full_name if e.account_id else "Nundine",
+            "label": e.label,
+            "undone": undone,
         }
-        for c in rows
+        for e, undone in rows
     ]
 
 

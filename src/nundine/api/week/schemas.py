@@ -32,10 +32,12 @@ class AccountShape(BaseModel):
     role: str
     active: bool
     areas: list[str]
+    revision: int
 
 
 class AreasForm(BaseModel):
     areas: list[str] = Field(max_length=200)
+    revision: int | None = None
 
 
 class AreaShape(BaseModel):

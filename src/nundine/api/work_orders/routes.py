@@ -25,20 +25,27 @@ def form(number: str, _: Reader) -> dict[str, Any]:
 
 
 @router.post("/orders", response_model=schemas.OrderNumber)
-def save(form: schemas.OrderForm, _: Editor) -> dict[str, str]:
-    return {"number": work_orders.save(form.order, form.tasks, form.stamp)}
+def save(form: schemas.OrderForm, account: Editor) -> dict[str, str]:
+    return {"number": work_orders.save(account, form.order, form.tasks, form.revision)}
 
 
 @router.post("/orders/{number:path}/state", status_code=204)
-def move(number: str, form: schemas.OrderMove, _: Editor) -> None:
-    work_orders.move(number, form.to)
+def move(number: str, form: schemas.OrderMove, account: Editor) -> None:
+    work_orders.move(account, number, form.to)
 
 
 @router.post("/weeks/{week}/break-ins", response_model=schemas.OrderNumber)
-def break_in(week: str, form: schemas.BreakInForm, _: Editor) -> dict[str, str]:
+def break_in(week: str, form: schemas.BreakInForm, account: Editor) -> dict[str, str]:
     """The WO of a break-in; mending then says where it fits and what it pushes out."""
     return {
         "number": work_orders.break_in(
-            load_state(week), form.title, form.asset, form.hours, form.craft, form.people, form.urgency
+            account,
+            load_state(week),
+            form.title,
+            form.asset,
+            form.hours,
+            form.craft,
+            form.people,
+            form.urgency,
         )
     }

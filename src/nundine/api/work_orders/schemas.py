@@ -28,7 +28,7 @@ class OrderChoices(BaseModel):
 class OrderDocument(BaseModel):
     order: Cells
     tasks: list[Cells]
-    stamp: str
+    revision: int
     moves: list[str]
     placed_in: str | None
 
@@ -36,7 +36,7 @@ class OrderDocument(BaseModel):
 class OrderForm(BaseModel):
     order: Cells
     tasks: list[Cells] = Field(max_length=60)
-    stamp: str | None
+    revision: int | None
 
 
 class OrderMove(BaseModel):

@@ -8,9 +8,15 @@ from typing import Any
 from nundine.core.week.problem import PRICE_NAMES, PRICED
 from nundine.services.admin.cleaning import KEEP_DAYS, keep_days
 from nundine.services.errors import Refused
-from nundine.services.exchange.stored_rows import standing, write
+from nundine.services.exchange.stored_rows import standing
+from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.noun import Key
+from nundine.services.ledger.nouns import NOUNS
+from nundine.services.ledger.revisions import need_revision
+from nundine.services.ledger.stored import changes_to, removals
+from nundine.store.account import Account
 from nundine.store.base import db
-from nundine.store.site import Area, Craft, Site, Way, site, touch
+from nundine.store.site import Area, Craft, Site, site
 
 LIMITS = {
     "must_per_hour": (0.0, 10_000.0), "must_per_job": (0.0, 100_000.0), "late_share_per_day": (0.0, 1.0), "overtime_per_hour": (0.0, 10_000.0),
@@ -59,6 +65,7 @@ def parameters() -> dict[str, Any]:
         {"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)
     ]
     return {
+        "revision": here.revision,
         "seconds": here.settings.get("seconds", DEFAULT_SECONDS),
         "weights": weights,
         "crafts": crafts,
@@ -80,8 +87,21 @@ def within_limits(weights: dict[str, float]) -> None:
             raise Refused("range", f"{name.replace('_', ' ')} lies between {low:g} and {high:g}.", field=name)
 
 
-def store_parameters(wanted: Parameters) -> None:
-    """All of them or none. Raises Refused with the field for a figure out of range."""
+def store_parameters(account: Account | None, wanted: Parameters, revision: int | None = None) -> None:
+    """All of them or none.
+
+    Parameters
+    ----------
+    revision
+        Of the site, as the sender saw it; None where nothing can have come between.
+
+    Raises
+    ------
+    Refused
+        With the field for a figure out of range.
+    Stale
+        If somebody changed the set-up meanwhile.
+    """
     if not 1 <= wanted.seconds <= 600:
         raise Refused("range", "Seconds of a build lie between 1 and 600.", field="seconds")
     within_limits(wanted.weights)
@@ -104,16 +124,20 @@ def store_parameters(wanted: Parameters) -> None:
     ways = _ways(wanted.ways)
     with db.atomic():
         here = Site.select().for_update().get()
+        if revision is not None:
+            need_revision("site", [here.key], revision)
         settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights},
                     "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
                     **({"reasons": wanted_reasons} if wanted_reasons else {})}  # fmt: skip
-        Site.update(settings=settings).where(Site.id == here.id).execute()
-        for craft, share in wanted.held_back.items():
-            Craft.update(held_back=share).where(Craft.key == craft).execute()
+        changes = changes_to("site", {(here.key,): {"settings": settings}})
+        shares: dict[Key, dict[str, Any]] = {(c,): {"held_back": s} for c, s in wanted.held_back.items()}
+        changes += changes_to("craft", shares)
         if ways is not None:
-            Way.delete().execute()
-            write("ways", ways)
-        touch(people=True, work=True)
+            kept = {(w["from"], w["to"]): {"minutes": w["minutes"]} for w in ways}
+            changes += removals("way", [k for k in NOUNS["way"].read() if k not in kept])
+            changes += changes_to("way", kept)
+        if changes:
+            write(f"site {here.key}", account, Edit("set-up", "Change the set-up", changes), checked=True)
 
 
 def _ways(wanted: dict[tuple[str, str], int] | None) -> list[dict[str, Any]] | None:

@@ -14,6 +14,7 @@ from datetime import datetime, timedelta
 
 from nundine.services.admin.accounts import HASHES
 from nundine.services.errors import NotSignedIn, TooMany
+from nundine.services.ledger.commands import note
 from nundine.services.retrying import patiently
 from nundine.settings import settings
 from nundine.store.account import Account, KnownBrowser, SignedIn, SignInTry
@@ -66,6 +67,12 @@ def sign_in(name: str, password: str, address: str, browser: str | None = None) 
     patiently(lambda: _count(reasons, now))
     right = HASHES.verify(password, account.password_hash if account else NOBODY)
     if account is None or not right:
+        note(
+            f"account {name}"[:80],
+            account,
+            "sign-in failed",
+            f"Sign-in as {name[:60]!r} from {address} failed",
+        )
         raise NotSignedIn("credentials", "Name and password do not go together. Check both and try again.")
     token, browser = secrets.token_urlsafe(32), browser or secrets.token_urlsafe(32)
     with db.atomic():
@@ -77,6 +84,7 @@ def sign_in(name: str, password: str, address: str, browser: str | None = None) 
         KnownBrowser.insert(token_hash=_hash(browser), account=account, seen=now).on_conflict(
             preserve=[KnownBrowser.seen]
         ).execute()
+        note(f"account {account.name}", account, "sign in", f"{account.full_name} signed in from {address}")
     return SignIn(account, token, browser)
 
 

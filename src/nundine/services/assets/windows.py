@@ -11,7 +11,8 @@ from nundine.core.windows import Window, contradict, line_above
 from nundine.services.access import areas_of
 from nundine.services.errors import NotAllowed, NotFound, Refused
 from nundine.services.ledger.commands import Change, Edit
-from nundine.services.ledger.records import ENTITIES, text_of
+from nundine.services.ledger.stored import stored
+from nundine.services.ledger.values import encode
 from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_row
 from nundine.services.week.state import WeekState
@@ -49,7 +50,7 @@ def _id(asset: str, kind: str, start: datetime) -> list[Any]:
 
 
 def _stored(id_: list[Any]) -> dict[str, Any]:
-    found = ENTITIES["window"].read(id_)
+    found = stored("window", id_)
     if found is None:
         raise Refused("window", f"There is no such window of {id_[0]} any more.")
     return found
@@ -118,7 +119,7 @@ def _fresh(account: Account, end: datetime) -> dict[str, Any]:
     """A window without an answer; what operations draws itself is agreed."""
     agreed = account.role == "operations"
     return {
-        "end": text_of(end),
+        "end": encode(end),
         "answer": "agreed" if agreed else None,
         "answer_by": account.full_name if agreed else None,
         "remark": None,
@@ -182,8 +183,8 @@ def answer(account: Account, asset: str, kind: str, start: datetime, said: str |
 
 def hits(state: WeekState, edit: Edit) -> dict[str, Any]:
     """Rules that placements would break, and those that they would break no more, if the windows were changed so."""
-    gone = {_span(c.id, c.before) for c in edit.changes if c.before}
-    new = {_span(c.id, c.after) for c in edit.changes if c.after}
+    gone = {_span(c.key, c.before) for c in edit.changes if c.before}
+    new = {_span(c.key, c.after) for c in edit.changes if c.after}
     assets = load_assets(state.week.name, state.zone, gone, new)
     would = check(
         replace(state.problem, assets=assets).with_placements(state.placements), state.placements

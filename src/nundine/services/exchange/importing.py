@@ -14,12 +14,13 @@ from nundine.core.work import in_order
 from nundine.formats.bad import BadCell, BadFile
 from nundine.formats.confined import confined
 from nundine.formats.tables import Sheet, read_tables
-from nundine.services import derived
 from nundine.services.exchange.record_kinds import KINDS, Kind, read_cell
-from nundine.services.exchange.stored_rows import standing, standing_work, write
+from nundine.services.exchange.stored_rows import changes_of, standing, standing_work
+from nundine.services.ledger.commands import Change, Edit, write
 from nundine.services.numbering import WORK_ORDERS, turn
+from nundine.store.account import Account
 from nundine.store.base import db
-from nundine.store.site import site, touch
+from nundine.store.site import site
 
 MOST_ERRORS = 500
 
@@ -56,7 +57,9 @@ class _Given:
     whole: bool
 
 
-def run_import(files: list[tuple[str, bytes]], dry_run: bool = False) -> Report:
+def run_import(
+    files: list[tuple[str, bytes]], account: Account | None = None, *, dry_run: bool = False
+) -> Report:
     """Read all files, check every row, then write all of it in one transaction, or nothing."""
     report, zone = Report(), ZoneInfo(site().timezone)
     given: dict[str, list[_Given]] = defaultdict(list)
@@ -66,37 +69,28 @@ def run_import(files: list[tuple[str, bytes]], dry_run: bool = False) -> Report:
                 _take(name, sheet, zone, given, report)
         except BadFile as bad:
             report.errors.append(RowError(name, None, None, str(bad)))
-    return _finish(given, report, dry_run)
+    with db.atomic() as transaction:
+        turn(WORK_ORDERS)
+        changes = _compare(given, report)
+        report.errors = report.errors[:MOST_ERRORS]
+        if report.errors or dry_run:
+            transaction.rollback()
+            return report
+        names = ", ".join(name for name, _ in files)
+        write("files", account, Edit("import", f"Bring in {names}", changes), checked=True)
+    report.done = True
+    return report
 
 
-def run_rows(tables: dict[str, list[dict[str, Any]]]) -> Report:
-    """Rows of cells by kind, as a form gives them; read, checked and written like a file's. Row 1 is the first."""
+def checked_rows(tables: dict[str, list[dict[str, Any]]]) -> tuple[Report, list[Change]]:
+    """What rows of cells by kind would change, as a form gives them; read and checked like a file's. Row 1 is the first."""
     report, zone = Report(), ZoneInfo(site().timezone)
     given: dict[str, list[_Given]] = defaultdict(list)
     for name, rows in tables.items():
         columns = tuple(c.name for c in KINDS[name].columns)
         _take(name, Sheet(name, columns, tuple(enumerate(rows, 1))), zone, given, report)
-    return _finish(
-        given,
-        report,
-        False,
-        {g.values["number"] for rows in given.values() for g in rows if "number" in g.values},
-    )
-
-
-def _finish(
-    given: dict[str, list[_Given]], report: Report, dry_run: bool, numbers: set[str] | None = None
-) -> Report:
-    with db.atomic() as transaction:
-        turn(WORK_ORDERS)
-        changed = _compare(given, report, numbers)
-        report.errors = report.errors[:MOST_ERRORS]
-        if report.errors or dry_run:
-            transaction.rollback()
-            return report
-        store(changed)
-    report.done = True
-    return report
+    numbers = {g.values["number"] for rows in given.values() for g in rows if "number" in g.values}
+    return report, _compare(given, report, numbers)
 
 
 def _kind_of(sheet: Sheet) -> Kind | None:
@@ -160,10 +154,8 @@ def _before(name: str, numbers: set[str] | None) -> list[dict[str, Any]]:
     )
 
 
-def _compare(
-    given: dict[str, list[_Given]], report: Report, numbers: set[str] | None = None
-) -> dict[str, list[dict[str, Any]]]:
-    """Rows that are new or changed, by kind; errors for rows that stand twice or refer to what is unknown."""
+def _compare(given: dict[str, list[_Given]], report: Report, numbers: set[str] | None = None) -> list[Change]:
+    """What new and changed rows change; errors for rows that stand twice or refer to what is unknown."""
     changed: dict[str, list[dict[str, Any]]] = {}
     before = {
         name: {_key(k, r): r for r in _before(name, numbers)}
@@ -208,7 +200,7 @@ def _compare(
         parent = {a["asset"]: a["parent"] for a in before["assets"].values()}
         parent |= {g.values["asset"]: g.values["parent"] for g in given.get("assets", ()) if g.whole}
         _check_windows([g for g in given["windows"] if g.whole], before["windows"], parent, report)
-    return changed
+    return changes_of(changed, {name: list(rows.values()) for name, rows in before.items()})
 
 
 def _referred(given: dict[str, list[_Given]]) -> set[str]:
@@ -299,23 +291,3 @@ def _check_windows(
                 reason = f"overlaps {what}, {first:%Y-%m-%d %H:%M} to {last:%Y-%m-%d %H:%M}"
                 report.errors.append(RowError(g.file, g.row, "start", reason))
                 break
-
-
-def store(changed: dict[str, list[dict[str, Any]]]) -> None:
-    """Write parsed rows by kind and compute what follows from them. Inside the caller's transaction."""
-    for name in KINDS:
-        write(name, changed.get(name, []))
-    if any(
-        changed.get(n)
-        for n in ("areas", "ways", "crafts", "people", "shifts", "rosters", "absences", "overtime")
-    ):
-        touch(people=True)
-    if any(
-        changed.get(n)
-        for n in ("areas", "crafts", "tools", "assets", "windows", "work_orders", "tasks", "people")
-    ):
-        touch(work=True)
-    if changed.get("assets") or changed.get("people") or changed.get("crafts"):
-        derived.refresh()
-    else:
-        derived.refresh({r["number"] for n in ("work_orders", "tasks") for r in changed.get(n, ())})

@@ -10,9 +10,8 @@ from nundine.core.timeline import Interval, at_local
 from nundine.core.week.problem import PersonHours
 from nundine.services.errors import Refused
 from nundine.services.ledger.commands import Change, Edit
-from nundine.services.ledger.records import ENTITIES, Entity
-from nundine.services.ledger.records import person as person_row
-from nundine.services.people.names import name_of
+from nundine.services.ledger.stored import stored
+from nundine.services.people.names import name_of, person_row
 from nundine.services.week.edits import day_name, day_of_week
 from nundine.services.week.state import WeekState
 from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person
@@ -146,11 +145,7 @@ def back(state: WeekState, person: str, day: date) -> Edit:
 
 
 def _taken_back(entity: str, person: str, start: str, day: date) -> Change:
-    kept: Entity = ENTITIES[entity]
-    try:
-        row = kept.read([person, start])
-    except ValueError:  # the start is no moment
-        row = None
+    row = stored(entity, [person, start])
     if row is None:
         raise Refused("gone", f"This {entity} of {name_of(person)} is not there any more.")
     return Change(entity, [person, start], {**row, "day": day.isoformat()} if entity != "loan" else row, None)

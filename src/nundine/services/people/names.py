@@ -1,12 +1,21 @@
-"""Names of people by their keys."""
+"""People by their keys, and their names."""
 
 from __future__ import annotations
 
-from nundine.services.ledger.records import person as person_row
+from nundine.services.errors import Refused
 from nundine.store.roster import Person
 
 
+def person_row(key: str) -> Person:
+    """Raises Refused for a key that nobody has."""
+    found = Person.get_or_none(Person.key == key)
+    if found is None:
+        raise Refused("person", f"There is no person {key}.", field="person")
+    return found
+
+
 def people_names() -> dict[str, str]:
+    """Name by key of everybody."""
     return {p.key: p.name for p in Person.select(Person.key, Person.name)}
 
 

@@ -6,7 +6,7 @@ from datetime import date
 
 from nundine.services.errors import Refused
 from nundine.services.ledger.commands import Change, Edit
-from nundine.services.ledger.records import ENTITIES
+from nundine.services.ledger.stored import stored
 from nundine.services.people.names import name_of
 from nundine.store.site import Craft
 
@@ -40,8 +40,6 @@ def skills(person: str, crafts: list[tuple[str, int]], certificates: list[tuple[
         key=lambda c: str(c[0]),
     )
     after = {"crafts": [list(c) for c in crafts], "certificates": held}
-    return Edit(
-        "skills",
-        f"Crafts and certificates of {name}",
-        [Change("person", [person], ENTITIES["person"].read([person]), after)],
-    )
+    had = stored("person", [person]) or {}
+    before = {field: had[field] for field in after}
+    return Edit("skills", f"Crafts and certificates of {name}", [Change("person", [person], before, after)])

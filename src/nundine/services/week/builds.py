@@ -14,6 +14,7 @@ from nundine.core.week.value import points
 from nundine.services.background.courtesy import stand_aside
 from nundine.services.background.runs import GOING, SILENT, begin, of_kind, work_on
 from nundine.services.errors import NotFound, Refused
+from nundine.services.ledger import entries
 from nundine.services.ledger.commands import Change, Edit, run, tell
 from nundine.services.retrying import patiently
 from nundine.services.week import workable
@@ -23,9 +24,10 @@ from nundine.services.work.backlog import ready_numbers
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
+from nundine.store.ledger import LedgerEntry
 from nundine.store.placement import Key, as_core, as_row
 from nundine.store.site import Area
-from nundine.store.week import Build, Command, Week
+from nundine.store.week import Build, Week
 
 PROVE_SECONDS = 8.0
 SHORTEST, LONGEST = 0.1, 600.0
@@ -262,7 +264,7 @@ def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> dic
 
 
 def _edited_since(week: Week, found: Build) -> set[str]:
-    later = Command.select().where((Command.week == week) & (Command.seq > found.asked["edits"]))
+    later = entries.after(week.name, found.asked["edits"])
     return {t[4:] for c in later for t in c.touches if t.startswith("job ")}
 
 
@@ -271,7 +273,7 @@ class Taken:
     """What became of a build that was accepted: the command (None if nothing was left to change), jobs that were left as they
     are, and those of them that could be fitted in anew, for they are not in the week."""
 
-    command: Command | None
+    command: LedgerEntry | None
     left: list[str]
     to_fit: list[str]
 
@@ -296,7 +298,7 @@ def _accept(state: WeekState, account: Account, found: Build) -> Taken:
     changes = [Change("placement", list(k), state.rows.get(k), row) for k, row in applied.items()]
     made = None
     if changes:
-        jobs = len({c.id[0] for c in changes})
+        jobs = len({c.key[0] for c in changes})
         made = run(state.week, account, Edit("build", f"Accept a build ({jobs} jobs changed)", changes), None)
     Build.update(state="accepted").where(Build.id == found.id).execute()
     tell(state.week.name, "build", {"build": found.id, "state": "accepted"})

@@ -9,17 +9,17 @@ from nundine.core.timeline import Interval, week_beside
 from nundine.core.week.load import portion_hours
 from nundine.services.admin.setup import reasons
 from nundine.services.errors import Refused
+from nundine.services.ledger import entries
 from nundine.services.ledger.commands import Change, Edit, run
-from nundine.services.ledger.records import TASK_FIELDS, text_of
 from nundine.services.week import edits
 from nundine.services.week.publish import weeks_of_backlog
 from nundine.services.week.review import baseline, closing_of, measured
 from nundine.services.week.state import WeekState, load_state, locked_week
 from nundine.services.week.unfinished import Left, hours_left, tasks_of_week, unfinished
+from nundine.services.work.task_order import progress_of
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.site import touch
-from nundine.store.week import Closing, Command
+from nundine.store.week import Closing
 
 SHOWN = 3
 
@@ -119,11 +119,10 @@ def _close(
     placed = {p.job for p in state.placements}
     for t in tasks:
         if t["job"] in placed and t["state"] == "under way" and t["hours_left"] is None:
-            had = {**{k: t[k] for k in TASK_FIELDS}, "ended": text_of(t["ended"])}
+            had = progress_of(t)
             changes.append(Change("task", [t["job"], t["number"]], had, {**had, "hours_left": hours_left(t)}))
     frozen = measured(state)
     run(state.week, account, Edit("close", "Close the week", changes), None)
-    touch(work=True)
     after = load_state(following)
     there = {p.job for p in after.placements}
     carried = [n for n in into_next if n in after.problem.job_by_id and n not in there]
@@ -162,7 +161,6 @@ def reopen(week: str, account: Account, reason: str) -> dict[str, Any]:
         change = Change("week", [week], {"status": "closed"}, {"status": "published"})
         run(state.week, account, Edit("reopen", f"Open the week again: {reason.strip()}", [change]), None)
         Closing.update(reopened=settings().now()).where(Closing.week == state.week).execute()
-        touch(work=True)
         return {"still_there": _taken_back(week, account, closing), "next_week": week_beside(week, 1)}
 
 
@@ -173,12 +171,8 @@ def _taken_back(week: str, account: Account, closing: Closing | None) -> list[st
     carried = {r["number"] for r in closing.content["unfinished"] if r["to"] == "next week"}
     after = load_state(week_beside(week, 1))
     there = carried & {p.job for p in after.placements}
-    since = Command.select(Command.touches).where(
-        (Command.week == after.week)
-        & (Command.seq > (closing.content.get("carried_by") or 0))
-        & ~Command.undone
-    )
-    touched = {t for (touches,) in since.tuples() for t in touches}
+    since = entries.standing_after(after.week.name, closing.content.get("carried_by") or 0)
+    touched = {t for e in since for t in e.touches}
     stays = {job for job in there if f"job {job}" in touched}
     back = sorted(there - stays) if after.week.status in ("drafting", "agreed") else []
     if back:

@@ -157,7 +157,7 @@ def into_next_week(state: WeekState, jobs: list[str], day: date | None) -> Edit:
         raise Refused("closed", f"Week {following.week.name} is closed and can only be read.")
     there = with_work(following, frozenset(jobs))
     put = _put(there, jobs, day)
-    changes += [Change("elsewhere", [following.week.name, *c.id], c.before, c.after) for c in put]
+    changes += [Change("elsewhere", [following.week.name, *c.key], c.before, c.after) for c in put]
     when = f"to {day_name(day)}" if day else f"into {following.week.name}"
     return Edit("next week", f"Move {_names(jobs)} {when}", changes)
 

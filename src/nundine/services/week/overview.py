@@ -9,12 +9,14 @@ from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
 from nundine.services.cache import remember
 from nundine.services.exchange.foreign.marks import marked
+from nundine.services.ledger import entries
+from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.people.names import people_names
 from nundine.services.week import workable
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
 from nundine.store.site import Area, Craft
-from nundine.store.week import Command, Revision
+from nundine.store.week import Revision
 from nundine.store.work_order import WorkOrder
 
 PREVENTIVE = ("preventive", "statutory")
@@ -101,16 +103,10 @@ def promise_changed(state: WeekState, revision: Revision) -> bool:
     def make() -> bool:
         first: dict[tuple[Any, ...], Any] = {}
         last: dict[tuple[Any, ...], Any] = {}
-        later = (
-            Command.select(Command.changes)
-            .where((Command.week == state.week) & (Command.seq > revision.edits))
-            .order_by(Command.seq)
-        )
-        for (changes,) in later.tuples():
-            for one in changes:
-                if one["entity"] == "placement":
-                    first.setdefault(tuple(one["id"]), promise(one["before"]))
-                    last[tuple(one["id"])] = promise(one["after"])
+        later = entries.after(state.week.name, revision.edits)
+        for one in entries.changes_of_all(later, PLACEMENT):
+            first.setdefault(tuple(one.key), promise(one.before))
+            last[tuple(one.key)] = promise(one.after)
         return first != last
 
     return bool(

@@ -10,7 +10,7 @@ from nundine.core.week.problem import Placement
 from nundine.services.admin.setup import reasons
 from nundine.services.errors import NotAllowed, Refused
 from nundine.services.ledger.commands import Change, Edit
-from nundine.services.ledger.records import task_row, text_of
+from nundine.services.ledger.values import encode
 from nundine.services.week.edits import day_name
 from nundine.services.week.state import WeekState
 from nundine.services.work import task_order
@@ -73,13 +73,13 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
     for key in [*along, *chosen]:
         row = rows[key]
         report_of_it = said if key in chosen else Report("done", ended=said.ended)
-        before = task_row(row)
+        before = task_order.progress_of(row.__data__)
         after = {**before, **_after(state, before, float(row.hours), placed.get(key, []), report_of_it)}
         if after != before:
             changes.append(Change("task", list(key), before, after))
     if not changes:
         raise Refused("nothing", "This is what is reported already.")
-    first = f"{changes[0].id[0]} task {changes[0].id[1]}"
+    first = f"{changes[0].key[0]} task {changes[0].key[1]}"
     label = f"{first} is {said.to}" if len(changes) == 1 else f"{len(changes)} tasks are {said.to}"
     return Edit("progress", label, changes)
 
@@ -90,7 +90,7 @@ def _after(
     spent = before["hours_spent"] if said.spent is None else said.spent
     if said.to == "done":
         who = sorted({s.id for p in placed for s in p.people if s.id}) if said.who is None else list(said.who)
-        ended = text_of(said.ended) or before["ended"] or text_of(_now_or_planned(state, placed))
+        ended = encode(said.ended) or before["ended"] or encode(_now_or_planned(state, placed))
         return {"state": "done", "hours_spent": (spent or hours) if said.spent is None else spent, "hours_left": None, "reason": None,
                 "done_by": who, "ended": ended}  # fmt: skip
     open_again = {"done_by": None, "ended": None}

@@ -1,6 +1,6 @@
 """The one conversion from what is stored to a week problem; tanks, conflicts, value and reasons come from it.
 
-People and jobs are kept in memory by the site's two revisions, so that an edit of the week reads placements alone.
+People and jobs are kept in memory under the marks of people and work, so that an edit of the week reads placements alone.
 """
 
 from __future__ import annotations
@@ -18,6 +18,9 @@ from nundine.core.week.load import Tank, empty_tanks, loaded
 from nundine.core.week.problem import PRICED, Asset, Job, Person, Placement, Seat, Task, WeekProblem
 from nundine.services.cache import forget, kept, remember, remember_value
 from nundine.services.errors import NotFound
+from nundine.services.ledger import entries
+from nundine.services.ledger.marks import mark_of, recent
+from nundine.services.ledger.nouns import PLACEMENT
 from nundine.store.base import db
 from nundine.store.gates import placed_elsewhere
 from nundine.store.placement import Key, as_core, load_placements
@@ -26,8 +29,8 @@ from nundine.store.reading.jobs import load_jobs
 from nundine.store.reading.people import load_people
 from nundine.store.reading.site import load_crafts, load_tools, load_ways
 from nundine.store.site import Site, site
-from nundine.store.week import Command, Week
 from nundine.store.week import Placement as PlacementRow
+from nundine.store.week import Week
 from nundine.store.work_order import Task as TaskRow
 from nundine.store.work_order import WorkOrder
 
@@ -62,6 +65,8 @@ class WeekState:
     site: Site
     problem: WeekProblem
     rows: dict[Key, dict[str, Any]]
+    marks: tuple[str, str]
+    """Of people and of work, as they were read."""
 
     @property
     def zone(self) -> ZoneInfo:
@@ -110,7 +115,7 @@ class WeekState:
     @property
     def data_mark(self) -> str:
         """Names the people and work that a bound was proven for."""
-        return f"{self.site.people_revision}.{self.site.work_revision}"
+        return f"{self.marks[0]}.{self.marks[1]}"
 
 
 def find_week(name: str) -> Week:
@@ -136,16 +141,15 @@ def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
         before = kept(("rows", here, week.name, week.edits - 1))
         if before is None:
             return load_placements(week)
-        newest = Command.get_or_none((Command.week == week) & (Command.seq == week.edits))
-        if newest is None:
+        newest = entries.after(week.name, week.edits - 1)
+        if len(newest) != 1:
             return load_placements(week)
         rows = dict(before)
-        for change in newest.changes:
-            if change["entity"] == "placement":
-                job, task, portion = change["id"]
-                rows.pop((job, task, int(portion)), None)
-                if change["after"] is not None:
-                    rows[(job, task, int(portion))] = change["after"]
+        for change in entries.changes_of_all(newest, PLACEMENT):
+            job, task, portion = change.key
+            rows.pop((job, task, int(portion)), None)
+            if change.after is not None:
+                rows[(job, task, int(portion))] = change.after
         return rows
 
     return dict(remember_value(("rows", here, week.name, week.edits), make))
@@ -170,14 +174,15 @@ def load_state(name: str) -> WeekState:
     week, here = find_week(name), site()
     zone = ZoneInfo(here.timezone)
     here_id = (here.name, here.get_id())
+    people_mark, work_mark = mark_of(recent("people")), mark_of(recent("work"))
     people: tuple[Person, ...] = remember_value(
-        ("people", here_id, name, here.people_revision), lambda: load_people(name, zone)
+        ("people", here_id, name, people_mark), lambda: load_people(name, zone)
     )
     assets: tuple[Asset, ...]
     jobs: tuple[Job, ...]
     rows = _rows(here_id, week)
     assets, jobs = remember_value(
-        ("work", here_id, name, here.work_revision, _elsewhere(here_id, week)),
+        ("work", here_id, name, work_mark, _elsewhere(here_id, week)),
         lambda: (load_assets(name, zone), load_jobs(week, zone)),
     )
     known = remember(
@@ -185,14 +190,12 @@ def load_state(name: str) -> WeekState:
     )
     unready = frozenset(k[:2] for k in rows if k[:2] not in known)
     if unready:
-        jobs = remember_value(
-            ("work and", here_id, name, here.work_revision, unready), lambda: load_jobs(week, zone)
-        )
+        jobs = remember_value(("work and", here_id, name, work_mark, unready), lambda: load_jobs(week, zone))
     problem = remember_value(
-        ("problem", here_id, name, here.people_revision, here.work_revision, id(jobs)),
+        ("problem", here_id, name, people_mark, work_mark, id(jobs)),
         lambda: _problem(name, here, people, assets, jobs),
     )
-    return WeekState(week, here, problem, rows)
+    return WeekState(week, here, problem, rows, (people_mark, work_mark))
 
 
 def has_work(name: str) -> bool:

@@ -11,9 +11,10 @@ from peewee import fn
 from nundine.core.metrics import remaining_hours
 from nundine.core.misses import Circumstances, known_reason
 from nundine.services.admin.setup import reasons
+from nundine.services.ledger import entries
+from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.week.review import baseline
 from nundine.services.week.state import WeekState
-from nundine.store.week import Command
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
 TO_DO = ("to do", "under way")
@@ -152,11 +153,11 @@ def _pushed_out(state: WeekState) -> set[str]:
         return set()
     published = {r["job"] for r in base.content["lines"]}
     out: set[str] = set()
-    later = Command.select(Command.changes).where(
-        (Command.week == state.week) & (Command.seq > base.edits) & (Command.kind == "mend") & ~Command.undone
-    )
-    for (changes,) in later.tuples():
-        placed = [c for c in changes if c["entity"] == "placement"]
-        if any(c["before"] is None and c["id"][0] not in published for c in placed):
-            out |= {c["id"][0] for c in placed if c["after"] is None}
+    mended = [e for e in entries.standing_after(state.week.name, base.edits) if e.kind == "mend"]
+    placed: dict[int, list[entries.Changed]] = {}
+    for c in entries.changes_of_all(mended, PLACEMENT):
+        placed.setdefault(c.entry, []).append(c)
+    for changes in placed.values():
+        if any(c.before is None and c.key[0] not in published for c in changes):
+            out |= {c.key[0] for c in changes if c.after is None}
     return out & published - {p.job for p in state.placements}

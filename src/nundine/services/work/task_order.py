@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Mapping
+from typing import Any
 
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import tasks_before
 from nundine.services.errors import Refused
+from nundine.services.ledger.values import encode
 from nundine.store.work_order import Task, TaskAfter, WorkOrder
 
 Step = tuple[str, str]
 """Number of a WO and of one of its tasks."""
 FINISHED = ("done", "skipped")
 BEGUN = ("under way", "done")
+PROGRESS = ("state", "hours_spent", "hours_left", "reason", "done_by", "ended")
+"""Fields of a task in which its progress is reported."""
 
 
 def tasks_of(numbers: set[str]) -> dict[Step, Task]:
@@ -77,3 +82,8 @@ def _is(numbers: list[str]) -> str:
 
 def _them(numbers: list[str]) -> str:
     return "it" if len(numbers) == 1 else "them"
+
+
+def progress_of(task: Mapping[str, Any]) -> dict[str, Any]:
+    """What is reported of a task, as commands keep it."""
+    return {k: encode(task[k]) for k in PROGRESS}

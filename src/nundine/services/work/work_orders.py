@@ -2,27 +2,27 @@
 
 from __future__ import annotations
 
-import hashlib
-import json
 from datetime import timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from nundine.core.difference import plain_value
-from nundine.services import derived
-from nundine.services.errors import NotFound, Refused, Stale
+from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange import importing
 from nundine.services.exchange.cells import write_cell
 from nundine.services.exchange.foreign.compare import placed_in
 from nundine.services.exchange.record_kinds import KINDS
 from nundine.services.exchange.stored_rows import standing_work
+from nundine.services.ledger.commands import Change, Edit, write
+from nundine.services.ledger.revisions import need_revision
+from nundine.services.ledger.stored import changes_to, removals
 from nundine.services.numbering import WORK_ORDERS, take, turn
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
+from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.number import Counter
-from nundine.store.site import Area, Craft, site, touch
+from nundine.store.site import Area, Craft, site
 from nundine.store.week import Placement
 from nundine.store.work_order import OPEN_STATES, Task, WorkOrder
 
@@ -56,12 +56,6 @@ def _next_number(counter: Counter) -> str:
     return f"{OWN}{take(counter, max((int(n) for n in used if n.isdigit()), default=999))}"
 
 
-def _stamp(order: dict[str, Any], tasks: dict[str, Any]) -> str:
-    return hashlib.sha256(
-        json.dumps(plain_value([order, list(tasks.items())]), sort_keys=True).encode()
-    ).hexdigest()[:16]
-
-
 def _standing(number: str) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
     orders, tasks = standing_work({number})
     if number not in orders:
@@ -70,8 +64,9 @@ def _standing(number: str) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
 
 
 def form(number: str) -> dict[str, Any]:
-    """A WO as text cells, as an import would have them, with the mark of what was seen and the moves that are open."""
+    """A WO as text cells, as an import would have them, with its revision and the moves that are open."""
     zone = ZoneInfo(site().timezone)
+    revision = WorkOrder.select(WorkOrder.revision).where(WorkOrder.number == number).scalar()
     order, tasks = _standing(number)
     week = placed_in([number]).get(number)
 
@@ -82,18 +77,20 @@ def form(number: str) -> dict[str, Any]:
         }
 
     return {
-        "order": cells("work_orders", order), "tasks": [cells("tasks", t) for t in tasks.values()], "stamp": _stamp(order, tasks),
+        "order": cells("work_orders", order), "tasks": [cells("tasks", t) for t in tasks.values()], "revision": revision,
         "moves": list(MOVES[order["state"]]), "placed_in": week,
     }  # fmt: skip
 
 
-def save(order: dict[str, str], tasks: list[dict[str, str]], stamp: str | None) -> str:
-    """Make a WO (`stamp` None) or change one that was seen as `stamp`; all or nothing. Gives its number.
+def save(
+    account: Account | None, order: dict[str, str], tasks: list[dict[str, str]], revision: int | None
+) -> str:
+    """Make a WO (`revision` None) or change one that was seen at a revision; all or nothing. Gives its number.
 
     Raises
     ------
     Stale
-        If somebody changed it meanwhile.
+        If somebody changed it meanwhile, with what differs.
     Refused
         With the field that is wrong.
     """
@@ -101,62 +98,60 @@ def save(order: dict[str, str], tasks: list[dict[str, str]], stamp: str | None) 
     with db.atomic():
         counter = turn(WORK_ORDERS)
         gone: set[str] = set()
-        if stamp is None:
+        if revision is None:
             number = number or _next_number(counter)
             if WorkOrder.get_or_none(WorkOrder.number == number):
                 raise Refused("number", f"There is a WO {number} already.", field="number")
         else:
-            before, had = _standing(number)
-            if _stamp(before, had) != stamp:
-                raise Stale(
-                    "changed",
-                    f"{number} was changed meanwhile. Look at it as it is now and repeat your change if you still want it.",
-                )
-            gone = set(had) - {(t.get("task") or "").strip() for t in tasks}
+            need_revision("work order", [number], revision)
+            gone = set(_standing(number)[1]) - {(t.get("task") or "").strip() for t in tasks}
         if not tasks:
             raise Refused("tasks", "A WO has at least one task.", field="tasks")
-        rows = [{"raised": settings().day(site().timezone).isoformat(), **_filled(order), "number": number}]
-        report = importing.run_rows(
-            {"work_orders": rows, "tasks": [{**_filled(t), "number": number} for t in tasks]}
-        )
-        if report.errors:
-            first = report.errors[0]
-            at = (
-                f"task {tasks[first.row - 1].get('task') or first.row}, "
-                if first.file == "tasks" and first.row
-                else ""
-            )
-            field = (
-                f"tasks.{(first.row or 1) - 1}.{first.column}" if first.file == "tasks" else str(first.column)
-            )
-            raise Refused("field", f"{at}{first.column}: {first.reason}", field=field)
-        _remove(number, gone)
+        changes = [*_changes(number, order, tasks), *_removals(number, gone)]
+        if changes:
+            label = f"Make {number}" if revision is None else f"Change {number}"
+            write(stream_of(number), account, Edit("work order", label, changes), checked=True)
     return number
+
+
+def stream_of(number: str) -> str:
+    """The stream of a WO's own deeds."""
+    return f"work order {number}"
+
+
+def _changes(number: str, order: dict[str, str], tasks: list[dict[str, str]]) -> list[Change]:
+    """What a form changes. Raises Refused with the field that is wrong."""
+    rows = [{"raised": settings().day(site().timezone).isoformat(), **_filled(order), "number": number}]
+    given = {"work_orders": rows, "tasks": [{**_filled(t), "number": number} for t in tasks]}
+    report, changes = importing.checked_rows(given)
+    if not report.errors:
+        return changes
+    first = report.errors[0]
+    of_task = first.file == "tasks"
+    at = f"task {tasks[first.row - 1].get('task') or first.row}, " if of_task and first.row else ""
+    field = f"tasks.{(first.row or 1) - 1}.{first.column}" if of_task else str(first.column)
+    raise Refused("field", f"{at}{first.column}: {first.reason}", field=field)
 
 
 def _filled(cells: dict[str, str]) -> dict[str, str]:
     return {k: v for k, v in cells.items() if v.strip()}
 
 
-def _remove(number: str, tasks: set[str]) -> None:
+def _removals(number: str, tasks: set[str]) -> list[Change]:
     """A task that is placed or has progress is skipped; another one goes."""
-    for task in (
-        Task.select()
-        .join(WorkOrder)
-        .where((WorkOrder.number == number) & Task.number.in_(list(tasks) or [""]))
-    ):
+    wanted = (WorkOrder.number == number) & Task.number.in_(sorted(tasks) or [""])
+    skipped, gone = {}, []
+    for task in Task.select().join(WorkOrder).where(wanted):
         if task.state in ("done", "skipped"):
             raise Refused("task", f"Task {task.number} is {task.state}; it stays.", field="tasks")
         if task.state == "under way" or Placement.select().where(Placement.task == task).exists():
-            Task.update(state="skipped").where(Task.id == task.id).execute()
+            skipped[(number, task.number)] = {"state": "skipped"}
         else:
-            Task.delete().where(Task.id == task.id).execute()
-    if tasks:
-        derived.refresh({number})
-        touch(work=True)
+            gone.append((number, task.number))
+    return [*changes_to("task", skipped), *removals("task", gone)]
 
 
-def move(number: str, to: str) -> None:
+def move(account: Account | None, number: str, to: str) -> None:
     """Hold, release or cancel. Raises Refused with what stands in the way."""
     with db.atomic():
         turn(WORK_ORDERS)
@@ -176,12 +171,19 @@ def move(number: str, to: str) -> None:
                 f"{number} is placed in {week}. Take it out there first, then {'cancel' if to == 'cancelled' else 'hold'} it.",
                 job=number,
             )
-        WorkOrder.update(state=to).where(WorkOrder.id == order.id).execute()
-        touch(work=True)
+        changes = changes_to("work order", {(number,): {"state": to}})
+        write(stream_of(number), account, Edit("state", f"{number} is {to}", changes), checked=True)
 
 
 def break_in(
-    state: WeekState, title: str, asset: str, hours: float, craft: str, people: int, urgency: str
+    account: Account,
+    state: WeekState,
+    title: str,
+    asset: str,
+    hours: float,
+    craft: str,
+    people: int,
+    urgency: str,
 ) -> str:
     """A WO of one task for work that comes into a running week. Gives its number.
 
@@ -202,5 +204,8 @@ def break_in(
         "due": due.isoformat(timespec="minutes") if due else "",
     }  # fmt: skip
     return save(
-        order, [{"task": "10", "title": title, "hours": f"{hours:g}", "needs": f"{craft} x{people}"}], None
+        account,
+        order,
+        [{"task": "10", "title": title, "hours": f"{hours:g}", "needs": f"{craft} x{people}"}],
+        None,
     )

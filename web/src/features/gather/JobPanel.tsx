@@ -4,6 +4,7 @@ import { Button, Dropdown, Spin } from "antd";
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
 import { dayName, hours, localDay, when } from "../../kit/words";
+import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
@@ -180,6 +181,7 @@ export function JobPanel({ number }: { number: string }) {
           </div>
         ))}
       </section>
+      <History key={number} noun="work order" of={[number]} />
     </>
   );
 }

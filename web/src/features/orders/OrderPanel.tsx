@@ -2,10 +2,12 @@ import { Alert, Button, Checkbox, Drawer, Input, Spin } from "antd";
 import { useState } from "react";
 
 import { Problem, type Shapes } from "../../api/client";
+import { Differs, type FieldDiffers } from "../../kit/Differs";
 import { Typed } from "../../kit/Typed";
 import { Day, Moment } from "../../kit/When";
 import { WORK_KINDS } from "../../kit/words";
 import { useWeek } from "../week/context";
+import { merged } from "./merge";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
 
 const VERBS: Record<string, string> = {
@@ -39,7 +41,7 @@ export function OrderPanel({ number, close }: { number: string | null; close: (m
   const found = useOrder(number);
   if (number === null)
     return (
-      <Form number={null} start={{ order: FRESH, tasks: [TASK], stamp: null }} moves={[]} close={close} />
+      <Form number={null} start={{ order: FRESH, tasks: [TASK], revision: null }} moves={[]} close={close} />
     );
   if (found.error)
     return (
@@ -54,7 +56,13 @@ export function OrderPanel({ number, close }: { number: string | null; close: (m
       </Drawer>
     );
   return (
-    <Form key={found.data.stamp} number={number} start={found.data} moves={found.data.moves} close={close} />
+    <Form
+      key={found.data.revision}
+      number={number}
+      start={found.data}
+      moves={found.data.moves}
+      close={close}
+    />
   );
 }
 
@@ -68,21 +76,34 @@ interface FormProps {
 function Form({ number, start, moves, close }: FormProps) {
   const { week } = useWeek();
   const { assets } = useChoices();
-  const { save, move } = useOrderWrites(week);
+  const { save, move, fresh } = useOrderWrites(week);
+  const [base, setBase] = useState(start);
+  const [differs, setDiffers] = useState<FieldDiffers[] | null>(null);
   const [order, setOrder] = useState<Cells>(start.order);
   const [tasks, setTasks] = useState<Cells[]>(start.tasks);
   const [wrong, setWrong] = useState<{ text: string; field: string } | null>(null);
   const [busy, setBusy] = useState(false);
-  const changed = JSON.stringify([order, tasks]) !== JSON.stringify([start.order, start.tasks]);
+  const changed = JSON.stringify([order, tasks]) !== JSON.stringify([base.order, base.tasks]);
   const act = async (work: () => Promise<string | void>) => {
     setBusy(true);
     setWrong(null);
+    setDiffers(null);
     try {
       close((await work()) || undefined);
     } catch (bad) {
-      setWrong({ text: (bad as Error).message, field: bad instanceof Problem ? bad.field : "" });
+      const lines = bad instanceof Problem ? (bad.facts.differs as FieldDiffers[] | undefined) : undefined;
+      if (lines) setDiffers(lines);
+      else setWrong({ text: (bad as Error).message, field: bad instanceof Problem ? bad.field : "" });
       setBusy(false);
     }
+  };
+  const onTop = async () => {
+    const now = await fresh(number!);
+    const both = merged(base, { order, tasks }, now);
+    setBase(now);
+    setOrder(both.order);
+    setTasks(both.tasks);
+    setDiffers(null);
   };
   const set = (name: string, value: string) => setOrder({ ...order, [name]: value });
   const status = (field: string) => (wrong?.field === field ? "error" : undefined);
@@ -128,7 +149,7 @@ function Form({ number, start, moves, close }: FormProps) {
         className="stack"
         onSubmit={(e) => {
           e.preventDefault();
-          void act(() => save(order, tasks, start.stamp));
+          void act(() => save(order, tasks, base.revision));
         }}
       >
         <div className="row">
@@ -229,6 +250,7 @@ function Form({ number, start, moves, close }: FormProps) {
             onChange={(e) => set("description", e.target.value)}
           />
         </label>
+        {differs && <Differs lines={differs} apply={() => void onTop()} />}
         {wrong && <Alert type="error" showIcon title="Nothing was changed" description={wrong.text} />}
         <div className="row">
           <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>

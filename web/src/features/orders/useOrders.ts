@@ -35,11 +35,13 @@ export function useOrderWrites(week: string) {
     void client.invalidateQueries({ queryKey: ["orders"] });
   };
   return {
-    save: async (order: Cells, tasks: Cells[], stamp: string | null) => {
-      const made = await need(http.POST("/api/orders", { body: { order, tasks, stamp } }));
+    save: async (order: Cells, tasks: Cells[], revision: number | null) => {
+      const made = await need(http.POST("/api/orders", { body: { order, tasks, revision } }));
       after();
       return made.number;
     },
+    /** The WO as it is now, whatever a form holds. */
+    fresh: (number: string) => need(http.GET("/api/orders/{number}", { params: { path: { number } } })),
     move: async (number: string, to: string) => {
       await need(http.POST("/api/orders/{number}/state", { params: { path: { number } }, body: { to } }));
       after();

@@ -108,6 +108,7 @@ function Form({ found }: { found: Parameters }) {
         await need(
           http.PUT("/api/setup", {
             body: {
+              revision: found.revision,
               seconds: form.seconds,
               weights: form.weights,
               held_back: held,
@@ -252,12 +253,15 @@ function Accounts() {
   const client = useQueryClient();
   const refuse = useRefusal();
   if (!may || !week) return null;
-  const give = async (name: string, areas: string[]) => {
+  const give = async (name: string, areas: string[], revision: number) => {
     try {
       client.setQueryData(
         ["accounts"],
         await need(
-          http.PUT("/api/setup/accounts/{name}/areas", { params: { path: { name } }, body: { areas } }),
+          http.PUT("/api/setup/accounts/{name}/areas", {
+            params: { path: { name } },
+            body: { areas, revision },
+          }),
         ),
       );
     } catch (bad) {
@@ -301,7 +305,7 @@ function Accounts() {
                   aria-label={`Areas of ${a.full_name}`}
                   placeholder={a.role === "operations" ? "no area: may answer nothing" : "all areas"}
                   value={a.areas}
-                  onChange={(v: string[]) => void give(a.name, v)}
+                  onChange={(v: string[]) => void give(a.name, v, a.revision)}
                   options={week.areas.map((x) => ({ value: x.key, label: x.name }))}
                   style={{ width: "100%" }}
                 />

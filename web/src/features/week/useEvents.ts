@@ -39,6 +39,7 @@ export function useEvents(week: string, me: Shapes["Me"]): void {
         else void client.invalidateQueries({ queryKey: keys.part(week, "build") });
       },
       asks: () => void client.invalidateQueries({ queryKey: keys.part(week, "asks") }),
+      records: () => void client.invalidateQueries({ queryKey: keys.week(week) }),
       bound: () => void client.invalidateQueries({ queryKey: keys.part(week, "overview") }),
     }),
     [client, me.full_name, message, refresh, week],

@@ -13,18 +13,22 @@ from nundine.core.difference import Difference
 from nundine.formats.foreign.mapping import ForeignMapping
 from nundine.formats.foreign.understand import Understood
 from nundine.services.errors import Refused
-from nundine.services.exchange import importing
 from nundine.services.exchange.foreign.compare import Compared, Decision, compare, placed_in, theirs, usable
 from nundine.services.exchange.foreign.files import table_of
 from nundine.services.exchange.foreign.in_words import lines_of
 from nundine.services.exchange.record_kinds import KINDS
-from nundine.services.ledger.commands import tell
+from nundine.services.exchange.stored_rows import changes_of
+from nundine.services.ledger.commands import Change, Edit, tell, write
+from nundine.services.ledger.noun import Key
+from nundine.services.ledger.nouns import NOUNS
+from nundine.services.ledger.stored import changes_to
 from nundine.services.numbering import WORK_ORDERS, turn
 from nundine.settings import settings
+from nundine.store.account import Account
 from nundine.store.base import db
-from nundine.store.foreign import Bringing, OrderChange, SavedMapping
-from nundine.store.site import site, touch
-from nundine.store.work_order import Task, WorkOrder
+from nundine.store.foreign import Bringing, OrderChange
+from nundine.store.site import site
+from nundine.store.work_order import WorkOrder
 
 VANISHED = ("leave", "on hold", "cancelled", "done")
 
@@ -109,7 +113,9 @@ def run(id_: int) -> None:
     decision = Decision(**{**one.asked["decision"], "fields": tuple(one.asked["decision"]["fields"])})
     try:
         with _Watch(id_) as step:
-            result = bring_in(usable(one, mapping, decision), table_of(one).columns, mapping, decision, step)
+            result = bring_in(
+                usable(one, mapping, decision), table_of(one).columns, mapping, decision, step, one.account
+            )
         Bringing.update(state="done", progress=1.0, result=result).where(Bringing.id == id_).execute()
     except Stopped:
         Bringing.update(state="stopped").where(Bringing.id == id_).execute()
@@ -125,6 +131,7 @@ def bring_in(
     mapping: ForeignMapping,
     decision: Decision,
     step: Callable[[float], None] = lambda _: None,
+    account: Account | None = None,
 ) -> dict[str, Any]:
     """Write what was decided, mark placed work that changed, and keep the mapping under its name for a table with these columns."""
     source = mapping.name or "unnamed export"
@@ -141,20 +148,20 @@ def bring_in(
             _merge(d, said, made.orders[d.number], made.tasks.get(d.number, {}), rows)
             skipped += [(d.number, t) for t in d.gone_tasks]
         step(0.3)
-        _write(rows, step)
-        _skip(skipped)
+        ending: list[Change] = _skipped(skipped)
         if decision.vanished != "leave" and made.vanished:
-            WorkOrder.update(state=decision.vanished).where(WorkOrder.number.in_(made.vanished)).execute()
-            touch(work=True)
+            ending += changes_to("work order", {(n,): {"state": decision.vanished} for n in made.vanished})
+        _write(rows, ending, account, source, step)
         step(0.85)
         _remember_theirs(said, made, decision, source)
         marked = _mark(
             changed, made.vanished if decision.vanished != "leave" else [], decision.vanished, source
         )
         if mapping.name:
-            SavedMapping.insert(
-                name=mapping.name, columns=list(columns), body=mapping.document(), at=settings().now()
-            ).on_conflict(preserve=[SavedMapping.columns, SavedMapping.body, SavedMapping.at]).execute()
+            saved = {"columns": list(columns), "body": mapping.document(), "at": settings().now()}
+            changes = changes_to("mapping", {(mapping.name,): saved})
+            edit = Edit("mapping", f"Save the mapping {mapping.name}", changes)
+            write(f"mapping {mapping.name}", account, edit, checked=True)
         step(0.95)
     return {
         "new": len(made.new) if decision.new else 0, "changed": len(changed), "unchanged": made.unchanged, "kept": made.kept,
@@ -178,19 +185,13 @@ def _decided(made: Compared, decision: Decision) -> list[Difference]:
     return out
 
 
-def _skip(tasks: list[tuple[str, str]]) -> None:
+def _skipped(tasks: list[tuple[str, str]]) -> list[Change]:
     """Tasks that are gone there and not begun here."""
-    rows = (
-        Task.select(Task.id, WorkOrder.number, Task.number)
-        .join(WorkOrder)
-        .where(WorkOrder.number.in_([n for n, _ in tasks] or [""]))
-    )
-    gone = {
-        id_
-        for id_, number, task in rows.where(Task.state == "to do").tuples()
-        if (number, task) in set(tasks)
+    rows = NOUNS["task"].read(tasks)
+    gone: dict[Key, dict[str, Any]] = {
+        k: {"state": "skipped"} for k, t in rows.items() if t["state"] == "to do"
     }
-    Task.update(state="skipped").where(Task.id.in_(gone or {0})).execute()
+    return changes_to("task", gone, rows)
 
 
 def _blank_row(kind: str) -> dict[str, Any]:
@@ -233,8 +234,15 @@ def _merge(
     rows["tasks"] += [_new_task(d.number, t, said) for t in d.new_tasks]
 
 
-def _write(rows: dict[str, list[dict[str, Any]]], step: Callable[[float], None], batch: int = 1000) -> None:
-    """A thousand WOs at a time, so that stopping does not take long; what follows from them is computed once."""
+def _write(
+    rows: dict[str, list[dict[str, Any]]],
+    ending: list[Change],
+    account: Account | None,
+    source: str,
+    step: Callable[[float], None],
+    batch: int = 1000,
+) -> None:
+    """A thousand WOs at a time, so that stopping does not take long; then what ends here because it ended there."""
     by_order: dict[str, list[dict[str, Any]]] = defaultdict(list)
     for t in rows["tasks"]:
         by_order[t["number"]].append(t)
@@ -242,13 +250,17 @@ def _write(rows: dict[str, list[dict[str, Any]]], step: Callable[[float], None],
     numbers = list(dict.fromkeys([*orders, *by_order]))
     for n in range(0, len(numbers), batch):
         part = numbers[n : n + batch]
-        importing.store(
-            {
-                "work_orders": [orders[x] for x in part if x in orders],
-                "tasks": [t for x in part for t in by_order[x]],
-            }
-        )
+        some = {
+            "work_orders": [orders[x] for x in part if x in orders],
+            "tasks": [t for x in part for t in by_order[x]],
+        }
+        edit = Edit("bring in", f"Bring in {len(part)} WOs of {source}", changes_of(some))
+        write("files", account, edit, checked=True)
         step(0.3 + 0.5 * min(1.0, (n + batch) / len(numbers)))
+    if ending:
+        write(
+            "files", account, Edit("bring in", f"What {source} does not tell any more", ending), checked=True
+        )
 
 
 def _remember_theirs(said: Understood, made: Compared, decision: Decision, source: str) -> None:

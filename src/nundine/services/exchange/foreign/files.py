@@ -18,6 +18,7 @@ from nundine.formats.foreign.understand import NAMED, Understood, understand
 from nundine.services.cache import remember_value
 from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange.foreign.in_words import SHOWN, needs_text, shown
+from nundine.services.ledger.marks import mark_of, recent
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -106,8 +107,8 @@ def read(one: Bringing, mapping: ForeignMapping) -> Understood:
         "understood",
         one.id,
         one.at.isoformat(),
-        here.people_revision,
-        here.work_revision,
+        mark_of(recent("people")),
+        mark_of(recent("work")),
         json.dumps(mapping.document(), sort_keys=True),
     )
     made: Understood = remember_value(

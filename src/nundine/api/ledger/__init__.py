@@ -1,0 +1,1 @@
+"""The ledger: the history of a record, and the audit."""

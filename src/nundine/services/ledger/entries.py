@@ -1,0 +1,100 @@
+"""What stands in the ledger: deeds of a stream, what each changed, and which of them were taken back."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from peewee import Expression
+
+from nundine.store.account import Account
+from nundine.store.ledger import LedgerChange, LedgerEntry, stream_of_week
+
+
+@dataclass(frozen=True)
+class Changed:
+    """One record of a deed, as the ledger keeps it."""
+
+    noun: str
+    key: list[Any]
+    before: dict[str, Any] | None
+    after: dict[str, Any] | None
+    derived: bool
+    entry: int
+
+
+def _of_week(name: str) -> Expression:
+    return LedgerEntry.stream == stream_of_week(name)
+
+
+def taken_back() -> Expression:
+    """Whether a deed was undone, or was an undo that was redone."""
+    later: Any = LedgerEntry.alias()
+    same = (later.stream == LedgerEntry.stream) & (
+        (later.undoes == LedgerEntry.seq) | (later.redoes == LedgerEntry.seq)
+    )
+    return later.select(later.id).where(same)  # type: ignore[no-any-return]
+
+
+def _that_stand(name: str) -> Any:
+    from peewee import fn
+
+    return (
+        LedgerEntry.select(LedgerEntry, Account)
+        .left_outer_join(Account)
+        .where(_of_week(name) & ~fn.EXISTS(taken_back()))
+    )
+
+
+def own_that_stand(name: str, account: Account, but: str) -> list[LedgerEntry]:
+    """One's own deeds of a week that stand, newest first, but for those of one kind."""
+    mine = (LedgerEntry.account == account) & (LedgerEntry.kind != but)
+    return list(_that_stand(name).where(mine).order_by(LedgerEntry.seq.desc()))
+
+
+def standing_after(name: str, seq: int) -> list[LedgerEntry]:
+    """Deeds of a week after one that stand and are no undo."""
+    later = (LedgerEntry.seq > seq) & LedgerEntry.undoes.is_null()
+    return list(_that_stand(name).where(later).order_by(LedgerEntry.seq))
+
+
+def after(name: str, seq: int) -> list[LedgerEntry]:
+    """All deeds of a week after one, in their order, whether they stand or not."""
+    later = _of_week(name) & (LedgerEntry.seq > seq)
+    return list(LedgerEntry.select().where(later).order_by(LedgerEntry.seq))
+
+
+def newest_of_week(name: str, most: int) -> list[tuple[LedgerEntry, bool]]:
+    """The newest deeds of a week with their accounts, and whether each was taken back."""
+    rows = (
+        LedgerEntry.select(LedgerEntry, Account)
+        .left_outer_join(Account)
+        .where(_of_week(name))
+        .order_by(LedgerEntry.seq.desc())
+        .limit(most)
+    )
+    entries = list(rows)
+    back = {
+        n
+        for pair in LedgerEntry.select(LedgerEntry.undoes, LedgerEntry.redoes).where(_of_week(name)).tuples()
+        for n in pair
+        if n is not None
+    }
+    return [(e, e.seq in back) for e in entries]
+
+
+def changes_of(entry: LedgerEntry) -> list[Changed]:
+    """What one deed changed, in the order in which it was written."""
+    return list(changes_of_all([entry]))
+
+
+def changes_of_all(entries: Iterable[LedgerEntry], noun: str | None = None) -> Iterator[Changed]:
+    """What deeds changed, in their order; of one noun alone where it is given."""
+    ids = [e.id for e in entries]
+    chosen = LedgerChange.entry.in_(ids or [0])
+    if noun is not None:
+        chosen &= LedgerChange.noun == noun
+    for c in LedgerChange.select().where(chosen).order_by(LedgerChange.id):
+        yield Changed(c.noun, json.loads(c.key), c.before, c.after, c.derived, c.entry_id)

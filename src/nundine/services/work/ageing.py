@@ -1,0 +1,22 @@
+"""Priorities age: all derived columns of WOs are computed anew once for each day of the site."""
+
+from __future__ import annotations
+
+from nundine.services import derived
+from nundine.services.ledger.commands import Edit, write
+from nundine.settings import settings
+from nundine.store.base import db
+from nundine.store.site import Site
+
+
+def grow_older() -> bool:
+    """Compute all derived columns anew if that was not done today. Whether there was anything to do."""
+    with db.atomic():
+        here = Site.select().for_update().first()
+        if here is None or here.aged == settings().day(here.timezone):
+            return False
+        derived.refresh()
+        today = settings().day(here.timezone)
+        Site.update(aged=today).where(Site.id == here.id).execute()
+        write("day", None, Edit("day", f"Priorities of {today:%Y-%m-%d}", []), work=True)
+    return True
