@@ -24,9 +24,9 @@ from nundine.store.base import db
 class Site:
     """A signed-in scheduler's requests."""
 
-    def __init__(self, address: str) -> None:
+    def __init__(self, address: str, name: str = "sven") -> None:
         self.address, self.cookie = address, ""
-        answer = self.open("POST", "/api/session", {"name": "sven", "password": PASSWORDS["sven"]})
+        answer = self.open("POST", "/api/session", {"name": name, "password": PASSWORDS[name]})
         self.cookie = answer.headers["set-cookie"].split(";")[0]
 
     def open(self, method: str, path: str, body: object = None):  # type: ignore[no-untyped-def]

@@ -1,4 +1,8 @@
-"""What is kept in memory: computed values under keys that say all that they depend on."""
+"""What is kept in memory: computed values under keys that say all that they depend on.
+
+It is filled outside transactions only, so that nothing is kept of what may be taken back; and of each kind, which is the
+first part of the key, a few are kept, those that were used last.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +10,10 @@ from collections import OrderedDict
 from threading import Lock, RLock
 from typing import Any
 
-_kept: OrderedDict[tuple[Any, ...], Any] = OrderedDict()
+from nundine.store.base import db
+
+MOST_OF_A_KIND = 12
+_kept: dict[str, OrderedDict[tuple[Any, ...], Any]] = {}
 _making: dict[tuple[Any, ...], RLock] = {}
 _lock = Lock()
 
@@ -14,26 +21,37 @@ _lock = Lock()
 def kept(key: tuple[Any, ...]) -> Any:
     """What is kept under a key; None if nothing is."""
     with _lock:
-        return _kept.get(key)
+        of_kind = _kept.get(key[0])
+        return of_kind.get(key) if of_kind is not None else None
+
+
+def keep(key: tuple[Any, ...], value: Any) -> None:
+    """Keep a value, unless a transaction is open that may be taken back."""
+    if db.in_transaction():
+        return
+    with _lock:
+        of_kind = _kept.setdefault(key[0], OrderedDict())
+        of_kind[key] = value
+        of_kind.move_to_end(key)
+        while len(of_kind) > MOST_OF_A_KIND:
+            of_kind.popitem(last=False)
 
 
 def remember_value(key: tuple[Any, ...], make: Any) -> Any:
-    """Keep what was computed under a key that says all that it depends on; who asks while it is being made waits for it."""
+    """Keep what was computed under a key; who asks while it is being made waits for it."""
     with _lock:
-        if key in _kept:
-            _kept.move_to_end(key)
-            return _kept[key]
+        of_kind = _kept.get(key[0])
+        if of_kind is not None and key in of_kind:
+            of_kind.move_to_end(key)
+            return of_kind[key]
         turn = _making.setdefault(key, RLock())
     with turn:
-        with _lock:
-            if key in _kept:
-                return _kept[key]
+        found = kept(key)
+        if found is not None:
+            return found
         try:
             made = make()
-            with _lock:
-                _kept[key] = made
-                while len(_kept) > 60:
-                    _kept.popitem(last=False)
+            keep(key, made)
             return made
         finally:
             with _lock:
@@ -45,8 +63,7 @@ def remember(key: tuple[Any, ...], owner: object, make: Any) -> Any:
     held, made = remember_value(key, lambda: (owner, make()))
     if held is not owner:
         made = make()
-        with _lock:
-            _kept[key] = (owner, made)
+        keep(key, (owner, made))
     return made
 
 

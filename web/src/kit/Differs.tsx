@@ -31,8 +31,8 @@ export function Differs({ lines, apply }: { lines: FieldDiffers[]; apply: () => 
               {lines.map((d) => (
                 <tr key={`${d.record} ${d.field}`} style={{ cursor: "default" }}>
                   <td>{d.record ? `${d.label} of task ${d.record}` : d.label}</td>
-                  <td className="soft">{d.before}</td>
-                  <td>{d.after}</td>
+                  <td className="soft whole">{d.before}</td>
+                  <td className="whole">{d.after}</td>
                   <td dir="auto">{d.by}</td>
                 </tr>
               ))}

@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import json
 import logging
-from collections import deque
+from collections import Counter, deque
 from collections.abc import AsyncIterator, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
@@ -19,7 +19,6 @@ from sse_starlette.sse import EventSourceResponse
 from nundine.api.at_once import STREAMS
 from nundine.api.http import DbRoute, Reader, cookie, with_db
 from nundine.services.admin import sign_in
-from nundine.services.errors import NotSignedIn
 from nundine.services.week.state import find_week
 from nundine.store.week import Event
 
@@ -51,6 +50,10 @@ class Feed:
         self.events: deque[Told] = deque(maxlen=4000)
         self.count = 0
         self._looked = 0.0
+        self._tokens: Counter[str] = Counter()
+        self._sessions_at = 0.0
+        self.ended: set[str] = set()
+        """Sessions of listeners that were over when they were looked at last."""
         self._seen: set[int] = set()
         self._newest = 0
         self._bells: set[asyncio.Event] = set()
@@ -59,9 +62,11 @@ class Feed:
         """Set once it is known which events are old."""
 
     @contextmanager
-    def listening(self) -> Iterator[asyncio.Event]:
-        """For the time of the block: what rings when something happened."""
+    def listening(self, token: str) -> Iterator[asyncio.Event]:
+        """For the time of the block, in a session: what rings when something happened."""
         bell = asyncio.Event()
+        self._tokens[token] += 1
+        self.ended.discard(token)
         self._bells.add(bell)
         if self._reading is None or self._reading.done():
             self.begun.clear()
@@ -70,6 +75,9 @@ class Feed:
             yield bell
         finally:
             self._bells.discard(bell)
+            self._tokens[token] -= 1
+            if not self._tokens[token]:
+                del self._tokens[token]
 
     @property
     def alive(self) -> bool:
@@ -91,6 +99,9 @@ class Feed:
                     self.begun.set()
                 found = await asyncio.to_thread(_after, self._newest - OVERLAP, self._seen)
                 self._looked = monotonic()
+                if self._looked - self._sessions_at > SESSION:
+                    self._sessions_at = self._looked
+                    self.ended = await asyncio.to_thread(with_db(sign_in.ended_among), set(self._tokens))
             except Exception as bad:  # whatever it is, it is tried again; the silence tells those who listen
                 log.warning("events can not be read: %s", bad)
                 found = []
@@ -144,13 +155,13 @@ async def events(
         await asyncio.to_thread(with_db(find_week), week)
     STREAMS.begin(account)
     feed: Feed = request.app.state.feed
-    token = request.cookies.get(cookie("session"))
+    token = request.cookies.get(cookie("session"), "")
 
     async def stream() -> AsyncIterator[dict[str, str]]:
         try:
-            with feed.listening() as bell:
+            with feed.listening(token) as bell:
                 await feed.begun.wait()
-                count, session_at = feed.count, monotonic()
+                count = feed.count
                 yield {"event": "hello", "data": "{}"}
                 if week is not None and after is not None:
                     for one in await asyncio.to_thread(_missed, week, after):
@@ -164,11 +175,9 @@ async def events(
                             yield _as_sent(one)
                     if feed.alive:
                         yield {"event": "beat", "data": "{}"}
-                    if monotonic() - session_at > SESSION:
-                        session_at = monotonic()
-                        if not await asyncio.to_thread(_still_signed_in, token):
-                            yield {"event": "ended", "data": "{}"}
-                            return
+                    if token in feed.ended:
+                        yield {"event": "ended", "data": "{}"}
+                        return
                     with suppress(TimeoutError):
                         await asyncio.wait_for(bell.wait(), BEAT)
         except PeeweeException:
@@ -177,14 +186,3 @@ async def events(
             STREAMS.end(account)
 
     return EventSourceResponse(stream(), ping=60)
-
-
-@with_db
-def _still_signed_in(token: str | None) -> bool:
-    try:
-        sign_in.signed_in(token)
-    except NotSignedIn:
-        return False
-    except PeeweeException:
-        return True  # nobody knows just now
-    return True

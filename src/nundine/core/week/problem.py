@@ -379,7 +379,7 @@ def problem_errors(p: WeekProblem) -> list[str]:
             and known.tools is p.tools
         ):
             return _price_errors(p) + _placement_errors(p)
-    errors = _data_errors(p)
+    errors = _data_errors(p, _found_sound(p))
     if not errors:
         _sound.append(p)
         del _sound[:-4]
@@ -396,7 +396,15 @@ def _price_errors(p: WeekProblem) -> list[str]:
     ]
 
 
-def _data_errors(p: WeekProblem) -> list[str]:
+def _found_sound(p: WeekProblem) -> set[int]:
+    """Identities of jobs that were found sound beside the same crafts, tools and assets, and are alive in a problem that we hold."""
+    for known in reversed(_sound):
+        if known.crafts is p.crafts and known.tools is p.tools and known.assets is p.assets:
+            return {id(job) for job in known.jobs}
+    return set()
+
+
+def _data_errors(p: WeekProblem, sound: set[int]) -> list[str]:
     errors: list[str] = []
     if p.end <= p.start:
         errors.append("$.end: must lie after start")
@@ -427,6 +435,8 @@ def _data_errors(p: WeekProblem) -> list[str]:
             if h.end < h.start
         ]
     for n, job in enumerate(p.jobs):
+        if id(job) in sound:
+            continue
         where = f"$.jobs[{n}]"
         if job.asset is not None and job.asset not in assets:
             errors.append(f"{where}.asset: unknown asset {job.asset!r}")

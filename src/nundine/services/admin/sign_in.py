@@ -161,5 +161,20 @@ def signed_in(token: str | None) -> Account:
     raise NotSignedIn("session", "You are not signed in, or your session has ended. Sign in again.")
 
 
+def ended_among(tokens: set[str]) -> set[str]:
+    """Those of some sessions that are over, asked for all at once."""
+    hashes = {_hash(t): t for t in tokens}
+    alive = (
+        SignedIn.select(SignedIn.token_hash)
+        .join(Account)
+        .where(
+            SignedIn.token_hash.in_(sorted(hashes) or [""])
+            & (SignedIn.expires > settings().now())
+            & Account.active
+        )
+    )
+    return tokens - {hashes[h] for (h,) in alive.tuples()}
+
+
 def sign_out(token: str) -> None:
     SignedIn.delete().where(SignedIn.token_hash == _hash(token)).execute()

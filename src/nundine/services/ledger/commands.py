@@ -240,7 +240,8 @@ def _refuse_changed(week: Week | None, changes: list[Change]) -> None:
             _refuse_moved(week, group)
             continue
         noun = NOUNS[name]
-        stored = noun.read([tuple(c.key) for c in group])
+        seen = {name for c in group for name in (c.before or ())}
+        stored = noun.read([tuple(c.key) for c in group], seen)
         for c in group:
             row = stored.get(tuple(c.key))
             if not same_fields(noun.encoded(row) if row else None, c.before):

@@ -98,3 +98,16 @@ def changes_of_all(entries: Iterable[LedgerEntry], noun: str | None = None) -> I
         chosen &= LedgerChange.noun == noun
     for c in LedgerChange.select().where(chosen).order_by(LedgerChange.id):
         yield Changed(c.noun, json.loads(c.key), c.before, c.after, c.derived, c.entry_id)
+
+
+def changes_of_numbers(numbers: Iterable[int]) -> list[Changed] | None:
+    """What deeds changed, without before and after; None where one of them does not say."""
+    wanted = sorted(set(numbers))
+    if not wanted:
+        return []
+    rows = LedgerChange.select(LedgerChange.entry, LedgerChange.noun, LedgerChange.key, LedgerChange.derived)
+    chosen = rows.where(LedgerChange.entry.in_(wanted)).tuples()
+    found = [
+        Changed(noun, json.loads(key), None, None, derived, entry) for entry, noun, key, derived in chosen
+    ]
+    return found if {c.entry for c in found} == set(wanted) else None

@@ -141,6 +141,8 @@ def _lines(change: LedgerChange, own: tuple[str, int] | None, why: bool, zone: Z
             continue
         if change.noun == "absence" and field == "reason" and not why:
             old, new = (AWAY if old else None), (AWAY if new else None)
+        if change.before is None and new is False:
+            continue  # what is not so of a new record need not be said
         was, now = shown(old, zone), shown(new, zone)
         if was != NOTHING or now != NOTHING:
             out.append(FieldLine(record, labels[field], was, now))

@@ -119,7 +119,7 @@ class Noun:
 
     def encoded(self, row: Row) -> Row:
         """Fields of a row, without its key, as the ledger keeps them."""
-        return {f.name: encode(row[f.name]) for f in self.fields}
+        return {f.name: encode(row[f.name]) for f in self.fields if f.name in row}
 
     def matters(self, before: Row | None, after: Row | None) -> bool:
         """Whether a change is one for the engine."""
@@ -128,47 +128,69 @@ class Noun:
         dull = {f.name for f in self.fields if not f.matters}
         return bool({n for n in after if after[n] != before.get(n)} - dull)
 
-    def read(self, keys: Collection[Key] | None = None) -> dict[Key, Row]:
-        """Rows as they stand, all of them or those with these keys, in the order of the noun."""
-        out = self._read(self._chosen(keys))
+    def read(
+        self, keys: Collection[Key] | None = None, fields: Collection[str] | None = None
+    ) -> dict[Key, Row]:
+        """Rows as they stand, in the order of the noun.
+
+        Parameters
+        ----------
+        keys
+            Of the records wanted; None for all.
+        fields
+            Those that are wanted beside the key; None for all.
+        """
+        rows, first = self._chosen(keys)
+        out = self._read(rows, first, fields)
         if keys is None:
             return out
         wanted = set(keys)
         return {k: row for k, row in out.items() if k in wanted}
 
-    def _read(self, chosen: Iterable[Row]) -> dict[Key, Row]:
-        rows = list(chosen)
-        names = {c.name: self._names(c, rows) for c in (*self.key, *self.columns) if c.refers}
-        parts = {p.name: p.read([r["id"] for r in rows]) for p in self.parts}
+    def read_of(self, owners: Collection[Any]) -> dict[Key, Row]:
+        """Rows of the records that belong to these: those whose keys begin so."""
+        rows, first = self._chosen([(one,) for one in owners])
+        return self._read(rows, first, None)
+
+    def _read(self, rows: list[Row], first: dict[int, Any], fields: Collection[str] | None) -> dict[Key, Row]:
+        columns = [c for c in self.columns if fields is None or c.name in fields]
+        lists = [p for p in self.parts if fields is None or p.name in fields]
+        names = {c.name: self._names(c, rows, first) for c in (*self.key, *columns) if c.refers}
+        parts = {p.name: p.read([r["id"] for r in rows]) for p in lists}
         out: dict[Key, Row] = {}
         for r in rows:
             row = {
                 c.name: names[c.name].get(r[c.field]) if c.refers else c.read(r[c.field])
-                for c in (*self.key, *self.columns)
+                for c in (*self.key, *columns)
             }
             row |= {name: found.get(r["id"], ()) for name, found in parts.items()}
             out[self.key_of(row)] = row
         return out
 
-    def read_of(self, owners: Collection[Any]) -> dict[Key, Row]:
-        """Rows of the records that belong to these: those whose keys begin so."""
-        return self._read(self._chosen([(one,) for one in owners]))
-
-    def _chosen(self, keys: Collection[Key] | None) -> Iterator[Row]:
+    def _chosen(
+        self, keys: Collection[Key] | None, only_keys: bool = False
+    ) -> tuple[list[Row], dict[int, Any]]:
+        """Stored rows whose keys begin like these, and what the ids in the first part of their keys stand for."""
         model: Any = self.model
-        query = model.select().order_by(*(self.order or (model.id,)))
+        chosen = [model.id, *(getattr(model, c.field) for c in self.key)] if only_keys else [model]
+        query = model.select(*chosen).order_by(*(self.order or (model.id,)))
         if keys is None:
-            yield from query.dicts()
-            return
+            return list(query.dicts()), {}
         first = self.key[0]
         values = {decode(first.kind, k[0]) for k in keys}
+        names: dict[int, Any] = {}
         if first.refers:
-            values = set(ids_of(first.refers, first.by, values).values())
+            names = {id_: value for value, id_ in ids_of(first.refers, first.by, values).items()}
+            values = set(names)
+        rows: list[Row] = []
         for some in batches(sorted(values)):
-            yield from query.where(getattr(model, first.field).in_(some)).dicts()
+            rows.extend(query.where(getattr(model, first.field).in_(some)).dicts())
+        return rows, names
 
-    def _names(self, column: Column, rows: list[Row]) -> dict[int, Any]:
+    def _names(self, column: Column, rows: list[Row], first: dict[int, Any]) -> dict[int, Any]:
         """Keys by id of what a column refers to."""
+        if first and column is self.key[0]:
+            return first
         table: Any = column.refers
         wanted = {r[column.field] for r in rows} - {None}
         found: dict[int, Any] = {}
@@ -179,8 +201,8 @@ class Noun:
 
     def ids(self, keys: Collection[Key]) -> dict[Key, int]:
         """Row ids of those that are there."""
-        rows = list(self._chosen(keys))
-        names = {c.name: self._names(c, rows) for c in self.key if c.refers}
+        rows, first = self._chosen(keys, only_keys=True)
+        names = {c.name: self._names(c, rows, first) for c in self.key if c.refers}
         found = {
             tuple(
                 encode(names[c.name].get(r[c.field]) if c.refers else c.read(r[c.field])) for c in self.key
@@ -194,34 +216,37 @@ class Noun:
         if not changed:
             return
         there = self.ids(list(changed))
-        refs = self._references(changed)
         new = {k: row for k, row in changed.items() if k not in there}
+        refs = self._references(changed, bool(new))
         self._insert(new, refs)
         self._update({there[k]: row for k, row in changed.items() if k in there}, refs)
         ids = {**there, **(self.ids(list(new)) if self.parts or any(c.late for c in self.columns) else {})}
         late = [c for c in self.columns if c.late]
         if new and late:
-            refs = self._references(changed)
+            refs = self._references(changed, False)
             self._update({ids[k]: {c.name: new[k].get(c.name) for c in late} for k in new}, refs, late=True)
         for part in self.parts:
             lists = {ids[k]: row[part.name] for k, row in changed.items() if part.name in row}
             if lists:
                 part.write(lists)
 
-    def _references(self, changed: dict[Key, Row]) -> dict[str, dict[Any, int]]:
-        """Ids of what columns refer to."""
+    def _references(self, changed: dict[Key, Row], of_keys: bool) -> dict[str, dict[Any, int]]:
+        """Ids of what columns refer to, and parts of keys where rows are made."""
         out: dict[str, dict[Any, int]] = {}
         for n, c in enumerate(self.key):
-            if c.refers:
+            if c.refers and of_keys:
                 out[c.name] = ids_of(c.refers, c.by, {k[n] for k in changed})
         for c in self.columns:
-            if c.refers:
-                out[c.name] = ids_of(c.refers, c.by, {row.get(c.name) for row in changed.values()} - {None})
+            if not c.refers:
+                continue
+            wanted = {row.get(c.name) for row in changed.values()} - {None}
+            if wanted:
+                out[c.name] = ids_of(c.refers, c.by, wanted)
         return out
 
     def _insert(self, new: dict[Key, Row], refs: dict[str, dict[Any, int]]) -> None:
         def value(c: Column, given: Any) -> Any:
-            return refs[c.name].get(given) if c.refers else c.stored(given)
+            return refs.get(c.name, {}).get(given) if c.refers else c.stored(given)
 
         rows = []
         for key, row in new.items():
@@ -242,7 +267,7 @@ class Noun:
             fields = {}
             for name in row.keys() & columns.keys():
                 c = columns[name]
-                fields[c.field] = refs[name].get(row[name]) if c.refers else c.stored(row[name])
+                fields[c.field] = refs.get(name, {}).get(row[name]) if c.refers else c.stored(row[name])
             if fields:
                 by_fields.setdefault(tuple(sorted(fields)), []).append(self.model(id=id_, **fields))
         for names, rows in by_fields.items():

@@ -16,7 +16,7 @@ def person_row(key: str) -> Person:
 
 def people_names() -> dict[str, str]:
     """Name by key of everybody."""
-    return {p.key: p.name for p in Person.select(Person.key, Person.name)}
+    return dict(Person.select(Person.key, Person.name).tuples())
 
 
 def name_of(key: str) -> str:

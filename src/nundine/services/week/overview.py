@@ -7,7 +7,7 @@ from typing import Any
 
 from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
-from nundine.services.cache import remember
+from nundine.services.cache import remember, remember_value
 from nundine.services.exchange.foreign.marks import marked
 from nundine.services.ledger import entries
 from nundine.services.ledger.nouns import PLACEMENT
@@ -23,20 +23,14 @@ PREVENTIVE = ("preventive", "statutory")
 
 
 def kinds_of(state: WeekState) -> dict[str, str]:
-    """Must, preventive or other: what a job's hours count as in a tank."""
-
-    def make() -> dict[str, str]:
-        numbers = list(state.problem.job_by_id) or [""]
-        rows = (
-            WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must)
-            .where(WorkOrder.number.in_(numbers))
-            .tuples()
-        )
-        return {
-            n: "must" if must else "preventive" if kind in PREVENTIVE else "other" for n, kind, must in rows
-        }
-
-    return dict(remember(("kinds", id(state.problem)), state.problem, make))
+    """Must, preventive or other: what a placed job's hours count as in a tank."""
+    found: dict[str, str] = remember_value(("kinds", state.site.get_id(), state.marks[1]), dict)
+    missing = {p.job for p in state.placements} - found.keys()
+    if missing:
+        rows = WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must)
+        for n, kind, must in rows.where(WorkOrder.number.in_(sorted(missing))).tuples():
+            found[n] = "must" if must else "preventive" if kind in PREVENTIVE else "other"
+    return found
 
 
 def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:
@@ -132,7 +126,7 @@ def _open_seats_of(state: WeekState) -> dict[str, int]:
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
     kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
-    areas, crafts = remember(("lists", id(state.problem)), state.problem, _lists)
+    areas, crafts = remember(("lists", id(state.problem.crafts)), state.problem.crafts, _lists)
     rows = [tank_row(t, kinds) for t in state.tanks.values()]
     open_seats = [s for p in state.placements for s in p.people if s.id is None]
     revision = (

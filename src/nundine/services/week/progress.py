@@ -56,8 +56,9 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
         raise Refused("ahead", "Work can not have ended at a time that still lies ahead.", field="ended")
     if said.to == "not done" and said.reason not in reasons():
         raise Refused("reason", f"Say why it was not done: {', '.join(reasons())}.", field="reason")
-    known = {key for (key,) in Person.select(Person.key).tuples()}
-    strangers = set(said.who or ()) - known
+    named = set(said.who or ())
+    known = Person.select(Person.key).where(Person.key.in_(sorted(named) or [""])).tuples()
+    strangers = named - {key for (key,) in known}
     if strangers:
         raise Refused("person", f"There is no person {min(strangers)}.", field="who")
     placed: dict[tuple[str, str], list[Placement]] = {}

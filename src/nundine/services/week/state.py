@@ -15,19 +15,17 @@ from zoneinfo import ZoneInfo
 from nundine.core.timeline import week_interval, week_monday
 from nundine.core.week.check import Checked, check
 from nundine.core.week.load import Tank, empty_tanks, loaded
-from nundine.core.week.problem import PRICED, Asset, Job, Person, Placement, Seat, Task, WeekProblem
-from nundine.services.cache import forget, kept, remember, remember_value
+from nundine.core.week.problem import PRICED, Job, Placement, Seat, Task, WeekProblem
+from nundine.services.cache import kept, remember, remember_value
 from nundine.services.errors import NotFound
 from nundine.services.ledger import entries
-from nundine.services.ledger.marks import mark_of, recent
+from nundine.services.ledger.marks import mark_of
 from nundine.services.ledger.nouns import PLACEMENT
+from nundine.services.week.loaded import Loaded, in_memory
 from nundine.store.base import db
 from nundine.store.gates import placed_elsewhere
 from nundine.store.placement import Key, as_core, load_placements
-from nundine.store.reading.assets import load_assets
 from nundine.store.reading.jobs import load_jobs
-from nundine.store.reading.people import load_people
-from nundine.store.reading.site import load_crafts, load_tools, load_ways
 from nundine.store.site import Site, site
 from nundine.store.week import Placement as PlacementRow
 from nundine.store.week import Week
@@ -90,7 +88,9 @@ class WeekState:
 
     @cached_property
     def tanks(self) -> dict[tuple[str, Any], Tank]:
-        empty = remember(("empty", id(self.problem)), self.problem, lambda: empty_tanks(self.problem))
+        empty = remember(
+            ("empty", id(self.problem.people)), self.problem.people, lambda: empty_tanks(self.problem)
+        )
         return self._once("tanks", lambda: loaded(empty, self.problem, self.placements))
 
     def _once(self, what: str, make: Any) -> Any:
@@ -174,28 +174,23 @@ def load_state(name: str) -> WeekState:
     week, here = find_week(name), site()
     zone = ZoneInfo(here.timezone)
     here_id = (here.name, here.get_id())
-    people_mark, work_mark = mark_of(recent("people")), mark_of(recent("work"))
-    people: tuple[Person, ...] = remember_value(
-        ("people", here_id, name, people_mark), lambda: load_people(name, zone)
-    )
-    assets: tuple[Asset, ...]
-    jobs: tuple[Job, ...]
     rows = _rows(here_id, week)
-    assets, jobs = remember_value(
-        ("work", here_id, name, work_mark, _elsewhere(here_id, week)),
-        lambda: (load_assets(name, zone), load_jobs(week, zone)),
-    )
+    held = in_memory(week, zone, here_id, _elsewhere(here_id, week))
+    jobs = held.jobs
     known = remember(
         ("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks)
     )
     unready = frozenset(k[:2] for k in rows if k[:2] not in known)
     if unready:
-        jobs = remember_value(("work and", here_id, name, work_mark, unready), lambda: load_jobs(week, zone))
+        jobs = remember_value(
+            ("work and", here_id, name, held.work_deeds, held.elsewhere, unready),
+            lambda: _with(jobs, load_jobs(week, zone, only={job for job, _ in unready})),
+        )
+    marks = (mark_of(held.people_deeds), mark_of(held.work_deeds))
     problem = remember_value(
-        ("problem", here_id, name, people_mark, work_mark, id(jobs)),
-        lambda: _problem(name, here, people, assets, jobs),
+        ("problem", here_id, name, *marks, id(jobs)), lambda: _problem(name, here, held, jobs)
     )
-    return WeekState(week, here, problem, rows, (people_mark, work_mark))
+    return WeekState(week, here, problem, rows, marks)
 
 
 def has_work(name: str) -> bool:
@@ -205,31 +200,27 @@ def has_work(name: str) -> bool:
 
 def with_work(state: WeekState, numbers: frozenset[str]) -> WeekState:
     """The same week with some WOs more among its jobs, ready or not."""
-    jobs = load_jobs(state.week, state.zone, numbers)
-    p = state.problem
-    return replace(state, problem=_problem(state.week.name, state.site, p.people, p.assets, jobs))
+    jobs = _with(state.problem.jobs, load_jobs(state.week, state.zone, numbers, only=numbers))
+    return replace(state, problem=replace(state.problem, jobs=jobs))
+
+
+def _with(jobs: tuple[Job, ...], more: tuple[Job, ...]) -> tuple[Job, ...]:
+    """Jobs in the order of their numbers, with more of them or others in their place."""
+    by_number = {j.id: j for j in (*jobs, *more)}
+    return tuple(by_number[n] for n in sorted(by_number))
 
 
 @contextmanager
 def locked_week(name: str) -> Iterator[WeekState]:
-    """A transaction that begins with locking the week against edits: all that is done in it stands, or nothing.
-
-    If it is taken back, what was read in it is forgotten, for it may be kept under revisions that are taken back too.
-    """
-    try:
-        with db.atomic():
-            Week.select(Week.id).where(Week.name == name).for_update().get()
-            yield load_state(name)
-    except BaseException:
-        forget()
-        raise
+    """A transaction that begins with locking the week against edits: all that is done in it stands, or nothing."""
+    with db.atomic():
+        Week.select(Week.id).where(Week.name == name).for_update().get()
+        yield load_state(name)
 
 
-def _problem(
-    name: str, here: Site, people: tuple[Person, ...], assets: tuple[Asset, ...], jobs: tuple[Job, ...]
-) -> WeekProblem:
+def _problem(name: str, here: Site, held: Loaded, jobs: tuple[Job, ...]) -> WeekProblem:
     span = week_interval(name, ZoneInfo(here.timezone))
     weights = replace(PRICED, **here.settings.get("weights", {}))
     return WeekProblem(
-        name, here.timezone, span.start, span.end, 15, weights, load_crafts(), people, assets, load_tools(), jobs, travel=load_ways()
+        name, here.timezone, span.start, span.end, 15, weights, held.crafts, held.people, held.assets, held.tools, jobs, travel=held.ways
     )  # fmt: skip

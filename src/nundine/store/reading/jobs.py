@@ -25,14 +25,27 @@ def local(moment: datetime | None, zone: ZoneInfo) -> datetime | None:
     return None if moment is None else moment.astimezone(zone)
 
 
-def load_jobs(week: Week, zone: ZoneInfo, also: Set[str] = frozenset()) -> tuple[core.Job, ...]:
-    """Jobs that a build may take (plan, parts and permit gates open, in no other open week), whatever is placed already, and `also`."""
+def load_jobs(
+    week: Week, zone: ZoneInfo, also: Set[str] = frozenset(), only: Set[str] | None = None
+) -> tuple[core.Job, ...]:
+    """Jobs that a build may take (plan, parts and permit gates open, in no other open week), whatever is placed already, and `also`.
+
+    `only`: of the WOs with these numbers alone.
+    """
     span = week_interval(week.name, zone)
     placed = Placement.select(Task.work_order).join(Task).where(Placement.week == week)
+    taken = offered(week)
+    if only is not None:
+        these = WorkOrder.select(WorkOrder.id).where(WorkOrder.number.in_(sorted(only) or [""]))
+        ids_of_these = [w.id for w in these] or [0]
+        placed, taken = (
+            placed.where(Task.work_order.in_(ids_of_these)),
+            taken & WorkOrder.id.in_(ids_of_these),
+        )
     chosen = [
         w["id"]
         for w in WorkOrder.select(WorkOrder.id)
-        .where(offered(week))
+        .where(taken)
         .order_by(WorkOrder.must.desc(), WorkOrder.priority.desc())
         .limit(MOST_JOBS)
         .dicts()
@@ -59,8 +72,14 @@ def load_jobs(week: Week, zone: ZoneInfo, also: Set[str] = frozenset()) -> tuple
     after = grouped(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts(), "task")
     tools = grouped(TaskTool.select().where(TaskTool.task.in_(ids)).dicts(), "task")
     crafts, tool_names, areas = keys_of(Craft), keys_of(Tool), keys_of(Area)
-    assets = {a["id"]: a for a in Asset.select(Asset.id, Asset.key, Asset.area).dicts()}
-    shown = {row[0] for row in Placement.select(Placement.task).where(Placement.week == week).tuples()}
+    used = {w["asset"] for w in orders} or {0}
+    assets = {
+        a["id"]: a for a in Asset.select(Asset.id, Asset.key, Asset.area).where(Asset.id.in_(used)).dicts()
+    }
+    standing = Placement.select(Placement.task).where(Placement.week == week)
+    if only is not None:
+        standing = standing.where(Placement.task.in_(ids))
+    shown = {row[0] for row in standing.tuples()}
     jobs = []
     for w in orders:
         steps = tuple(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
 from datetime import date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -43,31 +44,31 @@ def _clock(value: time | timedelta) -> time:
     return value if isinstance(value, time) else (datetime.min + value).time()
 
 
-def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
-    """Everybody with hours of the week's shifts; a shift on Sunday night counts whole."""
+def load_people(week: str, zone: ZoneInfo, only: Set[str] | None = None) -> tuple[core.Person, ...]:
+    """Everybody, or those with these keys, with hours of the week's shifts; a shift on Sunday night counts whole."""
     monday, span = week_monday(week), week_interval(week, zone)
     until = span.end + timedelta(days=1)
+    chosen = Person.select().order_by(Person.key)
+    if only is not None:
+        chosen = chosen.where(Person.key.in_(sorted(only) or [""]))
+    rows = list(chosen.dicts())
+    ids = [p["id"] for p in rows] or [0]
+
+    def theirs(query: Any, table: Any) -> dict[int, list[dict[str, Any]]]:
+        return grouped((query if only is None else query.where(table.person.in_(ids))).dicts(), "person")
+
     kinds, areas, crafts = patterns(), keys_of(Area), keys_of(Craft)
-    levels = grouped(PersonCraft.select().order_by(PersonCraft.rank).dicts(), "person")
-    held = grouped(PersonCertificate.select().order_by(PersonCertificate.certificate).dicts(), "person")
-    lines = grouped(RosterLine.select().dicts(), "person")
-    away = grouped(
-        Absence.select().where((Absence.start < until) & (Absence.end > span.start)).dicts(), "person"
-    )
-    extra = grouped(
-        OvertimeOffer.select()
-        .where((OvertimeOffer.start < span.end) & (OvertimeOffer.end > span.start))
-        .dicts(),
-        "person",
-    )
-    more = grouped(
-        ExtraShift.select().where((ExtraShift.start < span.end) & (ExtraShift.end > span.start)).dicts(),
-        "person",
-    )
     sunday = monday + timedelta(days=6)
-    lent = grouped(
-        Loan.select().where((Loan.first <= sunday) & (Loan.last >= monday)).order_by(Loan.first).dicts(),
-        "person",
+    levels = theirs(PersonCraft.select().order_by(PersonCraft.rank), PersonCraft)
+    held = theirs(PersonCertificate.select().order_by(PersonCertificate.certificate), PersonCertificate)
+    lines = theirs(RosterLine.select(), RosterLine)
+    away = theirs(Absence.select().where((Absence.start < until) & (Absence.end > span.start)), Absence)
+    extra, more = (
+        theirs(t.select().where((t.start < span.end) & (t.end > span.start)), t)  # type: ignore[attr-defined]
+        for t in (OvertimeOffer, ExtraShift)
+    )
+    lent = theirs(
+        Loan.select().where((Loan.first <= sunday) & (Loan.last >= monday)).order_by(Loan.first), Loan
     )
 
     def dated(rows: list[dict[str, Any]], overtime: bool) -> list[WorkInterval]:
@@ -88,7 +89,7 @@ def load_people(week: str, zone: ZoneInfo) -> tuple[core.Person, ...]:
         return max(dict.fromkeys(where), key=where.count)
 
     people = []
-    for p in Person.select().order_by(Person.key).dicts():
+    for p in rows:
         roster = [
             core_roster.RosterLine(kinds[line["pattern"]], line["first"], line["last"])
             for line in lines[p["id"]]
