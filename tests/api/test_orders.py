@@ -112,11 +112,13 @@ def test_a_wo_is_held_released_and_cancelled_but_not_while_it_is_placed(client: 
     http = client("sven")
     number = made(http)
     week = Week(http)
-    assert http.get(f"/api/orders/{number}").json()["moves"] == ["on hold", "cancelled"]
+    free = [{"to": "on hold", "why": None}, {"to": "cancelled", "why": None}]
+    assert http.get(f"/api/orders/{number}").json()["moves"] == free
     week.edit(kind="put", jobs=[number], day=None)
     refused = http.post(f"/api/orders/{number}/state", json={"to": "on hold"})
-    assert refused.status_code == 422
+    assert (refused.status_code, refused.json()["guard"]) == (422, "in no week")
     assert WEEK in refused.json()["title"]
+    assert [m["why"] is None for m in http.get(f"/api/orders/{number}").json()["moves"]] == [False, False]
     week.edit(kind="take out", jobs=[number])
     for to in ("on hold", "approved", "cancelled"):
         assert http.post(f"/api/orders/{number}/state", json={"to": to}).status_code == 204

@@ -79,7 +79,7 @@ class There:
         ({"kind": "take back", "person": "$person", "day": MONDAY, "what": "overtime", "start": "2026-11-30T14:30:00+00:00"}, "gone", "not there any more"),
         ({"kind": "take back", "person": "$person", "day": MONDAY, "what": "overtime", "start": "yesterday"}, "gone", "not there any more"),
         ({"kind": "take back", "person": "$person", "day": MONDAY, "what": "loan", "start": "yesterday"}, "gone", "not there any more"),
-        ({"kind": "status", "to": "closed"}, "status", "can become agreed, not closed"),
+        ({"kind": "status", "to": "closed"}, "state", "is drafting; it can become agreed"),
         ({"kind": "redo"}, "nothing", ""),
     ],
 )  # fmt: skip

@@ -1,11 +1,163 @@
-"""States, moves and guards of WOs, tasks and weeks, as data: which move each record may make, and what stands in its way."""
+"""States, moves and guards of WOs, tasks and weeks, as data: which move each record may make, by whom, and what stands in its way.
+
+A guard is a name for a question about facts; whoever writes a record gathers the facts, nobody else decides.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Callable, Collection, Mapping
+from dataclasses import dataclass, field
+from typing import Any
 
+HAND, FILE, TASKS, CLOSING = "hand", "file", "tasks", "closing"
+"""What moves a record: somebody, a file or another system, what was reported of its tasks, the closing of a week."""
+
+Facts = Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Guard:
+    """A question about facts that must be answered with yes before a move; `facts` names those that it looks at."""
+
+    name: str
+    facts: tuple[str, ...]
+    holds: Callable[[Facts], bool]
+
+
+IN_NO_WEEK = Guard("in no week", ("week",), lambda f: not f.get("week"))
+EARLIER_FINISHED = Guard("earlier tasks finished", ("earlier",), lambda f: not f.get("earlier"))
+LATER_NOT_BEGUN = Guard("later tasks not begun", ("later",), lambda f: not f.get("later"))
+NOTHING_REFUSED = Guard("nothing refused", ("refused",), lambda f: not f.get("refused"))
+SOMETHING_PLACED = Guard("something placed", ("placed",), lambda f: bool(f.get("placed", True)))
+WITH_REASONS = Guard("every miss with its reason", ("without",), lambda f: not f.get("without"))
+OVER_OR_SAID = Guard("over, or said to be closed early", ("ahead",), lambda f: not f.get("ahead"))
+
+
+@dataclass(frozen=True)
+class Move:
+    """From one state to another, by whatever may make it, past its guards."""
+
+    start: str
+    end: str
+    by: frozenset[str] = frozenset({HAND})
+    guards: tuple[Guard, ...] = ()
+
+
+@dataclass(frozen=True)
+class Blocked:
+    """Why a move may not be made: no such move (`guard` None), or the guard that does not hold and the facts it looked at."""
+
+    noun: str
+    start: str
+    end: str
+    guard: str | None
+    ends: tuple[str, ...]
+    facts: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Lifecycle:
+    """The states of a noun and the moves between them; `state` is the field that holds the state."""
+
+    noun: str
+    state: str
+    states: tuple[str, ...]
+    moves: tuple[Move, ...]
+
+    def move(self, start: str, end: str, by: str) -> Move | None:
+        """The move, if there is one for whatever makes it."""
+        return next((m for m in self.moves if (m.start, m.end) == (start, end) and by in m.by), None)
+
+    def ends(self, start: str, by: str) -> tuple[str, ...]:
+        """Where a record may go from a state."""
+        return tuple(m.end for m in self.moves if m.start == start and by in m.by)
+
+    def blocked(self, start: str, end: str, by: str, facts: Facts) -> Blocked | None:
+        """What stands in the way of a move; None if nothing does, or it stays where it is."""
+        if start == end:
+            return None
+        move = self.move(start, end, by)
+        if move is None:
+            return Blocked(self.noun, start, end, None, self.ends(start, by))
+        guard = next((g for g in move.guards if not g.holds(facts)), None)
+        if guard is None:
+            return None
+        looked_at = {name: facts[name] for name in guard.facts if name in facts}
+        return Blocked(self.noun, start, end, guard.name, self.ends(start, by), looked_at)
+
+
+ORDER_STATES = ("draft", "planned", "approved", "under way", "done", "closed", "on hold", "cancelled")
+OPEN_STATES = ("planned", "approved", "under way")
+"""States of WOs that may stand in a week."""
+TASK_STATES = ("to do", "under way", "done", "skipped")
+WEEK_STATES = ("drafting", "agreed", "published", "closed")
 FINISHED = frozenset({"done", "skipped"})
 BEGUN = frozenset({"under way", "done"})
+
+
+def _orders_by_hand() -> tuple[Move, ...]:
+    by_hand = {
+        "draft": ("approved", "cancelled"), "planned": ("approved", "on hold", "cancelled"),
+        "approved": ("on hold", "cancelled"), "under way": ("on hold",), "on hold": ("approved", "cancelled"),
+        "cancelled": ("approved",),
+    }  # fmt: skip
+    return tuple(
+        Move(start, end, guards=() if end in OPEN_STATES else (IN_NO_WEEK,))
+        for start, ends in by_hand.items()
+        for end in ends
+    )
+
+
+def _all_but_same(states: tuple[str, ...], by: str) -> tuple[Move, ...]:
+    return tuple(Move(a, b, frozenset({by})) for a in states for b in states if a != b)
+
+
+WORK_ORDER = Lifecycle(
+    "work order",
+    "state",
+    ORDER_STATES,
+    (
+        *_orders_by_hand(),
+        *_all_but_same(ORDER_STATES, FILE),
+        *(
+            Move(a, b, frozenset({TASKS}))
+            for a in ("planned", "approved", "under way", "done", "on hold")
+            for b in ("approved", "under way", "done")
+            if a != b
+        ),
+    ),
+)
+"""By hand it is held, released and cancelled; under way and done follow from its tasks; a file may say any state."""
+
+TASK = Lifecycle(
+    "task",
+    "state",
+    TASK_STATES,
+    (
+        *(Move(a, "under way", guards=(EARLIER_FINISHED,)) for a in ("to do", "skipped")),
+        *(Move(a, "done", guards=(EARLIER_FINISHED,)) for a in ("to do", "under way", "skipped")),
+        Move("under way", "to do"),
+        Move("skipped", "to do"),
+        *(Move("done", b, guards=(LATER_NOT_BEGUN,)) for b in ("to do", "under way")),
+        *(Move(a, "skipped") for a in ("to do", "under way", "done")),
+        *_all_but_same(TASK_STATES, FILE),
+    ),
+)
+
+WEEK = Lifecycle(
+    "week",
+    "status",
+    WEEK_STATES,
+    (
+        Move("drafting", "agreed", guards=(NOTHING_REFUSED,)),
+        Move("agreed", "drafting"),
+        Move("agreed", "published", guards=(SOMETHING_PLACED,)),
+        Move("published", "drafting"),
+        Move("published", "closed", frozenset({CLOSING}), (OVER_OR_SAID, WITH_REASONS)),
+        Move("closed", "published", frozenset({CLOSING})),
+    ),
+)
+LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK)}
 
 
 def state_from_tasks(now: str, tasks: Collection[str]) -> str:

@@ -152,3 +152,17 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
     ]
     if rows:
         Seat.insert_many(rows).execute()
+
+
+def placed_in(numbers: list[str]) -> dict[str, str]:
+    """The open week in which each of these WOs is placed."""
+    rows = (
+        Placement.select(WorkOrder.number, Week.name)
+        .join(Week)
+        .switch(Placement)
+        .join(Task)
+        .join(WorkOrder)
+        .where((Week.status != "closed") & WorkOrder.number.in_(numbers or [""]))
+        .distinct()
+    )
+    return dict(rows.tuples())

@@ -19,8 +19,6 @@ from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.work_order import Task
 
-STATUSES = ("drafting", "agreed", "published", "closed")
-
 
 class Week(Table):
     """`edits` counts the commands. The bound is that of the free week, proven for the two revisions beside it."""

@@ -13,13 +13,23 @@ from peewee import (
     TextField,
 )
 
+from nundine.core.lifecycle import OPEN_STATES, ORDER_STATES, TASK_STATES
 from nundine.store.asset import Asset
 from nundine.store.base import JsonField, KeyField, Record, Table, UtcField
 from nundine.store.site import Craft, Tool
 
-STATES = ("draft", "planned", "approved", "under way", "done", "closed", "on hold", "cancelled")
-OPEN_STATES = ("planned", "approved", "under way")
-TASK_STATES = ("to do", "under way", "done", "skipped")
+STATES = ORDER_STATES
+__all__ = [
+    "OPEN_STATES",
+    "PERMITS",
+    "STATES",
+    "TASK_STATES",
+    "CrewNeed",
+    "Task",
+    "TaskAfter",
+    "TaskTool",
+    "WorkOrder",
+]
 PERMITS = ("not needed", "waiting", "granted")
 
 

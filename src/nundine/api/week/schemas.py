@@ -7,6 +7,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field
 
 from nundine.api.exchange.foreign_schemas import MarkLine
+from nundine.api.work_orders.schemas import MoveOffer
 
 
 class SignInForm(BaseModel):
@@ -122,6 +123,7 @@ class LooseEnds(BaseModel):
 class Overview(BaseModel):
     week: str
     status: str
+    moves: list[MoveOffer]
     edits: int
     timezone: str
     start: str

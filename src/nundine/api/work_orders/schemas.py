@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 Cells = dict[str, str]
 
@@ -25,11 +25,20 @@ class OrderChoices(BaseModel):
     crafts: list[CraftChoice]
 
 
+class MoveOffer(BaseModel):
+    """A state to which a record may go by hand; `why` says what stands in the way."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    to: str
+    why: str | None
+
+
 class OrderDocument(BaseModel):
     order: Cells
     tasks: list[Cells]
     revision: int
-    moves: list[str]
+    moves: list[MoveOffer]
     placed_in: str | None
 
 

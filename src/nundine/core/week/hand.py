@@ -17,12 +17,19 @@ from nundine.core.week.problem import Need, Placement, Seat, Task, WeekProblem
 
 @dataclass(frozen=True)
 class Candidate:
-    """A person who might take a seat: whether nothing stands in the way, in words why or why not, free hours of the day."""
+    """A person who might take a seat: in words why or why not, free hours of the day, and what stands in the way.
+
+    `blocked`: away, certificate, same job, hours, busy, travel or short; None if nothing stands in the way.
+    """
 
     person: str
-    fits: bool
     why: tuple[str, ...]
     free_hours: float
+    blocked: str | None = None
+
+    @property
+    def fits(self) -> bool:
+        return self.blocked is None
 
 
 def put_in(
@@ -74,15 +81,15 @@ def candidates(
         person = board.people[n]
         day = board.day_of[n].get(one.day, 0)
         free = (board.free[n] & day).bit_count() * problem.slot_minutes / 60
-        why, fits = [], True
+        why, blocked = list[str](), None
         if not day & board.there[n]:
-            why, fits = ["no shift that day"], False
+            why, blocked = ["no shift that day"], "away"
         elif need.certificate and not dict(board.qualified(replace(need, people=1))).get(n, 0) & day:
-            why, fits = [f"no valid certificate {need.certificate}"], False
+            why, blocked = [f"no valid certificate {need.certificate}"], "certificate"
         elif any(s.id == person.id for k, s in enumerate(one.people) if k != seat):
-            why, fits = ["already on this job"], False
+            why, blocked = ["already on this job"], "same job"
         elif part and part & ~board.there[n] & mask:
-            why, fits = ["not there for all of it"], False
+            why, blocked = ["not there for all of it"], "hours"
         elif part and part & ~board.free[n]:
             others = sorted(
                 {
@@ -91,11 +98,11 @@ def candidates(
                     if p.start and any(s.id == person.id for s in p.people) and _part(board, p) & part
                 }
             )
-            why, fits = ["busy with " + ", ".join(others)], False
+            why, blocked = ["busy with " + ", ".join(others)], "busy"
         elif part and part & board.areas.shut(n, problem.area_of(job)):
-            why, fits = ["no time for the way from or to another area"], False
+            why, blocked = ["no time for the way from or to another area"], "travel"
         elif not part and free + 1e-9 < (one.hours or task.hours):
-            why, fits = [f"only {free:g} h free"], False
+            why, blocked = [f"only {free:g} h free"], "short"
         main = person.main_craft == need.craft
         why.append(f"{free:g} h free")
         if not main:
@@ -104,8 +111,8 @@ def candidates(
             why.append("same area")
         if part and part & ~board.regular[n] & board.there[n]:
             why.append("in overtime")
-        rank = (not fits, not main, person.area != job.area, board.breadth[n], -free, person.id)
-        ranked.append((rank, Candidate(person.id, fits, tuple(why), free)))
+        rank = (blocked is not None, not main, person.area != job.area, board.breadth[n], -free, person.id)
+        ranked.append((rank, Candidate(person.id, tuple(why), free, blocked)))
     return tuple(c for _, c in sorted(ranked, key=lambda r: r[0]))
 
 

@@ -7,6 +7,7 @@ from dataclasses import asdict, dataclass, field
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.core.lifecycle import FILE
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.windows import Window, contradictions
@@ -77,7 +78,7 @@ def run_import(
             transaction.rollback()
             return report
         names = ", ".join(name for name, _ in files)
-        write("files", account, Edit("import", f"Bring in {names}", changes), checked=True)
+        write("files", account, Edit("import", f"Bring in {names}", changes, by=FILE), checked=True)
     report.done = True
     return report
 

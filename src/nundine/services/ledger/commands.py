@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
+from nundine.core.lifecycle import CLOSING, HAND, LIFECYCLES, TASKS
 from nundine.services import derived
 from nundine.services.errors import Refused, Stale
 from nundine.services.ledger.entries import changes_of, own_that_stand, standing_after
@@ -54,6 +55,8 @@ class Edit:
     changes: list[Change]
     touches: set[str] = field(default_factory=set)
     notes: tuple[str, ...] = ()
+    by: str = HAND
+    """What moves records from state to state: see `core.lifecycle`."""
 
     def all_touches(self) -> set[str]:
         return self.touches.union(*(touched_by(c) for c in self.changes))
@@ -156,6 +159,7 @@ def _enter(
     all_work: bool = False,
 ) -> LedgerEntry:
     """Change what is stored and say so in the ledger."""
+    _refuse_unlawful(edit)
     changes = [*edit.changes, *_stored(week, edit.changes)]
     people, work = _matters(changes)
     work = work or all_work
@@ -223,6 +227,22 @@ def _refuse_touched(week: Week, touches: set[str], seen: int) -> None:
 
 def _who(entry: LedgerEntry) -> str:
     return str(entry.account.full_name) if entry.account_id else "Nundine"
+
+
+def _refuse_unlawful(edit: Edit) -> None:
+    """Raises Refused for a record that would go where its lifecycle has no way; what is taken back goes the way that it came."""
+    for c in edit.changes:
+        cycle = LIFECYCLES.get(c.noun)
+        if cycle is None or c.before is None or c.after is None or cycle.state not in c.after:
+            continue
+        start, end = c.before[cycle.state], c.after[cycle.state]
+        ways = (HAND, TASKS, CLOSING) if edit.kind in ("undo", "redo") else (edit.by,)
+        there = any(cycle.move(start, end, by) for by in ways)
+        back = edit.kind in ("undo", "redo") and any(cycle.move(end, start, by) for by in ways)
+        if start != end and not there and not back:
+            name = NOUNS[c.noun].told(tuple(c.key))
+            ends = " or ".join(cycle.ends(start, edit.by)) or "nothing else"
+            raise Refused("state", f"{name} is {start}; it can become {ends}.", field=cycle.state)
 
 
 def _by_noun(changes: Iterable[Change]) -> dict[str, list[Change]]:

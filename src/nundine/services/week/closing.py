@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+from nundine.core.lifecycle import CLOSING
 from nundine.core.timeline import Interval, week_beside
 from nundine.core.week.load import portion_hours
 from nundine.services.admin.setup import reasons
@@ -122,7 +123,7 @@ def _close(
             had = progress_of(t)
             changes.append(Change("task", [t["job"], t["number"]], had, {**had, "hours_left": hours_left(t)}))
     frozen = measured(state)
-    run(state.week, account, Edit("close", "Close the week", changes), None)
+    run(state.week, account, Edit("close", "Close the week", changes, by=CLOSING), None)
     after = load_state(following)
     there = {p.job for p in after.placements}
     carried = [n for n in into_next if n in after.problem.job_by_id and n not in there]
@@ -159,7 +160,12 @@ def reopen(week: str, account: Account, reason: str) -> dict[str, Any]:
             )
         closing = closing_of(state.week)
         change = Change("week", [week], {"status": "closed"}, {"status": "published"})
-        run(state.week, account, Edit("reopen", f"Open the week again: {reason.strip()}", [change]), None)
+        run(
+            state.week,
+            account,
+            Edit("reopen", f"Open the week again: {reason.strip()}", [change], by=CLOSING),
+            None,
+        )
         Closing.update(reopened=settings().now()).where(Closing.week == state.week).execute()
         return {"still_there": _taken_back(week, account, closing), "next_week": week_beside(week, 1)}
 

@@ -15,17 +15,11 @@ from nundine.core.week.moving import elapsed_hours, move_jobs, move_to_day
 from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.commands import Change, Edit
+from nundine.services.lifecycles import need_move
 from nundine.services.week.state import WeekState, load_state, with_work
 from nundine.services.work.gates import placeable
 from nundine.store.placement import KEPT, Key, as_row
 from nundine.store.roster import Person
-
-NEXT = {
-    "drafting": ("agreed",),
-    "agreed": ("drafting", "published"),
-    "published": ("drafting",),
-    "closed": (),
-}
 
 
 def day_name(day: date) -> str:
@@ -187,7 +181,7 @@ def give(state: WeekState, key: Key, seat: int, person: str | None) -> Edit:
             raise Refused(
                 "cannot take", f"{person} sits on another seat of this task already.", field="person"
             )
-        if not found.fits and ("certificate" in found.why[0] or "busy" in found.why[0]):
+        if found.blocked in ("certificate", "busy"):
             raise Refused("cannot take", f"{person} can not take this seat: {found.why[0]}.", field="person")
     people = tuple(replace(s, id=person) if n == seat else s for n, s in enumerate(one.people))
     label = f"Give a seat of {key[0]} to {_person(person)}" if person else f"Open a seat of {key[0]}"
@@ -261,22 +255,17 @@ def answer(state: WeekState, key: Key, said: str | None, by: str, remark: str) -
     )
 
 
+def facts_of_week(state: WeekState) -> dict[str, Any]:
+    """What the guards of a week look at."""
+    refused = sorted({k[0] for k, r in state.rows.items() if r["answer"] == "refused"})
+    return {"refused": refused, "placed": bool(state.placements)}
+
+
 def set_status(state: WeekState, to: str) -> Edit:
+    """The week drafting, or agreed. Raises Refused with the guard that stands in the way."""
     now = state.week.status
-    if to not in NEXT[now]:
-        raise Refused(
-            "status",
-            f"A week that is {now} can become {' or '.join(NEXT[now]) or 'nothing else'}, not {to}.",
-            field="status",
-        )
-    if to == "agreed":
-        refused = sorted({k[0] for k, r in state.rows.items() if r["answer"] == "refused"})
-        if refused:
-            raise Refused(
-                "refused",
-                f"Operations refused {_names(refused)}. Move or take out what was refused, then agree the week.",
-                jobs=refused,
-            )
-    return Edit(
-        "status", f"Week is {to}", [Change("week", [state.week.name], {"status": now}, {"status": to})]
-    )
+    if to == "published":
+        raise Refused("state", "A week is published by freezing a revision of it (step 5).", field="status")
+    need_move("week", f"Week {state.week.name}", now, to, facts_of_week(state))
+    change = Change("week", [state.week.name], {"status": now}, {"status": to})
+    return Edit("status", f"Week is {to}", [change])

@@ -11,8 +11,10 @@ from nundine.services.cache import remember, remember_value
 from nundine.services.exchange.foreign.marks import marked
 from nundine.services.ledger import entries
 from nundine.services.ledger.nouns import PLACEMENT
+from nundine.services.lifecycles import offers
 from nundine.services.people.names import people_names
 from nundine.services.week import workable
+from nundine.services.week.edits import facts_of_week
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
 from nundine.store.site import Area, Craft
@@ -137,7 +139,9 @@ def overview(state: WeekState) -> dict[str, Any]:
     )
     jobs = {p.job for p in state.placements}
     return {
-        "week": state.week.name, "status": state.week.status, "edits": state.week.edits, "timezone": state.site.timezone,
+        "week": state.week.name, "status": state.week.status,
+        "moves": offers("week", f"Week {state.week.name}", state.week.status, facts_of_week(state)),
+        "edits": state.week.edits, "timezone": state.site.timezone,
         "start": state.problem.start.isoformat(), "end": state.problem.end.isoformat(),
         "site": state.site.name, "days": [d.isoformat() for d in state.problem.days], "crafts": crafts, "areas": areas,
         "today": settings().day(state.site.timezone).isoformat(), "tanks": rows,

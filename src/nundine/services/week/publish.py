@@ -8,6 +8,8 @@ from peewee import fn
 
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.commands import Change, Edit, run
+from nundine.services.lifecycles import need_move
+from nundine.services.week.edits import facts_of_week
 from nundine.services.week.seat_lines import lines
 from nundine.services.week.state import WeekState, locked_week
 from nundine.services.work.backlog import summary
@@ -33,8 +35,7 @@ def publish(week_name: str, account: Account) -> Revision:
 def _publish(state: WeekState, account: Account) -> Revision:
     if state.week.status not in ("agreed", "published"):
         raise Refused("status", f"The week is {state.week.status}. Agree it first (step 3), then publish.")
-    if not state.placements:
-        raise Refused("empty", "Nothing is placed in this week, so there is nothing to publish.")
+    need_move("week", f"Week {state.week.name}", "agreed", "published", facts_of_week(state))
     if state.week.status == "agreed":
         change = Change("week", [state.week.name], {"status": "agreed"}, {"status": "published"})
         run(state.week, account, Edit("publish", "Publish the week", [change]), None)

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Mapping
 from typing import Any
 
+from nundine.core.lifecycle import BEGUN, FINISHED
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import tasks_before
@@ -15,8 +16,6 @@ from nundine.store.work_order import Task, TaskAfter, WorkOrder
 
 Step = tuple[str, str]
 """Number of a WO and of one of its tasks."""
-FINISHED = ("done", "skipped")
-BEGUN = ("under way", "done")
 PROGRESS = ("state", "hours_spent", "hours_left", "reason", "done_by", "ended")
 """Fields of a task in which its progress is reported."""
 

@@ -9,12 +9,12 @@ from zoneinfo import ZoneInfo
 from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange import importing
 from nundine.services.exchange.cells import write_cell
-from nundine.services.exchange.foreign.compare import placed_in
 from nundine.services.exchange.record_kinds import KINDS
 from nundine.services.exchange.stored_rows import standing_work
 from nundine.services.ledger.commands import Change, Edit, write
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
+from nundine.services.lifecycles import need_move, offers
 from nundine.services.numbering import WORK_ORDERS, take, turn
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
@@ -22,15 +22,11 @@ from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.number import Counter
+from nundine.store.placement import placed_in
 from nundine.store.site import Area, Craft, site
 from nundine.store.week import Placement
-from nundine.store.work_order import OPEN_STATES, Task, WorkOrder
+from nundine.store.work_order import Task, WorkOrder
 
-MOVES: dict[str, tuple[str, ...]] = {
-    "draft": ("approved", "cancelled"), "planned": ("approved", "on hold", "cancelled"), "approved": ("on hold", "cancelled"),
-    "under way": ("on hold",), "on hold": ("approved", "cancelled"), "cancelled": ("approved",), "done": (), "closed": (),
-}  # fmt: skip
-"""To which states a WO may be moved by hand; under way and done follow from its tasks."""
 URGENCIES = ("now", "this week", "when it fits")
 OWN = "WO-"
 
@@ -78,7 +74,7 @@ def form(number: str) -> dict[str, Any]:
 
     return {
         "order": cells("work_orders", order), "tasks": [cells("tasks", t) for t in tasks.values()], "revision": revision,
-        "moves": list(MOVES[order["state"]]), "placed_in": week,
+        "moves": offers("work order", number, order["state"], {"week": week}), "placed_in": week,
     }  # fmt: skip
 
 
@@ -158,19 +154,8 @@ def move(account: Account | None, number: str, to: str) -> None:
         order = WorkOrder.select().where(WorkOrder.number == number).for_update().first()
         if order is None:
             raise NotFound("work order", f"There is no WO {number}.")
-        if to not in MOVES[order.state]:
-            raise Refused(
-                "state",
-                f"{number} is {order.state}; it can become {' or '.join(MOVES[order.state]) or 'nothing else by hand'}.",
-                field="state",
-            )
-        week = placed_in([number]).get(number)
-        if week and to not in OPEN_STATES:
-            raise Refused(
-                "placed",
-                f"{number} is placed in {week}. Take it out there first, then {'cancel' if to == 'cancelled' else 'hold'} it.",
-                job=number,
-            )
+        facts = {"week": placed_in([number]).get(number)}
+        need_move("work order", number, order.state, to, facts)
         changes = changes_to("work order", {(number,): {"state": to}})
         write(stream_of(number), account, Edit("state", f"{number} is {to}", changes), checked=True)
 

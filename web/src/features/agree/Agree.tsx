@@ -28,6 +28,9 @@ const SHOW = [
   ["conflicts", "With conflicts"],
 ] as const;
 
+/** States into which the week goes from here, and what the button for it says; it is published on its own step. */
+const MOVES: Record<string, string> = { agreed: "The week is agreed", drafting: "Back to drafting" };
+
 /** Which assets are shown. */
 const SHOWN: Record<string, (a: Shapes["AgreeAsset"]) => boolean> = {
   waiting: (a) => a.waiting.jobs > 0,
@@ -213,21 +216,21 @@ export function Agree() {
             <section>
               <h1>{now.status === "drafting" ? "Not agreed yet" : `The week is ${now.status}`}</h1>
               <p className="soft">Pick a placement or a window to record what operations said of it.</p>
-              {can("edit") && now.status === "drafting" && (
-                <Button
-                  type="primary"
-                  style={{ marginTop: 10 }}
-                  disabled={now.jobs_placed === 0}
-                  onClick={() => edit({ kind: "status", to: "agreed" })}
-                >
-                  The week is agreed
-                </Button>
-              )}
-              {can("edit") && now.status === "agreed" && (
-                <Button style={{ marginTop: 10 }} onClick={() => edit({ kind: "status", to: "drafting" })}>
-                  Back to drafting
-                </Button>
-              )}
+              {can("edit") &&
+                now.moves
+                  .filter((m) => m.to in MOVES)
+                  .map((m) => (
+                    <p key={m.to} style={{ marginTop: 10 }}>
+                      <Button
+                        type={m.to === "agreed" ? "primary" : "default"}
+                        disabled={m.why !== null || (m.to === "agreed" && now.jobs_placed === 0)}
+                        onClick={() => edit({ kind: "status", to: m.to })}
+                      >
+                        {MOVES[m.to]}
+                      </Button>
+                      {m.why && <span className="ochre small"> {m.why}</span>}
+                    </p>
+                  ))}
             </section>
             <section>
               <h2>Conflicts</h2>

@@ -69,7 +69,7 @@ export function OrderPanel({ number, close }: { number: string | null; close: (m
 interface FormProps {
   number: string | null;
   start: Shapes["OrderForm"];
-  moves: string[];
+  moves: Shapes["MoveOffer"][];
   close: (made?: string) => void;
 }
 
@@ -128,11 +128,12 @@ function Form({ number, start, moves, close }: FormProps) {
       keyboard={!changed}
       extra={
         <span className="row">
-          {moves.map((to) => (
+          {moves.map(({ to, why }) => (
             <Button
               key={to}
               size="small"
-              disabled={busy || changed}
+              disabled={busy || changed || why !== null}
+              title={why ?? undefined}
               onClick={() =>
                 void act(async () => {
                   await move(number!, to);

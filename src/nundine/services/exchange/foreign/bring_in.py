@@ -10,10 +10,11 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.difference import Difference
+from nundine.core.lifecycle import FILE
 from nundine.formats.foreign.mapping import ForeignMapping
 from nundine.formats.foreign.understand import Understood
 from nundine.services.errors import Refused
-from nundine.services.exchange.foreign.compare import Compared, Decision, compare, placed_in, theirs, usable
+from nundine.services.exchange.foreign.compare import Compared, Decision, compare, theirs, usable
 from nundine.services.exchange.foreign.files import table_of
 from nundine.services.exchange.foreign.in_words import lines_of
 from nundine.services.exchange.record_kinds import KINDS
@@ -27,6 +28,7 @@ from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.foreign import Bringing, OrderChange
+from nundine.store.placement import placed_in
 from nundine.store.site import site
 from nundine.store.work_order import WorkOrder
 
@@ -254,12 +256,15 @@ def _write(
             "work_orders": [orders[x] for x in part if x in orders],
             "tasks": [t for x in part for t in by_order[x]],
         }
-        edit = Edit("bring in", f"Bring in {len(part)} WOs of {source}", changes_of(some))
+        edit = Edit("bring in", f"Bring in {len(part)} WOs of {source}", changes_of(some), by=FILE)
         write("files", account, edit, checked=True)
         step(0.3 + 0.5 * min(1.0, (n + batch) / len(numbers)))
     if ending:
         write(
-            "files", account, Edit("bring in", f"What {source} does not tell any more", ending), checked=True
+            "files",
+            account,
+            Edit("bring in", f"What {source} does not tell any more", ending, by=FILE),
+            checked=True,
         )
 
 

@@ -18,9 +18,9 @@ from nundine.services.exchange.foreign.files import read, table_of
 from nundine.services.exchange.foreign.in_words import SHOWN, label_of, lines_of
 from nundine.services.exchange.stored_rows import standing_work
 from nundine.store.foreign import Bringing
+from nundine.store.placement import placed_in
 from nundine.store.site import site
-from nundine.store.week import Placement, Week
-from nundine.store.work_order import OPEN_STATES, Task, WorkOrder
+from nundine.store.work_order import OPEN_STATES, WorkOrder
 
 
 @dataclass(frozen=True)
@@ -112,20 +112,6 @@ def compare(said: Understood, source: str) -> Compared:
         )
         out.vanished = [w.number for w in gone if w.number not in said.orders]
     return out
-
-
-def placed_in(numbers: list[str]) -> dict[str, str]:
-    """The open week in which each of these WOs is placed."""
-    rows = (
-        Placement.select(WorkOrder.number, Week.name)
-        .join(Week)
-        .switch(Placement)
-        .join(Task)
-        .join(WorkOrder)
-        .where((Week.status != "closed") & WorkOrder.number.in_(numbers or [""]))
-        .distinct()
-    )
-    return dict(rows.tuples())
 
 
 def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> dict[str, Any]:
