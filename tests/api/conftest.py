@@ -134,3 +134,8 @@ def published(client: Client, request: pytest.FixtureRequest) -> Week:
     assert week.http.post(f"{week.base}/revisions").status_code == 200
     worlds[0].keep("published")
     return week
+
+
+def answers_for(areas: list[str]) -> dict[str, object]:
+    """Olivia's account as a form: operations of these areas alone."""
+    return {"areas": areas, "roles": [{"role": "operations", "areas": areas}]}

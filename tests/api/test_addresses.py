@@ -72,7 +72,7 @@ def test_whatever_stands_in_a_place_of_an_address_is_answered_or_refused_in_word
     "name", [name for name, _, role in SIGN_INS if role not in ("administrator", "scheduler")]
 )
 def test_only_who_sets_the_site_up_reads_its_accounts(client: Client, name: str) -> None:
-    assert client(name).get("/api/setup/accounts").status_code == 403
+    assert client(name).get("/api/accounts").status_code == 403
 
 
 def test_an_address_without_a_session_is_refused_and_tells_nothing_of_the_week(

@@ -16,7 +16,7 @@ def placed_areas(week: Week) -> set[str]:
 def test_an_account_has_areas_and_its_backlog_and_week_can_be_asked_for_by_them(client: Client) -> None:
     ada, mila = client("ada"), client("mila")
     areas = [a["key"] for a in Week(ada).get()["areas"]]
-    assert ada.put("/api/setup/accounts/mila/areas", json={"areas": areas[:2]}).status_code == 200
+    assert ada.put("/api/accounts/mila", json={"areas": areas[:2]}).status_code == 200
     assert mila.get("/api/session").json()["areas"] == sorted(areas[:2])
     week = Week(mila)
     whole, parts = week.get("/backlog")["total"], [week.get("/backlog", area=[a])["total"] for a in areas]
@@ -25,11 +25,11 @@ def test_an_account_has_areas_and_its_backlog_and_week_can_be_asked_for_by_them(
 
 def test_areas_are_given_by_those_who_manage_and_must_exist(client: Client) -> None:
     form = {"areas": ["moon"]}
-    assert client("ada").put("/api/setup/accounts/mila/areas", json=form).json()["code"] == "area"
-    assert client("ada").put("/api/setup/accounts/nobody/areas", json={"areas": []}).status_code == 404
+    assert client("ada").put("/api/accounts/mila", json=form).json()["code"] == "area"
+    assert client("ada").put("/api/accounts/nobody", json={"areas": []}).status_code == 404
     for name in ("karl", "olivia", "rene"):
-        assert client(name).put("/api/setup/accounts/mila/areas", json={"areas": []}).status_code == 403
-        assert client(name).get("/api/setup/accounts").status_code == 403
+        assert client(name).put("/api/accounts/mila", json={"areas": []}).status_code == 403
+        assert client(name).get("/api/accounts").status_code == 403
 
 
 def test_edits_in_different_areas_at_once_are_both_taken(client: Client) -> None:

@@ -14,7 +14,7 @@ from nundine.services.ledger.nouns import LISTED, NOUNS
 from nundine.services.ledger.values import encode
 from nundine.store.base import db
 from nundine.store.ledger import LedgerEntry
-from tests.api.conftest import Client, Week
+from tests.api.conftest import Client, Week, answers_for
 from tests.api.hands import Hand, RunningHand
 from tests.replay import said_of
 
@@ -128,7 +128,7 @@ def test_set_up_and_accounts_stand_in_the_ledger_with_who_did_it(client: Client)
     now = sven.get("/api/setup").json()
     body = {**{k: now[k] for k in ("seconds", "weights", "reasons", "revision")}, "held_back": {"elec": 0.33}}
     assert sven.put("/api/setup", json=body).status_code == 200
-    assert ada.put("/api/setup/accounts/olivia/areas", json={"areas": ["north"]}).status_code == 200
+    assert ada.put("/api/accounts/olivia", json=answers_for(["north"])).status_code == 200
     craft = sven.get("/api/history/craft", params={"key": "elec"}).json()["rows"][0]
     assert (craft["by"], craft["lines"][0]["label"], craft["lines"][0]["after"]) == (
         "Sven Ostrova",
@@ -136,7 +136,8 @@ def test_set_up_and_accounts_stand_in_the_ledger_with_who_did_it(client: Client)
         "0.33",
     )
     account = ada.get("/api/history/account", params={"key": "olivia"}).json()["rows"][0]
-    assert (account["by"], account["lines"][0]["label"]) == ("Ada Winkler", "areas looked after")
+    assert account["by"] == "Ada Winkler"
+    assert [x["label"] for x in account["lines"]] == ["areas looked after", "roles"]
     assert sven.get("/api/history/account", params={"key": "olivia"}).status_code == 403
 
 

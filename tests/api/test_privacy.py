@@ -7,7 +7,7 @@ import io
 import pytest
 from openpyxl import load_workbook
 
-from tests.api.conftest import Client, Week
+from tests.api.conftest import Client, Week, answers_for
 from tests.conftest import WEEK
 
 SICK = "sick"
@@ -56,15 +56,15 @@ def test_the_scheduler_does_not_look_after_accounts_and_the_administrator_does_n
     client: Client,
 ) -> None:
     sven, ada = client("sven"), client("ada")
-    assert sven.get("/api/setup/accounts").status_code == 403
-    assert sven.put("/api/setup/accounts/olivia/areas", json={"areas": []}).status_code == 403
-    assert ada.get("/api/setup/accounts").status_code == 200
+    assert sven.get("/api/accounts").status_code == 403
+    assert sven.put("/api/accounts/olivia", json=answers_for([])).status_code == 403
+    assert ada.get("/api/accounts").status_code == 200
     edit = {"edit": {"kind": "put", "jobs": ["WO-1000"], "day": "2026-12-01"}, "seen": 0}
     assert ada.post(f"/api/weeks/{WEEK}/edits", json=edit).status_code == 403
 
 
 def test_operations_without_areas_answer_nothing(built: Week, client: Client) -> None:
-    client("ada").put("/api/setup/accounts/olivia/areas", json={"areas": []})
+    client("ada").put("/api/accounts/olivia", json=answers_for([]))
     key = next(p for a in built.get("/agree")["assets"] for p in a["placements"])
     form = {"key": [key["job"], key["task"], key["portion"]], "said": "agreed", "remark": "", "seen": 10**6}
     refused = client("olivia").post(f"/api/weeks/{WEEK}/answers", json=form)

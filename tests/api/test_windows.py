@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import pytest
 
-from tests.api.conftest import Client, Week
+from tests.api.conftest import Client, Week, answers_for
 from tests.conftest import WEEK
 
 
@@ -94,7 +94,7 @@ def test_operations_draw_for_their_areas_alone_and_what_they_draw_is_agreed(
     areas = [a["key"] for a in built.get()["areas"]]
     other = next(a for a in areas if a != asset["area"])
     ada, operations = client("ada"), Week(client("olivia"))
-    assert ada.put("/api/setup/accounts/olivia/areas", json={"areas": [other]}).status_code == 200
+    assert ada.put("/api/accounts/olivia", json=answers_for([other])).status_code == 200
     refused = send(operations, w)
     assert (refused.status_code, refused.json()["code"]) == (403, "area")
     said = {
@@ -106,7 +106,7 @@ def test_operations_draw_for_their_areas_alone_and_what_they_draw_is_agreed(
         "seen": 10**6,
     }
     assert operations.http.post(f"/api/weeks/{WEEK}/window-answers", json=said).status_code == 403
-    ada.put("/api/setup/accounts/olivia/areas", json={"areas": [asset["area"]]})
+    ada.put("/api/accounts/olivia", json=answers_for([asset["area"]]))
     assert send(operations, w).status_code == 200
     assert send(operations, w, was=None, start=w["start"], end=w["end"]).status_code == 200
     found = next(a for a in built.get("/agree")["assets"] if a["key"] == asset["key"])

@@ -10,7 +10,7 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse
 
 from nundine import __version__
-from nundine.api.admin import session, setup
+from nundine.api.admin import accounts, session, setup
 from nundine.api.document import document
 from nundine.api.events import routes as events
 from nundine.api.exchange import foreign
@@ -34,7 +34,19 @@ def create_app() -> FastAPI:
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
     here = settings()
     app.add_middleware(Guard, sender=sender, names=here.allowed_names, secure=here.secure)
-    for noun in (session, builds, publish, week, exchange, foreign, work_orders, setup, ledger, events):
+    for noun in (
+        session,
+        accounts,
+        builds,
+        publish,
+        week,
+        exchange,
+        foreign,
+        work_orders,
+        setup,
+        ledger,
+        events,
+    ):
         app.include_router(noun.router)
 
     made: list[dict[str, Any]] = []

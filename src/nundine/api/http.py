@@ -153,11 +153,13 @@ def sender(request: Request) -> Account:
     return sign_in.signed_in(request.cookies.get(cookie("session")))
 
 
-def may(right: str) -> Any:
-    """A dependency: the account, if its role has the right."""
+def may(*rights: str) -> Any:
+    """A dependency: the account, if a role of it has one of the rights, and its password is its own."""
 
     def check(account: Annotated[Account, Depends(current)]) -> Account:
-        access.require(account, right)
+        if account.one_time:
+            raise NotAllowed("one time", "Choose a password of your own first.")
+        with_db(access.require)(account, *rights)
         return account
 
     return Depends(check)
@@ -167,7 +169,9 @@ Areas = Annotated[list[str], Query(default_factory=list, max_length=200)]
 """Areas that a question is limited to; none = all."""
 Reader = Annotated[Account, may(access.READ)]
 Editor = Annotated[Account, may(access.EDIT)]
-Crewer = Annotated[Account, may(access.SWAP)]
+Crewer = Annotated[Account, may(access.EDIT, access.SWAP, access.SWAP_TODAY)]
+Planner = Annotated[Account, may(access.PLAN)]
+Self = Annotated[Account, Depends(current)]
 Answerer = Annotated[Account, may(access.ANSWER)]
 Reporter = Annotated[Account, may(access.REPORT)]
 Importer = Annotated[Account, may(access.IMPORT)]

@@ -1,5 +1,6 @@
 """What goes over the wire."""
 
+from nundine.api.admin.schemas import *  # noqa: F403
 from nundine.api.exchange.foreign_schemas import *  # noqa: F403
 from nundine.api.ledger.schemas import *  # noqa: F403
 from nundine.api.week.edit_schemas import *  # noqa: F403

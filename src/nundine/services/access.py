@@ -1,34 +1,110 @@
-"""Rights: what each role may do."""
+"""Rights: who may do what, of which noun, where. Routes name the right alone; whatever a role may do stands in its row."""
 
 from __future__ import annotations
 
-from nundine.services.errors import NotAllowed
-from nundine.store.account import Account
+from collections.abc import Collection
+from dataclasses import dataclass
 
-READ, EDIT, SWAP, ANSWER, REPORT = "read", "edit", "swap", "answer", "report"
-IMPORT, MANAGE, REOPEN, ADMINISTER = "import", "manage", "reopen", "administer"
-MAY: dict[str, frozenset[str]] = {
-    "administrator": frozenset({READ, IMPORT, MANAGE, REOPEN, ADMINISTER}),
-    "scheduler": frozenset({READ, EDIT, SWAP, ANSWER, REPORT, IMPORT, MANAGE}),
-    "supervisor": frozenset({READ, SWAP, REPORT}),
-    "operations": frozenset({READ, ANSWER}),
-    "reader": frozenset({READ}),
+from nundine.services.errors import NotAllowed
+from nundine.store.account import Account, AccountRole, Role
+
+READ, EDIT, PLAN, SWAP, SWAP_TODAY = "read", "edit", "plan", "swap", "swap today"
+ANSWER, REPORT, IMPORT, MANAGE = "answer", "report", "import", "manage"
+REOPEN, ADMINISTER, WHY = "reopen", "administer", "why"
+RIGHTS = {
+    READ: "read weeks, work and people",
+    EDIT: "edit weeks, build, publish and close them",
+    PLAN: "make and change work orders",
+    SWAP: "give seats and change places on any day",
+    SWAP_TODAY: "give seats and change places in a running week, for today",
+    ANSWER: "answer for operations, draw windows",
+    REPORT: "report progress",
+    IMPORT: "bring files in",
+    MANAGE: "change the set-up",
+    REOPEN: "open a closed week again",
+    ADMINISTER: "look after accounts, read the audit",
+    WHY: "know why somebody is away",
 }
-"""Rights of each role. Whoever looks after accounts does not schedule, and the other way round."""
+"""Each right, and what it lets somebody do."""
+
+
+@dataclass(frozen=True)
+class Grant:
+    """A role that an account has: its rights, everywhere (`areas` None) or in some areas alone."""
+
+    role: str
+    rights: frozenset[str]
+    areas: frozenset[str] | None
+
+
+def grants(account: Account) -> tuple[Grant, ...]:
+    """The roles of an account in their order; looked up once for the object."""
+    held: tuple[Grant, ...] | None = account.__dict__.get("_grants")
+    if held is None:
+        rows = (
+            AccountRole.select(AccountRole, Role)
+            .join(Role)
+            .where(AccountRole.account == account)
+            .order_by(Role.place)
+        )
+        held = tuple(
+            Grant(r.role.name, frozenset(r.role.rights), None if r.areas is None else frozenset(r.areas))
+            for r in rows
+        )
+        account.__dict__["_grants"] = held
+    return held
+
+
+def rights_of(account: Account) -> frozenset[str]:
+    """All that an account may do somewhere."""
+    return frozenset().union(*(g.rights for g in grants(account)))
+
+
+def roles_of(account: Account) -> list[str]:
+    """Names of the roles of an account, the one with which it begins first."""
+    return [g.role for g in grants(account)]
+
+
+def where(account: Account, right: str) -> frozenset[str] | None:
+    """The areas in which an account has a right; None = everywhere."""
+    having = [g.areas for g in grants(account) if right in g.rights]
+    if any(areas is None for areas in having):
+        return None
+    return frozenset().union(*(areas for areas in having if areas is not None))
+
+
+def may(account: Account, right: str, area: str | None = None) -> bool:
+    """Whether an account has a right: in an area, or somewhere at all."""
+    limits = where(account, right)
+    if limits is None:
+        return True
+    return area in limits if area is not None else right in rights_of(account)
 
 
 def may_know_why(account: Account) -> bool:
     """Whether the account may see why somebody is away; others see that they are."""
-    return bool(MAY[account.role] & {EDIT, SWAP})
+    return may(account, WHY)
 
 
 def areas_of(account: Account) -> list[str]:
-    """Areas that the account looks after. None means all for schedulers, and that operations may answer nothing."""
+    """Areas that the account looks after, which its weeks show first; none = all."""
     return list(account.areas or ())
 
 
-def require(account: Account, right: str) -> None:
-    """Raises NotAllowed if the account's role does not have the right."""
-    if right not in MAY[account.role]:
-        who = ", ".join(r for r, rights in MAY.items() if right in rights)
-        raise NotAllowed("role", f"A {account.role} may not do this; it takes one of: {who}.")
+def require(account: Account, *rights: str) -> None:
+    """Raises NotAllowed if the account has none of the rights, naming the roles that have one."""
+    if not rights_of(account) & set(rights):
+        able = [r.name for r in Role.select().order_by(Role.place) if set(r.rights) & set(rights)]
+        mine = " and ".join(roles_of(account)) or "account without a role"
+        raise NotAllowed("role", f"A {mine} may not do this; it takes one of: {', '.join(able)}.")
+
+
+def require_in(account: Account, right: str, areas: Collection[str | None]) -> None:
+    """Raises NotAllowed if the account does not have the right in one of these areas."""
+    limits = where(account, right)
+    if limits is None:
+        return
+    outside = sorted({a or "no area" for a in areas if a not in limits})
+    if outside:
+        mine = f"You may do this in {', '.join(sorted(limits))}" if limits else "No area was given to you yet"
+        raise NotAllowed("area", f"{mine}; this lies in {', '.join(outside)}.")

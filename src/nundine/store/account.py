@@ -6,22 +6,45 @@ from peewee import BooleanField, CharField, ForeignKeyField, IntegerField
 
 from nundine.store.base import JsonField, KeyField, Record, Table, UtcField
 
-ROLES = ("administrator", "scheduler", "supervisor", "operations", "reader")
+
+class Role(Table):
+    """What somebody may do: the names of rights. `place` orders roles; of several, somebody begins where the first one does."""
+
+    name = KeyField(max_length=20, unique=True)
+    rights = JsonField()
+    place = IntegerField()
 
 
 class Account(Record):
-    """`areas` are the keys of those that the account looks after; none = all."""
+    """`areas` are the keys of those that the account looks after, which its weeks show first; none = all.
+
+    `one_time`: the password was given by an administrator and is to be changed.
+    """
 
     name = KeyField(max_length=60, unique=True)
     full_name = CharField(max_length=120)
     password_hash = CharField(max_length=200, default="")
-    role = CharField(max_length=20)
+    one_time = BooleanField(default=False)
     active = BooleanField(default=True)
     areas = JsonField(null=True)
 
 
+class AccountRole(Table):
+    """A role that somebody has, everywhere or (`areas`, keys) in some areas alone."""
+
+    account = ForeignKeyField(Account, backref="roles", on_delete="CASCADE")
+    role = ForeignKeyField(Role, on_delete="RESTRICT")
+    areas = JsonField(null=True)
+
+    class Meta:
+        indexes = ((("account", "role"), True),)
+
+
 class SignedIn(Table):
-    """A session. Only a hash of its token is kept."""
+    """A session: since when, and from where. Only a hash of its token is kept."""
+
+    began = UtcField(null=True)
+    address = CharField(max_length=60, default="")
 
     token_hash = CharField(max_length=64, unique=True)
     account = ForeignKeyField(Account, on_delete="CASCADE")

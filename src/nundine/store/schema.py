@@ -13,7 +13,7 @@ TABLES: tuple[type[Table], ...] = (
     site.Site, site.Area, site.Way, site.Craft, site.Tool, asset.Asset, asset.AssetWindow,
     roster.Person, roster.PersonCraft, roster.PersonCertificate, roster.ShiftPattern, roster.PatternShift, roster.RosterLine,
     roster.Absence, roster.OvertimeOffer, roster.ExtraShift, roster.Loan, work_order.WorkOrder, work_order.Task, work_order.CrewNeed, work_order.TaskAfter,
-    work_order.TaskTool, account.Account, account.SignedIn, account.SignInTry, account.KnownBrowser, week.Week, week.Placement, week.Seat,
+    work_order.TaskTool, account.Role, account.Account, account.AccountRole, account.SignedIn, account.SignInTry, account.KnownBrowser, week.Week, week.Placement, week.Seat,
     number.Counter, ledger.LedgerEntry, ledger.LedgerChange, week.Revision, week.Handout, week.Closing, week.Build, week.Proof, week.Event, foreign.SavedMapping, foreign.Bringing, foreign.OrderChange,
 )  # fmt: skip
 

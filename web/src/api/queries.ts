@@ -190,7 +190,7 @@ export function useParameters() {
 export function useAccounts(wanted: boolean) {
   return useQuery({
     queryKey: ["accounts"],
-    queryFn: () => need(http.GET("/api/setup/accounts")),
+    queryFn: () => need(http.GET("/api/accounts")),
     enabled: wanted,
   });
 }

@@ -16,6 +16,10 @@ import { useLive } from "./useLive";
 const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
 const WeekPage = lazy(weekPage);
 const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
+const AccountsPage = lazy(() =>
+  import("../features/accounts/AccountsPage").then((m) => ({ default: m.AccountsPage })),
+);
+const OwnPage = lazy(() => import("../features/accounts/OwnPage").then((m) => ({ default: m.OwnPage })));
 const AuditPage = lazy(() => import("../features/audit/AuditPage").then((m) => ({ default: m.AuditPage })));
 const ImportPage = lazy(() =>
   import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })),
@@ -40,6 +44,12 @@ export function App() {
         <h2>Nundine does not answer</h2>
         <p>{me.error.message}</p>
       </div>
+    );
+  if (me.data!.one_time)
+    return (
+      <Suspense fallback={<Waiting />}>
+        <OwnPage me={me.data!} />
+      </Suspense>
     );
   return <SignedIn me={me.data!} leave={() => me.refetch()} />;
 }
@@ -103,12 +113,22 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           </NavLink>
         )}
         {me.rights.includes("administer") && (
+          <NavLink to="/accounts">
+            <Glyph name="accounts" />
+            Accounts
+          </NavLink>
+        )}
+        {me.rights.includes("administer") && (
           <NavLink to="/audit">
             <Glyph name="audit" />
             Audit
           </NavLink>
         )}
         <span className="grow" />
+        <NavLink to="/own" title={`${me.full_name}, ${me.role}`}>
+          <Glyph name="own" />
+          You
+        </NavLink>
         <button className="plain" onClick={out} title={`${me.full_name}, ${me.role}`}>
           <Glyph name="leave" />
           Sign out
@@ -139,6 +159,26 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
               ) : (
                 <NotTheirs me={me} />
               )
+            }
+          />
+          <Route
+            path="/accounts"
+            element={
+              me.rights.includes("administer") ? (
+                <Listening>
+                  <AccountsPage />
+                </Listening>
+              ) : (
+                <NotTheirs me={me} />
+              )
+            }
+          />
+          <Route
+            path="/own"
+            element={
+              <Listening>
+                <OwnPage me={me} />
+              </Listening>
             }
           />
           <Route

@@ -25,17 +25,19 @@ router = APIRouter(prefix="/api/session", tags=["session"], route_class=DbRoute)
 
 
 def me(account: Account) -> Me:
-    rights = sorted(access.MAY[account.role])
+    rights, roles = access.rights_of(account), access.roles_of(account)
+    first = next(iter(roles), "reader")
     today = settings().day(site().timezone)
     planned, running = week_name(today + timedelta(days=7)), week_name(today)
-    runs = account.role == "supervisor" and has_work(running)
+    runs = first == "supervisor" and has_work(running)
     return Me(
         name=account.name,
         full_name=account.full_name,
-        role=account.role,
-        rights=rights,
+        role=" and ".join(roles),
+        rights=sorted(rights),
         week=running if runs else planned,
-        step=FIRST_STEP.get(account.role),
+        step=FIRST_STEP.get(first),
+        one_time=account.one_time,
         areas=access.areas_of(account),
     )
 

@@ -7,8 +7,8 @@ from typing import Any
 from fastapi import APIRouter
 
 from nundine.api import schemas
-from nundine.api.http import Administrator, DbRoute, Manager, Reader
-from nundine.services.admin import accounts, setup
+from nundine.api.http import DbRoute, Manager, Reader
+from nundine.services.admin import setup
 
 router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
 
@@ -33,14 +33,3 @@ def store(form: schemas.ParametersForm, account: Manager) -> dict[str, Any]:
         form.revision,
     )
     return setup.parameters()
-
-
-@router.get("/accounts", response_model=list[schemas.AccountShape])
-def the_accounts(_: Administrator) -> list[dict[str, Any]]:
-    return accounts.listed()
-
-
-@router.put("/accounts/{name}/areas", response_model=list[schemas.AccountShape])
-def look_after(name: str, form: schemas.AreasForm, account: Administrator) -> list[dict[str, Any]]:
-    accounts.look_after(name, form.areas, account, form.revision)
-    return accounts.listed()

@@ -12,7 +12,7 @@ from nundine.api.moments import Day
 from nundine.api.week.edits import made_by
 from nundine.api.week.publish import download
 from nundine.jobs.queue import enqueue_asks, enqueue_proofs, enqueue_tidiness
-from nundine.services.access import EDIT, may_know_why, require
+from nundine.services.access import EDIT, REPORT, may_know_why, require, require_in
 from nundine.services.assets import windows
 from nundine.services.errors import Refused
 from nundine.services.ledger import commands, entries
@@ -211,6 +211,8 @@ def edit(week: str, form: schemas.EditForm, account: Crewer) -> dict[str, Any]:
         made = made_by(state, e)
         if swap:
             progress.may_swap(state, made, account)
+        else:
+            require_in(account, EDIT, edits.areas_touched(state, made))
         return made
 
     return _run(week, account, make, form.seen)
@@ -268,4 +270,10 @@ def report_progress(week: str, form: schemas.ProgressForm, account: Reporter) ->
     said = progress.Report(
         form.to, form.hours_spent, form.hours_left, form.reason, who, form.ended, form.along
     )
-    return _run(week, account, lambda s: progress.report(s, form.tasks, said), form.seen)
+
+    def make(state: WeekState) -> commands.Edit:
+        made = progress.report(state, form.tasks, said)
+        require_in(account, REPORT, edits.areas_touched(state, made))
+        return made
+
+    return _run(week, account, make, form.seen)

@@ -21,24 +21,11 @@ class Me(BaseModel):
     name: str
     full_name: str
     role: str
+    one_time: bool
     rights: list[str]
     week: str
     step: str | None
     areas: list[str]
-
-
-class AccountShape(BaseModel):
-    name: str
-    full_name: str
-    role: str
-    active: bool
-    areas: list[str]
-    revision: int
-
-
-class AreasForm(BaseModel):
-    areas: list[str] = Field(max_length=200)
-    revision: int | None = None
 
 
 class AreaShape(BaseModel):

@@ -7,7 +7,7 @@ from typing import Any
 from fastapi import APIRouter
 
 from nundine.api import schemas
-from nundine.api.http import DbRoute, Editor, Reader
+from nundine.api.http import DbRoute, Planner, Reader
 from nundine.services.week.state import load_state
 from nundine.services.work import work_orders
 
@@ -25,17 +25,17 @@ def form(number: str, _: Reader) -> dict[str, Any]:
 
 
 @router.post("/orders", response_model=schemas.OrderNumber)
-def save(form: schemas.OrderForm, account: Editor) -> dict[str, str]:
+def save(form: schemas.OrderForm, account: Planner) -> dict[str, str]:
     return {"number": work_orders.save(account, form.order, form.tasks, form.revision)}
 
 
 @router.post("/orders/{number:path}/state", status_code=204)
-def move(number: str, form: schemas.OrderMove, account: Editor) -> None:
+def move(number: str, form: schemas.OrderMove, account: Planner) -> None:
     work_orders.move(account, number, form.to)
 
 
 @router.post("/weeks/{week}/break-ins", response_model=schemas.OrderNumber)
-def break_in(week: str, form: schemas.BreakInForm, account: Editor) -> dict[str, str]:
+def break_in(week: str, form: schemas.BreakInForm, account: Planner) -> dict[str, str]:
     """The WO of a break-in; mending then says where it fits and what it pushes out."""
     return {
         "number": work_orders.break_in(

@@ -1,80 +1,225 @@
-"""Accounts: hashed passwords, roles, and the areas that each looks after."""
+"""Accounts: made, given roles and areas, switched off; their passwords and sessions."""
 
 from __future__ import annotations
 
+from collections import Counter
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
-from pwdlib import PasswordHash
-
-from nundine.services.access import areas_of
+from nundine.services.admin import passwords
 from nundine.services.errors import NotFound, Refused
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import Edit, note, write
+from nundine.services.ledger.noun import Row
+from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to
-from nundine.store.account import ROLES, Account
+from nundine.settings import settings
+from nundine.store.account import Account, Role, SignedIn
 from nundine.store.base import db
 from nundine.store.site import Area
 
-HASHES = PasswordHash.recommended()
+Roles = dict[str, list[str] | None]
+"""Areas by role; None = everywhere."""
 
 
-def create(name: str, full_name: str, password: str, role: str, by: Account | None = None) -> Account:
-    """A new account. Raises Refused for a short password, an unknown role or a name that is taken."""
-    if role not in ROLES:
-        raise Refused("role", f"{role!r} is no role; roles are {', '.join(ROLES)}.", field="role")
-    if len(password) < 10:
-        raise Refused("password", "A password has at least 10 characters.", field="password")
-    if Account.get_or_none(Account.name == name.lower()):
-        raise Refused("name", f"The name {name} is taken.", field="name")
-    row = {"full_name": full_name, "role": role, "active": True, "areas": None}
-    with db.atomic():
-        edit = Edit(
-            "account", f"Make the account {name.lower()}", changes_to("account", {(name.lower(),): row})
-        )
-        write(f"account {name.lower()}", by, edit)
-        Account.update(password_hash=HASHES.hash(password)).where(Account.name == name.lower()).execute()
-    return Account.get(Account.name == name.lower())
+@dataclass(frozen=True)
+class AccountRow:
+    """An account as the administrator sees it."""
+
+    name: str
+    full_name: str
+    roles: list[dict[str, Any]]
+    active: bool
+    areas: list[str]
+    one_time: bool
+    sessions: int
+    revision: int
 
 
-def listed() -> list[dict[str, Any]]:
-    """All accounts, with the areas that each looks after."""
-    rows = Account.select().order_by(Account.name)
+def listed() -> list[AccountRow]:
+    """All accounts by name, with their roles and how many sessions each has open."""
+    live = SignedIn.select(SignedIn.account).where(SignedIn.expires > settings().now())
+    open_ = Counter(a for (a,) in live.tuples())
+    rows = {(a.name,): a for a in Account.select().order_by(Account.name)}
+    held = NOUNS["account"].read(list(rows), ["roles"])
     return [
-        {
-            "name": a.name,
-            "full_name": a.full_name,
-            "role": a.role,
-            "active": a.active,
-            "areas": areas_of(a),
-            "revision": a.revision,
-        }
-        for a in rows
-    ]
+        AccountRow(
+            a.name, a.full_name, [{"role": r, "areas": None if w is None else list(w)} for r, w in held[k]["roles"]],
+            a.active, list(a.areas or ()), a.one_time, open_[a.id], a.revision,
+        )
+        for k, a in rows.items()
+    ]  # fmt: skip
 
 
-def look_after(name: str, areas: list[str], by: Account | None = None, revision: int | None = None) -> None:
-    """Give an account the areas that it looks after (see `areas_of`).
+def create(
+    name: str, full_name: str, password: str, roles: str | Roles, by: Account | None = None
+) -> Account:
+    """A new account. Raises Refused for a bad password, an unknown role or area, or a name that is taken."""
+    given: Roles = {roles: None} if isinstance(roles, str) else roles
+    passwords.need_good(password, name, full_name)
+    return _create(name, full_name, password, given, by, one_time=False)
+
+
+def make(by: Account, name: str, full_name: str, roles: Roles) -> str:
+    """A new account with a password for its first sign-in, which is told once. Raises Refused as `create` does."""
+    password = passwords.made_up()
+    _create(name, full_name, password, roles, by, one_time=True)
+    return password
+
+
+def _create(
+    name: str, full_name: str, password: str, roles: Roles, by: Account | None, *, one_time: bool
+) -> Account:
+    key = name.strip().lower()
+    if not key or len(key) > 60 or not all(c.isalnum() or c in "-._" for c in key):
+        raise Refused(
+            "name", "A name to sign in with has letters, digits, dots and dashes alone.", field="name"
+        )
+    if not full_name.strip():
+        raise Refused("full name", "Say what the person is called.", field="full_name")
+    with db.atomic():
+        if Account.get_or_none(Account.name == key):
+            raise Refused("name", f"The name {name} is taken.", field="name")
+        row: Row = {
+            "full_name": full_name.strip(), "active": True, "one_time": one_time, "areas": None, "roles": _checked(roles),
+        }  # fmt: skip
+        edit = Edit("account", f"Make the account {key}", changes_to("account", {(key,): row}))
+        write(f"account {key}", by, edit, checked=True)
+        Account.update(password_hash=passwords.HASHES.hash(password)).where(Account.name == key).execute()
+        return Account.get(Account.name == key)
+
+
+def _checked(roles: Roles) -> tuple[tuple[str, tuple[str, ...] | None], ...]:
+    """Roles with their areas as they are kept. Raises Refused for what is not there."""
+    known, areas = {r.name for r in Role.select()}, {a.key for a in Area.select(Area.key)}
+    if not roles:
+        raise Refused("role", "An account has at least one role.", field="roles")
+    for role, limit in roles.items():
+        if role not in known:
+            raise Refused(
+                "role", f"{role!r} is no role; roles are {', '.join(sorted(known))}.", field="roles"
+            )
+        strangers = sorted(set(limit or ()) - areas)
+        if strangers:
+            raise Refused("area", f"There is no area {strangers[0]}.", field="areas")
+    return tuple((r, None if roles[r] is None else tuple(sorted(set(roles[r] or ())))) for r in sorted(roles))
+
+
+def change(by: Account | None, name: str, revision: int | None, **fields: Any) -> None:
+    """Change full name, roles, areas looked after, or whether an account may sign in.
 
     Raises
     ------
     Refused
-        For an unknown area.
+        For an unknown role or area, and for what would leave nobody to look after accounts.
     NotFound
         For an unknown account.
     Stale
         If somebody changed the account after the revision that was seen.
     """
-    strangers = sorted(set(areas) - {a.key for a in Area.select(Area.key)})
-    if strangers:
-        raise Refused("area", f"There is no area {strangers[0]}.", field="areas")
+    wanted = {k: v for k, v in fields.items() if v is not None}
+    if "areas" in wanted:
+        strangers = sorted(set(wanted["areas"]) - {a.key for a in Area.select(Area.key)})
+        if strangers:
+            raise Refused("area", f"There is no area {strangers[0]}.", field="areas")
+        wanted["areas"] = sorted(set(wanted["areas"]))
+    if "roles" in wanted:
+        wanted["roles"] = _checked(wanted["roles"])
     with db.atomic():
-        found = Account.select().where(Account.name == name).for_update().first()
-        if found is None:
-            raise NotFound("account", f"There is no account {name}.")
+        found = find(name, lock=True)
         if revision is not None:
             need_revision("account", [name], revision)
-        changes = changes_to("account", {(name,): {"areas": sorted(set(areas))}})
+        losing = wanted.get("active") is False or (
+            "roles" in wanted and "administrator" not in dict(wanted["roles"])
+        )
+        if losing and by is not None and found.id == by.id:
+            raise Refused(
+                "own", "You can not take this from yourself; another administrator can.", field="roles"
+            )
+        changes = changes_to("account", {(name,): wanted})
         if changes:
             write(
-                f"account {name}", by, Edit("account", f"Areas of {found.full_name}", changes), checked=True
+                f"account {name}",
+                by,
+                Edit("account", f"Change the account of {found.full_name}", changes),
+                checked=True,
             )
+        if wanted.get("active") is False:
+            SignedIn.delete().where(SignedIn.account == found).execute()
+
+
+def look_after(name: str, areas: list[str], by: Account | None = None, revision: int | None = None) -> None:
+    """Give an account the areas that it looks after; operations answer for these alone. Raises as `change` does."""
+    held = NOUNS["account"].read([(name,)], ["roles"]).get((name,), {}).get("roles", ())
+    limited = {role: areas if role == "operations" else limit for role, limit in held} or None
+    change(by, name, revision, areas=areas, roles=limited)
+
+
+def find(name: str, lock: bool = False) -> Account:
+    """Raises NotFound."""
+    query = Account.select().where(Account.name == name)
+    found = (query.for_update() if lock else query).first()
+    if found is None:
+        raise NotFound("account", f"There is no account {name}.")
+    return found
+
+
+def new_password(by: Account, name: str) -> str:
+    """A password to be used once, in place of a lost one; all sessions of the account end."""
+    password = passwords.made_up()
+    with db.atomic():
+        found = find(name, lock=True)
+        changes = changes_to("account", {(name,): {"one_time": True}})
+        edit = Edit("password", f"Give {found.full_name} a password for one sign-in", changes)
+        write(f"account {name}", by, edit, checked=True)
+        Account.update(password_hash=passwords.HASHES.hash(password)).where(Account.id == found.id).execute()
+        SignedIn.delete().where(SignedIn.account == found).execute()
+    return password
+
+
+def own_password(account: Account, old: str, new: str) -> None:
+    """Change one's own password; other sessions of the account end. Raises Refused for a wrong old one or a bad new one."""
+    if not passwords.HASHES.verify(old, account.password_hash):
+        raise Refused("password", "The password that you have now is not this one.", field="old")
+    passwords.need_good(new, account.name, account.full_name)
+    if new == old:
+        raise Refused("password", "The new password is the old one. Choose another.", field="password")
+    with db.atomic():
+        changes = changes_to("account", {(account.name,): {"one_time": False}})
+        edit = Edit("password", f"{account.full_name} changed the password", changes)
+        write(f"account {account.name}", account, edit, checked=True)
+        Account.update(password_hash=passwords.HASHES.hash(new)).where(Account.id == account.id).execute()
+
+
+@dataclass(frozen=True)
+class SessionRow:
+    """A session of one's own."""
+
+    id: int
+    began: datetime | None
+    address: str
+    expires: datetime
+    this: bool
+
+
+def sessions(account: Account, token_hash: str) -> list[SessionRow]:
+    """Where one is signed in, the newest first."""
+    rows = SignedIn.select().where((SignedIn.account == account) & (SignedIn.expires > settings().now()))
+    return [
+        SessionRow(s.id, s.began, s.address, s.expires, s.token_hash == token_hash)
+        for s in rows.order_by(SignedIn.id.desc())
+    ]
+
+
+def end_sessions(name: str, by: Account, but: str = "") -> int:
+    """End the sessions of an account, but for one by the hash of its token. Gives how many there were."""
+    found = find(name)
+    gone = SignedIn.delete().where((SignedIn.account == found) & (SignedIn.token_hash != but)).execute()
+    note(f"account {name}", by, "sessions", f"End {gone} sessions of {found.full_name}")
+    return int(gone)
+
+
+def roles() -> list[dict[str, Any]]:
+    """All roles with their rights, in their order."""
+    return [{"name": r.name, "rights": r.rights} for r in Role.select().order_by(Role.place)]

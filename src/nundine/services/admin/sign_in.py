@@ -12,7 +12,7 @@ import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from nundine.services.admin.accounts import HASHES
+from nundine.services.admin import passwords
 from nundine.services.errors import NotSignedIn, TooMany
 from nundine.services.ledger.commands import note
 from nundine.services.retrying import patiently
@@ -20,7 +20,7 @@ from nundine.settings import settings
 from nundine.store.account import Account, KnownBrowser, SignedIn, SignInTry
 from nundine.store.base import db
 
-NOBODY = HASHES.hash(secrets.token_urlsafe(12))
+NOBODY = passwords.HASHES.hash(secrets.token_urlsafe(12))
 LASTS = timedelta(hours=12)
 KNOWN_FOR = timedelta(days=180)
 FORGOTTEN = timedelta(minutes=15)
@@ -65,7 +65,7 @@ def sign_in(name: str, password: str, address: str, browser: str | None = None) 
     account = Account.get_or_none((Account.name == name) & Account.active)
     reasons = _reasons(name, address, _known(account, browser, now))
     patiently(lambda: _count(reasons, now))
-    right = HASHES.verify(password, account.password_hash if account else NOBODY)
+    right = passwords.HASHES.verify(password, account.password_hash if account else NOBODY)
     if account is None or not right:
         note(
             f"account {name}"[:80],
@@ -80,8 +80,14 @@ def sign_in(name: str, password: str, address: str, browser: str | None = None) 
         SignedIn.delete().where(SignedIn.expires < now).execute()
         SignInTry.delete().where(SignInTry.last < now - FORGOTTEN).execute()
         KnownBrowser.delete().where(KnownBrowser.seen < now - KNOWN_FOR).execute()
-        SignedIn.create(token_hash=_hash(token), account=account, expires=now + LASTS)
-        KnownBrowser.insert(token_hash=_hash(browser), account=account, seen=now).on_conflict(
+        SignedIn.create(
+            token_hash=token_hash(token),
+            account=account,
+            expires=now + LASTS,
+            began=now,
+            address=address[:60],
+        )
+        KnownBrowser.insert(token_hash=token_hash(browser), account=account, seen=now).on_conflict(
             preserve=[KnownBrowser.seen]
         ).execute()
         note(f"account {account.name}", account, "sign in", f"{account.full_name} signed in from {address}")
@@ -93,21 +99,21 @@ def _known(account: Account | None, browser: str | None, now: datetime) -> str |
     if account is None or not browser:
         return None
     known = (
-        (KnownBrowser.token_hash == _hash(browser))
+        (KnownBrowser.token_hash == token_hash(browser))
         & (KnownBrowser.account == account)
         & (KnownBrowser.seen > now - KNOWN_FOR)
     )
-    return _hash(browser) if KnownBrowser.select().where(known).exists() else None
+    return token_hash(browser) if KnownBrowser.select().where(known).exists() else None
 
 
 def _reasons(name: str, address: str, browser: str | None) -> dict[str, Slow]:
     """Why a try may have to wait, by keys of one length whatever was typed."""
     if browser is not None:
-        return {_hash(f"browser {browser} {name}"): BROWSER}
+        return {token_hash(f"browser {browser} {name}"): BROWSER}
     return {
-        _hash(f"together {name} {address}"): TOGETHER,
-        _hash(f"name {name}"): NAME,
-        _hash(f"address {address}"): ADDRESS,
+        token_hash(f"together {name} {address}"): TOGETHER,
+        token_hash(f"name {name}"): NAME,
+        token_hash(f"address {address}"): ADDRESS,
     }
 
 
@@ -141,7 +147,8 @@ def _succeeded(reasons: dict[str, Slow]) -> None:
             ).execute()
 
 
-def _hash(token: str) -> str:
+def token_hash(token: str) -> str:
+    """What is kept of a token."""
     return hashlib.sha256(token.encode()).hexdigest()
 
 
@@ -152,7 +159,9 @@ def signed_in(token: str | None) -> Account:
             SignedIn.select(SignedIn, Account)
             .join(Account)
             .where(
-                (SignedIn.token_hash == _hash(token)) & (SignedIn.expires > settings().now()) & Account.active
+                (SignedIn.token_hash == token_hash(token))
+                & (SignedIn.expires > settings().now())
+                & Account.active
             )
             .first()
         )
@@ -163,7 +172,7 @@ def signed_in(token: str | None) -> Account:
 
 def ended_among(tokens: set[str]) -> set[str]:
     """Those of some sessions that are over, asked for all at once."""
-    hashes = {_hash(t): t for t in tokens}
+    hashes = {token_hash(t): t for t in tokens}
     alive = (
         SignedIn.select(SignedIn.token_hash)
         .join(Account)
@@ -177,4 +186,4 @@ def ended_among(tokens: set[str]) -> set[str]:
 
 
 def sign_out(token: str) -> None:
-    SignedIn.delete().where(SignedIn.token_hash == _hash(token)).execute()
+    SignedIn.delete().where(SignedIn.token_hash == token_hash(token)).execute()

@@ -8,7 +8,7 @@ from typing import Any
 
 from nundine.core.week.check import check
 from nundine.core.windows import Window, contradict, line_above
-from nundine.services.access import areas_of
+from nundine.services.access import ANSWER, EDIT, may, where
 from nundine.services.errors import NotAllowed, NotFound, Refused
 from nundine.services.ledger.commands import Change, Edit
 from nundine.services.ledger.stored import stored
@@ -35,12 +35,11 @@ def asset_of(key: str, account: Account) -> Asset:
 
 def may_speak_for(account: Account, area: str | None) -> None:
     """Raises NotAllowed for operations outside the areas of the account."""
-    own = areas_of(account)
-    if account.role == "operations" and area not in own:
+    limits = where(account, ANSWER)
+    if limits is not None and area not in limits:
+        own = ", ".join(sorted(limits))
         mine = (
-            f"You answer for {', '.join(own)}"
-            if own
-            else "No area was given to you yet (Set-up, by an administrator)"
+            f"You answer for {own}" if own else "No area was given to you yet (Accounts, by an administrator)"
         )
         raise NotAllowed("area", f"{mine}; this lies in {area or 'no area'}.")
 
@@ -117,7 +116,7 @@ def _line(tree: dict[int, dict[str, Any]], asset: int) -> set[int]:
 
 def _fresh(account: Account, end: datetime) -> dict[str, Any]:
     """A window without an answer; what operations draws itself is agreed."""
-    agreed = account.role == "operations"
+    agreed = not may(account, EDIT)
     return {
         "end": encode(end),
         "answer": "agreed" if agreed else None,

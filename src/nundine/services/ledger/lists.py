@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any
 
 from nundine.services.ledger.noun import Part, batches, ids_of
+from nundine.store.account import AccountRole, Role
 from nundine.store.base import Table
 from nundine.store.roster import PersonCertificate, PersonCraft
 from nundine.store.site import Craft, Tool
@@ -141,3 +142,29 @@ CERTIFICATES = Part("certificates", "certificates", _read_certificates, _write_c
 NEEDS = Part("needs", "crew needs", _read_needs, _write_needs, _tuples)
 AFTER = Part("after", "comes after", _read_after, _write_after, _tuples)
 TOOLS = Part("tools", "tools", _read_tools, _write_tools, tuple)
+
+
+def _read_roles(ids: list[int]) -> Lists:
+    rows: list[tuple[int, Any]] = []
+    for some in batches(ids):
+        query = AccountRole.select(AccountRole.account, Role.name, AccountRole.areas).join(Role)
+        chosen = query.where(AccountRole.account.in_(some)).order_by(Role.place)
+        rows += [(a, (role, None if areas is None else tuple(areas))) for a, role, areas in chosen.tuples()]
+    return _collected(rows)
+
+
+def _write_roles(lists: Lists) -> None:
+    roles = ids_of(Role, "name")
+    rows = [
+        {"account": account, "role": roles[role], "areas": None if areas is None else list(areas)}
+        for account, held in lists.items()
+        for role, areas in held
+    ]
+    _replace(AccountRole, "account", lists, rows)
+
+
+def _limited(values: list[Any]) -> tuple[Any, ...]:
+    return tuple((role, None if areas is None else tuple(areas)) for role, areas in values)
+
+
+ROLES = Part("roles", "roles", _read_roles, _write_roles, _limited)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from peewee import fn
 
-from nundine.services.ledger.lists import AFTER, CERTIFICATES, CRAFTS, NEEDS, TOOLS
+from nundine.services.ledger.lists import AFTER, CERTIFICATES, CRAFTS, NEEDS, ROLES, TOOLS
 from nundine.services.ledger.noun import Column, Key, Noun, Row
 from nundine.services.ledger.values import CLOCK, DAY, MOMENT
 from nundine.store.account import Account
@@ -164,10 +164,10 @@ LISTED: tuple[Noun, ...] = (
     Noun(
         "account", Account, (Column("account", "account", of="name"),),
         (
-            Column("full_name", "full name"), Column("role", "role"), Column("active", "may sign in"),
-            Column("areas", "areas looked after"),
+            Column("full_name", "full name"), Column("active", "may sign in"),
+            Column("one_time", "password given once"), Column("areas", "areas looked after"),
         ),
-        lambda key: f"Account {key[0]}",
+        lambda key: f"Account {key[0]}", (ROLES,),
     ),
     Noun(
         "mapping", SavedMapping, (Column("mapping", "mapping", of="name"),),

@@ -15,7 +15,9 @@ from nundine.core.week.moving import elapsed_hours, move_jobs, move_to_day
 from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.lifecycles import need_move
+from nundine.services.week.loaded import OF_A_PERSON
 from nundine.services.week.state import WeekState, load_state, with_work
 from nundine.services.work.gates import placeable
 from nundine.store.placement import KEPT, Key, as_row
@@ -269,3 +271,18 @@ def set_status(state: WeekState, to: str) -> Edit:
     need_move("week", f"Week {state.week.name}", now, to, facts_of_week(state))
     change = Change("week", [state.week.name], {"status": now}, {"status": to})
     return Edit("status", f"Week is {to}", [change])
+
+
+def areas_touched(state: WeekState, edit: Edit) -> set[str | None]:
+    """Areas of the jobs, people and assets that an edit changes."""
+    jobs, people = state.problem.job_by_id, state.problem.person_by_id
+    assets = state.problem.asset_by_id
+    found: set[str | None] = set()
+    for c in edit.changes:
+        if c.noun in (PLACEMENT, "task", "work order") and c.key[0] in jobs:
+            found.add(jobs[c.key[0]].area)
+        elif c.noun in OF_A_PERSON and c.key[0] in people:
+            found.add(people[c.key[0]].area)
+        elif c.noun == "window" and c.key[0] in assets:
+            found.add(assets[c.key[0]].area)
+    return found

@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from nundine.core.week.problem import Placement
+from nundine.services.access import SWAP, may
 from nundine.services.admin.setup import reasons
 from nundine.services.errors import NotAllowed, Refused
 from nundine.services.ledger.commands import Change, Edit
@@ -132,7 +133,7 @@ def _now_or_planned(state: WeekState, placed: list[Placement]) -> datetime:
 
 def may_swap(state: WeekState, swap: Edit, account: Account) -> None:
     """A supervisor swaps people for today; raises NotAllowed when anything of another day changes hands."""
-    if account.role != "supervisor":
+    if may(account, SWAP):
         return
     today = settings().day(state.site.timezone)
     days = {side["day"] for c in swap.changes for side in (c.before, c.after) if side}

@@ -6,6 +6,7 @@ from datetime import timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.services.access import PLAN, require_in
 from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange import importing
 from nundine.services.exchange.cells import write_cell
@@ -104,10 +105,23 @@ def save(
         if not tasks:
             raise Refused("tasks", "A WO has at least one task.", field="tasks")
         changes = [*_changes(number, order, tasks), *_removals(number, gone)]
+        _need_right(account, [order.get("asset", ""), *_assets_of([number])])
         if changes:
             label = f"Make {number}" if revision is None else f"Change {number}"
             write(stream_of(number), account, Edit("work order", label, changes), checked=True)
     return number
+
+
+def _assets_of(numbers: list[str]) -> list[str]:
+    rows = WorkOrder.select(Asset.key).join(Asset).where(WorkOrder.number.in_(numbers))
+    return [key for (key,) in rows.tuples()]
+
+
+def _need_right(account: Account | None, assets: list[str]) -> None:
+    """Raises NotAllowed for somebody who plans work in other areas alone."""
+    if account is not None:
+        areas = Asset.select(Area.key).join(Area).where(Asset.key.in_(assets or [""])).tuples()
+        require_in(account, PLAN, {key for (key,) in areas})
 
 
 def stream_of(number: str) -> str:
@@ -154,6 +168,7 @@ def move(account: Account | None, number: str, to: str) -> None:
         order = WorkOrder.select().where(WorkOrder.number == number).for_update().first()
         if order is None:
             raise NotFound("work order", f"There is no WO {number}.")
+        _need_right(account, _assets_of([number]))
         facts = {"week": placed_in([number]).get(number)}
         need_move("work order", number, order.state, to, facts)
         changes = changes_to("work order", {(number,): {"state": to}})

@@ -168,7 +168,7 @@ export function Gather() {
           >
             Overdue
           </Button>
-          {can("edit") && (
+          {can("plan") && (
             <Button onClick={() => openOrder("new")}>
               New <kbd>W</kbd>
             </Button>

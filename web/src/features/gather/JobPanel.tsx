@@ -36,7 +36,7 @@ export function JobPanel({ number }: { number: string }) {
         <div className="row">
           <Priority value={j.priority} must={j.must} />
           <h1 className="grow">{j.title}</h1>
-          {mayEdit && (
+          {view.can("plan") && (
             <Button size="small" onClick={() => view.openOrder("change")}>
               Change
             </Button>

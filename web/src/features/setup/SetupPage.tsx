@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { App, Button, Input, InputNumber, Select, Spin } from "antd";
+import { App, Button, Input, InputNumber, Spin } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
-import { useAccounts, useMe, useOverview, useParameters } from "../../api/queries";
+import { useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
 import { useRefusal } from "../../kit/useRefusal";
 import { Prices } from "./Prices";
@@ -239,81 +239,6 @@ function Form({ found }: { found: Parameters }) {
           {changed && <Button onClick={() => setForm(found)}>Back to what it was</Button>}
         </div>
       </form>
-      <Accounts />
     </main>
-  );
-}
-
-/** Who signs in, and the areas that each looks after. */
-function Accounts() {
-  const me = useMe().data;
-  const may = me?.rights.includes("administer") ?? false;
-  const accounts = useAccounts(may).data ?? [];
-  const week = useOverview(me?.week ?? "").data;
-  const client = useQueryClient();
-  const refuse = useRefusal();
-  if (!may || !week) return null;
-  const give = async (name: string, areas: string[], revision: number) => {
-    try {
-      client.setQueryData(
-        ["accounts"],
-        await need(
-          http.PUT("/api/setup/accounts/{name}/areas", {
-            params: { path: { name } },
-            body: { areas, revision },
-          }),
-        ),
-      );
-    } catch (bad) {
-      refuse("Not saved", bad);
-    }
-  };
-  return (
-    <section style={{ marginTop: 28 }}>
-      <h2>Who looks after which area</h2>
-      <p className="soft">
-        A scheduler's week shows these areas first, and can show others. Operations answer, and draw windows,
-        for these areas alone; without any, for none.
-      </p>
-      <table className="list" aria-label="Accounts" style={{ maxWidth: 720 }}>
-        <colgroup>
-          <col style={{ width: 110 }} />
-          <col />
-          <col style={{ width: 120 }} />
-          <col style={{ width: 300 }} />
-        </colgroup>
-        <thead>
-          <tr>
-            <th>Sign-in</th>
-            <th>Name</th>
-            <th>Role</th>
-            <th>Areas</th>
-          </tr>
-        </thead>
-        <tbody>
-          {accounts.map((a) => (
-            <tr key={a.name} style={{ cursor: "default" }}>
-              <td>{a.name}</td>
-              <td dir="auto">{a.full_name}</td>
-              <td className="soft">{a.role}</td>
-              <td>
-                <Select
-                  mode="multiple"
-                  size="small"
-                  allowClear
-                  maxTagCount="responsive"
-                  aria-label={`Areas of ${a.full_name}`}
-                  placeholder={a.role === "operations" ? "no area: may answer nothing" : "all areas"}
-                  value={a.areas}
-                  onChange={(v: string[]) => void give(a.name, v, a.revision)}
-                  options={week.areas.map((x) => ({ value: x.key, label: x.name }))}
-                  style={{ width: "100%" }}
-                />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
   );
 }

@@ -1,0 +1,85 @@
+"""Accounts, for the administrator; and one's own password and sessions."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter, Request
+
+from nundine.api import schemas
+from nundine.api.http import Administrator, DbRoute, Self, cookie, waits
+from nundine.services import access
+from nundine.services.admin import accounts
+from nundine.services.admin.sign_in import token_hash
+
+router = APIRouter(prefix="/api", tags=["accounts"], route_class=DbRoute)
+
+
+def _roles(given: list[schemas.HeldRole]) -> accounts.Roles:
+    return {held.role: held.areas for held in given}
+
+
+@router.get("/accounts", response_model=list[schemas.AccountShape])
+def the_accounts(_: Administrator) -> list[accounts.AccountRow]:
+    return accounts.listed()
+
+
+@router.get("/roles", response_model=schemas.Roles)
+def the_roles(_: Administrator) -> dict[str, Any]:
+    return {"roles": accounts.roles(), "rights": access.RIGHTS}
+
+
+@router.post("/accounts", response_model=schemas.OneTime)
+@waits
+def make(form: schemas.AccountForm, account: Administrator) -> dict[str, str]:
+    """A new account; its password is told this once, and is good for choosing another."""
+    return {"password": accounts.make(account, form.name, form.full_name, _roles(form.roles))}
+
+
+@router.put("/accounts/{name}", response_model=list[schemas.AccountShape])
+def change(name: str, form: schemas.AccountChange, account: Administrator) -> list[accounts.AccountRow]:
+    roles = None if form.roles is None else _roles(form.roles)
+    accounts.change(
+        account,
+        name,
+        form.revision,
+        full_name=form.full_name,
+        roles=roles,
+        areas=form.areas,
+        active=form.active,
+    )
+    return accounts.listed()
+
+
+@router.post("/accounts/{name}/password", response_model=schemas.OneTime)
+@waits
+def new_password(name: str, account: Administrator) -> dict[str, str]:
+    """A password in place of a lost one, told this once."""
+    return {"password": accounts.new_password(account, name)}
+
+
+@router.post("/accounts/{name}/end-sessions", status_code=204)
+def end_sessions(name: str, account: Administrator) -> None:
+    accounts.end_sessions(name, account)
+
+
+def _own(request: Request) -> str:
+    return token_hash(request.cookies.get(cookie("session"), ""))
+
+
+@router.put("/own/password", status_code=204)
+@waits
+def own_password(form: schemas.OwnPassword, request: Request, account: Self) -> None:
+    accounts.own_password(account, form.old, form.new)
+    accounts.end_sessions(account.name, account, but=_own(request))
+
+
+@router.get("/own/sessions", response_model=list[schemas.SessionShape])
+def own_sessions(request: Request, account: Self) -> list[accounts.SessionRow]:
+    return accounts.sessions(account, _own(request))
+
+
+@router.delete("/own/sessions", status_code=204)
+def end_own_sessions(request: Request, account: Self) -> None:
+    """All but this one."""
+    accounts.end_sessions(account.name, account, but=_own(request))

@@ -1,0 +1,90 @@
+"""Accounts, roles and one's own sessions."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import BaseModel, ConfigDict, Field
+
+AreaList = list[str]
+
+
+class HeldRole(BaseModel):
+    """A role, everywhere (`areas` null) or in some areas alone."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    role: str
+    areas: AreaList | None = Field(None, max_length=200)
+
+
+class AccountShape(BaseModel):
+    """An account as the administrator sees it."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    name: str
+    full_name: str
+    roles: list[HeldRole]
+    active: bool
+    areas: AreaList
+    one_time: bool
+    sessions: int
+    revision: int
+
+
+class AccountForm(BaseModel):
+    """A new account."""
+
+    name: str = Field(max_length=60)
+    full_name: str = Field(max_length=120)
+    roles: list[HeldRole] = Field(max_length=20)
+
+
+class AccountChange(BaseModel):
+    """What is to change of an account; null leaves it as it is."""
+
+    revision: int | None = None
+    full_name: str | None = Field(None, min_length=1, max_length=120)
+    roles: list[HeldRole] | None = Field(None, max_length=20)
+    areas: AreaList | None = Field(None, max_length=200)
+    active: bool | None = None
+
+
+class OneTime(BaseModel):
+    """A password that is told once."""
+
+    password: str
+
+
+class RoleShape(BaseModel):
+    """A role with its rights."""
+
+    name: str
+    rights: list[str]
+
+
+class Roles(BaseModel):
+    """All roles, and what each right lets somebody do."""
+
+    roles: list[RoleShape]
+    rights: dict[str, str]
+
+
+class OwnPassword(BaseModel):
+    """One's own password, changed."""
+
+    old: str = Field(max_length=200)
+    new: str = Field(max_length=200)
+
+
+class SessionShape(BaseModel):
+    """A session of one's own."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    id: int
+    began: datetime | None
+    address: str
+    expires: datetime
+    this: bool

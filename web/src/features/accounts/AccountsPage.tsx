@@ -1,0 +1,111 @@
+import { Alert, Button, Spin } from "antd";
+import { useState } from "react";
+
+import { useAccounts, useParameters } from "../../api/queries";
+import { useTitle } from "../../app/title";
+import { count } from "../../kit/words";
+import { AccountPanel } from "./AccountPanel";
+import type { HeldRole } from "./useAccounts";
+
+/** Who may sign in, with which roles, where. For administrators. */
+export function AccountsPage() {
+  useTitle("Accounts");
+  const found = useAccounts(true);
+  const areas = useParameters().data?.areas ?? [];
+  const [open, setOpen] = useState<string | null>(null);
+  const [told, setTold] = useState<{ name: string; password: string } | null>(null);
+  if (found.error) return <main className="page brick">{found.error.message}</main>;
+  if (!found.data)
+    return (
+      <main className="page">
+        <Spin />
+      </main>
+    );
+  const named = (r: HeldRole) =>
+    r.areas === null || r.areas === undefined
+      ? r.role
+      : `${r.role} (${r.areas.map((k) => areas.find((a) => a.key === k)?.name ?? k).join(", ") || "no area"})`;
+  const account = found.data.find((a) => a.name === open) ?? null;
+  return (
+    <main className="page">
+      <div className="row">
+        <h1 className="grow">Accounts</h1>
+        <Button type="primary" onClick={() => setOpen("")}>
+          New account
+        </Button>
+      </div>
+      <p className="soft">
+        Each person has an account of their own. A role says what somebody may do; it can be given everywhere
+        or in some areas alone, and somebody may have several.
+      </p>
+      {told && (
+        <Alert
+          type="info"
+          showIcon
+          closable
+          style={{ margin: "10px 0" }}
+          onClose={() => setTold(null)}
+          title={`${told.name} signs in with this password once, and then chooses another`}
+          description={
+            <>
+              <code className="strong">{told.password}</code> It is shown here alone; hand it over now.
+            </>
+          }
+        />
+      )}
+      <table className="list" aria-label="Accounts" style={{ marginTop: 10 }}>
+        <colgroup>
+          <col style={{ width: 130 }} />
+          <col style={{ width: 200 }} />
+          <col />
+          <col style={{ width: 170 }} />
+          <col style={{ width: 130 }} />
+        </colgroup>
+        <thead>
+          <tr>
+            <th>Sign-in</th>
+            <th>Name</th>
+            <th>Roles</th>
+            <th>State</th>
+            <th>Open sessions</th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.data.map((a) => (
+            <tr key={a.name} onClick={() => setOpen(a.name)} className={a.name === open ? "chosen" : ""}>
+              <td>
+                <button className="plain link" aria-label={`Change ${a.full_name}`}>
+                  {a.name}
+                </button>
+              </td>
+              <td dir="auto">{a.full_name}</td>
+              <td className="whole">{a.roles.map(named).join("; ")}</td>
+              <td>
+                {!a.active ? (
+                  <span className="brick">switched off</span>
+                ) : a.one_time ? (
+                  <span className="ochre">has not signed in yet</span>
+                ) : (
+                  "may sign in"
+                )}
+              </td>
+              <td>{a.sessions ? count(a.sessions, "session") : "–"}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {open !== null && (open === "" || account) && (
+        <AccountPanel
+          key={`${open} ${account?.revision ?? 0}`}
+          account={account}
+          areas={areas}
+          close={() => setOpen(null)}
+          told={(name, password) => {
+            setTold({ name, password });
+            setOpen(null);
+          }}
+        />
+      )}
+    </main>
+  );
+}

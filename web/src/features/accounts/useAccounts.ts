@@ -1,0 +1,40 @@
+/** Accounts and roles, and one's own password and sessions. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { http, need, type Shapes } from "../../api/client";
+
+export type Account = Shapes["AccountShape"];
+export type HeldRole = Shapes["HeldRole"];
+
+export function useRoles() {
+  return useQuery({
+    queryKey: ["roles"],
+    queryFn: () => need(http.GET("/api/roles")),
+    staleTime: Infinity,
+  }).data;
+}
+
+export function useAccountWrites() {
+  const client = useQueryClient();
+  const again = () => client.invalidateQueries({ queryKey: ["accounts"] });
+  return {
+    make: async (form: Shapes["AccountForm"]) => {
+      const made = await need(http.POST("/api/accounts", { body: form }));
+      await again();
+      return made.password;
+    },
+    change: async (name: string, body: Shapes["AccountChange"]) => {
+      const now = await need(http.PUT("/api/accounts/{name}", { params: { path: { name } }, body }));
+      client.setQueryData(["accounts"], now);
+    },
+    newPassword: async (name: string) => {
+      const made = await need(http.POST("/api/accounts/{name}/password", { params: { path: { name } } }));
+      await again();
+      return made.password;
+    },
+    endSessions: async (name: string) => {
+      await need(http.POST("/api/accounts/{name}/end-sessions", { params: { path: { name } } }));
+      await again();
+    },
+  };
+}
