@@ -16,7 +16,7 @@ from nundine.formats.tables import write_csv
 from nundine.services.errors import NotFound
 from nundine.services.ledger.nouns import NOUNS, PLACEMENT
 from nundine.services.ledger.values import same
-from nundine.services.ledger.wording import NOTHING, shown
+from nundine.services.ledger.wording import flattened, shown
 from nundine.store.account import Account
 from nundine.store.ledger import LedgerChange, LedgerEntry
 from nundine.store.site import site
@@ -143,9 +143,10 @@ def _lines(change: LedgerChange, own: tuple[str, int] | None, why: bool, zone: Z
             old, new = (AWAY if old else None), (AWAY if new else None)
         if change.before is None and new is False:
             continue  # what is not so of a new record need not be said
-        was, now = shown(old, zone), shown(new, zone)
-        if was != NOTHING or now != NOTHING:
-            out.append(FieldLine(record, labels[field], was, now))
+        for label, was, now in flattened(labels[field], old, new):
+            told = FieldLine(record, label, shown(was, zone), shown(now, zone))
+            if told.before != told.after:
+                out.append(told)
     return out
 
 

@@ -7,8 +7,7 @@ from typing import Any
 
 from nundine.services.errors import NotFound, Stale
 from nundine.services.ledger.nouns import NOUNS
-from nundine.services.ledger.values import same
-from nundine.services.ledger.wording import shown
+from nundine.services.ledger.wording import flattened, shown
 from nundine.store.account import Account
 from nundine.store.ledger import LedgerChange, LedgerEntry
 
@@ -52,16 +51,15 @@ def since(noun: str, key: list[Any], revision: int) -> list[dict[str, Any]]:
     out = []
     for at, (after, who) in last.items():
         name, text, field = at
-        if same(first[at], after):
-            continue
         part = json.loads(text)[len(key) :]
         label = NOUNS[name].labels.get(field, field)
-        out.append(
-            {
-                "record": " ".join(str(p) for p in part), "field": field, "label": label,
-                "before": shown(first[at]), "after": shown(after), "by": who,
-            }
-        )  # fmt: skip
+        for words, was, now in flattened(label, first[at], after):
+            out.append(
+                {
+                    "record": " ".join(str(p) for p in part), "field": field, "label": words,
+                    "before": shown(was), "after": shown(now), "by": who,
+                }
+            )  # fmt: skip
     return out
 
 

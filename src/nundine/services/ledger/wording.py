@@ -6,6 +6,7 @@ from datetime import date, datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.services.ledger.values import same
 from nundine.store.site import site
 
 NOTHING = "–"
@@ -26,6 +27,18 @@ def shown(value: Any, zone: ZoneInfo | None = None) -> str:
     if all(isinstance(v, (list, dict)) for v in value):
         return "; ".join(shown(v, zone) if isinstance(v, dict) else _row(v, zone) for v in value)
     return ", ".join(shown(v, zone) for v in value)
+
+
+def flattened(label: str, before: Any, after: Any) -> list[tuple[str, Any, Any]]:
+    """A change of a field by its own fields where it is a record in itself: what differs, each with its label."""
+    if not isinstance(before, dict) and not isinstance(after, dict):
+        return [(label, before, after)] if not same(before, after) else []
+    old = before if isinstance(before, dict) else {}
+    new = after if isinstance(after, dict) else {}
+    out = []
+    for name in sorted({*old, *new}):
+        out += flattened(f"{label}, {name.replace('_', ' ')}", old.get(name), new.get(name))
+    return out
 
 
 def _row(values: list[Any], zone: ZoneInfo | None) -> str:

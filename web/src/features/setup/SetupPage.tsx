@@ -2,9 +2,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { App, Button, Input, InputNumber, Spin } from "antd";
 import { useState } from "react";
 
-import { http, need, type Shapes } from "../../api/client";
+import { http, need, Problem, type Shapes } from "../../api/client";
 import { useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
+import { Differs, type FieldDiffers } from "../../kit/Differs";
 import { useRefusal } from "../../kit/useRefusal";
 import { Prices } from "./Prices";
 import { Ways } from "./Ways";
@@ -89,26 +90,42 @@ export function SetupPage() {
         </div>
       </main>
     );
-  return <Form key={JSON.stringify(found.data)} found={found.data} />;
+  return <Form found={found.data} />;
 }
 
 function Form({ found }: { found: Parameters }) {
+  const [base, setBase] = useState(found);
   const [form, setForm] = useState(found);
+  const [differs, setDiffers] = useState<FieldDiffers[] | null>(null);
   const [busy, setBusy] = useState(false);
   const client = useQueryClient();
   const { message } = App.useApp();
   const refuse = useRefusal();
-  const changed = JSON.stringify(form) !== JSON.stringify(found);
+  const changed = JSON.stringify(form) !== JSON.stringify(base);
+  const shown = (now: Parameters) => {
+    client.setQueryData(["parameters"], now);
+    setBase(now);
+    setForm(now);
+  };
+  const onTop = async () => {
+    const now = await need(http.GET("/api/setup"));
+    const typed = Object.entries(form).filter(
+      ([name, value]) => JSON.stringify(value) !== JSON.stringify(base[name as keyof Parameters]),
+    );
+    shown(now);
+    setForm({ ...now, ...Object.fromEntries(typed), revision: now.revision });
+    setDiffers(null);
+  };
   const save = async () => {
     setBusy(true);
+    setDiffers(null);
     try {
       const held = Object.fromEntries(form.crafts.map((c) => [c.key, c.held_back]));
-      client.setQueryData(
-        ["parameters"],
+      shown(
         await need(
           http.PUT("/api/setup", {
             body: {
-              revision: found.revision,
+              revision: base.revision,
               seconds: form.seconds,
               weights: form.weights,
               held_back: held,
@@ -122,7 +139,9 @@ function Form({ found }: { found: Parameters }) {
       void client.invalidateQueries({ queryKey: ["week"] });
       void message.success("Saved. Values and bounds of all weeks follow.");
     } catch (bad) {
-      refuse("Not saved", bad);
+      const lines = bad instanceof Problem ? (bad.facts.differs as FieldDiffers[] | undefined) : undefined;
+      if (lines) setDiffers(lines);
+      else refuse("Not saved", bad);
     } finally {
       setBusy(false);
     }
@@ -232,11 +251,12 @@ function Form({ found }: { found: Parameters }) {
             />
           </Line>
         ))}
+        {differs && <Differs lines={differs} apply={() => void onTop()} />}
         <div className="row" style={{ marginTop: 18 }}>
           <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>
             Save
           </Button>
-          {changed && <Button onClick={() => setForm(found)}>Back to what it was</Button>}
+          {changed && <Button onClick={() => setForm(base)}>Back to what it was</Button>}
         </div>
       </form>
     </main>

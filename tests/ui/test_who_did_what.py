@@ -1,0 +1,90 @@
+"""Two who change one WO, its history, accounts and the audit, as people see them."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.ui.conftest import Open
+
+pytestmark = pytest.mark.screen
+
+
+def change(page: Page, number: str) -> None:
+    """Open the form of a WO."""
+    page.goto(f"/week/2026-W49/gather?job={number}")
+    page.get_by_role("button", name="Change", exact=True).click()
+    expect(page.get_by_label("Title")).not_to_have_value("")
+
+
+def test_of_two_who_change_one_wo_the_second_sees_what_differs_and_loses_nothing(open_as: Open) -> None:
+    sven, mila = open_as("sven", "gather"), open_as("mila", "gather")
+    number = sven.get_by_role("table", name="Backlog").get_by_role("row").nth(7).inner_text().split("\t")[1]
+    number = re.search(r"WO-\d+", number or "").group()  # type: ignore[union-attr]
+    for page in (sven, mila):
+        change(page, number)
+    mila.get_by_label("Description").fill("Bring the long ladder")
+    mila.get_by_role("button", name="Save").click()
+    expect(mila.get_by_role("button", name="Save")).to_have_count(0)
+    sven.get_by_label("Title").fill("Look at the whole line")
+    sven.get_by_role("button", name="Save").click()
+    differs = sven.get_by_role("table", name="What differs")
+    expect(differs.get_by_role("row", name=re.compile("description"))).to_contain_text("Mila Castellan")
+    expect(sven.get_by_label("Title")).to_have_value("Look at the whole line")
+    sven.get_by_role("button", name=re.compile("^Put what I typed on top")).click()
+    expect(sven.get_by_label("Description")).to_have_value("Bring the long ladder")
+    sven.get_by_role("button", name="Save").click()
+    sven.get_by_role("button", name="Show its history").click()
+    deeds = sven.get_by_role("list", name="History").get_by_role("listitem")
+    expect(deeds.nth(0)).to_contain_text("Look at the whole line")
+    expect(deeds.nth(1)).to_contain_text("Bring the long ladder")
+
+
+def test_an_administrator_makes_an_account_which_chooses_its_password_and_stands_in_the_audit(
+    open_as: Open, browser: Browser, address: str
+) -> None:
+    ada = open_as("ada", "gather")
+    ada.get_by_role("link", name="Accounts").click()
+    ada.get_by_role("button", name="New account").click()
+    ada.get_by_label("Name to sign in").fill("nora")
+    ada.get_by_label("Full name").fill("Nora Pell")
+    ada.get_by_role("checkbox", name="planner").check()
+    ada.get_by_role("button", name="Make the account").click()
+    given = ada.locator("code").inner_text()
+    expect(ada.get_by_role("row", name=re.compile("Nora Pell"))).to_contain_text("has not signed in yet")
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    nora = context.new_page()
+    nora.goto("/")
+    nora.get_by_label("Name").fill("nora")
+    nora.get_by_label("Password").fill(given)
+    nora.get_by_role("button", name="Sign in").click()
+    nora.get_by_label("The password that you have now").fill(given)
+    for password in ("password1234", "blue ladder 77"):
+        nora.get_by_label("A new one").fill(password)
+        nora.get_by_label("The new one once more").fill(password)
+        nora.get_by_role("button", name="Change the password").click()
+        if password == "password1234":
+            expect(nora.get_by_text("one of those that are tried first")).to_be_visible()
+    nora.get_by_role("link", name="You").click()
+    expect(nora.get_by_role("table", name="Sessions")).to_contain_text("this one")
+    context.close()
+    ada.get_by_role("link", name="Audit").click()
+    ada.get_by_label("Record or words").fill("nora")
+    ada.get_by_label("Record or words").press("Enter")
+    deeds = ada.get_by_role("list", name="Audit").get_by_role("listitem")
+    expect(deeds.filter(has_text="Make the account nora")).to_contain_text("planner")
+    expect(deeds.filter(has_text="Nora Pell signed in from")).to_have_count(1)
+
+
+def test_the_audit_is_asked_by_person_and_kind_of_record(open_as: Open) -> None:
+    ada = open_as("ada", "gather")
+    ada.goto("/audit")
+    expect(ada.get_by_role("list", name="Audit").get_by_role("listitem").first).to_be_visible()
+    ada.get_by_label("Kind of record").click()
+    ada.get_by_label("Kind of record").fill("account")
+    ada.get_by_label("Kind of record").press("Enter")
+    deeds = ada.get_by_role("list", name="Audit").get_by_role("listitem")
+    expect(deeds.filter(has_text="The demo world")).to_have_count(0)
+    expect(deeds.filter(has_text="Make the account rene")).to_have_count(1)
