@@ -131,7 +131,8 @@ def main() -> None:
 
 
 def _balance(address: str) -> list[float]:
-    """From the address typed until the tanks can be used, in a fresh page of a browser that knows the files."""
+    """From the address typed until the tanks can be used, in a fresh page of a browser that knows the
+    files."""
     with sync_playwright() as play:
         browser = play.chromium.launch(
             executable_path="/usr/bin/chromium",

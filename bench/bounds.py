@@ -1,7 +1,8 @@
-"""`./nundine bench bounds`: thousands of random weeks; no plan that `check` accepts may be worth more than either bound.
+"""`./nundine bench bounds`: thousands of random weeks; no plan that `check` accepts may be worth more than
+either bound.
 
-Options: --weeks 3000  --first 0. Prints how far the best plan found lies below each bound, and ends with 1 at the first week
-in which a plan breaks a rule or passes a bound, naming its seed.
+Options: --weeks 3000  --first 0. Prints how far the best plan found lies below each bound, and ends with 1 at
+the first week in which a plan breaks a rule or passes a bound, naming its seed.
 """
 
 from __future__ import annotations

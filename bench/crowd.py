@@ -1,8 +1,10 @@
-"""`./nundine bench crowd [--seconds 120] [--editors 20] [--readers 60] [--pause 1.0]`: many at one site at one moment.
+"""`./nundine bench crowd [--seconds 120] [--editors 20] [--readers 60] [--pause 1.0]`: many at one site at
+one moment.
 
-Editors put jobs in, take them out, move and pin them; readers look at one screen after another and hear what happens; one scheduler
-builds and accepts, one brings files in. It prints latencies, errors, lost updates (edits that were acknowledged and are not in the
-log, or a log that replayed is not what is stored) and double bookings. The baseline is an edit of one editor alone in the same run.
+Editors put jobs in, take them out, move and pin them; readers look at one screen after another and hear what
+happens; one scheduler builds and accepts, one brings files in. It prints latencies, errors, lost updates
+(edits that were acknowledged and are not in the log, or a log that replayed is not what is stored) and double
+bookings. The baseline is an edit of one editor alone in the same run.
 """
 
 from __future__ import annotations
@@ -108,7 +110,8 @@ class Crowd:
         self.over.wait(seconds)
 
     def editor(self, n: int, of: int) -> None:
-        """Edits one after another, each with what the last answer showed; a refusal is looked at, then it goes on."""
+        """Edits one after another, each with what the last answer showed; a refusal is looked at, then it goes
+        on."""
         r, client = Random(n), Client(self, NAMES[n % 2])
         week = f"/api/weeks/{WEEK}"
         _, page = client.ask("look", "GET", f"{week}/backlog?ready=true&size=200")
@@ -180,7 +183,10 @@ class Crowd:
             tasks = "".join(f"CR-{n}-{k},10,Do it,2,hand\n" for k in range(20))
             mark = uuid.uuid4().hex
             body = b""
-            for name, text in (("work_orders.csv", "number,title,asset,kind,state,raised\n" + rows), ("tasks.csv", "number,task,title,hours,needs\n" + tasks)):  # fmt: skip
+            for name, text in (
+                ("work_orders.csv", "number,title,asset,kind,state,raised\n" + rows),
+                ("tasks.csv", "number,task,title,hours,needs\n" + tasks),
+            ):
                 head = f'--{mark}\r\nContent-Disposition: form-data; name="files"; filename="{name}"\r\nContent-Type: text/csv\r\n\r\n'
                 body += head.encode() + text.encode() + b"\r\n"
             body += f"--{mark}--\r\n".encode()

@@ -1,6 +1,8 @@
-"""`./nundine bench engine`: weeks of four sizes from seeds, each figure beside priority dispatch in the same run.
+"""`./nundine bench engine`: weeks of four sizes from seeds, each figure beside priority dispatch in the same
+run.
 
-Options: --sizes S,M,L,XL  --seeds 5  --workers 2  --whole (also one big exact model from nothing, for S and M).
+Options: --sizes S,M,L,XL  --seeds 5  --workers 2  --whole (also one big exact model from nothing, for S and
+M).
 """
 
 from __future__ import annotations
@@ -45,9 +47,14 @@ def figures(size: str, seed: int, workers: int, whole: bool) -> dict[str, float]
     reasons = seconds_for_reasons(problem, plan)
     times, moves = sick_days(problem, plan)
     found = {
-        "first": told[0].seconds, "gain": _value_after(VALUE_AFTER[size], told, plan) / told[0].value, "gap": plan.gap, "mend": max(times), "moves": statistics.median(moves),
-        "reasons": reasons, "memory": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024,
-    }  # fmt: skip
+        "first": told[0].seconds,
+        "gain": _value_after(VALUE_AFTER[size], told, plan) / told[0].value,
+        "gap": plan.gap,
+        "mend": max(times),
+        "moves": statistics.median(moves),
+        "reasons": reasons,
+        "memory": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024,
+    }
     if whole and size in "SM":
         cold = exact.solve(Board(problem), list(problem.jobs), {}, seconds=SECONDS[size], workers=workers)
         found["whole"] = cold.value / told[0].value
@@ -159,10 +166,15 @@ def _row(rows: list[dict[str, float]]) -> list[str]:
     gain = f"{mean('gain'):.3f} ({min(r['gain'] for r in rows):.3f})"
     whole = f"{mean('whole'):.3f}" if "whole" in rows[0] else ""
     return [
-        f"{mean('first'):.2f} s ({most('first'):.2f})", gain, f"{100 * mean('gap'):.1f} % ({100 * most('gap'):.1f})",
-        f"{mean('mend'):.2f} s ({most('mend'):.2f})", f"{mean('moves'):.0f}", f"{mean('reasons'):.2f} s ({most('reasons'):.2f})",
-        f"{most('memory'):.0f} MB", whole,
-    ]  # fmt: skip
+        f"{mean('first'):.2f} s ({most('first'):.2f})",
+        gain,
+        f"{100 * mean('gap'):.1f} % ({100 * most('gap'):.1f})",
+        f"{mean('mend'):.2f} s ({most('mend'):.2f})",
+        f"{mean('moves'):.0f}",
+        f"{mean('reasons'):.2f} s ({most('reasons'):.2f})",
+        f"{most('memory'):.0f} MB",
+        whole,
+    ]
 
 
 if __name__ == "__main__":

@@ -1,4 +1,5 @@
-"""`./nundine bench exports`: an export of 5,000 WOs with their tasks: opened, compared, brought in by the worker, and again a week later.
+"""`./nundine bench exports`: an export of 5,000 WOs with their tasks: opened, compared, brought in by the
+worker, and again a week later.
 
 The baseline is the server's health check in the same run.
 """

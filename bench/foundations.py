@@ -1,4 +1,5 @@
-"""`./nundine bench foundations`: edits and reports on the demo site and on one ten times as large, and what they ask of the database.
+"""`./nundine bench foundations`: edits and reports on the demo site and on one ten times as large, and what
+they ask of the database.
 
 Baseline: the same server's health check. Queries are counted by the database itself.
 """
@@ -28,7 +29,8 @@ AT_ONCE = 100
 
 
 def grown(orders_wanted: int, people_wanted: int) -> None:
-    """Copies of the demo's open work and people, each with tasks and rosters of their own, until there are so many."""
+    """Copies of the demo's open work and people, each with tasks and rosters of their own, until there are so
+    many."""
     with db.connection_context(), db.atomic():
         orders = [o for o in standing("work_orders") if o["state"] == "approved"]
         tasks: dict[str, list[dict[str, Any]]] = {}

@@ -1,7 +1,8 @@
-"""`./nundine bench kills [TIMES] [--from N] [--resume]`: server, worker and database killed in the middle of edits and builds.
+"""`./nundine bench kills [TIMES] [--from N] [--resume]`: server, worker and database killed in the middle of
+edits and builds.
 
-A thousand times unless told otherwise, in pieces of twenty; how far it is stands in a file below var, so that `--resume` goes on
-where an earlier run was ended. `--from` begins with that kill.
+A thousand times unless told otherwise, in pieces of twenty; how far it is stands in a file below var, so that
+`--resume` goes on where an earlier run was ended. `--from` begins with that kill.
 """
 
 from __future__ import annotations
@@ -21,7 +22,8 @@ PIECE = 20
 
 
 def _piece(first: int, times: int) -> str | None:
-    """Kills `first` to `first + times - 1`, as the test of the store does them. None if all went well, else what was told."""
+    """Kills `first` to `first + times - 1`, as the test of the store does them. None if all went well, else
+    what was told."""
     with tempfile.TemporaryDirectory(prefix="nundine-kills-", ignore_cleanup_errors=True) as folder:
         env = {
             **os.environ,

@@ -1,4 +1,5 @@
-"""A demo site of its own for a measurement: database, worker and web server, and a signed-in scheduler's requests."""
+"""A demo site of its own for a measurement: database, worker and web server, and a signed-in scheduler's
+requests."""
 
 from __future__ import annotations
 

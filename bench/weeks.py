@@ -1,4 +1,5 @@
-"""Weeks of four sizes with realistic structure, from a seed: uneven crafts, windows, chains, must-work, tools."""
+"""Weeks of four sizes with realistic structure, from a seed: uneven crafts, windows, chains, must-work,
+tools."""
 
 from __future__ import annotations
 
@@ -37,7 +38,8 @@ HOURS = (0.5, 1.0, 1.0, 1.5, 2.0, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0)
 
 
 def sized_week(size: str, seed: int) -> WeekProblem:
-    """A week of a size: 1.3 to 2.2 times more work than hours, nearly half of the jobs (0.44 to 0.48 over five seeds) bound to windows."""
+    """A week of a size: 1.3 to 2.2 times more work than hours, nearly half of the jobs (0.44 to 0.48 over
+    five seeds) bound to windows."""
     people, jobs = SIZES[size]
     r = Random(f"{size} {seed}")
     span, monday = week_interval(WEEK, ZONE), week_monday(WEEK)
@@ -52,9 +54,17 @@ def sized_week(size: str, seed: int) -> WeekProblem:
     made = [_job(r, n, crafts, there, assets, span) for n in range(jobs)]
     scale = total / sum(t.hours * t.people for j in made for t in j.tasks)
     return WeekProblem(
-        WEEK, "Europe/Zurich", span.start, span.end, 15, crafts=crafts, people=staff, assets=assets,
-        tools=(Tool("crane", max(1, people // 40)), Tool("lift table", max(1, people // 25))), jobs=tuple(_scaled(j, scale) for j in made),
-    )  # fmt: skip
+        WEEK,
+        "Europe/Zurich",
+        span.start,
+        span.end,
+        15,
+        crafts=crafts,
+        people=staff,
+        assets=assets,
+        tools=(Tool("crane", max(1, people // 40)), Tool("lift table", max(1, people // 25))),
+        jobs=tuple(_scaled(j, scale) for j in made),
+    )
 
 
 def _person(r: Random, n: int, people: int, crafts: int, monday: date) -> Person:

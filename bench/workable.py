@@ -1,7 +1,8 @@
-"""`./nundine bench workable`: how well crews can work the weeks, and what that costs in points, beside the same engine without rules and prices.
+"""`./nundine bench workable`: how well crews can work the weeks, and what that costs in points, beside the
+same engine without rules and prices.
 
-The baseline of each week is built in the same run and the same time: the same week whose assets go back between tasks,
-without ways between areas, loose ends costing nothing.
+The baseline of each week is built in the same run and the same time: the same week whose assets go back
+between tasks, without ways between areas, loose ends costing nothing.
 
 Options: --weeks demo,S,M,L  --seeds 5 (of L two)  --workers 2  --file problem.json (another week instead).
 """
@@ -40,9 +41,11 @@ SMALL_JOB = 8.0
 
 
 def workable(problem: WeekProblem) -> WeekProblem:
-    """A week of the generator with ways between its valleys, assets that stay out of service, prices of loose ends.
+    """A week of the generator with ways between its valleys, assets that stay out of service, prices of loose
+    ends.
 
-    A job that fits no window of its asset as a whole goes back between its tasks: whoever plans it would have to say so.
+    A job that fits no window of its asset as a whole goes back between its tasks: whoever plans it would have
+    to say so.
     """
     jobs = tuple(replace(j, out_of_service=WHOLE) for j in problem.jobs)
     whole = replace(problem, jobs=jobs, travel=WAYS, weights=PRICED)
@@ -63,9 +66,9 @@ def without(problem: WeekProblem) -> WeekProblem:
 
 @dataclass(frozen=True)
 class Workability:
-    """How a plan can be worked. Hours from the first start to the last end of jobs of several portions for each hour in
-    which somebody works on them; idle hours in such a job; handovers a pair of successive portions with a craft in
-    common; changes of area a shift; of small jobs the same."""
+    """How a plan can be worked. Hours from the first start to the last end of jobs of several portions for
+    each hour in which somebody works on them; idle hours in such a job; handovers a pair of successive
+    portions with a craft in common; changes of area a shift; of small jobs the same."""
 
     span: float
     idle: list[float]
@@ -105,9 +108,13 @@ def workability(problem: WeekProblem, placements: Iterable[Placement], checked: 
             small_idle.append(gaps)
     over = sum(len(e.handovers) for e in checked.ends.values())
     return Workability(
-        spans / max(busy, 0.01), idle or [0.0], over / max(1, pairs), len(checked.area_changes) / max(1, len(shifts)),
-        small[0] / max(small[1], 0.01), small_idle or [0.0],
-    )  # fmt: skip
+        spans / max(busy, 0.01),
+        idle or [0.0],
+        over / max(1, pairs),
+        len(checked.area_changes) / max(1, len(shifts)),
+        small[0] / max(small[1], 0.01),
+        small_idle or [0.0],
+    )
 
 
 def ninetieth(hours: list[float]) -> float:
@@ -135,14 +142,32 @@ def figures(problem: WeekProblem, seconds: float, workers: int) -> dict[str, flo
     times, moves = sick_days(problem, plan)
     codes = Counter(b.code for b in check(problem, first.placements).errors)
     return {
-        "loss": 1 - checked.points / first_checked.points, "gap": plan.gap, "first": told[0].seconds, "steps": told[-1].steps / plan.seconds,
-        "mend": max(times), "moves": statistics.median(moves), "reasons": reasons, "memory": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024,
-        "prices": checked.prices.total / checked.points, "torn before": codes["out of service"], "hurried before": codes["travel"],
-        "changes of area before": before.changes, "changes of area": now.changes,
-        **{f"{name}{when}": value for when, w in ((" before", before), ("", now)) for name, value in (
-            ("span", w.span), ("idle", statistics.median(w.idle)), ("idle 90th", ninetieth(w.idle)), ("handovers", w.handovers),
-            ("small span", w.small_span), ("small idle 90th", ninetieth(w.small_idle)))},
-    }  # fmt: skip
+        "loss": 1 - checked.points / first_checked.points,
+        "gap": plan.gap,
+        "first": told[0].seconds,
+        "steps": told[-1].steps / plan.seconds,
+        "mend": max(times),
+        "moves": statistics.median(moves),
+        "reasons": reasons,
+        "memory": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024,
+        "prices": checked.prices.total / checked.points,
+        "torn before": codes["out of service"],
+        "hurried before": codes["travel"],
+        "changes of area before": before.changes,
+        "changes of area": now.changes,
+        **{
+            f"{name}{when}": value
+            for when, w in ((" before", before), ("", now))
+            for name, value in (
+                ("span", w.span),
+                ("idle", statistics.median(w.idle)),
+                ("idle 90th", ninetieth(w.idle)),
+                ("handovers", w.handovers),
+                ("small span", w.small_span),
+                ("small idle 90th", ninetieth(w.small_idle)),
+            )
+        },
+    }
 
 
 def main(words: list[str]) -> None:

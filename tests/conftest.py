@@ -78,7 +78,8 @@ def _name(table: type) -> str:
 
 
 class KeptWorlds:
-    """Copies of every table, from which each test starts. Only tables that were written to since, or differ between two worlds, are brought back."""
+    """Copies of every table, from which each test starts. Only tables that were written to since, or differ
+    between two worlds, are brought back."""
 
     def __init__(self) -> None:
         self.kept: dict[str, set[type]] = {}
@@ -130,7 +131,8 @@ class KeptWorlds:
         forget()
 
     def _differs(self) -> set[type]:
-        """Tables that may not be as in the first world now: all, where nothing was brought back since they were emptied."""
+        """Tables that may not be as in the first world now: all, where nothing was brought back since they
+        were emptied."""
         return self.kept.get(self.now, set(TABLES)) | {t for t in TABLES if self._touched(t)}
 
     def _touched(self, table: type) -> bool:

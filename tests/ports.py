@@ -10,7 +10,8 @@ from nundine.local.database import port_free
 OURS = range(20_000, 32_000)
 """Below those that Linux hands out for outgoing connections (32768 and up, unless it is told otherwise)."""
 HELD_ON = "127.0.0.99"
-"""Loopback too, but no address that anything of Nundine listens on: whoever has bound a port here has it on 127.0.0.1."""
+"""Loopback too, but no address that anything of Nundine listens on: whoever has bound a port here has it on
+127.0.0.1."""
 
 held: list[socket.socket] = []
 

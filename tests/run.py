@@ -1,7 +1,8 @@
 """Everything that a change must pass: `./nundine test [--quick] [pytest's own arguments]`.
 
-Quick: formatting, types, layers, core and API. In full also files and the command line, kills, the front end's checks and the screens
-in a real browser. All but the screens run in two processes side by side, each with a database of its own.
+Quick: formatting, types, layers, core and API. In full also files and the command line, kills, the front
+end's checks and the screens in a real browser. All but the screens run in two processes side by side, each
+with a database of its own.
 """
 
 from __future__ import annotations

@@ -50,9 +50,13 @@ class Started:
     def __init__(self, var: Path, *command: str, **env: str) -> None:
         self.here = Settings(var, "127.0.0.1", free_port(), free_port(), TODAY)
         self.env = {
-            **os.environ, "NUNDINE_VAR": str(var), "NUNDINE_PORT": str(self.here.port), "NUNDINE_DB_PORT": str(self.here.db_port),
-            "NUNDINE_TODAY": TODAY.isoformat(), **env,
-        }  # fmt: skip
+            **os.environ,
+            "NUNDINE_VAR": str(var),
+            "NUNDINE_PORT": str(self.here.port),
+            "NUNDINE_DB_PORT": str(self.here.db_port),
+            "NUNDINE_TODAY": TODAY.isoformat(),
+            **env,
+        }
         self.begin(*(command or ("demo",)))
 
     def begin(self, *command: str) -> None:

@@ -46,10 +46,16 @@ def random_week(seed: int, people: int = 6, jobs: int = 20, week: str = "2026-W4
     assets = [_asset(r, f"A{n}", span) for n in range(max(2, jobs // 6))]
     tools = [Tool("crane", r.choice((0, 1, 1, 2))), Tool("jack", 2)]
     return WeekProblem(
-        week=week, timezone="Europe/Zurich", start=span.start, end=span.end, crafts=tuple(crafts),
-        people=tuple(_person(r, n, names, monday) for n in range(people)), assets=tuple(assets), tools=tuple(tools),
+        week=week,
+        timezone="Europe/Zurich",
+        start=span.start,
+        end=span.end,
+        crafts=tuple(crafts),
+        people=tuple(_person(r, n, names, monday) for n in range(people)),
+        assets=tuple(assets),
+        tools=tuple(tools),
         jobs=tuple(_job(r, n, names, assets, span) for n in range(jobs)),
-    )  # fmt: skip
+    )
 
 
 def _asset(r: Random, name: str, span: Interval) -> Asset:
@@ -143,7 +149,8 @@ def _job(r: Random, n: int, names: list[str], assets: list[Asset], span: Interva
 
 
 def workable_week(seed: int, people: int = 6, jobs: int = 20) -> WeekProblem:
-    """A random week with ways between its areas, assets that stay out of service, people lent, and prices of loose ends."""
+    """A random week with ways between its areas, assets that stay out of service, people lent, and prices of
+    loose ends."""
     r, p = Random(f"workable {seed}"), random_week(seed, people, jobs)
     out = p.start - timedelta(hours=30)
     orders = tuple(

@@ -82,7 +82,8 @@ class Settings:
         )
 
     def local(self, zone: str) -> datetime:
-        """The moment as clocks of a time zone show it, on the pinned day there where NUNDINE_TODAY names one."""
+        """The moment as clocks of a time zone show it, on the pinned day there where NUNDINE_TODAY names
+        one."""
         real = datetime.now(ZoneInfo(zone))
         return (
             real
@@ -97,8 +98,9 @@ class Settings:
 
 def settings() -> Settings:
     """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY,
-    NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for the rest),
-    NUNDINE_BEHIND_PROXY, NUNDINE_PROXIES, NUNDINE_CERTIFICATE, NUNDINE_KEY, NUNDINE_NAMES (see docs/deploy.md)."""
+    NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for
+    the rest), NUNDINE_BEHIND_PROXY, NUNDINE_PROXIES, NUNDINE_CERTIFICATE, NUNDINE_KEY, NUNDINE_NAMES (see
+    docs/deploy.md)."""
     get = os.environ.get
     certificate, key = get("NUNDINE_CERTIFICATE"), get("NUNDINE_KEY")
     today = get("NUNDINE_TODAY")

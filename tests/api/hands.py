@@ -11,12 +11,32 @@ from nundine.services.week.state import load_state
 from tests.api.conftest import Week
 from tests.conftest import WEEK
 
-EDITS = ("put", "put", "move", "move", "take out", "next week", "pin", "give", "give", "start", "exchange",
-         "absence", "overtime", "extra shift", "lend", "skills", "back", "free day", "cover day")  # fmt: skip
+EDITS = (
+    "put",
+    "put",
+    "move",
+    "move",
+    "take out",
+    "next week",
+    "pin",
+    "give",
+    "give",
+    "start",
+    "exchange",
+    "absence",
+    "overtime",
+    "extra shift",
+    "lend",
+    "skills",
+    "back",
+    "free day",
+    "cover day",
+)
 
 
 class Hand:
-    """Somebody who edits the week without looking twice: mostly things that are there, now and then things that are not."""
+    """Somebody who edits the week without looking twice: mostly things that are there, now and then things
+    that are not."""
 
     def __init__(self, week: Week, seed: int) -> None:
         self.week, self.dice = week, Random(seed)
@@ -72,7 +92,8 @@ class Hand:
     def there_and_back(self, count: int, read: Callable[[Week], tuple]) -> set[str]:
         """So many things are done, then all undone, then all done again; gives the kinds of what was taken.
 
-        Each is taken or refused with a reason; `read` must find what it found before after the undos, and what it found after them at the end.
+        Each is taken or refused with a reason; `read` must find what it found before after the undos, and
+        what it found after them at the end.
         """
         before, taken = read(self.week), []
         for done, answer in self.walk(count):

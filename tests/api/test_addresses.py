@@ -16,8 +16,37 @@ from tests.conftest import WEEK
 
 ENDLESS = {"/api/events"}
 """What goes on until the reader leaves."""
-STRANGE = ("0", "-1", "1", "9" * 30, "1e9", "nan", "null", "true", "x", "x" * 300, " ", "..", "'; --", "%", "\x00", "ß", "ليلى", "\U0001f6a1",
-           "2026-W00", "2026-W54", "2026-w49", "0001-W01", "9999-W52", "2026-W48", "2031-W10", "2026-02-30", "0001-01-01", "9999-12-31", "2026-12-01")  # fmt: skip
+STRANGE = (
+    "0",
+    "-1",
+    "1",
+    "9" * 30,
+    "1e9",
+    "nan",
+    "null",
+    "true",
+    "x",
+    "x" * 300,
+    " ",
+    "..",
+    "'; --",
+    "%",
+    "\x00",
+    "ß",
+    "ليلى",
+    "\U0001f6a1",
+    "2026-W00",
+    "2026-W54",
+    "2026-w49",
+    "0001-W01",
+    "9999-W52",
+    "2026-W48",
+    "2031-W10",
+    "2026-02-30",
+    "0001-01-01",
+    "9999-12-31",
+    "2026-12-01",
+)
 
 
 def known(week: Week) -> dict[str, list[str]]:
@@ -25,10 +54,25 @@ def known(week: Week) -> dict[str, list[str]]:
     state = load_state(WEEK)
     job, task, portion = sorted(state.rows)[0]
     return {
-        "week": [WEEK], "number": [job, "1"], "job": [job], "task": [task], "portion": [str(portion)], "seat": ["0"], "craft": ["mech"], "day": ["2026-12-01"],
-        "person": [state.problem.people[0].id], "only": [state.problem.people[0].id], "by": ["person", "crew"], "name": ["work_orders.csv", "site.xlsx"],
-        "id_": ["1"], "page": ["1"], "size": ["20"], "sort": ["priority", "due"], "area": ["north"], "areas": ["north"],
-    }  # fmt: skip
+        "week": [WEEK],
+        "number": [job, "1"],
+        "job": [job],
+        "task": [task],
+        "portion": [str(portion)],
+        "seat": ["0"],
+        "craft": ["mech"],
+        "day": ["2026-12-01"],
+        "person": [state.problem.people[0].id],
+        "only": [state.problem.people[0].id],
+        "by": ["person", "crew"],
+        "name": ["work_orders.csv", "site.xlsx"],
+        "id_": ["1"],
+        "page": ["1"],
+        "size": ["20"],
+        "sort": ["priority", "due"],
+        "area": ["north"],
+        "areas": ["north"],
+    }
 
 
 def readable() -> list[tuple[str, list[dict[str, Any]]]]:

@@ -1,4 +1,5 @@
-"""Any sequence of edits by hand, right or wrong: each is taken whole or refused with a reason, and undo leads all the way back."""
+"""Any sequence of edits by hand, right or wrong: each is taken whole or refused with a reason, and undo leads
+all the way back."""
 
 from __future__ import annotations
 

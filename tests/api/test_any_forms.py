@@ -1,4 +1,5 @@
-"""Whatever is sent in a form is taken or refused in words: forms made by dice from what the application says that it takes."""
+"""Whatever is sent in a form is taken or refused in words: forms made by dice from what the application says
+that it takes."""
 
 from __future__ import annotations
 
@@ -14,7 +15,25 @@ from tests.conftest import WEEK
 
 TAKES_LONG = {"/api/session", "/api/weeks/{week}/builds", "/api/weeks/{week}/asks"}
 """What signs in, or works on in the background."""
-TEXTS = ("", " ", "x", "x" * 5000, "-1", "nan", "2.5", "24:00", "mech x2; elec", "ليلى", "\U0001f6a1", "\x00", "'; --", "=1+1", "<b>", "2026-12-01", "0001-01-01")  # fmt: skip
+TEXTS = (
+    "",
+    " ",
+    "x",
+    "x" * 5000,
+    "-1",
+    "nan",
+    "2.5",
+    "24:00",
+    "mech x2; elec",
+    "ليلى",
+    "\U0001f6a1",
+    "\x00",
+    "'; --",
+    "=1+1",
+    "<b>",
+    "2026-12-01",
+    "0001-01-01",
+)
 DAYS = ("2026-12-01", "2026-11-30", "2028-02-29", "0001-01-01", "9999-12-31", "2026-02-30", "")
 MOMENTS = (
     "2026-12-01T07:00:00+01:00",
@@ -39,13 +58,27 @@ class Forms:
         person, asset = state.problem.people[0].id, next(a.id for a in state.problem.assets if a.work_windows)
         left = next(j.id for j in state.problem.jobs if j.id not in {k[0] for k in state.rows})
         self.there: dict[str, Any] = {
-            "key": [job, task, portion], "keys": [[job, task, portion]], "tasks": [[job, task]], "jobs": [left], "put_in": [left], "number": job,
-            "person": person, "who": [person], "asset": asset, "area": "north", "areas": ["north"], "craft": "mech", "crafts": [["mech", 2]], "day": "2026-12-01",
-            "start": "2026-12-01T07:00:00+01:00", "order": {"title": "Fence torn down", "asset": "N1", "kind": "safety"},
-        }  # fmt: skip
+            "key": [job, task, portion],
+            "keys": [[job, task, portion]],
+            "tasks": [[job, task]],
+            "jobs": [left],
+            "put_in": [left],
+            "number": job,
+            "person": person,
+            "who": [person],
+            "asset": asset,
+            "area": "north",
+            "areas": ["north"],
+            "craft": "mech",
+            "crafts": [["mech", 2]],
+            "day": "2026-12-01",
+            "start": "2026-12-01T07:00:00+01:00",
+            "order": {"title": "Fence torn down", "asset": "N1", "kind": "safety"},
+        }
 
     def of(self, schema: dict[str, Any], name: str = "") -> Any:
-        """A value for a place of a form: one that is there, one of the right kind, or now and then something else."""
+        """A value for a place of a form: one that is there, one of the right kind, or now and then something
+        else."""
         dice = self.dice
         if name == "seen":
             return self.week.get()["edits"]

@@ -1,4 +1,5 @@
-"""Whatever is reported, answered, drawn and mended in a published week: taken whole or refused, undone whole, and the figures agree."""
+"""Whatever is reported, answered, drawn and mended in a published week: taken whole or refused, undone whole,
+and the figures agree."""
 
 from __future__ import annotations
 

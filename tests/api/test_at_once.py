@@ -1,4 +1,5 @@
-"""Several people, or several tabs of one, at one moment: nothing is lost, nothing doubled, each gets an answer."""
+"""Several people, or several tabs of one, at one moment: nothing is lost, nothing doubled, each gets an
+answer."""
 
 from __future__ import annotations
 
@@ -42,8 +43,11 @@ def at_once(*works: Callable[[], object]) -> list[object]:
     return out
 
 
-ORDER = {"order": {"title": "Handrail loose", "asset": "N1", "kind": "safety"}, "revision": None,
-         "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}]}  # fmt: skip
+ORDER = {
+    "order": {"title": "Handrail loose", "asset": "N1", "kind": "safety"},
+    "revision": None,
+    "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}],
+}
 
 
 def test_wos_made_at_one_moment_each_get_a_number_of_their_own(client: Client) -> None:
@@ -205,7 +209,8 @@ def test_two_imports_of_one_file_at_once_both_end_and_bring_it_in_once(client: C
 
 
 def test_two_who_lock_each_other_out_both_come_through(demo: None) -> None:
-    """A real deadlock: each holds what the other waits for; the database gives one up, and it is done again."""
+    """A real deadlock: each holds what the other waits for; the database gives one up, and it is done
+    again."""
     first, second = list(Craft.select().order_by(Craft.id).limit(2))
     meet = threading.Barrier(2)
     tries: list[str] = []

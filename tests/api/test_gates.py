@@ -1,4 +1,5 @@
-"""Gates are decided once: in the core for one WO, in SQL for lists, and both say the same; what is shut is named."""
+"""Gates are decided once: in the core for one WO, in SQL for lists, and both say the same; what is shut is
+named."""
 
 from __future__ import annotations
 
@@ -31,15 +32,18 @@ def became(number: str, state: str) -> None:
         write("files", None, Edit("import", f"{number} is {state}", changes))
 
 
-@pytest.mark.parametrize(("facts", "gate", "said"), [
-    (WorkFacts("planned", True), "plan", "it is planned; it has to be approved first"),
-    (WorkFacts("approved", False), "plan", "no tasks with hours"),
-    (WorkFacts("approved", True, date(2026, 12, 7)), "parts", "Mon 7 Dec, after this week"),
-    (WorkFacts("approved", True, None, True), "parts", "nobody knows"),
-    (WorkFacts("approved", True, permit="waiting"), "permit", "not been granted"),
-    (WorkFacts("approved", True, staffed=False), "people", "too few people"),
-    (WorkFacts("approved", True, needs_stop=True, asset_free=False), "window", "no work window"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("facts", "gate", "said"),
+    [
+        (WorkFacts("planned", True), "plan", "it is planned; it has to be approved first"),
+        (WorkFacts("approved", False), "plan", "no tasks with hours"),
+        (WorkFacts("approved", True, date(2026, 12, 7)), "parts", "Mon 7 Dec, after this week"),
+        (WorkFacts("approved", True, None, True), "parts", "nobody knows"),
+        (WorkFacts("approved", True, permit="waiting"), "permit", "not been granted"),
+        (WorkFacts("approved", True, staffed=False), "people", "too few people"),
+        (WorkFacts("approved", True, needs_stop=True, asset_free=False), "window", "no work window"),
+    ],
+)
 def test_a_shut_gate_says_what_is_missing_and_no_more(facts: WorkFacts, gate: str, said: str) -> None:
     (found,) = shut(facts, SUNDAY)
     assert found.gate == gate

@@ -1,4 +1,5 @@
-"""Names, sizes, senders and texts are checked before anything is read; every error is a problem document with our headers."""
+"""Names, sizes, senders and texts are checked before anything is read; every error is a problem document with
+our headers."""
 
 from __future__ import annotations
 
@@ -121,8 +122,11 @@ def test_addresses_that_can_not_be_are_not_found(client: Client, path: str) -> N
 @pytest.mark.parametrize("bad", ["\x01", "\x7f", "\ufdd0", "\uffff", "\U0001ffff", "\ud800"])
 def test_a_character_that_no_text_may_hold_is_refused_wherever_it_comes_in(client: Client, bad: str) -> None:
     sven = client("sven")
-    form = {"order": {"title": f"Rope {bad}", "asset": "N1", "kind": "safety"}, "revision": None,
-            "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}]}  # fmt: skip
+    form = {
+        "order": {"title": f"Rope {bad}", "asset": "N1", "kind": "safety"},
+        "revision": None,
+        "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}],
+    }
     sent = sven.post("/api/orders", content=json.dumps(form), headers={"content-type": "application/json"})
     assert f"U+{ord(bad):04X}" in is_problem(sent, 422)["title"]
     if bad != "\ud800":  # no address can carry half a pair
@@ -131,8 +135,11 @@ def test_a_character_that_no_text_may_hold_is_refused_wherever_it_comes_in(clien
 
 
 def test_a_name_in_arabic_and_a_flag_are_texts(client: Client) -> None:
-    form = {"order": {"title": "فحص الحبل 🇨🇭", "asset": "N1", "kind": "safety"}, "revision": None,
-            "tasks": [{"task": "10", "title": "Fix\tit", "hours": "1", "needs": "hand"}]}  # fmt: skip
+    form = {
+        "order": {"title": "فحص الحبل 🇨🇭", "asset": "N1", "kind": "safety"},
+        "revision": None,
+        "tasks": [{"task": "10", "title": "Fix\tit", "hours": "1", "needs": "hand"}],
+    }
     assert client("sven").post("/api/orders", json=form).status_code == 200
 
 
@@ -147,8 +154,11 @@ def test_a_page_number_beyond_all_pages_is_refused(client: Client) -> None:
 
 def test_a_wo_whose_number_has_a_slash_can_be_opened_changed_and_asked_about(client: Client) -> None:
     sven = client("sven")
-    form = {"order": {"number": "4500/17", "title": "Old number", "asset": "N1", "kind": "safety"}, "revision": None,
-            "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}]}  # fmt: skip
+    form = {
+        "order": {"number": "4500/17", "title": "Old number", "asset": "N1", "kind": "safety"},
+        "revision": None,
+        "tasks": [{"task": "10", "title": "Fix", "hours": "1", "needs": "hand"}],
+    }
     wo = "number,title,asset,kind,state,raised\n4500/17,Old number,N1,safety,approved,2026-11-01\n"
     tasks = "number,task,title,hours,needs\n4500/17,10,Fix,1,hand\n"
     files = [("files", ("work_orders.csv", wo.encode())), ("files", ("tasks.csv", tasks.encode()))]

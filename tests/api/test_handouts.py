@@ -1,4 +1,5 @@
-"""Crew sheets: made once for a revision and kept with it, of one person at once, of a draft when asked for."""
+"""Crew sheets: made once for a revision and kept with it, of one person at once, of a draft when asked
+for."""
 
 from __future__ import annotations
 

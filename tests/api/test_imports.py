@@ -1,4 +1,5 @@
-"""Files in: all or nothing, every wrong row named; the same file again changes nothing; out and in again is equal."""
+"""Files in: all or nothing, every wrong row named; the same file again changes nothing; out and in again is
+equal."""
 
 from __future__ import annotations
 

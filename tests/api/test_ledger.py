@@ -1,4 +1,5 @@
-"""The ledger: every write of every record stands in it, it is only added to, and histories and the audit read it."""
+"""The ledger: every write of every record stands in it, it is only added to, and histories and the audit read
+it."""
 
 from __future__ import annotations
 

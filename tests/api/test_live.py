@@ -1,4 +1,5 @@
-"""What happens reaches everybody who looks, also who was away for a moment; a stream ends with its session."""
+"""What happens reaches everybody who looks, also who was away for a moment; a stream ends with its
+session."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Moving from a tank, giving a day's work to others, mending what has its day alone: whole jobs, and what is left is told."""
+"""Moving from a tank, giving a day's work to others, mending what has its day alone: whole jobs, and what is
+left is told."""
 
 from __future__ import annotations
 

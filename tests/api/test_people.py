@@ -122,8 +122,11 @@ def test_all_areas_together_hold_what_the_whole_board_holds(built: Week) -> None
 def test_a_craft_that_is_taken_from_somebody_shows_in_seats_held_with_it(built: Week) -> None:
     crew = built.get("/crew")
     one, other = next(
-        (p, k["key"]) for p in crew["people"] for k in crew["crafts"] if k["key"] not in {c["craft"] for c in p["crafts"]} and any(d["work"] for d in p["days"])
-    )  # fmt: skip
+        (p, k["key"])
+        for p in crew["people"]
+        for k in crew["crafts"]
+        if k["key"] not in {c["craft"] for c in p["crafts"]} and any(d["work"] for d in p["days"])
+    )
     held = [[c["name"], c["until"]] for c in one["certificates"]]
     after = built.edit(kind="skills", person=one["key"], crafts=[[other, 2]], certificates=held)
     assert any(c["code"] == "craft" and c["person"] == one["key"] for c in after["conflicts"])

@@ -38,8 +38,13 @@ NEEDS = {
     ("PUT", "/api/setup"): {"manage"},
     ("POST", "/api/foreign/marks/{number}/seen"): {"edit"},
 }
-SELF = {("GET", "/api/session"), ("DELETE", "/api/session"), ("PUT", "/api/own/password"),
-        ("GET", "/api/own/sessions"), ("DELETE", "/api/own/sessions")}  # fmt: skip
+SELF = {
+    ("GET", "/api/session"),
+    ("DELETE", "/api/session"),
+    ("PUT", "/api/own/password"),
+    ("GET", "/api/own/sessions"),
+    ("DELETE", "/api/own/sessions"),
+}
 
 
 def needed(method: str, path: str) -> set[str]:
@@ -53,8 +58,15 @@ def needed(method: str, path: str) -> set[str]:
     return {"read"} if method == "GET" else {"edit"}
 
 
-FILLED = {"{week}": WEEK, "{day}": "2026-11-30", "{build}": "1", "{portion}": "1", "{seat}": "0", "{id_}": "1",
-          "{noun}": "craft"}  # fmt: skip
+FILLED = {
+    "{week}": WEEK,
+    "{day}": "2026-11-30",
+    "{build}": "1",
+    "{portion}": "1",
+    "{seat}": "0",
+    "{id_}": "1",
+    "{noun}": "craft",
+}
 
 
 def filled(path: str) -> str:

@@ -1,4 +1,5 @@
-"""The running week: several tasks at once, not done and why, who did it, early and late, a supervisor's swap."""
+"""The running week: several tasks at once, not done and why, who did it, early and late, a supervisor's
+swap."""
 
 from __future__ import annotations
 

@@ -143,8 +143,11 @@ def test_behind_tls_cookies_are_bound_to_our_host_and_browsers_are_told_to_stay_
 def test_where_somebody_comes_from_is_not_believed_of_strangers(served: str) -> None:
     with httpx.Client(base_url=served, headers={"x-nundine": "1"}) as http:
         told = [
-            http.post("/api/session", json={"name": "sven", "password": "wrong-password"},
-                      headers={"x-forwarded-for": f"10.0.0.{n}"}).status_code
+            http.post(
+                "/api/session",
+                json={"name": "sven", "password": "wrong-password"},
+                headers={"x-forwarded-for": f"10.0.0.{n}"},
+            ).status_code
             for n in range(6)
-        ]  # fmt: skip
+        ]
     assert told == [401] * 5 + [429]

@@ -1,4 +1,5 @@
-"""Weeks that follow each other, reported and closed in any way: no hour of work is lost or made on the way."""
+"""Weeks that follow each other, reported and closed in any way: no hour of work is lost or made on the
+way."""
 
 from __future__ import annotations
 
@@ -13,10 +14,15 @@ from tests.api.test_closing import hours_left
 from tests.conftest import WEEK
 
 REPORTS = st.lists(
-    st.tuples(st.sampled_from(("done", "under way", "not done", "to do")), st.sampled_from((0.0, 0.5, 3.0)), st.sampled_from((None, 1.0, 2.5)), st.booleans()),
+    st.tuples(
+        st.sampled_from(("done", "under way", "not done", "to do")),
+        st.sampled_from((0.0, 0.5, 3.0)),
+        st.sampled_from((None, 1.0, 2.5)),
+        st.booleans(),
+    ),
     min_size=8,
     max_size=8,
-)  # fmt: skip
+)
 
 
 @pytest.fixture

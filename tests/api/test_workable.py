@@ -1,4 +1,5 @@
-"""A week that crews can work, through the API: ways, assets put back, loose ends and their lists, prices tried."""
+"""A week that crews can work, through the API: ways, assets put back, loose ends and their lists, prices
+tried."""
 
 from __future__ import annotations
 
@@ -110,11 +111,14 @@ def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves_open(bu
     early = {r["job"] for r in built.get("/loose-ends")["in_one_go"]}
     early -= {p.job for p in state.placements if p.day.weekday() > 2}
     job = next(
-        j for j in state.problem.jobs
-        if j.id in early and j.stays_out and state.problem.asset_by_id[j.asset].work_windows is None
+        j
+        for j in state.problem.jobs
+        if j.id in early
+        and j.stays_out
+        and state.problem.asset_by_id[j.asset].work_windows is None
         and [t.asset_state for t in (j.ordered_tasks[0], j.ordered_tasks[-1])] == [STOPPED, STOPPED]
         and len(j.tasks) > 1
-    )  # fmt: skip
+    )
     last = max((p for p in state.placements if p.job == job.id), key=lambda p: (p.start, p.end))
     answer = built.send(kind="move", keys=[list(last.key)], day="2026-12-04")
     assert answer.status_code == 200

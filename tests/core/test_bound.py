@@ -1,4 +1,5 @@
-"""The proven bound: never below a plan, never raised by more jobs being fixed, never lowered by more people or hours."""
+"""The proven bound: never below a plan, never raised by more jobs being fixed, never lowered by more people
+or hours."""
 
 from dataclasses import replace
 from datetime import timedelta
@@ -311,7 +312,8 @@ def test_three_long_tasks_do_not_fit_into_two_shifts_and_the_packing_bound_knows
 
 
 def in_windows(jobs: tuple[Job, ...], *windows: tuple[int, float, float], people: int = 1) -> WeekProblem:
-    """Jobs on assets that may be stopped in these windows (day, from, to) only; people on five early shifts of 8 h."""
+    """Jobs on assets that may be stopped in these windows (day, from, to) only; people on five early shifts
+    of 8 h."""
     held = tuple(Interval(at(d, a), at(d, b)) for d, a, b in windows)
     day = tuple(PersonHours(at(d, 6), at(d, 14), False, MONDAY + timedelta(days=d)) for d in range(5))
     assets = tuple(Asset(a, None, held) for a in sorted({j.asset or "" for j in jobs}))

@@ -24,7 +24,8 @@ def test_every_day_lies_in_the_week_that_bears_its_name(day: date) -> None:
 
 
 def test_a_week_that_a_year_does_not_have_is_refused_with_those_that_it_has() -> None:
-    """ISO 8601: a year has 53 weeks when it begins on a Thursday, or on a Wednesday and is a leap year; else 52."""
+    """ISO 8601: a year has 53 weeks when it begins on a Thursday, or on a Wednesday and is a leap year; else
+    52."""
     assert week_monday("2026-W53") == date(2026, 12, 28)
     with pytest.raises(ValueError, match="2026 has the weeks 01 to 53"):
         week_monday("2026-W54")

@@ -50,9 +50,16 @@ def problem(task: Task | None = None, **job) -> WeekProblem:
     jobs = (Job("WO-1", "lift", 50.0, tasks, "north", **job), Job("WO-2", "lift", 40.0, (first,), "north"))
     lift = Asset("lift", "north", (Interval(at(0, 0), at(3, 0)),), (Interval(at(1, 9), at(1, 11)),), True)
     return WeekProblem(
-        "2026-W49", "Europe/Zurich", WEEK.start, WEEK.end, crafts=(Craft("mech", 0.0), Craft("elec", 0.5)),
-        people=(person("anna"), person("ben", 1), person("eva", 3, "elec", date(2026, 12, 1))), assets=(lift,), tools=(Tool("crane", 1),), jobs=jobs,
-    )  # fmt: skip
+        "2026-W49",
+        "Europe/Zurich",
+        WEEK.start,
+        WEEK.end,
+        crafts=(Craft("mech", 0.0), Craft("elec", 0.5)),
+        people=(person("anna"), person("ben", 1), person("eva", 3, "elec", date(2026, 12, 1))),
+        assets=(lift,),
+        tools=(Tool("crane", 1),),
+        jobs=jobs,
+    )
 
 
 def place(

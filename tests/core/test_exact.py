@@ -1,4 +1,5 @@
-"""The exact model: it begins with the plan it is given, is never stricter than the rules, and what it proves bounds every plan."""
+"""The exact model: it begins with the plan it is given, is never stricter than the rules, and what it proves
+bounds every plan."""
 
 from dataclasses import replace
 from datetime import timedelta

@@ -1,4 +1,5 @@
-"""Extra shifts and overtime beside the roster, tanks of some areas, days early and late: rules that hold for any figures."""
+"""Extra shifts and overtime beside the roster, tanks of some areas, days early and late: rules that hold for
+any figures."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Lifecycles as data: every state can be reached, every guard has words, and what follows from tasks is a move that there is."""
+"""Lifecycles as data: every state can be reached, every guard has words, and what follows from tasks is a
+move that there is."""
 
 from __future__ import annotations
 

@@ -220,7 +220,8 @@ def test_dear_work_takes_over_a_person_from_cheaper_work_that_can_move() -> None
 
 
 def test_what_comes_before_a_task_that_has_to_be_cut_stays_where_it_was() -> None:
-    """The second task only fits in two halves now; the first one has a sooner place free, and does not go there."""
+    """The second task only fits in two halves now; the first one has a sooner place free, and does not go
+    there."""
     long = Task("20", 8.0, after=(After("10"),), splittable=True, min_portion=2.0, needs=(Need("mech"),))
     job = Job("WO-1", None, 50.0, (Task("10", 4.0, needs=(Need("mech"),)), long))
     week = small_week(

@@ -68,7 +68,8 @@ def test_what_is_fixed_stays_where_it_is(seed: int) -> None:
 
 
 def test_two_jobs_that_fill_the_shift_take_the_place_of_a_dearer_one_that_leaves_a_rest() -> None:
-    """Eight hours: by points an hour the job of five goes first, and nothing fits beside it; the two of four are worth more together."""
+    """Eight hours: by points an hour the job of five goes first, and nothing fits beside it; the two of four
+    are worth more together."""
     problem = week(
         staff((8, 16)), one_task("five", 60, 5), one_task("four", 55, 4), one_task("also four", 55, 4)
     )

@@ -1,4 +1,5 @@
-"""Hours of a person from pattern, absences, overtime and extra shifts, against a reading quarter by quarter."""
+"""Hours of a person from pattern, absences, overtime and extra shifts, against a reading quarter by
+quarter."""
 
 from collections import Counter
 from datetime import UTC, date, datetime, time, timedelta
@@ -129,9 +130,19 @@ NIGHT_SHIFT = [
 ]
 
 
-@pytest.mark.parametrize(("day", "clock", "belongs"), [
-    (1, "23:00", 1), (2, "01:15", 1), (2, "06:00", 1), (2, "09:30", 1), (2, "12:00", 2), (2, "22:00", 2), (3, "02:00", 2), (1, "21:30", 1),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("day", "clock", "belongs"),
+    [
+        (1, "23:00", 1),
+        (2, "01:15", 1),
+        (2, "06:00", 1),
+        (2, "09:30", 1),
+        (2, "12:00", 2),
+        (2, "22:00", 2),
+        (3, "02:00", 2),
+        (1, "21:30", 1),
+    ],
+)
 def test_work_ends_on_the_day_of_the_shift_in_which_or_soon_after_which_it_ended(day, clock, belongs):
     ended = at_local(date(2026, 12, day), time.fromisoformat(clock), ZURICH)
     assert shift_day(NIGHT_SHIFT, ended, ZURICH) == date(2026, 12, belongs)

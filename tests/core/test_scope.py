@@ -1,4 +1,5 @@
-"""Building a part of the week: these crafts, areas or days, open seats alone, days alone; the rest stays as it is."""
+"""Building a part of the week: these crafts, areas or days, open seats alone, days alone; the rest stays as
+it is."""
 
 from dataclasses import replace
 from random import Random

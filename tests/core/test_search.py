@@ -153,7 +153,8 @@ def test_progress_tells_value_bound_and_jobs_placed_as_they_grow() -> None:
 
 
 def test_the_dice_are_splitmix64() -> None:
-    # First outputs for the seed 1234567, as its authors' reference implementation gives them (value from memory).
+    # First outputs for the seed 1234567, as its authors' reference implementation gives them (value from
+    # memory).
     dice = Dice(1234567)
     assert [dice.roll() for _ in range(3)] == [6457827717110365317, 3203168211198807973, 9817491932198370423]
 

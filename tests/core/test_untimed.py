@@ -42,11 +42,21 @@ def week(
     *tasks: Task, people: tuple[Person, ...] = (), asset: Asset | None = None, other: float = 2.0, **job
 ) -> WeekProblem:
     return WeekProblem(
-        "2026-W49", "Europe/Zurich", WEEK.start, WEEK.end, crafts=(Craft("mech"),),
-        people=people or (worker("ann"), worker("ben")), assets=(asset or Asset("lift", "north"),),
-        tools=(Tool("crane", 1),), jobs=(Job("WO-1", "lift", 50.0, tasks, "north", **job),
-                                         Job("WO-2", "lift", 40.0, (Task("10", other, "stopped", needs=(Need("mech"),), tools=("crane",)),))),
-    )  # fmt: skip
+        "2026-W49",
+        "Europe/Zurich",
+        WEEK.start,
+        WEEK.end,
+        crafts=(Craft("mech"),),
+        people=people or (worker("ann"), worker("ben")),
+        assets=(asset or Asset("lift", "north"),),
+        tools=(Tool("crane", 1),),
+        jobs=(
+            Job("WO-1", "lift", 50.0, tasks, "north", **job),
+            Job(
+                "WO-2", "lift", 40.0, (Task("10", other, "stopped", needs=(Need("mech"),), tools=("crane",)),)
+            ),
+        ),
+    )
 
 
 def day(
@@ -102,10 +112,16 @@ def test_somebody_who_is_not_there_when_the_window_is_open_is_told():
     assert [(b.code, b.person) for b in found] == [("away", "nell")]
 
 
-@pytest.mark.parametrize(("need", "people", "told"), [
-    (Need("mech", 3), (None,), True), (Need("mech", 2, 1, "crane"), (None,), True), (Need("mech", 2, 3), (None, None, None), True),
-    (Need("mech", 2, 1, "rope"), (None,), False), (Need("mech", 1, 2), ("ann", None), False),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("need", "people", "told"),
+    [
+        (Need("mech", 3), (None,), True),
+        (Need("mech", 2, 1, "crane"), (None,), True),
+        (Need("mech", 2, 3), (None, None, None), True),
+        (Need("mech", 2, 1, "rope"), (None,), False),
+        (Need("mech", 1, 2), ("ann", None), False),
+    ],
+)
 def test_open_seats_that_nobody_could_take_are_told(need, people, told):
     problem = week(Task("10", 2.0, "any", needs=(need,)))
     for placed in (day(1, *people), day(1, *people, start=8)):

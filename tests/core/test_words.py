@@ -10,8 +10,12 @@ from nundine.core.week.search import compiled
 from nundine.core.week.search.tables import words_of
 
 WORDS = 3
-ROWS = st.one_of(st.integers(0, (1 << 64 * WORDS) - 1), st.lists(st.tuples(st.integers(0, 191), st.integers(1, 80)), max_size=4).map(
-    lambda runs: sum({1 << s: 1 << s for a, n in runs for s in range(a, min(a + n, 64 * WORDS))}.values())))  # fmt: skip
+ROWS = st.one_of(
+    st.integers(0, (1 << 64 * WORDS) - 1),
+    st.lists(st.tuples(st.integers(0, 191), st.integers(1, 80)), max_size=4).map(
+        lambda runs: sum({1 << s: 1 << s for a, n in runs for s in range(a, min(a + n, 64 * WORDS))}.values())
+    ),
+)
 STRETCHES = st.tuples(st.integers(0, 191), st.integers(1, 192)).map(
     lambda ab: (ab[0], min(ab[0] + ab[1], 192))
 )

@@ -1,4 +1,5 @@
-"""A week that crews can work: one stretch out of service for each asset, time for the way, and what loose ends cost."""
+"""A week that crews can work: one stretch out of service for each asset, time for the way, and what loose
+ends cost."""
 
 from __future__ import annotations
 
@@ -81,9 +82,16 @@ def week(
         **more,
     }
     return WeekProblem(
-        "2026-W49", "Europe/Zurich", WEEK.start, WEEK.end, weights=weights, crafts=(Craft("mech"),), jobs=jobs,
-        assets=places or (Asset("lift", "north", work), Asset("pump", "lake")), **given,
-    )  # fmt: skip
+        "2026-W49",
+        "Europe/Zurich",
+        WEEK.start,
+        WEEK.end,
+        weights=weights,
+        crafts=(Craft("mech"),),
+        jobs=jobs,
+        assets=places or (Asset("lift", "north", work), Asset("pump", "lake")),
+        **given,
+    )
 
 
 def placed(job: str, task: str, day: int, start: float, hours: float, *people: str | None) -> Placement:
@@ -173,8 +181,17 @@ def test_between_two_seats_in_different_areas_lies_the_way() -> None:
 
 
 def test_the_way_counts_from_one_shift_into_the_next_one_too() -> None:
-    late = Person("anna", (CraftLevel("mech", 2),), (), "north", None, (
-        PersonHours(at(0, 14), at(0, 22), False, MONDAY), PersonHours(at(0, 22), at(1, 6), False, MONDAY + timedelta(days=1))))  # fmt: skip
+    late = Person(
+        "anna",
+        (CraftLevel("mech", 2),),
+        (),
+        "north",
+        None,
+        (
+            PersonHours(at(0, 14), at(0, 22), False, MONDAY),
+            PersonHours(at(0, 22), at(1, 6), False, MONDAY + timedelta(days=1)),
+        ),
+    )
     both = (
         placed("WO-1", "0", 0, 20, 2, "anna"),
         replace(placed("WO-2", "0", 0, 22, 2, "anna"), day=MONDAY + timedelta(days=1)),
@@ -256,8 +273,11 @@ def test_without_prices_ways_and_assets_kept_out_the_value_is_that_of_the_first_
     problem = workable_week(3, 8, 25)
     plan = build(problem, limits=Limits(iterations=200), helps=False)
     first = replace(
-        problem, weights=problem.weights.without_prices(), travel=(), jobs=tuple(replace(j, out_of_service=BY_TASK) for j in problem.jobs)
-    )  # fmt: skip
+        problem,
+        weights=problem.weights.without_prices(),
+        travel=(),
+        jobs=tuple(replace(j, out_of_service=BY_TASK) for j in problem.jobs),
+    )
     assert check(first, plan.placements).value == pytest.approx(check(problem, plan.placements).points)
 
 
@@ -355,13 +375,21 @@ def tiny(seed: int) -> WeekProblem:
     )
     open_ = r.choice((None, (Interval(at(0, 6), at(0, 9)), Interval(at(0, 10), at(0, 12)))))
     jobs = tuple(
-        Job(f"WO-{n}", r.choice(("lift", "pump")), float(r.randrange(20, 90)), steps(*r.choice(((1.0,), (2.0,), (1.0, 1.0)))),
-            out_of_service=r.choice((WHOLE, BY_TASK)))
+        Job(
+            f"WO-{n}",
+            r.choice(("lift", "pump")),
+            float(r.randrange(20, 90)),
+            steps(*r.choice(((1.0,), (2.0,), (1.0, 1.0)))),
+            out_of_service=r.choice((WHOLE, BY_TASK)),
+        )
         for n in range(3)
-    )  # fmt: skip
+    )
     weights = Weights(
-        waiting_per_hour=r.choice((0.0, 15.0)), handover=r.choice((0.0, 30.0)), area_change=r.choice((0.0, 25.0)), away_per_hour=r.choice((0.0, 8.0))
-    )  # fmt: skip
+        waiting_per_hour=r.choice((0.0, 15.0)),
+        handover=r.choice((0.0, 30.0)),
+        area_change=r.choice((0.0, 25.0)),
+        away_per_hour=r.choice((0.0, 8.0)),
+    )
     return replace(
         week(*jobs, work=open_, weights=weights, people=people, travel=(Travel("north", "lake", 60),)),
         slot_minutes=60,

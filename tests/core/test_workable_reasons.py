@@ -1,4 +1,5 @@
-"""Reasons, asks and mending know that assets stay out of service, that ways take time, and what loose ends cost."""
+"""Reasons, asks and mending know that assets stay out of service, that ways take time, and what loose ends
+cost."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Cells of the site's own tables: what people write is read, what can not be meant is refused in words, and what is written reads back equal."""
+"""Cells of the site's own tables: what people write is read, what can not be meant is refused in words, and
+what is written reads back equal."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Exports of other systems are understood as they were meant, asked about where they can be read in two ways, or refused."""
+"""Exports of other systems are understood as they were meant, asked about where they can be read in two ways,
+or refused."""
 
 from __future__ import annotations
 
@@ -114,18 +115,41 @@ def test_a_wo_that_stands_twice_and_differently_is_refused() -> None:
 
 @pytest.mark.parametrize(
     ("cell", "hours"),
-    [("1:30", 1.5), ("1,5", 1.5), ("1.5", 1.5), ("90 min", 1.5), ("1h30", 1.5), ("2 h", 2.0), ("0,75 Std", 0.75), (time(1, 30), 1.5),
-     (timedelta(hours=26), 26.0), (2, 2.0), (" 3 ", 3.0)],
-)  # fmt: skip
+    [
+        ("1:30", 1.5),
+        ("1,5", 1.5),
+        ("1.5", 1.5),
+        ("90 min", 1.5),
+        ("1h30", 1.5),
+        ("2 h", 2.0),
+        ("0,75 Std", 0.75),
+        (time(1, 30), 1.5),
+        (timedelta(hours=26), 26.0),
+        (2, 2.0),
+        (" 3 ", 3.0),
+    ],
+)
 def test_hours_are_read_as_people_write_them(cell: object, hours: float) -> None:
     assert cells.hours(cell, "h", None) == hours
 
 
 @pytest.mark.parametrize(
     "cell",
-    ["03.12.2026", "3.12.26", "2026-12-03", "20261203", "3-Dec-2026", "3. Dez. 2026", "3 décembre 2026", "Do, 3. Dezember 2026", "Dec 3, 2026",
-     datetime(2026, 12, 3), date(2026, 12, 3), 46359],
-)  # fmt: skip
+    [
+        "03.12.2026",
+        "3.12.26",
+        "2026-12-03",
+        "20261203",
+        "3-Dec-2026",
+        "3. Dez. 2026",
+        "3 décembre 2026",
+        "Do, 3. Dezember 2026",
+        "Dec 3, 2026",
+        datetime(2026, 12, 3),
+        date(2026, 12, 3),
+        46359,
+    ],
+)
 def test_dates_that_say_it_themselves_are_read_without_a_question(cell: object) -> None:
     assert cells.moment(cell, None) == (date(2026, 12, 3), None)
 

@@ -67,7 +67,7 @@ BROKEN = {
     "a cell far outside": with_sheet({b'r="A2"': b'r="AAAAAAAA99999999999"'}),
     "a packed bomb": bomb(),
     "no workbook inside": b"PK\x03\x04 and nothing else",
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("what", BROKEN)

@@ -1,4 +1,5 @@
-"""Crew sheets on paper: what stands on them is the same whether they are laid out at once or beside the server."""
+"""Crew sheets on paper: what stands on them is the same whether they are laid out at once or beside the
+server."""
 
 from __future__ import annotations
 
@@ -26,7 +27,7 @@ def sheet(name: str, lines: int) -> CrewSheet:
             "stopped",
             name,
             [],
-        )  # fmt: skip
+        )
         for n in range(lines)
     )
     return CrewSheet(name, name, found)

@@ -1,4 +1,5 @@
-"""Weeks of one-shift jobs are assignment problems (H. W. Kuhn 1955), which SciPy solves exactly: the bound lies above, the plan close below."""
+"""Weeks of one-shift jobs are assignment problems (H. W. Kuhn 1955), which SciPy solves exactly: the bound
+lies above, the plan close below."""
 
 from __future__ import annotations
 
@@ -23,7 +24,8 @@ PEOPLE, DAYS, JOBS, HOURS = 8, 5, 60, 7.0
 
 
 def one_shift_week(seed: int) -> WeekProblem:
-    """Jobs of seven hours for one person each, shifts of eight: one job fills a shift. Some are overdue, some due within the week."""
+    """Jobs of seven hours for one person each, shifts of eight: one job fills a shift. Some are overdue, some
+    due within the week."""
     r = Random(seed)
 
     def person(n: int) -> Person:
@@ -51,13 +53,19 @@ def one_shift_week(seed: int) -> WeekProblem:
         )
 
     return WeekProblem(
-        WEEK, ZONE.key, SPAN.start, SPAN.end, crafts=(Craft("mech"), Craft("elec")),
-        people=tuple(person(n) for n in range(PEOPLE)), jobs=tuple(job(n) for n in range(JOBS)),
-    )  # fmt: skip
+        WEEK,
+        ZONE.key,
+        SPAN.start,
+        SPAN.end,
+        crafts=(Craft("mech"), Craft("elec")),
+        people=tuple(person(n) for n in range(PEOPLE)),
+        jobs=tuple(job(n) for n in range(JOBS)),
+    )
 
 
 def optimum(problem: WeekProblem) -> float:
-    """Of all ways to give shifts a job each; a job loses 8 % of its points for each day, or part, after it is due."""
+    """Of all ways to give shifts a job each; a job loses 8 % of its points for each day, or part, after it is
+    due."""
     points = np.zeros((JOBS, PEOPLE * DAYS))
     for j, job in enumerate(problem.jobs):
         need = job.tasks[0].needs[0]

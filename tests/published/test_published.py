@@ -12,13 +12,22 @@ from nundine.core.priority import PriorityWeights, priority_index
 from nundine.core.timeline import at_local, week_interval, week_monday, week_name
 from nundine.formats.sheets import person_calendar
 
-# Source: ISO 8601-1:2019, week calendar: week 1 holds the year's first Thursday. Examples as in the standard's
+# Source: ISO 8601-1:2019, week calendar: week 1 holds the year's first Thursday. Examples as in the
+# standard's
 # common worked examples (dates around the turn of the year).
 ISO_WEEKS = [
-    (date(2005, 1, 1), "2004-W53"), (date(2005, 1, 2), "2004-W53"), (date(2005, 12, 31), "2005-W52"), (date(2006, 1, 2), "2006-W01"),
-    (date(2007, 1, 1), "2007-W01"), (date(2007, 12, 30), "2007-W52"), (date(2007, 12, 31), "2008-W01"), (date(2008, 12, 28), "2008-W52"),
-    (date(2008, 12, 29), "2009-W01"), (date(2009, 12, 31), "2009-W53"), (date(2010, 1, 3), "2009-W53"),
-]  # fmt: skip
+    (date(2005, 1, 1), "2004-W53"),
+    (date(2005, 1, 2), "2004-W53"),
+    (date(2005, 12, 31), "2005-W52"),
+    (date(2006, 1, 2), "2006-W01"),
+    (date(2007, 1, 1), "2007-W01"),
+    (date(2007, 12, 30), "2007-W52"),
+    (date(2007, 12, 31), "2008-W01"),
+    (date(2008, 12, 28), "2008-W52"),
+    (date(2008, 12, 29), "2009-W01"),
+    (date(2009, 12, 31), "2009-W53"),
+    (date(2010, 1, 3), "2009-W53"),
+]
 
 
 @pytest.mark.parametrize(("day", "week"), ISO_WEEKS)
@@ -27,7 +36,8 @@ def test_iso_8601_weeks(day: date, week: str) -> None:
     assert week_monday(week) <= day < week_monday(week) + timedelta(days=7)
 
 
-# Source: Directive 2000/84/EC: summer time begins and ends at 01:00 UTC on the last Sunday of March and of October.
+# Source: Directive 2000/84/EC: summer time begins and ends at 01:00 UTC on the last Sunday of March and of
+# October.
 @pytest.mark.parametrize(
     ("day", "before", "after"),
     [(date(2026, 3, 29), 1, 2), (date(2026, 10, 25), 2, 1), (date(2027, 3, 28), 1, 2)],
@@ -46,11 +56,21 @@ def test_a_local_time_that_a_clock_change_skips_lands_after_the_gap() -> None:
 
 
 def test_calendars_are_rfc_5545_as_an_independent_reading_sees_them() -> None:
-    # Source: RFC 5545, 3.1 (lines of at most 75 octets, CRLF), 3.6.1 (uid, dtstamp, dtstart of an event), 3.3.5 (UTC times end in Z).
+    # Source: RFC 5545, 3.1 (lines of at most 75 octets, CRLF), 3.6.1 (uid, dtstamp, dtstart of an event),
+    # 3.3.5 (UTC times end in Z).
     row = {
-        "job": "WO-1", "title": "Überprüfung der Bremse, sehr lange Bezeichnung; mit Komma, Strichpunkt und ليلى " * 2, "task": "10", "what": "a, b", "portion": 1,
-        "person": "p01", "start": "2026-10-25T02:30:00+01:00", "end": "2026-10-25T06:00:00+01:00", "hours": 3.5, "asset_name": "Lift", "with": [],
-    }  # fmt: skip
+        "job": "WO-1",
+        "title": "Überprüfung der Bremse, sehr lange Bezeichnung; mit Komma, Strichpunkt und ليلى " * 2,
+        "task": "10",
+        "what": "a, b",
+        "portion": 1,
+        "person": "p01",
+        "start": "2026-10-25T02:30:00+01:00",
+        "end": "2026-10-25T06:00:00+01:00",
+        "hours": 3.5,
+        "asset_name": "Lift",
+        "with": [],
+    }
     made = person_calendar("Ilse", [row], ZoneInfo("Europe/Zurich"), datetime(2026, 10, 1, tzinfo=UTC))
     lines = made.split(b"\r\n")
     assert made.endswith(b"END:VCALENDAR\r\n")
@@ -67,7 +87,8 @@ def test_calendars_are_rfc_5545_as_an_independent_reading_sees_them() -> None:
 
 
 def test_priority_is_the_product_of_criticality_and_work_class() -> None:
-    # Source: Ranking Index for Maintenance Expenditures: equipment criticality x work class, both 1-10 (value from memory).
+    # Source: Ranking Index for Maintenance Expenditures: equipment criticality x work class, both 1-10 (value
+    # from memory).
     day, w = date(2026, 1, 1), PriorityWeights({"safety": 10, "corrective": 6, "improvement": 3})
     assert priority_index(10, "safety", day, day, w) == 100
     assert priority_index(7, "corrective", day, day, w) == 42
@@ -75,7 +96,8 @@ def test_priority_is_the_product_of_criticality_and_work_class() -> None:
 
 
 def test_schedule_compliance_is_work_done_as_scheduled_over_work_scheduled() -> None:
-    # Source: SMRP best-practice metrics, work order management pillar, "schedule compliance" (definition from memory); worked by hand:
+    # Source: SMRP best-practice metrics, work order management pillar, "schedule compliance" (definition from
+    # memory); worked by hand:
     # 3 of 4 WOs = 75 %; 8 + 4 + 6 + 2 of 8 + 4 + 6 + 10 hours = 20 of 28 = 71.4 %.
     rows = [
         Scheduled("a", 8, True, 8),

@@ -1,8 +1,9 @@
 """Published scheduling instances reduced to week problems, and seat filling against maximum flow.
 
-A job shop becomes a week in which each machine is the only person of a craft and works round the clock; that every job can
-be placed by a time limit means that a schedule of that length exists. A project with limited resources becomes one job, each
-unit of a resource a person. The optima stand beside the data with their source.
+A job shop becomes a week in which each machine is the only person of a craft and works round the clock; that
+every job can be placed by a time limit means that a schedule of that length exists. A project with limited
+resources becomes one job, each unit of a resource a person. The optima stand beside the data with their
+source.
 """
 
 from __future__ import annotations
@@ -54,8 +55,15 @@ def shop(name: str, length: int) -> WeekProblem:
         )
         jobs.append(Job(f"J{n}", None, 10.0, tasks, latest=START + timedelta(minutes=MINUTES * length)))
     return WeekProblem(
-        "2026-W49", "UTC", START, END, MINUTES, crafts=tuple(Craft(f"c{m}") for m in machines), people=people, jobs=tuple(jobs),
-    )  # fmt: skip
+        "2026-W49",
+        "UTC",
+        START,
+        END,
+        MINUTES,
+        crafts=tuple(Craft(f"c{m}") for m in machines),
+        people=people,
+        jobs=tuple(jobs),
+    )
 
 
 def all_placed(problem: WeekProblem) -> float:
@@ -96,11 +104,13 @@ def project(length: int) -> WeekProblem:
     real = [t for t in PROJECT["tasks"] if t["duration"]]
     tasks = tuple(
         Task(
-            str(t["task"]), t["duration"] * MINUTES / 60, after=tuple(After(str(b["task"])) for b in real if t["task"] in b["before"]),
+            str(t["task"]),
+            t["duration"] * MINUTES / 60,
+            after=tuple(After(str(b["task"])) for b in real if t["task"] in b["before"]),
             needs=tuple(Need(f"r{k}", people=n) for k, n in enumerate(t["needs"]) if n),
         )
         for t in real
-    )  # fmt: skip
+    )
     job = Job("P", None, 10.0, tasks, latest=START + timedelta(minutes=MINUTES * length))
     return WeekProblem(
         "2026-W49",

@@ -1,4 +1,5 @@
-"""One person who travels between areas, against a round trip modelled apart with CP-SAT's circuit constraint."""
+"""One person who travels between areas, against a round trip modelled apart with CP-SAT's circuit
+constraint."""
 
 from __future__ import annotations
 
@@ -30,7 +31,8 @@ def day_of_jobs(seed: int) -> list[tuple[str, int, int]]:
 
 
 def best_round(jobs: list[tuple[str, int, int]]) -> float:
-    """The most points less prices of a sequence of jobs from 0 to the end of the shift, as a round trip over those chosen."""
+    """The most points less prices of a sequence of jobs from 0 to the end of the shift, as a round trip over
+    those chosen."""
     m, n = cp_model.CpModel(), len(jobs)
     start = [m.new_int_var(0, SHIFT // SLOT, "") for _ in jobs]
     arcs, gain = [(n, n, m.new_bool_var("none"))], []

@@ -138,12 +138,23 @@ def test_nothing_is_restored_while_nundine_runs(source: Settings, tmp_path: Path
             backups.restore(source, file)
 
 
-@pytest.mark.parametrize("line", [
-    "\\! touch mark", "system touch mark", "source /etc/passwd", "SELECT 1 INTO OUTFILE 'mark';", "tee mark", "DELIMITER //",
-    "INSERT INTO mysql.user VALUES (1);", "INSERT INTO `nundine`.`area` VALUES (1);", "DROP DATABASE nundine;",
-    "CREATE TABLE `x` (`a` int) ENGINE=InnoDB DATA DIRECTORY='/tmp';", "CREATE TABLE `x` (`a` int) ENGINE=CONNECT;",
-    "/*!50003 CREATE TRIGGER a BEFORE INSERT ON b FOR EACH ROW SET @x=1 */;",
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "line",
+    [
+        "\\! touch mark",
+        "system touch mark",
+        "source /etc/passwd",
+        "SELECT 1 INTO OUTFILE 'mark';",
+        "tee mark",
+        "DELIMITER //",
+        "INSERT INTO mysql.user VALUES (1);",
+        "INSERT INTO `nundine`.`area` VALUES (1);",
+        "DROP DATABASE nundine;",
+        "CREATE TABLE `x` (`a` int) ENGINE=InnoDB DATA DIRECTORY='/tmp';",
+        "CREATE TABLE `x` (`a` int) ENGINE=CONNECT;",
+        "/*!50003 CREATE TRIGGER a BEFORE INSERT ON b FOR EACH ROW SET @x=1 */;",
+    ],
+)
 def test_a_line_that_no_backup_holds_is_no_statement(line: str) -> None:
     good = [b"-- nundine\n", b"DROP TABLE IF EXISTS `area`;\n"]
     assert list(backups.statements(good)) == ["DROP TABLE IF EXISTS `area`"]

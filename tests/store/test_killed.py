@@ -47,9 +47,12 @@ class Nundine:
 
     def start(self) -> None:
         env = {
-            **os.environ, "NUNDINE_VAR": str(self.here.var), "NUNDINE_PORT": str(self.here.port), "NUNDINE_DB_PORT": str(self.here.db_port),
+            **os.environ,
+            "NUNDINE_VAR": str(self.here.var),
+            "NUNDINE_PORT": str(self.here.port),
+            "NUNDINE_DB_PORT": str(self.here.db_port),
             "NUNDINE_TODAY": TODAY.isoformat(),
-        }  # fmt: skip
+        }
         said = self.here.var / "said"
         with said.open("wb") as out:
             command = [sys.executable, "-m", "nundine", "demo"]
@@ -158,7 +161,8 @@ def edit_until(nundine: Nundine, over: threading.Event, acknowledged: list[int],
 
 
 def look(here: Settings) -> int:
-    """What is stored is what all commands together say, each placement has all its seats. Gives the count of edits."""
+    """What is stored is what all commands together say, each placement has all its seats. Gives the count of
+    edits."""
     db.close_all()
     connect(here)
     with db.connection_context():

@@ -91,10 +91,14 @@ def test_a_start_that_is_ended_in_the_middle_leaves_nothing_running_and_the_next
 
 
 def test_what_an_earlier_start_left_running_is_ended_and_said(var: Path) -> None:
-    orphan = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(600)", "nundine.jobs.worker"],
-                              env={**os.environ, "NUNDINE_VAR": str(var)})  # fmt: skip
-    other = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(600)", "nundine.jobs.worker"],
-                             env={**os.environ, "NUNDINE_VAR": "/elsewhere"})  # fmt: skip
+    orphan = subprocess.Popen(
+        [sys.executable, "-c", "import time; time.sleep(600)", "nundine.jobs.worker"],
+        env={**os.environ, "NUNDINE_VAR": str(var)},
+    )
+    other = subprocess.Popen(
+        [sys.executable, "-c", "import time; time.sleep(600)", "nundine.jobs.worker"],
+        env={**os.environ, "NUNDINE_VAR": "/elsewhere"},
+    )
     started = Started(var, "serve")
     try:
         soon(started.up, 60)
@@ -166,9 +170,12 @@ def test_large_logs_are_put_aside_while_somebody_writes_them(tmp_path: Path) -> 
     [
         ({"NUNDINE_HOST": "0.0.0.0"}, "without TLS"),
         ({"NUNDINE_HOST": "0.0.0.0", "NUNDINE_BEHIND_PROXY": "1", "NUNDINE_NAMES": ""}, "NUNDINE_NAMES"),
-        ({"NUNDINE_CERTIFICATE": "/nowhere.pem", "NUNDINE_KEY": "/nowhere.key"}, "NUNDINE_CERTIFICATE must name a file"),
+        (
+            {"NUNDINE_CERTIFICATE": "/nowhere.pem", "NUNDINE_KEY": "/nowhere.key"},
+            "NUNDINE_CERTIFICATE must name a file",
+        ),
     ],
-)  # fmt: skip
+)
 def test_nundine_is_not_served_where_passwords_could_be_read_on_the_way(
     var: Path, env: dict[str, str], said: str
 ) -> None:

@@ -1,4 +1,5 @@
-"""The whole of Nundine, running: database, worker, web server; Debian's Chromium; a signed-in page for each role."""
+"""The whole of Nundine, running: database, worker, web server; Debian's Chromium; a signed-in page for each
+role."""
 
 from __future__ import annotations
 
@@ -81,7 +82,8 @@ passwords: dict[str, dict[str, str]] = {}
 
 @pytest.fixture
 def open_as(address: str, browser: Browser) -> Iterator[Open]:
-    """`open_as("sven", "balance")` is a page of Sven's on a step of the week, in a browser session of its own."""
+    """`open_as("sven", "balance")` is a page of Sven's on a step of the week, in a browser session of its
+    own."""
     contexts = []
 
     def make(name: str, step: str = "gather", week: str = WEEK) -> Page:

@@ -1,4 +1,5 @@
-"""What schedulers, supervisors and operations met in a day's work. The tests of this file follow one another on one week."""
+"""What schedulers, supervisors and operations met in a day's work. The tests of this file follow one another
+on one week."""
 
 from __future__ import annotations
 

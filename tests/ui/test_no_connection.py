@@ -1,4 +1,5 @@
-"""Whoever works in a browser is told when Nundine can not be reached, loses nothing, and has all of it when it is back."""
+"""Whoever works in a browser is told when Nundine can not be reached, loses nothing, and has all of it when
+it is back."""
 
 from __future__ import annotations
 

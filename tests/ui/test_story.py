@@ -1,4 +1,5 @@
-"""A scheduler's job, once through, in a real browser. The tests of this file follow one another on one week."""
+"""A scheduler's job, once through, in a real browser. The tests of this file follow one another on one
+week."""
 
 from __future__ import annotations
 

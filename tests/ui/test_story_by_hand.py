@@ -1,4 +1,5 @@
-"""People, windows and the running week by hand; with the keyboard where a scheduler would use it. Goes on with the week of the story."""
+"""People, windows and the running week by hand; with the keyboard where a scheduler would use it. Goes on
+with the week of the story."""
 
 from __future__ import annotations
 

@@ -1,5 +1,5 @@
-"""Two weeks in a row, as a scheduler lives them: a messy export, a week built and published, a sick Tuesday, a break-in, the next
-export, what was done, closing with carry-over, and the week after, from what is left."""
+"""Two weeks in a row, as a scheduler lives them: a messy export, a week built and published, a sick Tuesday,
+a break-in, the next export, what was done, closing with carry-over, and the week after, from what is left."""
 
 from __future__ import annotations
 

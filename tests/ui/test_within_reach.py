@@ -1,4 +1,5 @@
-"""Within everybody's reach: what a program can see of WCAG 2.2 AA, and the whole week by keyboard. Goes on with the week that was published."""
+"""Within everybody's reach: what a program can see of WCAG 2.2 AA, and the whole week by keyboard. Goes on
+with the week that was published."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""How the week can be worked, as a scheduler sees it: five figures, a list behind each, a move by hand that tears a job. In a world of its own."""
+"""How the week can be worked, as a scheduler sees it: five figures, a list behind each, a move by hand that
+tears a job. In a world of its own."""
 
 from __future__ import annotations
 
@@ -55,7 +56,8 @@ PUT = """async ([week, job, day]) => (await fetch(`/api/weeks/${week}/edits`, {
 
 
 def put_in_one_go(page: Page) -> tuple[str, str]:
-    """A job whose asset stays out of service, put in one go on Monday; with the craft of its last task, which the first does not need."""
+    """A job whose asset stays out of service, put in one go on Monday; with the craft of its last task, which
+    the first does not need."""
     base = f"/api/weeks/{NEXT}"
     for row in page.request.get(f"{base}/backlog?ready=true&size=200").json()["rows"]:
         job = page.request.get(f"{base}/jobs/{row['number']}").json()

@@ -1,4 +1,5 @@
-"""The API's own document (OpenAPI 3.1): what FastAPI knows, with every status that a route can answer and what an error looks like."""
+"""The API's own document (OpenAPI 3.1): what FastAPI knows, with every status that a route can answer and
+what an error looks like."""
 
 from __future__ import annotations
 
@@ -9,8 +10,9 @@ from fastapi import FastAPI
 from fastapi.openapi.utils import get_openapi
 
 ALWAYS = (400, 401, 403, 404, 405, 409, 422, 429, 500, 503)
-"""What any route may answer: to a wrong name, a stranger, a role or an area that may not, no such record, others at the same,
-what is malformed or refused, too much at once, a fault of ours, and a database that does not answer."""
+"""What any route may answer: to a wrong name, a stranger, a role or an area that may not, no such record,
+others at the same, what is malformed or refused, too much at once, a fault of ours, and a database that
+does not answer."""
 WRITES = (408, 413, 507)
 """Beside those, what is sent a body: too slow, too large, a full disk."""
 PROBLEM: dict[str, Any] = {

@@ -1,4 +1,5 @@
-"""What stands before the application: names, addresses, sizes and senders are checked before anything is read.
+"""What stands before the application: names, addresses, sizes and senders are checked before anything is
+read.
 
 And after it: headers that browsers heed, on errors too, and errors told as problem documents.
 """
@@ -67,7 +68,8 @@ def limit_of(path: str) -> Limit:
 
 
 class Guard:
-    """`sender` gives the account of a request or raises a refusal; it runs on a thread of its own, before the body is read."""
+    """`sender` gives the account of a request or raises a refusal; it runs on a thread of its own, before the
+    body is read."""
 
     def __init__(
         self, app: ASGIApp, *, sender: Callable[[Request], Any], names: frozenset[str], secure: bool

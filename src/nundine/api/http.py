@@ -27,7 +27,8 @@ SAFE = ("GET", "HEAD", "OPTIONS")
 
 
 def cookie(name: str) -> str:
-    """The full name of a cookie of ours: behind TLS one that no other host can set (RFC 6265bis, 4.1.3.2 "__Host-")."""
+    """The full name of a cookie of ours: behind TLS one that no other host can set (RFC 6265bis, 4.1.3.2
+    "__Host-")."""
     return f"__Host-nundine_{name}" if settings().secure else f"nundine_{name}"
 
 
@@ -43,7 +44,8 @@ def with_db(fn: Callable[..., Any]) -> Callable[..., Any]:
 
 
 def tried_again(fn: Callable[..., Any]) -> Callable[..., Any]:
-    """Done again where the database gave it up for another's sake: what a route writes stands in one transaction."""
+    """Done again where the database gave it up for another's sake: what a route writes stands in one
+    transaction."""
 
     @functools.wraps(fn)
     def inner(*args: Any, **kwargs: Any) -> Any:
@@ -64,8 +66,9 @@ def with_room(fn: Callable[..., Any]) -> Callable[..., Any]:
 
 
 READS, WRITES = Semaphore(2), Semaphore(2)
-"""Questions, and edits, that are worked on at once. All compute on one processor: few at once are answered sooner than
-all together, and an edit holds its week for less time. Beside a long one there is room for another."""
+"""Questions, and edits, that are worked on at once. All compute on one processor: few at once are answered
+sooner than all together, and an edit holds its week for less time. Beside a long one there is room for
+another."""
 
 
 def in_turn(turn: Semaphore, fn: Callable[..., Any]) -> Callable[..., Any]:
@@ -80,7 +83,8 @@ def in_turn(turn: Semaphore, fn: Callable[..., Any]) -> Callable[..., Any]:
 
 
 def waits(fn: Callable[..., Any]) -> Callable[..., Any]:
-    """Marks a route that takes no turn: it waits for others more than it computes, or is at a file for seconds."""
+    """Marks a route that takes no turn: it waits for others more than it computes, or is at a file for
+    seconds."""
     fn.waits = True  # type: ignore[attr-defined]
     return fn
 
@@ -108,8 +112,8 @@ def _bad_text(document: Any) -> str | None:
 
 
 class DbRoute(APIRoute):
-    """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs room. Each
-    takes its turn."""
+    """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs
+    room. Each takes its turn."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
         if not inspect.iscoroutinefunction(endpoint):
@@ -136,7 +140,8 @@ def current(request: Request) -> Account:
 
 @with_db
 def sender(request: Request) -> Account:
-    """The account of the session. A write must come from our own page: same origin, and the header that only scripts of it set.
+    """The account of the session. A write must come from our own page: same origin, and the header that only
+    scripts of it set.
 
     Raises
     ------

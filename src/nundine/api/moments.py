@@ -1,4 +1,5 @@
-"""Days and moments as they are sent: in our time, and moments with their offset, so that none is read in the server's own zone."""
+"""Days and moments as they are sent: in our time, and moments with their offset, so that none is read in the
+server's own zone."""
 
 from __future__ import annotations
 

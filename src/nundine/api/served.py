@@ -31,7 +31,8 @@ def served(app: FastAPI, here: Settings) -> uvicorn.Config:
 
 
 def main() -> None:
-    # Plans and problems are many small, long-lived objects: looking through all of them often costs more than it frees.
+    # Plans and problems are many small, long-lived objects: looking through all of them often costs more than
+    # it frees.
     gc.set_threshold(50_000, 25, 50)
     here = settings()
     connect(here)

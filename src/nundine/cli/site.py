@@ -236,7 +236,8 @@ def restore(
 
 @app.command(name="backup-keys")
 def backup_keys(file: Path) -> None:
-    """Make keys for encrypted backups: the secret one into FILE, which you keep elsewhere; the public one is printed."""
+    """Make keys for encrypted backups: the secret one into FILE, which you keep elsewhere; the public one is
+    printed."""
     try:
         print(new_identity(file))
     except BadKey as bad:
@@ -245,7 +246,8 @@ def backup_keys(file: Path) -> None:
 
 @app.command()
 def account(name: str, full_name: str, role: str) -> None:
-    """Make an account and print its password. Roles: administrator, scheduler, supervisor, operations, reader."""
+    """Make an account and print its password. Roles: administrator, scheduler, supervisor, operations,
+    reader."""
     secret = secrets.token_urlsafe(10)
     try:
         _with_database(lambda: accounts.create(name, full_name, secret, role))

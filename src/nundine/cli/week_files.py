@@ -1,6 +1,7 @@
 """Commands on files of the open formats: build a week, check, mend and explain it, ask for what would help.
 
-Exit codes: 0 done, 1 failed, 2 a bad file, 3 a plan that breaks a rule, 4 a week that could not be mended whole.
+Exit codes: 0 done, 1 failed, 2 a bad file, 3 a plan that breaks a rule, 4 a week that could not be mended
+whole.
 """
 
 from __future__ import annotations
@@ -172,7 +173,8 @@ def mend(
         datetime | None, typer.Option(help="Nothing starts before this time, and what began before it stays.")
     ] = None,
 ) -> None:
-    """Repair a plan with few moves. What the problem has as fixed stays. Exit 4 if something could not be mended."""
+    """Repair a plan with few moves. What the problem has as fixed stays. Exit 4 if something could not be
+    mended."""
     problem, plan = _both(problem_file, plan_file)
     unknown = [j for j in put_in or () if j not in problem.job_by_id]
     if unknown:

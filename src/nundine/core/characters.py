@@ -9,8 +9,9 @@ BAD = re.compile(
     + "".join(f"{chr(plane * 0x10000 + 0xFFFE)}{chr(plane * 0x10000 + 0xFFFF)}" for plane in range(17))
     + "]"
 )
-"""Control characters but tab and line ends, halves of pairs, and code points that Unicode keeps from being characters
-(The Unicode Standard, 23.7 "Noncharacters"). XML, and so spreadsheets, can't hold most of them (XML 1.0, 2.2 "Characters")."""
+"""Control characters but tab and line ends, halves of pairs, and code points that Unicode keeps from being
+characters (The Unicode Standard, 23.7 "Noncharacters"). XML, and so spreadsheets, can't hold most of them
+(XML 1.0, 2.2 "Characters")."""
 
 
 def bad_character(text: str) -> str | None:

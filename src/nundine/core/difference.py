@@ -1,7 +1,8 @@
-"""What an export says against what stands here, in three ways: theirs now, theirs at the last import, and ours.
+"""What an export says against what stands here, in three ways: theirs now, theirs at the last import, and
+ours.
 
-Values are compared as plain JSON. A field that was changed here and not there is ours to keep; one that was changed there and
-not here is theirs; one changed on both sides is for people to decide.
+Values are compared as plain JSON. A field that was changed here and not there is ours to keep; one that was
+changed there and not here is theirs; one changed on both sides is for people to decide.
 """
 
 from __future__ import annotations
@@ -14,7 +15,8 @@ from typing import Any
 
 @dataclass(frozen=True)
 class FieldChange:
-    """One field of a WO (`task` None) or of a task: ours, theirs, and whether it was changed here by hand since the last import."""
+    """One field of a WO (`task` None) or of a task: ours, theirs, and whether it was changed here by hand
+    since the last import."""
 
     task: str | None
     field: str
@@ -71,9 +73,11 @@ def field_changes(
 def difference(
     number: str, base: Mapping[str, Any] | None, ours: Mapping[str, Any], theirs: Mapping[str, Any]
 ) -> Difference:
-    """Compare one WO; each side is {"fields": {...}, "tasks": {id: {...}}} in plain values, `base` None if it was never imported.
+    """Compare one WO; each side is {"fields": {...}, "tasks": {id: {...}}} in plain values, `base` None if it
+    was never imported.
 
-    Tasks that theirs does not tell any more are gone only if theirs told of them before; tasks made here stay.
+    Tasks that theirs does not tell any more are gone only if theirs told of them before; tasks made here
+    stay.
     """
     changes, kept = field_changes(None, base and base["fields"], ours["fields"], theirs["fields"])
     told = (base or {"tasks": {}})["tasks"]

@@ -1,7 +1,9 @@
-"""The gates of a WO: what must be true before it is ready for a week. Decided here, and once more in SQL for lists.
+"""The gates of a WO: what must be true before it is ready for a week. Decided here, and once more in SQL for
+lists.
 
-A gate is open or shut for one week; a WO is ready when all five are open and it stands in no other open week. Build takes
-ready WOs. By hand one whose tasks are known may be placed before its gates are open, and is marked.
+A gate is open or shut for one week; a WO is ready when all five are open and it stands in no other open week.
+Build takes ready WOs. By hand one whose tasks are known may be placed before its gates are open, and is
+marked.
 """
 
 from __future__ import annotations
@@ -18,18 +20,11 @@ OPEN = ("planned", "approved", "under way")
 class WorkFacts:
     """What the gates look at.
 
-    Parameters
-    ----------
-    planned
-        Whether it has tasks with hours and crafts.
-    parts_ready, parts_unknown
-        The first day on which all parts are there (None = none are waited for); whether nobody knows that day.
-    staffed
-        Whether enough people on the roster have the crafts, levels and certificates.
-    needs_stop, asset_free
-        Whether a task needs the asset stopped; whether the asset may be stopped at some time of the week.
-    elsewhere
-        The other open week in which it stands.
+    Parameters ---------- planned Whether it has tasks with hours and crafts. parts_ready, parts_unknown The
+    first day on which all parts are there (None = none are waited for); whether nobody knows that day.
+    staffed Whether enough people on the roster have the crafts, levels and certificates. needs_stop,
+    asset_free Whether a task needs the asset stopped; whether the asset may be stopped at some time of the
+    week. elsewhere The other open week in which it stands.
     """
 
     state: str

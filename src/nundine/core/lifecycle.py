@@ -1,4 +1,5 @@
-"""States, moves and guards of WOs, tasks and weeks, as data: which move each record may make, by whom, and what stands in its way.
+"""States, moves and guards of WOs, tasks and weeks, as data: which move each record may make, by whom, and
+what stands in its way.
 
 A guard is a name for a question about facts; whoever writes a record gathers the facts, nobody else decides.
 """
@@ -10,14 +11,16 @@ from dataclasses import dataclass, field
 from typing import Any
 
 HAND, FILE, TASKS, CLOSING = "hand", "file", "tasks", "closing"
-"""What moves a record: somebody, a file or another system, what was reported of its tasks, the closing of a week."""
+"""What moves a record: somebody, a file or another system, what was reported of its tasks, the closing of a
+week."""
 
 Facts = Mapping[str, Any]
 
 
 @dataclass(frozen=True)
 class Guard:
-    """A question about facts that must be answered with yes before a move; `facts` names those that it looks at."""
+    """A question about facts that must be answered with yes before a move; `facts` names those that it looks
+    at."""
 
     name: str
     facts: tuple[str, ...]
@@ -45,7 +48,8 @@ class Move:
 
 @dataclass(frozen=True)
 class Blocked:
-    """Why a move may not be made: no such move (`guard` None), or the guard that does not hold and the facts it looked at."""
+    """Why a move may not be made: no such move (`guard` None), or the guard that does not hold and the facts
+    it looked at."""
 
     noun: str
     start: str
@@ -97,10 +101,13 @@ BEGUN = frozenset({"under way", "done"})
 
 def _orders_by_hand() -> tuple[Move, ...]:
     by_hand = {
-        "draft": ("approved", "cancelled"), "planned": ("approved", "on hold", "cancelled"),
-        "approved": ("on hold", "cancelled"), "under way": ("on hold",), "on hold": ("approved", "cancelled"),
+        "draft": ("approved", "cancelled"),
+        "planned": ("approved", "on hold", "cancelled"),
+        "approved": ("on hold", "cancelled"),
+        "under way": ("on hold",),
+        "on hold": ("approved", "cancelled"),
         "cancelled": ("approved",),
-    }  # fmt: skip
+    }
     return tuple(
         Move(start, end, guards=() if end in OPEN_STATES else (IN_NO_WEEK,))
         for start, ends in by_hand.items()
@@ -127,7 +134,8 @@ WORK_ORDER = Lifecycle(
         ),
     ),
 )
-"""By hand it is held, released and cancelled; under way and done follow from its tasks; a file may say any state."""
+"""By hand it is held, released and cancelled; under way and done follow from its tasks; a file may say any
+state."""
 
 TASK = Lifecycle(
     "task",
@@ -163,8 +171,8 @@ LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK)}
 def state_from_tasks(now: str, tasks: Collection[str]) -> str:
     """The state of a WO as it follows from the states of its tasks.
 
-    It is under way with its first task begun and done with its last one finished; approved again where none is begun
-    any more. One that was cancelled, closed or never approved stays what it is.
+    It is under way with its first task begun and done with its last one finished; approved again where none
+    is begun any more. One that was cancelled, closed or never approved stays what it is.
     """
     if now in ("draft", "cancelled", "closed") or not tasks:
         return now

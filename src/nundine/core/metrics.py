@@ -1,9 +1,9 @@
 """Maintenance metrics of a week. Formulas with their sources.
 
-Schedule compliance by WOs and by hours follow the definition of "schedule compliance" in the best-practice metrics of
-the Society for Maintenance and Reliability Professionals (metric 5.4.x, work order management; number from memory):
-work completed as scheduled, divided by work scheduled, as a percentage. EN 15341 defines like ratios of planned and
-done work.
+Schedule compliance by WOs and by hours follow the definition of "schedule compliance" in the best-practice
+metrics of the Society for Maintenance and Reliability Professionals (metric 5.4.x, work order management;
+number from memory): work completed as scheduled, divided by work scheduled, as a percentage. EN 15341 defines
+like ratios of planned and done work.
 """
 
 from __future__ import annotations
@@ -15,7 +15,8 @@ from datetime import date
 
 @dataclass(frozen=True)
 class Scheduled:
-    """A WO in the baseline revision: its scheduled work hours, and whether it was finished within the week."""
+    """A WO in the baseline revision: its scheduled work hours, and whether it was finished within the
+    week."""
 
     job: str
     hours: float
@@ -56,12 +57,14 @@ class CraftHours:
 
 
 def break_in_share(hours_placed: float, hours_of_break_ins: float) -> float | None:
-    """Hours of work that entered after the baseline, of all hours in the week at its end (common practice, no source)."""
+    """Hours of work that entered after the baseline, of all hours in the week at its end (common practice, no
+    source)."""
     return hours_of_break_ins / hours_placed if hours_placed else None
 
 
 def remaining_hours(planned: float, spent: float, reported: float | None, least: float = 0.25) -> float:
-    """Hours that a begun task still needs: as reported, else what is left of the plan, and never less than a slot."""
+    """Hours that a begun task still needs: as reported, else what is left of the plan, and never less than a
+    slot."""
     return reported if reported is not None else max(planned - spent, least)
 
 
@@ -77,7 +80,8 @@ def schedule_compliance(scheduled: Iterable[Scheduled]) -> Compliance:
 
 
 def days_off(published: date, ended: date | None, today: date) -> int | None:
-    """Days by which a task was done after (+) or before (-) its published day; open work past its day counts up to today.
+    """Days by which a task was done after (+) or before (-) its published day; open work past its day counts
+    up to today.
 
     None for open work whose day is not past.
     """

@@ -1,8 +1,8 @@
 """The priority index of a work order: asset criticality x kind of work, plus ageing.
 
-Source: the product of a criticality 1-10 and a work class 1-10 is the Ranking Index for Maintenance Expenditures
-(RIME), a public method described in the trade's textbooks since the 1960s (source from memory). Ageing so that
-small jobs are not passed over for ever: common practice, no source.
+Source: the product of a criticality 1-10 and a work class 1-10 is the Ranking Index for Maintenance
+Expenditures (RIME), a public method described in the trade's textbooks since the 1960s (source from memory).
+Ageing so that small jobs are not passed over for ever: common practice, no source.
 """
 
 from __future__ import annotations

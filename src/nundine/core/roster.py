@@ -108,7 +108,8 @@ class ShiftHours(Protocol):
 
 
 def shift_day(hours: Iterable[ShiftHours], moment: datetime, zone: ZoneInfo) -> date:
-    """The day to which work belongs that ended at a moment: that of the last shift in which, or soon after which, it did.
+    """The day to which work belongs that ended at a moment: that of the last shift in which, or soon after
+    which, it did.
 
     The calendar's day in `zone` where there is no such shift.
     """
@@ -142,7 +143,8 @@ def working_hours(
     zone: ZoneInfo,
     extra: Iterable[WorkInterval] = (),
 ) -> tuple[WorkInterval, ...]:
-    """Availability of one person: shifts, extra ones too, - absences - standing time + overtime that lies outside the shifts.
+    """Availability of one person: shifts, extra ones too, - absences - standing time + overtime that lies
+    outside the shifts.
 
     What an extra shift has in common with the roster, or overtime with either, counts once.
     """

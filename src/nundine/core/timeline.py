@@ -28,7 +28,8 @@ class Interval:
 
 
 def _first(one: Interval) -> tuple[float, float]:
-    """Orders intervals in absolute time; moments of one zone compare by their clocks, which a clock change repeats."""
+    """Orders intervals in absolute time; moments of one zone compare by their clocks, which a clock change
+    repeats."""
     return (one.start.timestamp(), one.end.timestamp())
 
 
@@ -104,8 +105,8 @@ def week_beside(week: str, by: int) -> str:
 def at_local(day: date, clock: time, zone: ZoneInfo) -> datetime:
     """The moment when clocks in `zone` show `clock` on `day`.
 
-    A time that a clock change skips is read with the offset before the change (so it lands after the gap); one
-    that occurs twice is the first of the two (PEP 495, fold 0).
+    A time that a clock change skips is read with the offset before the change (so it lands after the gap);
+    one that occurs twice is the first of the two (PEP 495, fold 0).
     """
     return datetime.combine(day, clock, zone).astimezone(UTC).astimezone(zone)
 

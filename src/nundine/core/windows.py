@@ -35,8 +35,8 @@ def line_above(asset: Name, parent: Mapping[Name, Name | None]) -> list[Name]:
 def contradict(one: Window, other: Window) -> bool:
     """Whether two windows of one line of assets can not both stand.
 
-    A window holds for all that is part of its asset: what must run can not be free for work at the same time, wherever in
-    the line that is said; and of one asset the same is not said twice.
+    A window holds for all that is part of its asset: what must run can not be free for work at the same time,
+    wherever in the line that is said; and of one asset the same is not said twice.
     """
     apart = one.end <= other.start or other.end <= one.start
     return not apart and (one.kind != other.kind or one.asset == other.asset)

@@ -9,8 +9,16 @@ from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local
 
-CRAFTS = (("mech", "Ropeway mechanic", 0.15), ("elec", "Electrician", 0.15), ("ctrl", "Controls technician", 0.1), ("hyd", "Hydraulic fitter", 0.1),
-          ("rig", "Rigger", 0.1), ("veh", "Vehicle mechanic", 0.15), ("weld", "Welder", 0.05), ("hand", "General hand", 0.1))  # fmt: skip
+CRAFTS = (
+    ("mech", "Ropeway mechanic", 0.15),
+    ("elec", "Electrician", 0.15),
+    ("ctrl", "Controls technician", 0.1),
+    ("hyd", "Hydraulic fitter", 0.1),
+    ("rig", "Rigger", 0.1),
+    ("veh", "Vehicle mechanic", 0.15),
+    ("weld", "Welder", 0.05),
+    ("hand", "General hand", 0.1),
+)
 TOOLS = (
     ("crane", "Mobile crane", 1),
     ("ndt", "Ultrasonic test set", 2),
@@ -33,27 +41,47 @@ PATTERNS: dict[str, tuple[int, tuple[tuple[int, time, time, int], ...]]] = {
 }
 PEOPLE = (
     # name, main craft, level, others, area, pattern, certificates
-    ("Ilse Brandner", "mech", 3, (("hyd", 1),), "north", "day", ("rope",)), ("Tomo Farkas", "mech", 2, (), "north", "early", ("rope",)),
-    ("Ravi Menon", "mech", 2, (("weld", 1),), "north", "night", ()), ("Greta Lindahl", "mech", 2, (), "north", "night", ("rope",)),
-    ("Yusuf Aydin", "mech", 1, (), "north", "rotating", ()), ("Marit Solberg", "mech", 3, (("rig", 1),), "middle", "day", ("rope", "brake")),
-    ("Dario Bianchi", "mech", 2, (), "middle", "night", ("brake",)), ("Pavel Sokol", "mech", 2, (("hyd", 2),), "middle", "night", ()),
-    ("Aoife Brennan", "mech", 2, (), "lake", "early", ("rope",)), ("Henk de Wit", "mech", 3, (), "lake", "night", ("brake",)),
-    ("Noor Haddad", "mech", 1, (), "lake", "late", ()), ("ليلى منصور", "mech", 2, (("elec", 1),), "middle", "long", ("rope",)),
-    ("Ana Varga", "elec", 3, (("ctrl", 2),), "north", "day", ("hv",)), ("Piet Hoekstra", "elec", 2, (), "north", "night", ()),
-    ("Lucia Moretti", "elec", 2, (), "middle", "early", ("hv",)), ("Sami Korhonen", "elec", 2, (("ctrl", 1),), "middle", "night", ()),
-    ("Bruno Keller", "elec", 2, (), "lake", "late", ()), ("Tereza Novotná", "elec", 1, (), "lake", "rotating", ()),
-    ("Owen Pryce", "elec", 3, (), "middle", "long", ("hv",)), ("Mei Tanaka", "ctrl", 3, (("elec", 2),), "middle", "day", ()),
-    ("Jonas Weil", "ctrl", 2, (), "north", "night", ()), ("Salma Idrissi", "ctrl", 2, (), "lake", "early", ()),
-    ("Viktor Hall", "ctrl", 2, (("elec", 1),), "middle", "late", ()), ("Rosa Quint", "hyd", 3, (("mech", 1),), "middle", "day", ()),
-    ("Emil Strand", "hyd", 2, (), "north", "night", ()), ("Katya Orlova", "hyd", 2, (("veh", 1),), "lake", "early", ()),
-    ("Femi Adeyemi", "hyd", 1, (), "middle", "late", ()), ("Lars Ekdal", "rig", 3, (("mech", 1),), "north", "day", ("rope", "height")),
-    ("Zuzana Krall", "rig", 2, (), "middle", "night", ("rope", "height")), ("Cal Murphy", "rig", 2, (), "lake", "early", ("rope", "height")),
-    ("Ines Robalo", "veh", 3, (("hyd", 1),), "north", "day", ()), ("Matti Salo", "veh", 2, (), "north", "late", ()),
-    ("Georg Anders", "veh", 2, (), "middle", "early", ()), ("Chloe Marchand", "veh", 2, (("weld", 1),), "middle", "night", ()),
-    ("Ibrahim Diallo", "veh", 1, (), "north", "rotating", ()), ("Hanna Vogt", "weld", 3, (), "middle", "day", ("pressure",)),
-    ("Stefan Rusu", "weld", 2, (("mech", 1),), "north", "early", ()), ("Olga Petrenko", "hand", 2, (), "north", "day", ()),
-    ("Ben Achterberg", "hand", 1, (), "middle", "early", ()), ("Nadia Ferreira", "hand", 2, (("veh", 1),), "lake", "late", ()),
-)  # fmt: skip
+    ("Ilse Brandner", "mech", 3, (("hyd", 1),), "north", "day", ("rope",)),
+    ("Tomo Farkas", "mech", 2, (), "north", "early", ("rope",)),
+    ("Ravi Menon", "mech", 2, (("weld", 1),), "north", "night", ()),
+    ("Greta Lindahl", "mech", 2, (), "north", "night", ("rope",)),
+    ("Yusuf Aydin", "mech", 1, (), "north", "rotating", ()),
+    ("Marit Solberg", "mech", 3, (("rig", 1),), "middle", "day", ("rope", "brake")),
+    ("Dario Bianchi", "mech", 2, (), "middle", "night", ("brake",)),
+    ("Pavel Sokol", "mech", 2, (("hyd", 2),), "middle", "night", ()),
+    ("Aoife Brennan", "mech", 2, (), "lake", "early", ("rope",)),
+    ("Henk de Wit", "mech", 3, (), "lake", "night", ("brake",)),
+    ("Noor Haddad", "mech", 1, (), "lake", "late", ()),
+    ("ليلى منصور", "mech", 2, (("elec", 1),), "middle", "long", ("rope",)),
+    ("Ana Varga", "elec", 3, (("ctrl", 2),), "north", "day", ("hv",)),
+    ("Piet Hoekstra", "elec", 2, (), "north", "night", ()),
+    ("Lucia Moretti", "elec", 2, (), "middle", "early", ("hv",)),
+    ("Sami Korhonen", "elec", 2, (("ctrl", 1),), "middle", "night", ()),
+    ("Bruno Keller", "elec", 2, (), "lake", "late", ()),
+    ("Tereza Novotná", "elec", 1, (), "lake", "rotating", ()),
+    ("Owen Pryce", "elec", 3, (), "middle", "long", ("hv",)),
+    ("Mei Tanaka", "ctrl", 3, (("elec", 2),), "middle", "day", ()),
+    ("Jonas Weil", "ctrl", 2, (), "north", "night", ()),
+    ("Salma Idrissi", "ctrl", 2, (), "lake", "early", ()),
+    ("Viktor Hall", "ctrl", 2, (("elec", 1),), "middle", "late", ()),
+    ("Rosa Quint", "hyd", 3, (("mech", 1),), "middle", "day", ()),
+    ("Emil Strand", "hyd", 2, (), "north", "night", ()),
+    ("Katya Orlova", "hyd", 2, (("veh", 1),), "lake", "early", ()),
+    ("Femi Adeyemi", "hyd", 1, (), "middle", "late", ()),
+    ("Lars Ekdal", "rig", 3, (("mech", 1),), "north", "day", ("rope", "height")),
+    ("Zuzana Krall", "rig", 2, (), "middle", "night", ("rope", "height")),
+    ("Cal Murphy", "rig", 2, (), "lake", "early", ("rope", "height")),
+    ("Ines Robalo", "veh", 3, (("hyd", 1),), "north", "day", ()),
+    ("Matti Salo", "veh", 2, (), "north", "late", ()),
+    ("Georg Anders", "veh", 2, (), "middle", "early", ()),
+    ("Chloe Marchand", "veh", 2, (("weld", 1),), "middle", "night", ()),
+    ("Ibrahim Diallo", "veh", 1, (), "north", "rotating", ()),
+    ("Hanna Vogt", "weld", 3, (), "middle", "day", ("pressure",)),
+    ("Stefan Rusu", "weld", 2, (("mech", 1),), "north", "early", ()),
+    ("Olga Petrenko", "hand", 2, (), "north", "day", ()),
+    ("Ben Achterberg", "hand", 1, (), "middle", "early", ()),
+    ("Nadia Ferreira", "hand", 2, (("veh", 1),), "lake", "late", ()),
+)
 
 
 def people(monday: date) -> list[dict[str, Any]]:
@@ -62,9 +90,15 @@ def people(monday: date) -> list[dict[str, Any]]:
     for n, (name, main, level, others, area, _, held) in enumerate(PEOPLE, 1):
         ends = {1: monday + timedelta(days=2)}.get(n)
         out.append(
-            {"person": f"p{n:02}", "name": name, "area": area, "crew": f"{ {'north': 'North', 'middle': 'Middle', 'lake': 'Lake'}[area]} {1 + n % 2}",
-             "crafts": ((main, level), *others), "certificates": tuple(sorted((c, ends if c == "rope" else None) for c in held))}
-        )  # fmt: skip
+            {
+                "person": f"p{n:02}",
+                "name": name,
+                "area": area,
+                "crew": f"{ {'north': 'North', 'middle': 'Middle', 'lake': 'Lake'}[area] } {1 + n % 2}",
+                "crafts": ((main, level), *others),
+                "certificates": tuple(sorted((c, ends if c == "rope" else None) for c in held)),
+            }
+        )
     return out
 
 

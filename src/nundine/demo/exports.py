@@ -1,8 +1,9 @@
-"""Exports of three invented systems, one for each valley, each with its maker's habits; for the week of the demo and the one after.
+"""Exports of three invented systems, one for each valley, each with its maker's habits; for the week of the
+demo and the one after.
 
-North: CSV with semicolons in Windows-1252, a row for each task, decimal commas, dotted dates, a total at the bottom.
-Middle: a workbook with titles on top, a row for each WO, hours as 1:30, some dates as text with the month first.
-Lake: CSV with commas, the WO on its first row only, minutes, one row twice.
+North: CSV with semicolons in Windows-1252, a row for each task, decimal commas, dotted dates, a total at the
+bottom. Middle: a workbook with titles on top, a row for each WO, hours as 1:30, some dates as text with the
+month first. Lake: CSV with commas, the WO on its first row only, minutes, one row twice.
 """
 
 from __future__ import annotations
@@ -20,10 +21,20 @@ from nundine.core.timeline import week_beside, week_monday
 from nundine.demo import places
 
 KINDS = {
-    "north": {"corrective": "Reparatur", "preventive": "Wartung", "statutory": "Prüfung", "safety": "Sicherheit"},
+    "north": {
+        "corrective": "Reparatur",
+        "preventive": "Wartung",
+        "statutory": "Prüfung",
+        "safety": "Sicherheit",
+    },
     "middle": {"corrective": "Repair", "preventive": "PM", "statutory": "Inspection", "safety": "Safety"},
-    "lake": {"corrective": "correctif", "preventive": "préventif", "statutory": "contrôle réglementaire", "safety": "sécurité"},
-}  # fmt: skip
+    "lake": {
+        "corrective": "correctif",
+        "preventive": "préventif",
+        "statutory": "contrôle réglementaire",
+        "safety": "sécurité",
+    },
+}
 TITLES = (
     (
         "Bearing runs hot",
@@ -57,10 +68,24 @@ TITLES = (
     ),
 )
 CRAFT_WORDS = {
-    "north": {"mech": "Mechanik", "elec": "Elektro", "hand": "Hilfskraft", "weld": "Schweissen", "hyd": "Hydraulik", "ctrl": "Steuerung"},
-    "middle": {"mech": "Ropeway mechanic", "elec": "Electrician", "hand": "General hand", "weld": "Welder", "hyd": "Hydraulic fitter", "ctrl": "Controls technician"},
+    "north": {
+        "mech": "Mechanik",
+        "elec": "Elektro",
+        "hand": "Hilfskraft",
+        "weld": "Schweissen",
+        "hyd": "Hydraulik",
+        "ctrl": "Steuerung",
+    },
+    "middle": {
+        "mech": "Ropeway mechanic",
+        "elec": "Electrician",
+        "hand": "General hand",
+        "weld": "Welder",
+        "hyd": "Hydraulic fitter",
+        "ctrl": "Controls technician",
+    },
     "lake": {"mech": "MECH", "elec": "ELEC", "hand": "HAND", "weld": "WELD", "hyd": "HYD", "ctrl": "CTRL"},
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -116,8 +141,18 @@ def _number(value: float) -> str:
 
 
 NORTH_COLUMNS = (
-    "Auftrag", "Kurztext", "Anlage", "Auftragsart", "Erstellt", "Fällig am", "Vorgang", "Vorgangstext", "Gewerk", "Std.", "Anz.",
-)  # fmt: skip
+    "Auftrag",
+    "Kurztext",
+    "Anlage",
+    "Auftragsart",
+    "Erstellt",
+    "Fällig am",
+    "Vorgang",
+    "Vorgangstext",
+    "Gewerk",
+    "Std.",
+    "Anz.",
+)
 """Columns of the export of the north's order system."""
 
 

@@ -37,12 +37,17 @@ PARTS = {
     "funicular": (("winch", 10), ("track", 8), ("cars", 9)),
 }
 OTHERS = (
-    ("snow-n", "Snowmaking plant north", "north", 7, ("pump house", "gun line A", "gun line B")), ("snow-l", "Snowmaking plant lake", "lake", 6, ("pump house", "gun line")),
-    ("res-1", "Upper reservoir", "middle", 6, ("outlet valves",)), ("res-2", "Lower reservoir", "lake", 5, ()),
+    ("snow-n", "Snowmaking plant north", "north", 7, ("pump house", "gun line A", "gun line B")),
+    ("snow-l", "Snowmaking plant lake", "lake", 6, ("pump house", "gun line")),
+    ("res-1", "Upper reservoir", "middle", 6, ("outlet valves",)),
+    ("res-2", "Lower reservoir", "lake", 5, ()),
     ("fleet-n", "Piste vehicles north", "north", 6, ("vehicle 11", "vehicle 12", "vehicle 14")),
-    ("fleet-m", "Piste vehicles middle", "middle", 6, ("vehicle 21", "vehicle 23")), ("shop-m", "Workshop middle", "middle", 4, ("overhead crane",)),
-    ("net-1", "Medium-voltage ring", "middle", 9, ("switch house",)), ("bld-n", "North terminal", "north", 3, ()), ("bld-l", "Lake terminal", "lake", 3, ()),
-)  # fmt: skip
+    ("fleet-m", "Piste vehicles middle", "middle", 6, ("vehicle 21", "vehicle 23")),
+    ("shop-m", "Workshop middle", "middle", 4, ("overhead crane",)),
+    ("net-1", "Medium-voltage ring", "middle", 9, ("switch house",)),
+    ("bld-n", "North terminal", "north", 3, ()),
+    ("bld-l", "Lake terminal", "lake", 3, ()),
+)
 
 
 def assets() -> list[dict[str, Any]]:

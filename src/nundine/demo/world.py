@@ -22,9 +22,13 @@ from nundine.store.site import Site
 
 SITE, ZONE = "Tarnfell Cableways", "Europe/Zurich"
 SIGN_INS = (
-    ("ada", "Ada Winkler", "administrator"), ("sven", "Sven Ostrova", "scheduler"), ("mila", "Mila Castellan", "scheduler"),
-    ("karl", "Karl Reuter", "supervisor"), ("olivia", "Olivia Thorne", "operations"), ("rene", "René Aubert", "reader"),
-)  # fmt: skip
+    ("ada", "Ada Winkler", "administrator"),
+    ("sven", "Sven Ostrova", "scheduler"),
+    ("mila", "Mila Castellan", "scheduler"),
+    ("karl", "Karl Reuter", "supervisor"),
+    ("olivia", "Olivia Thorne", "operations"),
+    ("rene", "René Aubert", "reader"),
+)
 
 
 def demo_week(today: date) -> str:
@@ -42,10 +46,16 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
         "ways": [{"from": a, "to": b, "minutes": minutes} for a, b, minutes in places.WAYS],
         "crafts": [{"craft": k, "name": n, "held_back": h} for k, n, h in crew.CRAFTS],
         "tools": [{"tool": k, "name": n, "count": c} for k, n, c in crew.TOOLS],
-        "assets": assets, "windows": places.windows(monday, zone), "people": crew.people(monday), "shifts": crew.shifts(),
-        "rosters": crew.rosters(monday), "absences": crew.absences(monday, zone), "overtime": crew.overtime(monday, zone),
-        "work_orders": orders, "tasks": tasks,
-    }  # fmt: skip
+        "assets": assets,
+        "windows": places.windows(monday, zone),
+        "people": crew.people(monday),
+        "shifts": crew.shifts(),
+        "rosters": crew.rosters(monday),
+        "absences": crew.absences(monday, zone),
+        "overtime": crew.overtime(monday, zone),
+        "work_orders": orders,
+        "tasks": tasks,
+    }
 
 
 def make(today: date, passwords: dict[str, str]) -> None:

@@ -1,4 +1,5 @@
-"""Files of others are read in a process of their own, with limits on its time and memory: whatever a file does, it does it there.
+"""Files of others are read in a process of their own, with limits on its time and memory: whatever a file
+does, it does it there.
 
 What is read comes back pickled. Nothing in a file is run, so what comes back is what our own readers made.
 """

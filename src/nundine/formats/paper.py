@@ -1,7 +1,8 @@
 """Pages of HTML laid out as PDF.
 
-WeasyPrint lays them out: it shapes every script (Pango) and needs no network; its fetcher is limited to data that is part of the page. It
-takes seconds for a whole site and would keep everybody else waiting meanwhile, so that happens in a process of its own, at low priority.
+WeasyPrint lays them out: it shapes every script (Pango) and needs no network; its fetcher is limited to data
+that is part of the page. It takes seconds for a whole site and would keep everybody else waiting meanwhile,
+so that happens in a process of its own, at low priority.
 """
 
 from __future__ import annotations

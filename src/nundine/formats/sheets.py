@@ -82,8 +82,14 @@ def _line(one: SheetLine, zone: ZoneInfo, people: bool) -> str:
 
 
 def crew_sheets_pdf(
-    site: str, week: str, revision: int, status: str, zone: ZoneInfo, sheets: tuple[CrewSheet, ...], people: bool
-) -> bytes:  # fmt: skip
+    site: str,
+    week: str,
+    revision: int,
+    status: str,
+    zone: ZoneInfo,
+    sheets: tuple[CrewSheet, ...],
+    people: bool,
+) -> bytes:
     """A PDF with a section for each sheet; says so where there is nothing."""
     foot = f"{site} · week {week} · " + (f"revision {revision}" if revision else f"{status}, not published")
     parts = []

@@ -17,13 +17,15 @@ __all__ = ["BadCell", "BadFile", "Sheet", "read_tables", "write_csv", "write_xls
 MOST_BYTES, MOST_UNPACKED, MOST_ROWS, MOST_COLUMNS = 25 * 2**20, 250 * 2**20, 200_000, 60
 MOST_PARTS, MOST_CELLS = 500, 4_000_000
 LONGEST_CELL = 32_767
-"""Characters in a cell, as many as spreadsheets hold in one (ECMA-376 part 1, 18.18.91, as their makers limit it: from memory)."""
+"""Characters in a cell, as many as spreadsheets hold in one (ECMA-376 part 1, 18.18.91, as their makers limit
+it: from memory)."""
 RISKY = ("=", "+", "-", "@", "\t")
 
 
 @dataclass(frozen=True)
 class Sheet:
-    """Rows of one table: (row number in the file, {column: cell}). Cells are text, or values of a spreadsheet."""
+    """Rows of one table: (row number in the file, {column: cell}). Cells are text, or values of a
+    spreadsheet."""
 
     name: str
     columns: tuple[str, ...]
@@ -160,7 +162,8 @@ def _sheet(where: str, title: str, rows: list[list[Any]]) -> Sheet:
 
 
 def _guard(value: Any) -> Any:
-    """Text that a spreadsheet would take for a formula is led by an apostrophe, and so is text that begins so already."""
+    """Text that a spreadsheet would take for a formula is led by an apostrophe, and so is text that begins so
+    already."""
     if not isinstance(value, str):
         return value
     bare = value.lstrip("'")

@@ -1,4 +1,5 @@
-"""The compiled engine behind a worker that runs: compiled beside it where that was never done, and loaded when it is there.
+"""The compiled engine behind a worker that runs: compiled beside it where that was never done, and loaded
+when it is there.
 
 Builds meanwhile run as plain Python, which makes the very same moves, only slower.
 """
@@ -18,7 +19,8 @@ log = logging.getLogger("nundine")
 
 
 def get_ready() -> None:
-    """Compile the engine in a process of its own, one to three minutes, unless that was done; then load it. Waits for both."""
+    """Compile the engine in a process of its own, one to three minutes, unless that was done; then load it.
+    Waits for both."""
     if not compiling.everything_is_kept():
         file = settings().var / "run" / "engine.log"
         file.parent.mkdir(parents=True, exist_ok=True)
@@ -32,5 +34,6 @@ def get_ready() -> None:
 
 
 def get_ready_in_background() -> None:
-    """The same on a thread. It starts the compiling process and outlives it, for a child ends with the thread that began it."""
+    """The same on a thread. It starts the compiling process and outlives it, for a child ends with the thread
+    that began it."""
     Thread(target=get_ready, daemon=True).start()

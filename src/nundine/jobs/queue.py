@@ -1,4 +1,5 @@
-"""The queue: huey on the same MariaDB server, in a database of its own. Messages are ids only, so its small columns do."""
+"""The queue: huey on the same MariaDB server, in a database of its own. Messages are ids only, so its small
+columns do."""
 
 from __future__ import annotations
 
@@ -25,9 +26,16 @@ class Queue:
         here = settings()
         secret = password(here.var)
         self.db = PooledMySQLDatabase(
-            "nundine_jobs", mariadb=True, max_connections=20, stale_timeout=240,
-            host="127.0.0.1", port=here.db_port, user="nundine", password=secret, charset="utf8mb4",
-        )  # fmt: skip
+            "nundine_jobs",
+            mariadb=True,
+            max_connections=20,
+            stale_timeout=240,
+            host="127.0.0.1",
+            port=here.db_port,
+            user="nundine",
+            password=secret,
+            charset="utf8mb4",
+        )
         with self.db.connection_context():
             self.huey = SqlHuey("nundine", database=self.db)
         self.build = self.huey.task(name="build")(_build)
@@ -57,7 +65,8 @@ def _clean() -> None:
 
 
 def _grow_older() -> None:
-    """Each minute: at the site's midnight, and when Nundine was off then, priorities are computed for the new day."""
+    """Each minute: at the site's midnight, and when Nundine was off then, priorities are computed for the new
+    day."""
     with db.connection_context():
         ageing.grow_older()
 
@@ -136,7 +145,8 @@ AGAIN = {"build": enqueue_build, "asks": enqueue_asks, "tidiness": enqueue_tidin
 
 
 def enqueue_waiting() -> None:
-    """Hand over once more what waits: a worker that was lost may have taken it off the queue. Twice does no harm."""
+    """Hand over once more what waits: a worker that was lost may have taken it off the queue. Twice does no
+    harm."""
     with db.connection_context():
         waiting = runs.waiting()
     for id_, kind in waiting:

@@ -11,7 +11,8 @@ from nundine.settings import settings
 
 
 def _step_back() -> None:
-    """Low priority, but never none: a worker that starves in the middle of a transaction would hold up those who wait for it.
+    """Low priority, but never none: a worker that starves in the middle of a transaction would hold up those
+    who wait for it.
 
     Builds themselves stand aside while requests are worked on.
     """

@@ -1,4 +1,5 @@
-"""Backup and restore: all of the database as one compressed file of SQL, taken at one moment while Nundine is in use."""
+"""Backup and restore: all of the database as one compressed file of SQL, taken at one moment while Nundine is
+in use."""
 
 from __future__ import annotations
 
@@ -34,8 +35,8 @@ class BadBackup(RuntimeError):
 def backup(settings: Settings, file: Path, to: str | None = None) -> int:
     """Write everything as it is at one moment; the server may be running or not. Gives the bytes written.
 
-    The file is signed, appears whole or not at all, and only its owner can read it. With `to`, a public key of age, it is
-    encrypted.
+    The file is signed, appears whole or not at all, and only its owner can read it. With `to`, a public key
+    of age, it is encrypted.
 
     Raises
     ------
@@ -85,9 +86,17 @@ def _answers(settings: Settings) -> bool:
 
 def _dump(settings: Settings, file: Path) -> int:
     command = [
-        program("mariadb-dump"), "--no-defaults", f"--socket={settings.socket}", f"--user={owner()}", "--single-transaction", "--quick",
-        "--hex-blob", "--skip-lock-tables", "--default-character-set=utf8mb4", DATABASE,
-    ]  # fmt: skip
+        program("mariadb-dump"),
+        "--no-defaults",
+        f"--socket={settings.socket}",
+        f"--user={owner()}",
+        "--single-transaction",
+        "--quick",
+        "--hex-blob",
+        "--skip-lock-tables",
+        "--default-character-set=utf8mb4",
+        DATABASE,
+    ]
     part = file.with_name(file.name + ".part")
     try:
         handle = os.open(part, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600)
@@ -111,7 +120,8 @@ def _dump(settings: Settings, file: Path) -> int:
 
 
 def _checked(file: Path, key: bytes | None) -> None:
-    """Read the whole file once, so that a broken one, or one that somebody changed, changes nothing. Without a key any is taken."""
+    """Read the whole file once, so that a broken one, or one that somebody changed, changes nothing. Without
+    a key any is taken."""
     try:
         with gzip.open(file, "rb") as packed:
             if packed.read(len(HEAD)) != HEAD:
@@ -157,8 +167,8 @@ def restore(
 ) -> None:
     """Put everything back as it was; what is there now goes. Nundine must be stopped.
 
-    The backup is read into a database beside the present one, which is replaced only when all of it is there. Only statements
-    that a backup holds are run, by an account that reaches nothing else; all sessions end.
+    The backup is read into a database beside the present one, which is replaced only when all of it is there.
+    Only statements that a backup holds are run, by an account that reaches nothing else; all sessions end.
 
     Parameters
     ----------
@@ -221,7 +231,8 @@ SANDBOX = "/*M!999999\\- enable the sandbox mode"
 
 
 def statements(lines: Iterable[bytes]) -> Iterator[str]:
-    """The statements of a backup, one after another; each ends with its line, for line ends inside texts are escaped.
+    """The statements of a backup, one after another; each ends with its line, for line ends inside texts are
+    escaped.
 
     Raises
     ------
@@ -246,7 +257,8 @@ def statements(lines: Iterable[bytes]) -> Iterator[str]:
 
 
 def read_back(packed: Iterable[bytes], connection: pymysql.Connection) -> None:  # type: ignore[type-arg]
-    """Run the statements of a backup, and no others, on a connection that may do nothing outside of its database."""
+    """Run the statements of a backup, and no others, on a connection that may do nothing outside of its
+    database."""
     with connection.cursor() as cursor:
         for statement in statements(packed):
             cursor.execute(statement)
@@ -254,7 +266,8 @@ def read_back(packed: Iterable[bytes], connection: pymysql.Connection) -> None: 
 
 @contextlib.contextmanager
 def _restorer(settings: Settings) -> Iterator[pymysql.Connection]:  # type: ignore[type-arg]
-    """An empty database beside the present one, and a connection of an account that can reach nothing else."""
+    """An empty database beside the present one, and a connection of an account that can reach nothing
+    else."""
     secret = secrets.token_urlsafe(24)
     with root_connection(settings) as root, root.cursor() as cursor:
         cursor.execute("DROP DATABASE IF EXISTS nundine_restored")

@@ -1,4 +1,5 @@
-"""Processes that end with the one that started them, however that ends: a closed terminal, SIGTERM, SIGKILL."""
+"""Processes that end with the one that started them, however that ends: a closed terminal, SIGTERM,
+SIGKILL."""
 
 from __future__ import annotations
 
@@ -29,7 +30,8 @@ def _with_parent(number: signal.Signals) -> Callable[[], None]:
 def start_child(
     command: list[str], log: Path, env: dict[str, str] | None = None, at_end: signal.Signals = signal.SIGKILL
 ) -> subprocess.Popen[bytes]:
-    """Start a program in a session of its own, its output added to `log`; it gets `at_end` when this process is gone."""
+    """Start a program in a session of its own, its output added to `log`; it gets `at_end` when this process
+    is gone."""
     with log.open("ab") as out:
         return subprocess.Popen(
             command,

@@ -24,11 +24,19 @@ from nundine.store.base import db
 
 PACKAGES = "apt-get install --no-install-recommends mariadb-server"
 SERVER_FLAGS = (
-    "--bind-address=127.0.0.1", "--skip-name-resolve", "--skip-log-bin", "--max-allowed-packet=64M", "--performance-schema=OFF",
-    "--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci", "--default-time-zone=+00:00",
+    "--bind-address=127.0.0.1",
+    "--skip-name-resolve",
+    "--skip-log-bin",
+    "--max-allowed-packet=64M",
+    "--performance-schema=OFF",
+    "--character-set-server=utf8mb4",
+    "--collation-server=utf8mb4_unicode_ci",
+    "--default-time-zone=+00:00",
     "--sql-mode=STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION,ONLY_FULL_GROUP_BY",
-    "--innodb-buffer-pool-size=256M", "--max-connections=200", "--innodb-lock-wait-timeout=10",
-)  # fmt: skip
+    "--innodb-buffer-pool-size=256M",
+    "--max-connections=200",
+    "--innodb-lock-wait-timeout=10",
+)
 IN_MEMORY_FLAGS = (
     "--innodb-flush-log-at-trx-commit=0",
     "--innodb-flush-method=nosync",
@@ -113,16 +121,24 @@ class PrivateDatabase:
         if not (self.data / "mysql").exists():
             self._install(user)
         command = [
-            server, "--no-defaults", f"--user={user}", f"--datadir={self.data}", f"--socket={self.settings.socket}",
-            f"--pid-file={self.pid_file}", f"--port={self.settings.db_port}", f"--init-file={self._owner_may()}",
-            *SERVER_FLAGS, *(IN_MEMORY_FLAGS if self.in_memory else ()),
-        ]  # fmt: skip
+            server,
+            "--no-defaults",
+            f"--user={user}",
+            f"--datadir={self.data}",
+            f"--socket={self.settings.socket}",
+            f"--pid-file={self.pid_file}",
+            f"--port={self.settings.db_port}",
+            f"--init-file={self._owner_may()}",
+            *SERVER_FLAGS,
+            *(IN_MEMORY_FLAGS if self.in_memory else ()),
+        ]
         self.process = start_child(command, self.log, at_end=signal.SIGTERM)
         self._wait()
         self._user()
 
     def _clear_pid_file(self) -> None:
-        """Nothing of ours runs any more when this is called: what the file says is of no use, whatever it is."""
+        """Nothing of ours runs any more when this is called: what the file says is of no use, whatever it
+        is."""
         try:
             said = self.pid_file.read_text(errors="replace").strip()
             self.pid_file.unlink()
@@ -136,7 +152,8 @@ class PrivateDatabase:
             say(f"{self.pid_file} held no number of a process ({said[:30]!r}); it is written anew.")
 
     def _owner_may(self) -> Path:
-        """Statements for the server's start, so that whoever owns its files now may do all over its socket."""
+        """Statements for the server's start, so that whoever owns its files now may do all over its
+        socket."""
         path = self.settings.var / "run" / "db-owner.sql"
         name = owner().replace("'", "")
         path.write_text(
@@ -153,9 +170,14 @@ class PrivateDatabase:
         part = self.data.with_name(f"db.part-{os.getpid()}")
         part.mkdir(parents=True)
         command = [
-            program("mariadb-install-db"), "--no-defaults", f"--datadir={part}", f"--user={user}",
-            "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}", "--skip-test-db",
-        ]  # fmt: skip
+            program("mariadb-install-db"),
+            "--no-defaults",
+            f"--datadir={part}",
+            f"--user={user}",
+            "--auth-root-authentication-method=socket",
+            f"--auth-root-socket-user={user}",
+            "--skip-test-db",
+        ]
         made = subprocess.run(command, capture_output=True, text=True)
         # seen to fail once in a while where several set up at one moment, and to go well the second time
         if made.returncode:

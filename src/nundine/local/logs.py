@@ -11,7 +11,8 @@ LARGE, KEEP = 10 * 2**20, 3
 
 
 def rotate(folder: Path) -> None:
-    """Put large logs aside. Who writes to one keeps it open for adding, so it is copied and emptied in place."""
+    """Put large logs aside. Who writes to one keeps it open for adding, so it is copied and emptied in
+    place."""
     for log in folder.glob("*.log"):
         with contextlib.suppress(OSError):  # a full disk: they are tried again
             if log.stat().st_size > LARGE:

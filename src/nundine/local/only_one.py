@@ -34,7 +34,8 @@ def say(text: str) -> None:
 def alone(settings: Settings) -> Iterator[None]:
     """Nobody else works on the folder for the time of the block.
 
-    The kernel lets go of the lock when this process ends, however it ends, so no stale file can stand in the way.
+    The kernel lets go of the lock when this process ends, however it ends, so no stale file can stand in the
+    way.
 
     Raises
     ------
@@ -78,7 +79,8 @@ class Left:
 
 
 def left_running(settings: Settings) -> list[Left]:
-    """Parts of Nundine that work on this folder, found among the processes of the machine; the database last."""
+    """Parts of Nundine that work on this folder, found among the processes of the machine; the database
+    last."""
     found = []
     for folder in Path("/proc").iterdir():
         if folder.name.isdigit() and int(folder.name) != os.getpid():
@@ -101,7 +103,8 @@ def _part(folder: Path, var: Path) -> str | None:
 
 
 def end_what_was_left(settings: Settings) -> None:
-    """End what an earlier start left running, and say so. Raises CannotStart if something of it will not end."""
+    """End what an earlier start left running, and say so. Raises CannotStart if something of it will not
+    end."""
     for one in left_running(settings):
         say(f"A {one.what} of an earlier start is still running (process {one.process}); it is ended first.")
         for number in (signal.SIGTERM, signal.SIGKILL):

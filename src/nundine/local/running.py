@@ -42,9 +42,12 @@ class Running:
 
 def environment(settings: Settings) -> dict[str, str]:
     given = {
-        "NUNDINE_VAR": str(settings.var), "NUNDINE_HOST": settings.host, "NUNDINE_PORT": str(settings.port), "NUNDINE_DB_PORT": str(settings.db_port),
+        "NUNDINE_VAR": str(settings.var),
+        "NUNDINE_HOST": settings.host,
+        "NUNDINE_PORT": str(settings.port),
+        "NUNDINE_DB_PORT": str(settings.db_port),
         "PYTHONUNBUFFERED": "1",
-    }  # fmt: skip
+    }
     return {**os.environ, **given}
 
 
@@ -108,8 +111,8 @@ def running(
     cut_off: Callable[[], None] = lambda: None,
     in_memory: bool = False,
 ) -> Iterator[Running]:
-    """All of it for the time of the block. `prepare` is called once the tables are there, `cut_off` before each start of
-    the worker: nothing is at work then.
+    """All of it for the time of the block. `prepare` is called once the tables are there, `cut_off` before
+    each start of the worker: nothing is at work then.
 
     Raises
     ------
@@ -138,7 +141,8 @@ def running(
 
 
 def _need_safe_host(settings: Settings) -> None:
-    """Raises CannotStart where passwords would cross a network in plain text, or nobody could say by which name to call."""
+    """Raises CannotStart where passwords would cross a network in plain text, or nobody could say by which
+    name to call."""
     if settings.certificate is not None:
         for what, file in (("NUNDINE_CERTIFICATE", settings.certificate), ("NUNDINE_KEY", settings.key)):
             if file is None or not os.access(file, os.R_OK):

@@ -1,7 +1,8 @@
-"""Backups are signed, so that a restore reads only what this Nundine wrote, and may be encrypted for somebody's key.
+"""Backups are signed, so that a restore reads only what this Nundine wrote, and may be encrypted for
+somebody's key.
 
-The signature is an HMAC-SHA256 (RFC 2104) with a key in `var/backup-key`; encryption is age (age-encryption.org/v1, X25519), done
-by pyrage, so that any age program opens the file too.
+The signature is an HMAC-SHA256 (RFC 2104) with a key in `var/backup-key`; encryption is age
+(age-encryption.org/v1, X25519), done by pyrage, so that any age program opens the file too.
 """
 
 from __future__ import annotations
@@ -54,7 +55,8 @@ def signature(key: bytes) -> hmac.HMAC:
 
 
 def new_identity(path: Path) -> str:
-    """Make a pair of keys for encrypted backups: the secret one into a new file, the public one is given. Raises BadKey."""
+    """Make a pair of keys for encrypted backups: the secret one into a new file, the public one is given.
+    Raises BadKey."""
     identity = pyrage.x25519.Identity.generate()
     try:
         write_secret(path, f"# public key: {identity.to_public()}\n{identity}\n")

@@ -57,8 +57,8 @@ def step_down(settings: Settings) -> None:
 
 
 def _take_engine(var: Path) -> None:
-    """The compiled engine, which root keeps beside the source, into the account's own cache: it is read only from where its reader
-    may write (`core/week/compiling.py`)."""
+    """The compiled engine, which root keeps beside the source, into the account's own cache: it is read only
+    from where its reader may write (`core/week/compiling.py`)."""
     for compiled in (ROOT / "src").rglob("__pycache__/engine-*"):
         into = var / ".cache" / "nundine" / compiled.name
         if not into.is_dir():

@@ -1,4 +1,5 @@
-"""Parts that run side by side are looked after: one that ends by itself is started again, with waits that grow."""
+"""Parts that run side by side are looked after: one that ends by itself is started again, with waits that
+grow."""
 
 from __future__ import annotations
 
@@ -10,7 +11,8 @@ from subprocess import Popen
 from nundine.local.errors import CannotStart
 
 SHORTEST, LONGEST = 0.5, 30.0
-"""Seconds before a part is started again: after its first end, and at most; each wait is twice the one before."""
+"""Seconds before a part is started again: after its first end, and at most; each wait is twice the one
+before."""
 WELL = 60.0
 """Seconds after which a part that runs counts as well again."""
 

@@ -1,4 +1,5 @@
-"""Rights: who may do what, of which noun, where. Routes name the right alone; whatever a role may do stands in its row."""
+"""Rights: who may do what, of which noun, where. Routes name the right alone; whatever a role may do stands
+in its row."""
 
 from __future__ import annotations
 

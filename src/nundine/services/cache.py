@@ -1,7 +1,7 @@
 """What is kept in memory: computed values under keys that say all that they depend on.
 
-It is filled outside transactions only, so that nothing is kept of what may be taken back; and of each kind, which is the
-first part of the key, a few are kept, those that were used last.
+It is filled outside transactions only, so that nothing is kept of what may be taken back; and of each kind,
+which is the first part of the key, a few are kept, those that were used last.
 """
 
 from __future__ import annotations

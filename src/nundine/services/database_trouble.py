@@ -11,12 +11,15 @@ from nundine.services.retrying import DEADLOCK, WAITED_TOO_LONG
 from nundine.settings import settings
 
 AWAY = (0, 2002, 2003, 2006, 2013, 2014, 2055, 1053, 1927)
-"""MariaDB's and its client's numbers for a server that can not be reached, went away or is ending (MariaDB error codes)."""
+"""MariaDB's and its client's numbers for a server that can not be reached, went away or is ending (MariaDB
+error codes)."""
 FULL = (3, 1021, 1026, 1114)
-"""Numbers for a disk or a table space that is full; 1030 is one of them when it passes on the system's ENOSPC (28)."""
+"""Numbers for a disk or a table space that is full; 1030 is one of them when it passes on the system's ENOSPC
+(28)."""
 ENOSPC = 28
 LEAST_ROOM = 64 * 2**20
-"""Bytes that must be free on the disk of our data before anything is written, so that the database never meets a full one."""
+"""Bytes that must be free on the disk of our data before anything is written, so that the database never
+meets a full one."""
 
 
 def trouble(bad: PeeweeException) -> Refused | None:

@@ -107,7 +107,8 @@ def needing(crafts: set[str]) -> set[str]:
 
 
 def _able(crafts: set[int], certificates: set[str]) -> Any:
-    """Who of the site can do what, of these crafts and certificates: a function of craft, level and certificate."""
+    """Who of the site can do what, of these crafts and certificates: a function of craft, level and
+    certificate."""
     levels: dict[int, dict[int, int]] = defaultdict(dict)
     of_people = PersonCraft.select(PersonCraft.craft, PersonCraft.person, PersonCraft.level)
     for craft, person, level in of_people.where(PersonCraft.craft.in_(crafts or {0})).tuples():

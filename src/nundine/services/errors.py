@@ -1,4 +1,5 @@
-"""Refusals, each with a stable code and words that say what to do. The API makes RFC 9457 problems of them."""
+"""Refusals, each with a stable code and words that say what to do. The API makes RFC 9457 problems of
+them."""
 
 from __future__ import annotations
 

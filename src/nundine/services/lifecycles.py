@@ -1,4 +1,5 @@
-"""Moves of records past their guards: refused in words that name the guard, offered with what stands in their way."""
+"""Moves of records past their guards: refused in words that name the guard, offered with what stands in their
+way."""
 
 from __future__ import annotations
 

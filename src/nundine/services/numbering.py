@@ -1,4 +1,5 @@
-"""Numbers that are given out one after another, and turns at making records: two at one moment never get the same."""
+"""Numbers that are given out one after another, and turns at making records: two at one moment never get the
+same."""
 
 from __future__ import annotations
 
@@ -9,7 +10,8 @@ WORK_ORDERS = "work orders"
 
 
 def turn(name: str) -> Counter:
-    """Wait for one's turn at a series; it lasts until the caller's transaction ends, of which this is the first statement.
+    """Wait for one's turn at a series; it lasts until the caller's transaction ends, of which this is the
+    first statement.
 
     What is read afterwards is what others had committed by then.
     """

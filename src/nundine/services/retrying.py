@@ -1,4 +1,5 @@
-"""Work that the database gave up for another's sake (deadlock, lock wait) is done again a few times, then told as busy."""
+"""Work that the database gave up for another's sake (deadlock, lock wait) is done again a few times, then
+told as busy."""
 
 from __future__ import annotations
 
@@ -13,7 +14,8 @@ from nundine.services.errors import Busy
 
 DEADLOCK, WAITED_TOO_LONG = 1213, 1205
 TRIES, PAUSE = 5, 0.05
-"""How often work is tried, and seconds between the first two tries; each pause is up to twice as long as the one before."""
+"""How often work is tried, and seconds between the first two tries; each pause is up to twice as long as the
+one before."""
 
 T = TypeVar("T")
 

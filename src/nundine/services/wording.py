@@ -22,7 +22,8 @@ class Speaker:
         }
 
     def __call__(self, text: str, facts: dict[str, Any]) -> str:
-        """The text with the craft, the asset, the area and the person of its facts by name; only those, for keys can be plain words."""
+        """The text with the craft, the asset, the area and the person of its facts by name; only those, for
+        keys can be plain words."""
         for what, names in self.names.items():
             key = str(facts.get(what) or "")
             if key in names:

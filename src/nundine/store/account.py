@@ -8,7 +8,8 @@ from nundine.store.base import JsonField, KeyField, Record, Table, UtcField
 
 
 class Role(Table):
-    """What somebody may do: the names of rights. `place` orders roles; of several, somebody begins where the first one does."""
+    """What somebody may do: the names of rights. `place` orders roles; of several, somebody begins where the
+    first one does."""
 
     name = KeyField(max_length=20, unique=True)
     rights = JsonField()
@@ -52,7 +53,8 @@ class SignedIn(Table):
 
 
 class SignInTry(Table):
-    """Tries to sign in that failed, or are being checked, for one reason to be slow: a name and an address together, or one of them."""
+    """Tries to sign in that failed, or are being checked, for one reason to be slow: a name and an address
+    together, or one of them."""
 
     key = KeyField(max_length=64, unique=True)
     failures = IntegerField(default=0)

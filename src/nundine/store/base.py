@@ -45,7 +45,8 @@ class JsonField(TextField):
 
 
 class KeyField(CharField):
-    """A text by which a record is known: two are the same only if they are byte for byte, whatever a language says."""
+    """A text by which a record is known: two are the same only if they are byte for byte, whatever a language
+    says."""
 
     def ddl_datatype(self, ctx: Any) -> Any:
         return SQL(f"VARCHAR({self.max_length}) COLLATE utf8mb4_nopad_bin")
@@ -66,6 +67,7 @@ class Table(Model):
 
 
 class Record(Table):
-    """What people change: `revision` grows with each change of it, so that a write can name the one it saw."""
+    """What people change: `revision` grows with each change of it, so that a write can name the one it
+    saw."""
 
     revision = IntegerField(default=1)

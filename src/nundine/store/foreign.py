@@ -1,4 +1,5 @@
-"""Exports of other systems on their way in: saved mappings, files being brought in, and what they changed of placed work."""
+"""Exports of other systems on their way in: saved mappings, files being brought in, and what they changed of
+placed work."""
 
 from __future__ import annotations
 
@@ -35,7 +36,8 @@ class Bringing(Table):
 
 
 class OrderChange(Table):
-    """What an export changed of a WO that was placed: marked until somebody has seen it; nothing was moved."""
+    """What an export changed of a WO that was placed: marked until somebody has seen it; nothing was
+    moved."""
 
     work_order = ForeignKeyField(WorkOrder, backref="changes_in", on_delete="CASCADE")
     at = UtcField()

@@ -1,4 +1,5 @@
-"""The gates of WOs as SQL, for lists and for what a build is offered; `core.gates` decides the same for one WO."""
+"""The gates of WOs as SQL, for lists and for what a build is offered; `core.gates` decides the same for one
+WO."""
 
 from __future__ import annotations
 
@@ -16,7 +17,8 @@ from nundine.store.week import Placement, Week
 from nundine.store.work_order import Task, WorkOrder
 
 OFFERED = ("plan", "parts", "permit")
-"""Gates that must be open for a job to be in the week problem; people and windows are looked at by the engine itself."""
+"""Gates that must be open for a job to be in the week problem; people and windows are looked at by the engine
+itself."""
 
 
 def placed_elsewhere(week: Week) -> Select:
@@ -31,7 +33,8 @@ def placed_elsewhere(week: Week) -> Select:
 
 
 def gate_columns(last_day: date, free_assets: Iterable[int] = ()) -> dict[str, Any]:
-    """Each gate as an SQL truth; `free_assets` are the ids of assets that may be stopped at some time of the week."""
+    """Each gate as an SQL truth; `free_assets` are the ids of assets that may be stopped at some time of the
+    week."""
     return {
         "plan": WorkOrder.planned & WorkOrder.state.in_(APPROVED),
         "parts": (~WorkOrder.parts_unknown)

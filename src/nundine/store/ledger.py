@@ -1,4 +1,5 @@
-"""The ledger: who did what when, and what of each record was before and is after. Rows are only ever added."""
+"""The ledger: who did what when, and what of each record was before and is after. Rows are only ever
+added."""
 
 from __future__ import annotations
 
@@ -11,8 +12,9 @@ from nundine.store.base import JsonField, KeyField, Table, UtcField
 class LedgerEntry(Table):
     """One deed in a stream, which is a week's or a record's own. No account: Nundine itself.
 
-    `seq` counts the edits of a week. `undoes` names the deed of the stream that this one takes back, `redoes` the undo that it takes back. `people` and
-    `work` say whether people, or work and what it needs, are not as they were.
+    `seq` counts the edits of a week. `undoes` names the deed of the stream that this one takes back, `redoes`
+    the undo that it takes back. `people` and `work` say whether people, or work and what it needs, are not as
+    they were.
     """
 
     id = BigAutoField()
@@ -33,7 +35,8 @@ class LedgerEntry(Table):
 
 
 class LedgerChange(Table):
-    """One record of a deed: `key` is a JSON list, `before` and `after` hold the fields that differ; null = it was not there.
+    """One record of a deed: `key` is a JSON list, `before` and `after` hold the fields that differ; null = it
+    was not there.
 
     `derived`: it followed from the others by a rule. `revision` is the record's own after it.
     """

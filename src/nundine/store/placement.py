@@ -19,7 +19,8 @@ KEPT = ("pinned", "hand", "answer", "answer_by", "remark")
 
 
 def load_placements(week: Week, jobs: set[str] | None = None) -> dict[Key, dict[str, Any]]:
-    """Each placement as the JSON that commands keep: day, start, end, hours, people, and what is known beside."""
+    """Each placement as the JSON that commands keep: day, start, end, hours, people, and what is known
+    beside."""
     query = (
         Placement.select(Placement, WorkOrder.number.alias("job"), Task.number.alias("step"))
         .join(Task)
@@ -64,13 +65,18 @@ def as_core(key: Key, row: dict[str, Any], zone: ZoneInfo) -> core.Placement:
         return datetime.fromisoformat(text).astimezone(zone) if text else None
 
     return core.Placement(
-        *key, date.fromisoformat(row["day"]), moment(row["start"]), moment(row["end"]),
-        tuple(core.Seat(s["id"], s["craft"]) for s in row["people"]), row["hours"],
-    )  # fmt: skip
+        *key,
+        date.fromisoformat(row["day"]),
+        moment(row["start"]),
+        moment(row["end"]),
+        tuple(core.Seat(s["id"], s["craft"]) for s in row["people"]),
+        row["hours"],
+    )
 
 
 def as_row(one: core.Placement, **kept: Any) -> dict[str, Any]:
-    """A placement of the engine as a stored one; `kept` overrides what is known beside (pinned, hand, answer)."""
+    """A placement of the engine as a stored one; `kept` overrides what is known beside (pinned, hand,
+    answer)."""
     return {
         "day": one.day.isoformat(),
         "start": one.start.astimezone(UTC).isoformat() if one.start else None,
@@ -126,14 +132,18 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
     Placement.insert_many(
         [
             {
-                "week": week.id, "task": tasks[k[:2]], "portion": k[2], "day": row["day"],
+                "week": week.id,
+                "task": tasks[k[:2]],
+                "portion": k[2],
+                "day": row["day"],
                 "start": datetime.fromisoformat(row["start"]) if row["start"] else None,
                 "end": datetime.fromisoformat(row["end"]) if row["end"] else None,
-                "hours": row["hours"], **{name: row[name] for name in KEPT},
+                "hours": row["hours"],
+                **{name: row[name] for name in KEPT},
             }
             for k, row in kept.items()
         ]
-    ).execute()  # fmt: skip
+    ).execute()
     ids = {
         (p["task"], p["portion"]): p["id"]
         for p in Placement.select(Placement.id, Placement.task, Placement.portion)

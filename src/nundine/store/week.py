@@ -21,7 +21,8 @@ from nundine.store.work_order import Task
 
 
 class Week(Table):
-    """`edits` counts the commands. The bound is that of the free week, proven for the two revisions beside it."""
+    """`edits` counts the commands. The bound is that of the free week, proven for the two revisions beside
+    it."""
 
     name = CharField(max_length=8, unique=True)
     status = CharField(

@@ -34,10 +34,12 @@ PERMITS = ("not needed", "waiting", "granted")
 
 
 class WorkOrder(Record):
-    """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the database.
+    """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the
+    database.
 
-    `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it came from another system, `imported` holds what was brought in last: so a
-    later export tells apart what changed there from what was changed here.
+    `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it
+    came from another system, `imported` holds what was brought in last: so a later export tells apart what
+    changed there from what was changed here.
     """
 
     number = KeyField(max_length=40, unique=True)
@@ -66,7 +68,8 @@ class WorkOrder(Record):
 
 
 class Task(Table):
-    """`reason` says why it was not done; `done_by` holds the keys of those who did it; `ended` is when it was done."""
+    """`reason` says why it was not done; `done_by` holds the keys of those who did it; `ended` is when it was
+    done."""
 
     work_order = ForeignKeyField(WorkOrder, backref="tasks", on_delete="CASCADE")
     number = KeyField(max_length=20)

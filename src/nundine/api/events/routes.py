@@ -1,4 +1,5 @@
-"""What happens, to all who look at it: one reader of the table of events a process, and a stream to each browser."""
+"""What happens, to all who look at it: one reader of the table of events a process, and a stream to each
+browser."""
 
 from __future__ import annotations
 
@@ -147,7 +148,8 @@ async def events(
     week: str | None = None,
     after: Annotated[int | None, Query(ge=0)] = None,
 ) -> EventSourceResponse:
-    """Edits, builds and bounds of a week as they happen, and a sign of life more than once a second; ends with the session.
+    """Edits, builds and bounds of a week as they happen, and a sign of life more than once a second; ends
+    with the session.
 
     `after` is the number of the last event that was heard: what came since is told first.
     """

@@ -21,11 +21,20 @@ router = APIRouter(prefix="/api/weeks/{week}/builds", tags=["build"], route_clas
 def shape(state: WeekState, found: Build) -> dict[str, Any]:
     result: dict[str, Any] = found.result or {}
     return {
-        "id": found.id, "state": found.state, "by": found.account.full_name if found.account else None, "error": found.error,
-        "seconds": found.asked["seconds"], "value_before": found.asked["value"], "progress": found.progress, "value": result.get("value"),
-        "bound": result.get("bound"), "status": result.get("status"), "not_placed": len(result["not_placed"]) if result else None,
-        "waits_for": waits_for(found), "changes": builds.compare(state, found) if found.state == "ready" else None,
-    }  # fmt: skip
+        "id": found.id,
+        "state": found.state,
+        "by": found.account.full_name if found.account else None,
+        "error": found.error,
+        "seconds": found.asked["seconds"],
+        "value_before": found.asked["value"],
+        "progress": found.progress,
+        "value": result.get("value"),
+        "bound": result.get("bound"),
+        "status": result.get("status"),
+        "not_placed": len(result["not_placed"]) if result else None,
+        "waits_for": waits_for(found),
+        "changes": builds.compare(state, found) if found.state == "ready" else None,
+    }
 
 
 @router.post("", response_model=schemas.BuildShape)

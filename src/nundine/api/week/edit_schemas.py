@@ -62,7 +62,8 @@ class ExchangeEdit(BaseModel):
 
 
 class StartEdit(BaseModel):
-    """`clock` is a time of the placement's shift, in a night on either side of midnight; null takes the time off."""
+    """`clock` is a time of the placement's shift, in a night on either side of midnight; null takes the time
+    off."""
 
     kind: Literal["start"]
     key: Key
@@ -193,7 +194,8 @@ class WindowHits(BaseModel):
 
 
 class ProgressForm(BaseModel):
-    """How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours for what is done.
+    """How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours
+    for what is done.
 
     `along`: earlier tasks of these WOs that are not done yet are reported done with them.
     """
@@ -210,7 +212,8 @@ class ProgressForm(BaseModel):
 
 
 class Edited(BaseModel):
-    """What was done, what of it could not be done, loose ends that it made, and the week as it then stands."""
+    """What was done, what of it could not be done, loose ends that it made, and the week as it then
+    stands."""
 
     label: str
     notes: list[str] = []
@@ -275,7 +278,8 @@ class BuildShape(BaseModel):
 
 
 class Accepted(BaseModel):
-    """Jobs that were left as they are, and those of them that are not in the week and could be fitted in anew."""
+    """Jobs that were left as they are, and those of them that are not in the week and could be fitted in
+    anew."""
 
     left: list[str]
     to_fit: list[str]

@@ -10,7 +10,8 @@ from nundine.services.week.state import WeekState
 
 
 def made_by(state: WeekState, e: schemas.AnyEdit) -> Edit:
-    """The edit of the week that the wire asks for. Undo and redo are no edits of a state and are not taken here."""
+    """The edit of the week that the wire asks for. Undo and redo are no edits of a state and are not taken
+    here."""
     match e:
         case schemas.PutEdit():
             return edits.put(state, e.jobs, e.day)

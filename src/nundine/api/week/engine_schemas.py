@@ -36,7 +36,8 @@ class MendPreview(BaseModel):
 
 
 class AskShape(BaseModel):
-    """`value` and `hours` are gained beside the asks before it; the totals are those of all up to this one."""
+    """`value` and `hours` are gained beside the asks before it; the totals are those of all up to this
+    one."""
 
     code: Literal["window", "hours", "part", "tool", "put back", "lent"]
     text: str

@@ -26,7 +26,8 @@ PATIENCE, LOOK = 60.0, 0.2
 
 
 def download(body: bytes, kind: str, name: str) -> Response:
-    """A file to keep. Its name may have any letters (RFC 6266); those that a header can't hold are `_` for readers that know no others."""
+    """A file to keep. Its name may have any letters (RFC 6266); those that a header can't hold are `_` for
+    readers that know no others."""
     plain = "".join(c if c.isascii() and (c.isalnum() or c in " -._") else "_" for c in name)
     return Response(
         body,
@@ -65,7 +66,8 @@ def sheets(
     only: str | None = None,
     draft: bool = False,
 ) -> Response:
-    """Crew sheets of the revision that is out, of some areas or one person or crew; with `draft` of the week as it stands."""
+    """Crew sheets of the revision that is out, of some areas or one person or crew; with `draft` of the week
+    as it stands."""
     state = load_state(week)
     number = 0 if draft else crew_sheets.newest(state.week)
     with FILES_OUT.turn(account):

@@ -77,7 +77,8 @@ class PricesShape(BaseModel):
 
 
 class WorkableFigures(BaseModel):
-    """How the week can be worked. `jobs` have several portions; `over_run` of those left open lie over a run window."""
+    """How the week can be worked. `jobs` have several portions; `over_run` of those left open lie over a run
+    window."""
 
     jobs: int
     in_one_go: int
@@ -249,7 +250,8 @@ class SpanShape(BaseModel):
 
 
 class WholeJob(JobRow):
-    """`why_not_placed`: why it can not be placed even by hand. `free_for_work`: when its asset may be stopped this week."""
+    """`why_not_placed`: why it can not be placed even by hand. `free_for_work`: when its asset may be stopped
+    this week."""
 
     earliest: str | None
     latest: str | None

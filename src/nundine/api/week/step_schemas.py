@@ -69,7 +69,8 @@ class Agree(BaseModel):
 
 
 class SeatItem(BaseModel):
-    """`minutes_before`: on the way from the area `comes_from`, within the shift. `takes_over_from`: who began what is finished here."""
+    """`minutes_before`: on the way from the area `comes_from`, within the shift. `takes_over_from`: who began
+    what is finished here."""
 
     job: str
     area: str | None
@@ -222,7 +223,8 @@ class ReviewSeat(BaseModel):
 
 
 class ReviewTask(BaseModel):
-    """`days_off`: days after (+) or before (-) the published day; for open work the days that it is overdue."""
+    """`days_off`: days after (+) or before (-) the published day; for open work the days that it is
+    overdue."""
 
     job: str
     title: str

@@ -1,7 +1,8 @@
 """Asks: single changes that others can grant, ranked by the work that each would let in.
 
-First each change is tried by inserting what is left out into the week as it stands; the best are then confirmed by building
-again from the present plan, with the change and without it, with the same seed and steps.
+First each change is tried by inserting what is left out into the week as it stands; the best are then
+confirmed by building again from the present plan, with the change and without it, with the same seed and
+steps.
 """
 
 from __future__ import annotations
@@ -26,15 +27,17 @@ from nundine.core.week.problem import BY_TASK, STOPPED, Job, PersonHours, Placem
 EXTRA_HOURS, LONGEST_WINDOW = 4.0, 192
 """Hours of overtime that are asked for at once; slots of the longest window that is asked for: two days."""
 STILL_ITS_OWN, MOST_ALTERNATIVES = 0.5, 3
-"""An ask of which less than this share of its value is left beside those before it is an alternative to one of them."""
+"""An ask of which less than this share of its value is left beside those before it is an alternative to one
+of them."""
 
 
 @dataclass(frozen=True)
 class Ask:
-    """One change and what it would let in beside the asks before it. `code`: window, hours, part, tool, put back, lent.
+    """One change and what it would let in beside the asks before it. `code`: window, hours, part, tool, put
+    back, lent.
 
-    `value` and `hours` are points and work hours gained by it, `total_value` and `total_hours` those of it and all before it
-    together. `alternatives` would let in much of the same work, and add little to it.
+    `value` and `hours` are points and work hours gained by it, `total_value` and `total_hours` those of it
+    and all before it together. `alternatives` would let in much of the same work, and add little to it.
     """
 
     code: str
@@ -72,16 +75,13 @@ def asks(
 ) -> tuple[Ask, ...]:
     """The best changes for a week as it stands, each valued beside those before it, so that their sums add up.
 
-    Chosen one after another, each time the one that lets in most beside those chosen already (greedy choice of a set; near
-    the best set where what changes let in overlaps: Nemhauser, Wolsey and Fisher 1978). What is worth little beside them,
-    for it would let in the same work, is told as their alternative.
+    Chosen one after another, each time the one that lets in most beside those chosen already (greedy choice
+    of a set; near the best set where what changes let in overlaps: Nemhauser, Wolsey and Fisher 1978). What
+    is worth little beside them, for it would let in the same work, is told as their alternative.
 
-    Parameters
-    ----------
-    problem, placements
-        The week and its plan; what the problem has as fixed stays where it is when the week is built again.
-    most, confirm, steps, seconds
-        How many to give, how many to confirm by building again with so many steps, and when to end confirming.
+    Parameters ---------- problem, placements The week and its plan; what the problem has as fixed stays where
+    it is when the week is built again. most, confirm, steps, seconds How many to give, how many to confirm by
+    building again with so many steps, and when to end confirming.
     """
     started = perf_counter()
     trial = _Trial(problem.with_placements(), placements)
@@ -95,7 +95,8 @@ def asks(
         return build(again, limits=limits, helps=False, known_bound=float("inf"))
 
     last = built(problem, placements)
-    # each change is judged by as many steps with it as without it, from one plan: searching on gains something too
+    # each change is judged by as many steps with it as without it, from one plan: searching on gains
+    # something too
     out: list[Ask] = []
     changed = problem
     for n, (ask, change) in enumerate(chosen):
@@ -232,7 +233,8 @@ class _Trial:
         return self.p.grid.moment(slot)
 
     def _windows(self) -> list[_Change]:
-        """For each asset with work left out: the time at which a job would fit if the asset were free for it."""
+        """For each asset with work left out: the time at which a job would fit if the asset were free for
+        it."""
         out: dict[tuple[str, int, int], _Change] = {}
         tried: dict[str, int] = {}
         for job in self.left:
@@ -393,7 +395,8 @@ class _Trial:
         return out
 
     def _lent(self) -> list[_Change]:
-        """For each craft and area with work left out: the shift of somebody from another area in which most is free."""
+        """For each craft and area with work left out: the shift of somebody from another area in which most is
+        free."""
         wanted: dict[tuple[str, str], list[str]] = {}
         for job in self.left:
             area = self.p.area_of(job)

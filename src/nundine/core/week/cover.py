@@ -1,4 +1,5 @@
-"""One person's day of work given to others: seat by seat to the best who can take it, and what nobody can take, with why."""
+"""One person's day of work given to others: seat by seat to the best who can take it, and what nobody can
+take, with why."""
 
 from __future__ import annotations
 
@@ -14,7 +15,8 @@ Key = tuple[str, str, int]
 
 @dataclass(frozen=True)
 class Left:
-    """A seat that stays: nobody else has what it needs (`best` None), or the best other person can not take it, and why."""
+    """A seat that stays: nobody else has what it needs (`best` None), or the best other person can not take
+    it, and why."""
 
     placement: Placement
     best: str | None
@@ -36,7 +38,8 @@ def cover(
     day: date,
     stay: Set[Key] = frozenset(),
 ) -> Cover:
-    """Give each seat of a person on a day to the best other person; placements with keys in `stay` keep their people."""
+    """Give each seat of a person on a day to the best other person; placements with keys in `stay` keep their
+    people."""
     given: list[tuple[Placement, str]] = []
     left: list[Left] = []
     for one in [p for p in placements if p.day == day and p.key not in stay]:

@@ -1,4 +1,5 @@
-"""Work that has its day alone, for mending: it takes hours on the board, and what comes of it is a day again."""
+"""Work that has its day alone, for mending: it takes hours on the board, and what comes of it is a day
+again."""
 
 from __future__ import annotations
 
@@ -46,7 +47,8 @@ class DayAlone:
         return True
 
     def as_day(self, was: Placement, named: tuple[Seat, ...], p: Portion) -> Placement:
-        """A portion as its day alone: seats that were open (of `named`) stay open, the others have the people found for them."""
+        """A portion as its day alone: seats that were open (of `named`) stay open, the others have the people
+        found for them."""
         ids = (self.board.people[n].id if n is not None else None for n in p.people)
         people = tuple(
             replace(seat, id=n if had.id is not None else None)

@@ -1,4 +1,5 @@
-"""Two people who are busy at the same time change places: each takes the work of the other that cannot stay."""
+"""Two people who are busy at the same time change places: each takes the work of the other that cannot
+stay."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ Place = tuple[Placement, int]
 
 @dataclass(frozen=True)
 class Exchange:
-    """`person` takes the seat asked for and the rest of `takes`; who sat there takes `gives`. Each a placement and a seat of it."""
+    """`person` takes the seat asked for and the rest of `takes`; who sat there takes `gives`. Each a
+    placement and a seat of it."""
 
     person: str
     takes: tuple[Place, ...]
@@ -42,11 +44,13 @@ def exchanges(
     seat: int,
     stay: Collection[object] = (),
 ) -> tuple[Exchange, ...]:
-    """Everybody who is busy while `one` runs and could change places with who sits on its seat, fewest seats first.
+    """Everybody who is busy while `one` runs and could change places with who sits on its seat, fewest seats
+    first.
 
-    What overlaps changes hands too, and what overlaps that, up to six seats in all: then nobody is on two things at once who was
-    not before. Each seat is checked for craft, level, certificate, shift and its day. Placements with keys in `stay` keep their people.
-    An open seat, or a placement without a time, has no exchange.
+    What overlaps changes hands too, and what overlaps that, up to six seats in all: then nobody is on two
+    things at once who was not before. Each seat is checked for craft, level, certificate, shift and its day.
+    Placements with keys in `stay` keep their people. An open seat, or a placement without a time, has no
+    exchange.
     """
     sat = one.people[seat].id
     if sat is None or one.start is None or one.end is None or one.key in stay:
@@ -79,7 +83,8 @@ def exchanges(
 def _change(
     board: Board, held: dict[str, list[Place]], sat: str, other: str, asked: Place, stay: Collection[object]
 ) -> Exchange | None:
-    """The seats that change hands when the asked one does; None if nobody needs to give anything back, or one cannot."""
+    """The seats that change hands when the asked one does; None if nobody needs to give anything back, or one
+    cannot."""
     mine, theirs = held.get(sat, []), held.get(other, [])
     takes, gives = [asked], _overlapping(board, asked, theirs)
     if not gives:
@@ -150,7 +155,8 @@ def _part(board: Board, one: Placement) -> int:
 
 
 def _may_sit(board: Board, place: Place, who: str) -> bool:
-    """Craft, level, certificate and a shift of the placement's day over all of it; what else they do is not looked at."""
+    """Craft, level, certificate and a shift of the placement's day over all of it; what else they do is not
+    looked at."""
     one, seat = place
     n = board.position[who]
     need = replace(board.problem.job_by_id[one.job].task(one.task).seat_needs[seat], people=1)

@@ -1,4 +1,5 @@
-"""Why a job is not in the week, and what would let it in. Every claim is tried on the board before it is made."""
+"""Why a job is not in the week, and what would let it in. Every claim is tried on the board before it is
+made."""
 
 from __future__ import annotations
 
@@ -100,9 +101,18 @@ class Explainer:
                 what = f"{need.craft} level {need.level}" + (
                     f" with {need.certificate}" if need.certificate else ""
                 )
-                return Finding("nobody", f"{name} needs {need.people} {what}; {len(on_shift)} on shift this week",
-                               {**facts, "craft": need.craft, "level": need.level, "certificate": need.certificate,
-                                "needed": need.people, "there": len(on_shift)})  # fmt: skip
+                return Finding(
+                    "nobody",
+                    f"{name} needs {need.people} {what}; {len(on_shift)} on shift this week",
+                    {
+                        **facts,
+                        "craft": need.craft,
+                        "level": need.level,
+                        "certificate": need.certificate,
+                        "needed": need.people,
+                        "there": len(on_shift),
+                    },
+                )
             if not any(run_starts(m, length) for _, m in able):
                 return Finding(
                     "too long",
@@ -114,8 +124,11 @@ class Explainer:
         if seats:
             free &= enough_heads(seats, task.people)
             if not run_starts(free, length):
-                return Finding("nobody", f"{name}: the {task.people} people that it needs are never on shift together for {length * self.problem.slot_minutes / 60:g} h",
-                               {**facts, "needed": task.people})  # fmt: skip
+                return Finding(
+                    "nobody",
+                    f"{name}: the {task.people} people that it needs are never on shift together for {length * self.problem.slot_minutes / 60:g} h",
+                    {**facts, "needed": task.people},
+                )
         if job.earliest is not None and grid.ceil(job.earliest) >= board.week_end:
             return Finding(
                 "not yet",
@@ -133,8 +146,11 @@ class Explainer:
             )
         if not run_starts(when, length):
             longest = max(b - a for a, b in runs(when)) * self.problem.slot_minutes / 60
-            return Finding("window too short", f"{name} needs {task.hours:g} h; the longest window of {job.asset} is {longest:g} h",
-                           {**facts, "longest": longest})  # fmt: skip
+            return Finding(
+                "window too short",
+                f"{name} needs {task.hours:g} h; the longest window of {job.asset} is {longest:g} h",
+                {**facts, "longest": longest},
+            )
         if not run_starts(when & free, length):
             return Finding(
                 "nobody in the window",
@@ -360,7 +376,8 @@ class Explainer:
         return self._others(job, 0.0, count)
 
     def _others(self, job: Job, least: float, count: int) -> list[tuple[str, float]]:
-        """Placed jobs of the same crafts or asset that may move and are worth at least so much, cheapest first."""
+        """Placed jobs of the same crafts or asset that may move and are worth at least so much, cheapest
+        first."""
         if self._by_value is None:
             placed = [
                 (self.worth.of(self.problem.job_by_id[j], portions), j)

@@ -1,4 +1,5 @@
-"""Week problems and plans as JSON documents: `nundine-week/2` (and /1, which is read) and `nundine-plan/1` (docs/file-formats.md)."""
+"""Week problems and plans as JSON documents: `nundine-week/2` (and /1, which is read) and `nundine-plan/1`
+(docs/file-formats.md)."""
 
 from __future__ import annotations
 
@@ -78,47 +79,81 @@ def _seat(r: Reader) -> Seat:
 
 def _placement(r: Reader) -> Placement:
     return Placement(
-        job=r.text("job"), task=r.text("task"), portion=r.whole("portion", 1), day=r.day("day"),
-        start=r.moment("start", None), end=r.moment("end", None), people=r.list_of("people", _seat), hours=r.number("hours", None),
-    )  # fmt: skip
+        job=r.text("job"),
+        task=r.text("task"),
+        portion=r.whole("portion", 1),
+        day=r.day("day"),
+        start=r.moment("start", None),
+        end=r.moment("end", None),
+        people=r.list_of("people", _seat),
+        hours=r.number("hours", None),
+    )
 
 
 def _task(r: Reader) -> Task:
     return Task(
-        id=r.text("id"), hours=r.number("hours"), asset_state=r.text("asset_state", "any"),
+        id=r.text("id"),
+        hours=r.number("hours"),
+        asset_state=r.text("asset_state", "any"),
         after=r.list_of("after", lambda a: After(a.text("task"), a.number("lag", 0.0))),
-        splittable=r.flag("splittable"), min_portion=r.number("min_portion", 1.0),
-        needs=r.list_of("needs", lambda n: Need(n.text("craft"), n.whole("level", 1), n.whole("people", 1), n.text("certificate", None))),
+        splittable=r.flag("splittable"),
+        min_portion=r.number("min_portion", 1.0),
+        needs=r.list_of(
+            "needs",
+            lambda n: Need(
+                n.text("craft"), n.whole("level", 1), n.whole("people", 1), n.text("certificate", None)
+            ),
+        ),
         tools=r.texts("tools"),
-    )  # fmt: skip
+    )
 
 
 def _job(r: Reader, stays_out: str) -> Job:
     return Job(
-        id=r.text("id"), asset=r.text("asset", None), priority=r.number("priority"), tasks=r.list_of("tasks", _task), area=r.text("area", None),
-        must=r.flag("must"), divisible=r.flag("divisible"), earliest=r.moment("earliest", None), due=r.moment("due", None),
-        latest=r.moment("latest", None), out_of_service=r.text("out_of_service", stays_out), out_since=r.moment("out_since", None),
-    )  # fmt: skip
+        id=r.text("id"),
+        asset=r.text("asset", None),
+        priority=r.number("priority"),
+        tasks=r.list_of("tasks", _task),
+        area=r.text("area", None),
+        must=r.flag("must"),
+        divisible=r.flag("divisible"),
+        earliest=r.moment("earliest", None),
+        due=r.moment("due", None),
+        latest=r.moment("latest", None),
+        out_of_service=r.text("out_of_service", stays_out),
+        out_since=r.moment("out_since", None),
+    )
 
 
 def _person(r: Reader) -> Person:
     return Person(
-        id=r.text("id"), crafts=r.list_of("crafts", lambda c: CraftLevel(c.text("craft"), c.whole("level", 2))),
+        id=r.text("id"),
+        crafts=r.list_of("crafts", lambda c: CraftLevel(c.text("craft"), c.whole("level", 2))),
         certificates=r.list_of("certificates", lambda c: Certificate(c.text("id"), c.day("until", None))),
-        area=r.text("area", None), crew=r.text("crew", None),
-        hours=r.list_of("hours", lambda h: PersonHours(h.moment("start"), h.moment("end"), h.flag("overtime"), h.day("day"), h.text("area", None))),
-    )  # fmt: skip
+        area=r.text("area", None),
+        crew=r.text("crew", None),
+        hours=r.list_of(
+            "hours",
+            lambda h: PersonHours(
+                h.moment("start"), h.moment("end"), h.flag("overtime"), h.day("day"), h.text("area", None)
+            ),
+        ),
+    )
 
 
 def _asset(r: Reader) -> Asset:
     return Asset(
-        id=r.text("id"), area=r.text("area", None), work_windows=r.list_of("work_windows", _interval, None),
-        run_windows=r.list_of("run_windows", _interval), one_job_at_a_time=r.flag("one_job_at_a_time"),
-    )  # fmt: skip
+        id=r.text("id"),
+        area=r.text("area", None),
+        work_windows=r.list_of("work_windows", _interval, None),
+        run_windows=r.list_of("run_windows", _interval),
+        one_job_at_a_time=r.flag("one_job_at_a_time"),
+    )
 
 
 def read_problem(document: Any) -> WeekProblem:
-    """A problem from its JSON document. One of `nundine-week/1` has no ways, no prices, and its assets go back between tasks.
+    """A problem from its JSON document. One of `nundine-week/1` has no ways, no prices, and its assets go
+    back between tasks.
 
     Raises
     ------
@@ -174,10 +209,20 @@ def read_plan(document: Any) -> WeekPlan:
         raise ProblemError([f"$.format: must be {PLAN_FORMAT!r}"])
     r = Reader(document, "$", errors)
     plan = WeekPlan(
-        week=r.text("week"), status=r.text("status"), value=r.number("value"), bound=r.number("bound"), seconds=r.number("seconds", 0.0),
-        placements=r.list_of("placements", _placement), conflicts=r.list_of("conflicts", _finding),
-        not_placed=r.list_of("not_placed", lambda n: NotPlaced(n.text("job"), n.list_of("reasons", _finding), n.list_of("would_help", _finding))),
-    )  # fmt: skip
+        week=r.text("week"),
+        status=r.text("status"),
+        value=r.number("value"),
+        bound=r.number("bound"),
+        seconds=r.number("seconds", 0.0),
+        placements=r.list_of("placements", _placement),
+        conflicts=r.list_of("conflicts", _finding),
+        not_placed=r.list_of(
+            "not_placed",
+            lambda n: NotPlaced(
+                n.text("job"), n.list_of("reasons", _finding), n.list_of("would_help", _finding)
+            ),
+        ),
+    )
     if errors:
         raise ProblemError(errors)
     return plan

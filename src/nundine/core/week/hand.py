@@ -1,4 +1,5 @@
-"""What a scheduler does by hand, one question at a time: where does this fit on that day, who can take this seat."""
+"""What a scheduler does by hand, one question at a time: where does this fit on that day, who can take this
+seat."""
 
 from __future__ import annotations
 
@@ -35,7 +36,8 @@ class Candidate:
 def put_in(
     problem: WeekProblem, placements: tuple[Placement, ...], job_id: str, day: date | None
 ) -> tuple[Placement, ...]:
-    """Placements for a job that is not in the week: on `day`, or where it fits best; by hand even where it does not fit."""
+    """Placements for a job that is not in the week: on `day`, or where it fits best; by hand even where it
+    does not fit."""
     job = problem.job_by_id[job_id]
     bare = tuple(
         Placement(

@@ -64,7 +64,8 @@ def tanks(problem: WeekProblem, placements: tuple[Placement, ...]) -> dict[tuple
 
 
 def empty_tanks(problem: WeekProblem) -> dict[tuple[str, date], Tank]:
-    """What is there of each craft on each day: a person's hours count once, in the main craft, on the shift's day."""
+    """What is there of each craft on each day: a person's hours count once, in the main craft, on the shift's
+    day."""
     held = {c.id: c.held_back for c in problem.crafts}
     found = {(c.id, d): Tank(c.id, d) for c in problem.crafts for d in problem.days}
     there: dict[tuple[str, date], set[str]] = defaultdict(set)
@@ -88,7 +89,8 @@ def empty_tanks(problem: WeekProblem) -> dict[tuple[str, date], Tank]:
 def loaded(
     empty: dict[tuple[str, date], Tank], problem: WeekProblem, placements: tuple[Placement, ...]
 ) -> dict[tuple[str, date], Tank]:
-    """The tanks with what placements load: a filled seat the main craft of its person, an open one the craft that it needs."""
+    """The tanks with what placements load: a filled seat the main craft of its person, an open one the craft
+    that it needs."""
     found = {key: replace(tank, jobs={}) for key, tank in empty.items()}
     tasks = problem.task_by_id
     for one in placements:

@@ -1,10 +1,11 @@
 """Mending a week: after a change, a plan without broken rules and with the fewest moves of what was promised.
 
-Moves are counted: a person on a seat, a start, a day; a job that has to leave is the last resort. Held-back hours may be
-used, for this is what they are held back for. Work that is under way or done, and whatever is pinned, stays.
+Moves are counted: a person on a seat, a start, a day; a job that has to leave is the last resort. Held-back
+hours may be used, for this is what they are held back for. Work that is under way or done, and whatever is
+pinned, stays.
 
-Work that has its day alone stands on the board at a time of that day that nobody is told: so it takes hours, people and
-windows like all other work, and what comes of it is a day again.
+Work that has its day alone stands on the board at a time of that day that nobody is told: so it takes hours,
+people and windows like all other work, and what comes of it is a day again.
 """
 
 from __future__ import annotations
@@ -30,7 +31,8 @@ SOFT = {"held back"}
 
 @dataclass(frozen=True)
 class Mended:
-    """The plan after mending, the list of moves with their count, jobs that had to leave, jobs wanted in that found no place."""
+    """The plan after mending, the list of moves with their count, jobs that had to leave, jobs wanted in that
+    found no place."""
 
     placements: tuple[Placement, ...]
     moves: tuple[Move, ...]
@@ -54,20 +56,12 @@ def mend(
 ) -> Mended:
     """Repair `placements` for the problem as it is now.
 
-    Parameters
-    ----------
-    problem
-        The week as it is now: without the sick person's hours, the lost window, with the later part. Its own `fixed` is not read.
-    placements
-        What was promised. Those of tasks or people that the problem no longer has are dropped.
-    stay
-        Placements that may not be touched: under way, done, pinned. What they break is reported in `conflicts`.
-    wanted
-        Jobs to put in (a break-in), even where a cheaper job has to leave.
-    now
-        Nothing starts before it, and what began before it stays.
-    names
-        What to call people in the words; without it, their ids.
+    Parameters ---------- problem The week as it is now: without the sick person's hours, the lost window,
+    with the later part. Its own `fixed` is not read. placements What was promised. Those of tasks or people
+    that the problem no longer has are dropped. stay Placements that may not be touched: under way, done,
+    pinned. What they break is reported in `conflicts`. wanted Jobs to put in (a break-in), even where a
+    cheaper job has to leave. now Nothing starts before it, and what began before it stays. names What to call
+    people in the words; without it, their ids.
     """
     return _Mender(problem.with_placements(), placements, set(stay), now, names or {}).run(list(wanted))
 
@@ -124,7 +118,8 @@ class _Mender:
         return Mended(placements, moves, tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
 
     def _lay_untimed(self, released: set[Key]) -> None:
-        """Put what has its day alone on the board, dearest first, tasks in order; what finds no time stays loose."""
+        """Put what has its day alone on the board, dearest first, tasks in order; what finds no time stays
+        loose."""
         untimed = [k for k, p in self.before.items() if p.start is None and k not in released]
         for key in self._in_order(untimed):
             found = self.day_alone.hours_for(self.before_known[key])
@@ -152,7 +147,8 @@ class _Mender:
         return tuple(out)
 
     def _released(self) -> set[Key]:
-        """Placements that have to change so that no hard rule is broken: of each broken rule the cheapest that may."""
+        """Placements that have to change so that no hard rule is broken: of each broken rule the cheapest that
+        may."""
         gone = {
             p.key
             for p in self.before.values()
@@ -172,7 +168,8 @@ class _Mender:
     # ---------------------------------------------------------------- placing again
 
     def _settle(self, released: set[Key]) -> None:
-        """Place each released portion again, dearest job first, tasks in their order; a job that cannot stay whole leaves."""
+        """Place each released portion again, dearest job first, tasks in their order; a job that cannot stay
+        whole leaves."""
         self.settled = set()
         for key in self._in_order(released):
             if key[0] in self.left or key[0] in self.settled:
@@ -200,7 +197,8 @@ class _Mender:
         return sorted(keys, key=lambda k: (-self.value.get(k[0], 0.0), k[0], order[k[:2]], k[2]))
 
     def _back(self) -> None:
-        """Bring what has changed nearer to what was promised where that is free now, until nothing comes nearer."""
+        """Bring what has changed nearer to what was promised where that is free now, until nothing comes
+        nearer."""
         for _ in range(4):
             changed = sorted(
                 self._changed(), key=lambda key: (self._portion(self.before_known[key]).start, key)
@@ -220,7 +218,8 @@ class _Mender:
         return False
 
     def _changed(self) -> list[Key]:
-        """Placements on the board that are not where, when and with whom they were promised, but for what stays."""
+        """Placements on the board that are not where, when and with whom they were promised, but for what
+        stays."""
         found = {
             (job_id, p.task.id, p.number): p
             for job_id, portions in self.board.placed.items()
@@ -248,7 +247,8 @@ class _Mender:
         return mine[0] if mine else None
 
     def _near(self, one: Placement, below: int | None = None) -> bool:
-        """The cheapest change of this portion alone: people, start, start and people, day, day and people; if asked, only below a cost."""
+        """The cheapest change of this portion alone: people, start, start and people, day, day and people; if
+        asked, only below a cost."""
         if one.start is None:
             there = self.day_alone.other_day(self.before_known[one.key])
             if there is not None:
@@ -332,7 +332,8 @@ class _Mender:
         return False
 
     def _anew(self, job_id: str, before: Key | None = None) -> bool:
-        """The job, but for what stays and what comes before a portion of it, placed as if it were new; without that portion, all of it."""
+        """The job, but for what stays and what comes before a portion of it, placed as if it were new;
+        without that portion, all of it."""
         job = self.p.job_by_id[job_id]
         if any(k[0] == job_id for k in self.loose):
             return False  # what has no time anywhere is not told apart from what is still to be placed
@@ -359,7 +360,8 @@ class _Mender:
         return False
 
     def _seated(self, job: Job, portion: Portion) -> Portion:
-        """The same people, but whoever was promised on it on the seat they had, as far as the needs are the same."""
+        """The same people, but whoever was promised on it on the seat they had, as far as the needs are the
+        same."""
         was, needs = self.before_known.get((job.id, portion.task.id, portion.number)), portion.task.seat_needs
         if was is None or was.start is None:
             return portion
@@ -409,7 +411,8 @@ class _Mender:
         self.left.append(job_id)
 
     def _break_in(self, job_id: str) -> bool:
-        """Put a job in where it is worth most: where it fits, or sooner in place of cheaper work, which finds another place or leaves."""
+        """Put a job in where it is worth most: where it fits, or sooner in place of cheaper work, which finds
+        another place or leaves."""
         job = self.p.job_by_id.get(job_id)
         if job is None or job_id in self.board.placed:
             return False

@@ -10,7 +10,8 @@ from nundine.core.week.problem import Placement
 
 @dataclass(frozen=True)
 class Move:
-    """One placement before and after. `kind`: people, start, day, out (it leaves), in (it comes), open (a seat nobody can take)."""
+    """One placement before and after. `kind`: people, start, day, out (it leaves), in (it comes), open (a
+    seat nobody can take)."""
 
     kind: str
     before: Placement | None
@@ -28,7 +29,8 @@ class Move:
 def moves_between(
     before: Iterable[Placement], after: Iterable[Placement], names: Mapping[str, str]
 ) -> tuple[Move, ...]:
-    """Every placement that differs, by job and task; `names` says what to call people, else their ids stand."""
+    """Every placement that differs, by job and task; `names` says what to call people, else their ids
+    stand."""
     old, new = {p.key: p for p in before}, {p.key: p for p in after}
     return tuple(m for key in sorted(set(old) | set(new)) if (m := _move(old.get(key), new.get(key), names)))
 

@@ -19,7 +19,8 @@ Key = tuple[str, str, int]
 
 
 def elapsed_hours(one: Placement, task: Task) -> float:
-    """Hours that a placement takes, exact across a clock change; those of its task where it has none of its own."""
+    """Hours that a placement takes, exact across a clock change; those of its task where it has none of its
+    own."""
     if one.start is not None and one.end is not None:
         return Interval(one.start, one.end).hours
     return one.hours or task.hours
@@ -36,8 +37,8 @@ class _Mover:
     def lay(self, job: Job, one: Placement, day: date) -> Portion | None:
         """A time on the day, the same people before others; on the board if there is one.
 
-        Where the job would have to keep its asset out of service past its windows, it gets a time all the same: a hand may
-        do that, and the broken rule is told.
+        Where the job would have to keep its asset out of service past its windows, it gets a time all the
+        same: a hand may do that, and the broken rule is told.
         """
         bare = self.bare(job, one, day)
         for freedom in (Freedom(), Freedom(in_pieces=True)):
@@ -73,7 +74,8 @@ def in_task_order(problem: WeekProblem, placements: tuple[Placement, ...]) -> li
 def move_to_day(
     problem: WeekProblem, placements: tuple[Placement, ...], moved: tuple[Placement, ...], day: date
 ) -> tuple[Placement, ...]:
-    """`moved` on another day: with times and people where they fit beside all others, else with the day alone and open seats.
+    """`moved` on another day: with times and people where they fit beside all others, else with the day alone
+    and open seats.
 
     The same people are tried first.
     """
@@ -93,8 +95,8 @@ def move_jobs(
 ) -> tuple[Placement, ...]:
     """The whole jobs of `chosen` moved so that these land on the day and tasks stay in their order.
 
-    The other placements of a job go by as many days as its first chosen one, as far as the week goes; what is in `stay` does
-    not move. Gives every placement that moves, chosen ones included.
+    The other placements of a job go by as many days as its first chosen one, as far as the week goes; what is
+    in `stay` does not move. Gives every placement that moves, chosen ones included.
     """
     keys = {p.key for p in chosen}
     jobs = {p.job for p in chosen}
@@ -131,7 +133,8 @@ def _within(problem: WeekProblem, day: date) -> date:
 
 @dataclass(frozen=True)
 class Relief:
-    """A move that takes load off a tank: its placements of a job, and with them the whole job, where all fits."""
+    """A move that takes load off a tank: its placements of a job, and with them the whole job, where all
+    fits."""
 
     job: str
     day: date
@@ -146,7 +149,8 @@ def relief(
     stay: Set[Key] = frozenset(),
     most: int = 4,
 ) -> tuple[Relief, ...]:
-    """Jobs that could leave a tank for another day, whole, with times and people, least valuable first; each one tried."""
+    """Jobs that could leave a tank for another day, whole, with times and people, least valuable first; each
+    one tried."""
     here: dict[str, list[Placement]] = {}
     for p in placements:
         mains = {problem.person_by_id[s.id].main_craft if s.id else s.craft for s in p.people}

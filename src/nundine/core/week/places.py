@@ -1,4 +1,5 @@
-"""Where a portion that is off the board could go, nearest to where it was promised, and how much of a change that is."""
+"""Where a portion that is off the board could go, nearest to where it was promised, and how much of a change
+that is."""
 
 from __future__ import annotations
 
@@ -29,7 +30,8 @@ class Places:
         self.ends = LooseEnds(board)
 
     def cheapest(self, job: Job, was: Portion, day: date) -> tuple[int, Portion] | None:
-        """The cheapest change of a portion promised for a day: people, start, start and people, day, day and people; and what it costs."""
+        """The cheapest change of a portion promised for a day: people, start, start and people, day, day and
+        people; and what it costs."""
         tries = []
         for people in dict.fromkeys((was.people, self.able_now(job, was), tuple(None for _ in was.people))):
             found = self.nearest(job, was, people)
@@ -40,7 +42,8 @@ class Places:
         )
 
     def price(self, job: Job, was: Portion, now: Portion) -> float:
-        """What the job's loose ends cost with a portion as it would be, changes of area that it makes included."""
+        """What the job's loose ends cost with a portion as it would be, changes of area that it makes
+        included."""
         w = self.board.problem.weights
         if not w.has_prices:
             return 0.0
@@ -54,7 +57,8 @@ class Places:
         return self.ends.of(job, [*mine, now]) + w.area_change * changes
 
     def starts(self, job: Job, was: Portion, people: People) -> tuple[int, Able]:
-        """Slots at which the portion could start with these people (None = anybody able), and who could take each open seat."""
+        """Slots at which the portion could start with these people (None = anybody able), and who could take
+        each open seat."""
         board, length = self.board, was.end - was.start
         task = was.task
         allowed = board.asset_mask(job, task) & board.tool_free(task)
@@ -127,7 +131,8 @@ class Places:
         return None
 
     def span_free(self, job: Job, was: Portion, s: int) -> bool:
-        """Whether the job's span, with this portion from s on, meets no other job on an asset that takes one at a time."""
+        """Whether the job's span, with this portion from s on, meets no other job on an asset that takes one
+        at a time."""
         if job.asset not in self.board.spans or was.task.asset_state == "any":
             return True
         mine = [
@@ -137,7 +142,8 @@ class Places:
 
 
 def on_their_seats(people: People, was: People, can: Sequence[Container[int | None]]) -> People:
-    """The same people, those who were there before on the seats that they had; `can` holds for each seat who may sit there."""
+    """The same people, those who were there before on the seats that they had; `can` holds for each seat who
+    may sit there."""
     out = list(people)
     for seat, n in enumerate(was):
         other = out.index(n) if n is not None and n in out else seat

@@ -19,9 +19,9 @@ WHOLE, BY_TASK = "whole", "by_task"
 class Weights:
     """Weights of the value, and the prices of loose ends; a price is 0 unless it is given.
 
-    `must_per_hour`, `overtime_per_hour`, `waiting_per_hour`, `away_per_hour` in points an hour, `must_per_job`,
-    `handover`, `area_change` in points each, `late_share_per_day` a share a day; a gap is charged for
-    `waiting_cap_hours` at most.
+    `must_per_hour`, `overtime_per_hour`, `waiting_per_hour`, `away_per_hour` in points an hour,
+    `must_per_job`, `handover`, `area_change` in points each, `late_share_per_day` a share a day; a gap is
+    charged for `waiting_cap_hours` at most.
     """
 
     must_per_hour: float = 200.0
@@ -84,7 +84,8 @@ class Certificate:
 
 @dataclass(frozen=True)
 class PersonHours:
-    """Hours in which a person can be given work; `day` is the shift's day, `area` where it is worked (None: the person's)."""
+    """Hours in which a person can be given work; `day` is the shift's day, `area` where it is worked (None:
+    the person's)."""
 
     start: datetime
     end: datetime
@@ -177,8 +178,9 @@ class Task:
 class Job:
     """A work order as the engine sees it.
 
-    `out_of_service`: the asset stays out of service from the first to the last task that needs it stopped ("whole"), or
-    goes back in between ("by_task"). `out_since`: since when it has been out for this job, from an earlier week.
+    `out_of_service`: the asset stays out of service from the first to the last task that needs it stopped
+    ("whole"), or goes back in between ("by_task"). `out_since`: since when it has been out for this job, from
+    an earlier week.
     """
 
     id: str
@@ -316,7 +318,8 @@ class WeekProblem:
 
     @cached_property
     def sound_placements(self) -> dict[tuple[str, int], Placement]:
-        """Placements that were looked through already, by role and identity; shared by the same week around other placements."""
+        """Placements that were looked through already, by role and identity; shared by the same week around
+        other placements."""
         return {}
 
     def with_placements(
@@ -341,7 +344,8 @@ class WeekProblem:
 def shortest_ways(travel: tuple[Travel, ...]) -> dict[tuple[str, str], float]:
     """Minutes between areas by the shortest way over those given (Floyd 1962, Warshall 1962), from memory.
 
-    Between areas that no way joins there is none to go: 0 minutes; such pairs, and ways of 0 minutes, are left out.
+    Between areas that no way joins there is none to go: 0 minutes; such pairs, and ways of 0 minutes, are
+    left out.
     """
     far = float("inf")
     least: dict[tuple[str, str], float] = {}
@@ -397,7 +401,8 @@ def _price_errors(p: WeekProblem) -> list[str]:
 
 
 def _found_sound(p: WeekProblem) -> set[int]:
-    """Identities of jobs that were found sound beside the same crafts, tools and assets, and are alive in a problem that we hold."""
+    """Identities of jobs that were found sound beside the same crafts, tools and assets, and are alive in a
+    problem that we hold."""
     for known in reversed(_sound):
         if known.crafts is p.crafts and known.tools is p.tools and known.assets is p.assets:
             return {id(job) for job in known.jobs}

@@ -14,7 +14,8 @@ Key = tuple[str, str, int]
 
 @dataclass(frozen=True)
 class LeftOpen:
-    """A job on which nobody works between two portions, from one shift's day to another: when, and whether its asset must run then."""
+    """A job on which nobody works between two portions, from one shift's day to another: when, and whether
+    its asset must run then."""
 
     job: str
     start: datetime
@@ -26,8 +27,8 @@ class LeftOpen:
 
 @dataclass(frozen=True)
 class Workability:
-    """`jobs` of several portions that have a time, those of them without any gap, nights left open, handovers, changes of
-    area, minutes on the way within shifts."""
+    """`jobs` of several portions that have a time, those of them without any gap, nights left open,
+    handovers, changes of area, minutes on the way within shifts."""
 
     jobs: tuple[str, ...]
     in_one_go: tuple[str, ...]
@@ -79,7 +80,8 @@ def workability(problem: WeekProblem, placements: tuple[Placement, ...], checked
 def _must_run(
     problem: WeekProblem, job_id: str, its: list[Placement], start: datetime, end: datetime
 ) -> bool:
-    """Whether the asset of a job, which it keeps out of service then, has a run window between two moments."""
+    """Whether the asset of a job, which it keeps out of service then, has a run window between two
+    moments."""
     job = problem.job_by_id[job_id]
     stopped = [p for p in its if job.task(p.task).asset_state == STOPPED and p.start and p.end]
     if not job.stays_out or not stopped:

@@ -1,4 +1,5 @@
-"""Cells as other systems write them: hours, figures and dates of many styles. What can be read in two ways is said to be so."""
+"""Cells as other systems write them: hours, figures and dates of many styles. What can be read in two ways is
+said to be so."""
 
 from __future__ import annotations
 
@@ -16,11 +17,24 @@ EPOCH = datetime(1899, 12, 30)
 MONTHS = {
     name: n
     for n, names in enumerate(
-        ("jan january januar janvier", "feb february februar fevrier fev", "mar march marz maerz mars mrz", "apr april avril avr",
-         "may mai", "jun june juni juin", "jul july juli juillet juil", "aug august aout", "sep sept september septembre",
-         "oct october okt oktober octobre", "nov november novembre", "dec december dez dezember decembre"), 1)
+        (
+            "jan january januar janvier",
+            "feb february februar fevrier fev",
+            "mar march marz maerz mars mrz",
+            "apr april avril avr",
+            "may mai",
+            "jun june juni juin",
+            "jul july juli juillet juil",
+            "aug august aout",
+            "sep sept september septembre",
+            "oct october okt oktober octobre",
+            "nov november novembre",
+            "dec december dez dezember decembre",
+        ),
+        1,
+    )
     for name in names.split()
-}  # fmt: skip
+}
 DATE = re.compile(
     r"^(\d{1,4})\s*[./-]\s*(\d{1,2})\s*[./-]\s*(\d{1,4})(?:[ T,]+(\d{1,2}[:.]\d{2}(?:[:.]\d{2})?(?:\s*[ap]m)?).*)?$",
     re.IGNORECASE,
@@ -103,7 +117,8 @@ def figure(cell: Any, mark: str | None) -> float:
 
 
 def hours(cell: Any, unit: str, mark: str | None) -> float:
-    """Hours from 1:30, 1,5, 90 min, 1h30, a time of day or a length of a spreadsheet; bare figures are in `unit` (h or min)."""
+    """Hours from 1:30, 1,5, 90 min, 1h30, a time of day or a length of a spreadsheet; bare figures are in
+    `unit` (h or min)."""
     if isinstance(cell, timedelta):
         return round(cell.total_seconds() / 3600, 4)
     if isinstance(cell, time):
@@ -128,7 +143,8 @@ def hours(cell: Any, unit: str, mark: str | None) -> float:
 
 
 def date_styles(cells: Iterable[Any]) -> set[str]:
-    """The orders of day, month and year in which every written date of these cells can be read (dotted ones: day first)."""
+    """The orders of day, month and year in which every written date of these cells can be read (dotted ones:
+    day first)."""
     may = set(STYLES)
     for cell in cells:
         if blank(cell) or not isinstance(cell, str):

@@ -1,4 +1,5 @@
-"""A mapping from a foreign table to work orders and tasks: what people see, answer, change and keep under a name."""
+"""A mapping from a foreign table to work orders and tasks: what people see, answer, change and keep under a
+name."""
 
 from __future__ import annotations
 
@@ -41,7 +42,7 @@ WORDS: dict[str, dict[str, str]] = {
         "granted": "granted, ok, approved, issued, erteilt, accorde",
     },
     "must": {"yes": "yes, y, true, 1, x, ja, j, oui, o, must, pflicht", "no": "no, n, false, 0, nein, non"},
-}  # fmt: skip
+}
 MEANINGS = {
     name: {plain(w): ours for ours, ws in group.items() for w in (ours, *ws.split(","))}
     for name, group in WORDS.items()
@@ -109,7 +110,8 @@ STYLE_NAMES = {"dmy": "day, month, year", "mdy": "month, day, year", "ymd": "yea
 def meaning(
     values: Words[str, Words[str, str]], known: Words[str, Words[str, str]], what: str, cell: Any
 ) -> str | None:
-    """Ours for a word of theirs: as the mapping says, else a key or name that we know, else a usual word; None = unknown."""
+    """Ours for a word of theirs: as the mapping says, else a key or name that we know, else a usual word;
+    None = unknown."""
     said = values.get(what, {}).get(str(cell).strip())
     if said is not None:
         return said

@@ -1,4 +1,5 @@
-"""A table as another system wrote it: found in a file of any encoding and separator, below whatever titles stand above it."""
+"""A table as another system wrote it: found in a file of any encoding and separator, below whatever titles
+stand above it."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ TITLES = 15
 
 @dataclass(frozen=True)
 class ForeignTable:
-    """Columns as they are named in the file, rows of cells with their numbers in the file, and how it was read, in words."""
+    """Columns as they are named in the file, rows of cells with their numbers in the file, and how it was
+    read, in words."""
 
     title: str
     columns: tuple[str, ...]
@@ -84,7 +86,8 @@ def _filled(row: list[Any]) -> list[Any]:
 
 
 def _table(title: str, rows: list[list[Any]], read_as: str) -> ForeignTable | None:
-    """The names of the columns stand in the first of the rows on top with most words in it; what is above is a title."""
+    """The names of the columns stand in the first of the rows on top with most words in it; what is above is
+    a title."""
     if len(rows) > MOST_ROWS:
         raise BadFile(f"{title}: more than {MOST_ROWS} rows. Split it.")
 

@@ -1,4 +1,5 @@
-"""Rows of a foreign table as work orders and tasks, through a mapping; nothing is guessed that was not said."""
+"""Rows of a foreign table as work orders and tasks, through a mapping; nothing is guessed that was not
+said."""
 
 from __future__ import annotations
 
@@ -39,7 +40,8 @@ LONGEST = {"number": 40, "title": 200, "task": 20, "task_title": 200, "descripti
 
 @dataclass(frozen=True)
 class RowProblem:
-    """A row that could not be understood: where and why; `field` may hold a word that a mapping can give a meaning to."""
+    """A row that could not be understood: where and why; `field` may hold a word that a mapping can give a
+    meaning to."""
 
     row: int
     column: str
@@ -51,7 +53,8 @@ class RowProblem:
 
 @dataclass
 class Understood:
-    """What a table says: fields of WOs by number, their tasks by number, problems, and what was left out, in words."""
+    """What a table says: fields of WOs by number, their tasks by number, problems, and what was left out, in
+    words."""
 
     orders: dict[str, dict[str, Any]] = field(default_factory=dict)
     tasks: dict[str, dict[str, dict[str, Any]]] = field(default_factory=dict)
@@ -82,10 +85,8 @@ def understand(
     known
         For craft and asset: our key by each plain key and name.
 
-    Notes
-    -----
-    Lines of totals are left out; a row without WO number belongs to the WO above it if it tells of a task; a row that says
-    the very same again is taken once.
+    Notes ----- Lines of totals are left out; a row without WO number belongs to the WO above it if it tells
+    of a task; a row that says the very same again is taken once.
     """
     return _Reading(table, mapping, known, zone).read()
 
@@ -288,7 +289,8 @@ class _Reading:
         return {"hours": round(elapsed, 4), "needs": ((craft, int(people), int(level), None),)}
 
     def _order_of_tasks(self) -> None:
-        """Tasks follow each other in the order of their rows, where the mapping says so and no column does."""
+        """Tasks follow each other in the order of their rows, where the mapping says so and no column
+        does."""
         for number, tasks in self.out.tasks.items():
             ids = list(tasks)
             for n, task in enumerate(ids):

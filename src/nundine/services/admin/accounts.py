@@ -45,11 +45,17 @@ def listed() -> list[AccountRow]:
     held = NOUNS["account"].read(list(rows), ["roles"])
     return [
         AccountRow(
-            a.name, a.full_name, [{"role": r, "areas": None if w is None else list(w)} for r, w in held[k]["roles"]],
-            a.active, list(a.areas or ()), a.one_time, open_[a.id], a.revision,
+            a.name,
+            a.full_name,
+            [{"role": r, "areas": None if w is None else list(w)} for r, w in held[k]["roles"]],
+            a.active,
+            list(a.areas or ()),
+            a.one_time,
+            open_[a.id],
+            a.revision,
         )
         for k, a in rows.items()
-    ]  # fmt: skip
+    ]
 
 
 def create(
@@ -62,7 +68,8 @@ def create(
 
 
 def make(by: Account, name: str, full_name: str, roles: Roles) -> str:
-    """A new account with a password for its first sign-in, which is told once. Raises Refused as `create` does."""
+    """A new account with a password for its first sign-in, which is told once. Raises Refused as `create`
+    does."""
     password = passwords.made_up()
     _create(name, full_name, password, roles, by, one_time=True)
     return password
@@ -82,8 +89,12 @@ def _create(
         if Account.get_or_none(Account.name == key):
             raise Refused("name", f"The name {name} is taken.", field="name")
         row: Row = {
-            "full_name": full_name.strip(), "active": True, "one_time": one_time, "areas": None, "roles": _checked(roles),
-        }  # fmt: skip
+            "full_name": full_name.strip(),
+            "active": True,
+            "one_time": one_time,
+            "areas": None,
+            "roles": _checked(roles),
+        }
         edit = Edit("account", f"Make the account {key}", changes_to("account", {(key,): row}))
         write(f"account {key}", by, edit, checked=True)
         Account.update(password_hash=passwords.HASHES.hash(password)).where(Account.name == key).execute()
@@ -150,7 +161,8 @@ def change(by: Account | None, name: str, revision: int | None, **fields: Any) -
 
 
 def look_after(name: str, areas: list[str], by: Account | None = None, revision: int | None = None) -> None:
-    """Give an account the areas that it looks after; operations answer for these alone. Raises as `change` does."""
+    """Give an account the areas that it looks after; operations answer for these alone. Raises as `change`
+    does."""
     held = NOUNS["account"].read([(name,)], ["roles"]).get((name,), {}).get("roles", ())
     limited = {role: areas if role == "operations" else limit for role, limit in held} or None
     change(by, name, revision, areas=areas, roles=limited)
@@ -179,7 +191,8 @@ def new_password(by: Account, name: str) -> str:
 
 
 def own_password(account: Account, old: str, new: str) -> None:
-    """Change one's own password; other sessions of the account end. Raises Refused for a wrong old one or a bad new one."""
+    """Change one's own password; other sessions of the account end. Raises Refused for a wrong old one or a
+    bad new one."""
     if not passwords.HASHES.verify(old, account.password_hash):
         raise Refused("password", "The password that you have now is not this one.", field="old")
     passwords.need_good(new, account.name, account.full_name)

@@ -1,4 +1,5 @@
-"""What is of no use after a time goes by itself: events, plans of builds, files that were brought in, crew sheets.
+"""What is of no use after a time goes by itself: events, plans of builds, files that were brought in, crew
+sheets.
 
 The log of edits, revisions and reviews stay always. Set-up says how long the rest is kept.
 """

@@ -1,4 +1,5 @@
-"""Parameters of the engine for this site: how long it searches, what it weighs, what each craft holds back."""
+"""Parameters of the engine for this site: how long it searches, what it weighs, what each craft holds
+back."""
 
 from __future__ import annotations
 
@@ -19,9 +20,16 @@ from nundine.store.base import db
 from nundine.store.site import Area, Craft, Site, site
 
 LIMITS = {
-    "must_per_hour": (0.0, 10_000.0), "must_per_job": (0.0, 100_000.0), "late_share_per_day": (0.0, 1.0), "overtime_per_hour": (0.0, 10_000.0),
-    "waiting_per_hour": (0.0, 1_000.0), "waiting_cap_hours": (0.0, 168.0), "handover": (0.0, 10_000.0), "area_change": (0.0, 10_000.0), "away_per_hour": (0.0, 1_000.0),
-}  # fmt: skip
+    "must_per_hour": (0.0, 10_000.0),
+    "must_per_job": (0.0, 100_000.0),
+    "late_share_per_day": (0.0, 1.0),
+    "overtime_per_hour": (0.0, 10_000.0),
+    "waiting_per_hour": (0.0, 1_000.0),
+    "waiting_cap_hours": (0.0, 168.0),
+    "handover": (0.0, 10_000.0),
+    "area_change": (0.0, 10_000.0),
+    "away_per_hour": (0.0, 1_000.0),
+}
 DEFAULT_SECONDS = 10.0
 MOST_DAYS, MOST_MINUTES = 3650, 600
 
@@ -46,7 +54,8 @@ def reasons() -> list[str]:
 
 @dataclass(frozen=True)
 class Parameters:
-    """What is to be stored: seconds of a build, weights by name, held-back share (0-1) by craft, reasons, days for which to keep."""
+    """What is to be stored: seconds of a build, weights by name, held-back share (0-1) by craft, reasons,
+    days for which to keep."""
 
     seconds: float
     weights: dict[str, float] = field(default_factory=dict)
@@ -126,9 +135,13 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
         here = Site.select().for_update().get()
         if revision is not None:
             need_revision("site", [here.key], revision)
-        settings = {**here.settings, "seconds": wanted.seconds, "weights": {**here.settings.get("weights", {}), **wanted.weights},
-                    "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
-                    **({"reasons": wanted_reasons} if wanted_reasons else {})}  # fmt: skip
+        settings = {
+            **here.settings,
+            "seconds": wanted.seconds,
+            "weights": {**here.settings.get("weights", {}), **wanted.weights},
+            "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
+            **({"reasons": wanted_reasons} if wanted_reasons else {}),
+        }
         changes = changes_to("site", {(here.key,): {"settings": settings}})
         shares: dict[Key, dict[str, Any]] = {(c,): {"held_back": s} for c, s in wanted.held_back.items()}
         changes += changes_to("craft", shares)
@@ -141,7 +154,8 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
 
 
 def _ways(wanted: dict[tuple[str, str], int] | None) -> list[dict[str, Any]] | None:
-    """Rows of the ways wanted, each pair of areas once. Raises Refused for areas that are not there and minutes out of range."""
+    """Rows of the ways wanted, each pair of areas once. Raises Refused for areas that are not there and
+    minutes out of range."""
     if wanted is None:
         return None
     known = {a.key for a in Area.select()}

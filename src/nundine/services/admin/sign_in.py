@@ -1,8 +1,8 @@
 """Signing in and out: server-side sessions, and guessing slowed down rather than names locked.
 
-Each failure makes the next try wait longer: for the name and the address together, and, far later and less, for the name
-from anywhere and for the address under any name. A browser in which the account signed in before waits for nobody's failures
-but its own, so nobody can keep another out.
+Each failure makes the next try wait longer: for the name and the address together, and, far later and less,
+for the name from anywhere and for the address under any name. A browser in which the account signed in before
+waits for nobody's failures but its own, so nobody can keep another out.
 """
 
 from __future__ import annotations
@@ -118,14 +118,18 @@ def _reasons(name: str, address: str, browser: str | None) -> dict[str, Slow]:
 
 
 def _count(reasons: dict[str, Slow], now: datetime) -> None:
-    """Take a try for a failure before its password is looked at, so that many at one moment are counted like many in a row."""
+    """Take a try for a failure before its password is looked at, so that many at one moment are counted like
+    many in a row."""
     with db.atomic():
         for key in sorted(reasons):
             SignInTry.insert(key=key, last=now).on_conflict_ignore().execute()
         tries = {t.key: t for t in SignInTry.select().where(SignInTry.key.in_(list(reasons))).for_update()}
         for one in tries.values():
             one.failures = 0 if one.last < now - FORGOTTEN else one.failures
-        waits = [(tries[k].last + timedelta(seconds=slow.wait(tries[k].failures)) - now).total_seconds() for k, slow in reasons.items()]  # fmt: skip
+        waits = [
+            (tries[k].last + timedelta(seconds=slow.wait(tries[k].failures)) - now).total_seconds()
+            for k, slow in reasons.items()
+        ]
         if max(waits) > 0:
             seconds = max(1, round(max(waits)))
             raise TooMany(
@@ -137,7 +141,8 @@ def _count(reasons: dict[str, Slow], now: datetime) -> None:
 
 
 def _succeeded(reasons: dict[str, Slow]) -> None:
-    """The try was none that failed: of the name and address together, or the browser, nothing is left to count."""
+    """The try was none that failed: of the name and address together, or the browser, nothing is left to
+    count."""
     for key, slow in sorted(reasons.items()):
         if slow in (TOGETHER, BROWSER):
             SignInTry.delete().where(SignInTry.key == key).execute()

@@ -62,7 +62,8 @@ def _spoken(asset: Asset, kind: str, start: datetime) -> str:
 def _checked(
     state: WeekState, asset: Asset, kind: str, start: datetime, end: datetime, besides: list[Any] | None
 ) -> None:
-    """Raises Refused for a window that lies wrong, is covered by another of its kind, or would change nothing."""
+    """Raises Refused for a window that lies wrong, is covered by another of its kind, or would change
+    nothing."""
     if not SHORTEST <= end - start <= LONGEST:
         raise Refused("length", "A window lasts at least 15 minutes and at most 31 days.", field="end")
     if not (start < state.problem.end and end > state.problem.start):
@@ -79,7 +80,8 @@ def _checked(
 def _refuse_overlapping(
     state: WeekState, asset: Asset, kind: str, start: datetime, end: datetime, besides: list[Any] | None
 ) -> None:
-    """Raises Refused, naming it, for a window that contradicts another of its line of assets, but for the one it replaces."""
+    """Raises Refused, naming it, for a window that contradicts another of its line of assets, but for the one
+    it replaces."""
     tree = {a["id"]: a for a in Asset.select().dicts()}
     overlapping = AssetWindow.select().where(
         AssetWindow.asset.in_(_line(tree, asset.id)) & (AssetWindow.start < end) & (AssetWindow.end > start)
@@ -181,7 +183,8 @@ def answer(account: Account, asset: str, kind: str, start: datetime, said: str |
 
 
 def hits(state: WeekState, edit: Edit) -> dict[str, Any]:
-    """Rules that placements would break, and those that they would break no more, if the windows were changed so."""
+    """Rules that placements would break, and those that they would break no more, if the windows were changed
+    so."""
     gone = {_span(c.key, c.before) for c in edit.changes if c.before}
     new = {_span(c.key, c.after) for c in edit.changes if c.after}
     assets = load_assets(state.week.name, state.zone, gone, new)

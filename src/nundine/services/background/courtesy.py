@@ -1,7 +1,9 @@
-"""Builds stand aside while somebody waits for an answer: on two cores, an edit beside a build is as quick as alone.
+"""Builds stand aside while somebody waits for an answer: on two cores, an edit beside a build is as quick as
+alone.
 
-The web server says so in eight bytes of a file that it shares with the workers of its machine: the moment of the
-machine's monotonic clock until which it wants the processor. A server that dies is believed for two seconds.
+The web server says so in eight bytes of a file that it shares with the workers of its machine: the moment of
+the machine's monotonic clock until which it wants the processor. A server that dies is believed for two
+seconds.
 """
 
 from __future__ import annotations

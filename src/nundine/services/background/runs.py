@@ -1,4 +1,5 @@
-"""Background work of a week: asked for, one of a kind at a time; run by a worker, told, and found when its worker is gone."""
+"""Background work of a week: asked for, one of a kind at a time; run by a worker, told, and found when its
+worker is gone."""
 
 from __future__ import annotations
 
@@ -42,7 +43,8 @@ def how_it_stands(found: Build, gone: str) -> tuple[str, str | None]:
 
 
 def begin(week: Week, account: Account, asked: dict[str, Any], going: str) -> Build:
-    """A row of background work, one of its kind at a time for a week. Raises Refused with `going` while one is under way."""
+    """A row of background work, one of its kind at a time for a week. Raises Refused with `going` while one
+    is under way."""
     with db.atomic():
         Week.select(Week.id).where(Week.id == week.id).for_update().get()
         now, kind = settings().now(), asked["kind"]
@@ -55,7 +57,8 @@ def begin(week: Week, account: Account, asked: dict[str, Any], going: str) -> Bu
 
 
 def work_on(build_id: int, event: str, work: Callable[[Build], tuple[str, dict[str, Any]]]) -> None:
-    """The frame of all background work: running, then the state and result that `work` gives, or failed and why; each told.
+    """The frame of all background work: running, then the state and result that `work` gives, or failed and
+    why; each told.
 
     Nothing is done for a row that is no longer waiting. The worker's own connection is open.
     """
@@ -79,7 +82,8 @@ CUT_OFF = "Nundine ended in the middle of it. Nothing was changed; start it agai
 
 
 def cut_off() -> None:
-    """At the start of the one database no worker can be at work: what was under way when it ended is told so."""
+    """At the start of the one database no worker can be at work: what was under way when it ended is told
+    so."""
     Build.update(state="failed", error=CUT_OFF).where(Build.state == "running").execute()
 
 

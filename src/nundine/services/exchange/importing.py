@@ -1,4 +1,5 @@
-"""Bringing files in: all or nothing, with a report by file, row, column and reason; and taking the same out again."""
+"""Bringing files in: all or nothing, with a report by file, row, column and reason; and taking the same out
+again."""
 
 from __future__ import annotations
 
@@ -84,7 +85,8 @@ def run_import(
 
 
 def checked_rows(tables: dict[str, list[dict[str, Any]]]) -> tuple[Report, list[Change]]:
-    """What rows of cells by kind would change, as a form gives them; read and checked like a file's. Row 1 is the first."""
+    """What rows of cells by kind would change, as a form gives them; read and checked like a file's. Row 1 is
+    the first."""
     report, zone = Report(), ZoneInfo(site().timezone)
     given: dict[str, list[_Given]] = defaultdict(list)
     for name, rows in tables.items():
@@ -279,7 +281,8 @@ def _check_windows(
     parent: dict[str, str | None],
     report: Report,
 ) -> None:
-    """What must run can not be free for work at the same time; what stands unchanged is not looked at again."""
+    """What must run can not be free for work at the same time; what stands unchanged is not looked at
+    again."""
     kind, zone = KINDS["windows"], ZoneInfo(site().timezone)
     fresh = {Window(**g.values): g for g in rows if before.get(_key(kind, g.values)) != g.values}
     after = before | {_key(kind, g.values): g.values for g in rows}

@@ -12,11 +12,22 @@ from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.stored import changes_to
 
 NOUN_OF = {
-    "areas": "area", "ways": "way", "crafts": "craft", "tools": "tool", "assets": "asset", "windows": "window",
-    "people": "person", "shifts": "shift", "rosters": "roster line", "absences": "absence", "overtime": "overtime",
-    "work_orders": "work order", "tasks": "task",
-}  # fmt: skip
-"""The noun whose records the rows of a kind are. A row of shifts also says how long its pattern's cycle is."""
+    "areas": "area",
+    "ways": "way",
+    "crafts": "craft",
+    "tools": "tool",
+    "assets": "asset",
+    "windows": "window",
+    "people": "person",
+    "shifts": "shift",
+    "rosters": "roster line",
+    "absences": "absence",
+    "overtime": "overtime",
+    "work_orders": "work order",
+    "tasks": "task",
+}
+"""The noun whose records the rows of a kind are. A row of shifts also says how long its pattern's cycle
+is."""
 
 
 def standing(kind: str) -> list[Row]:

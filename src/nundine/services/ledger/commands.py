@@ -1,4 +1,5 @@
-"""Commands: every write is one, with its inverse, in a stream; it is done whole and stands in the ledger, or nothing is changed."""
+"""Commands: every write is one, with its inverse, in a stream; it is done whole and stands in the ledger, or
+nothing is changed."""
 
 from __future__ import annotations
 
@@ -30,10 +31,11 @@ MOST_NAMED = 200
 
 @dataclass
 class Change:
-    """One record before and after, in encoded fields; None = not there. `noun`: placement, elsewhere, or one of NOUNS.
+    """One record before and after, in encoded fields; None = not there. `noun`: placement, elsewhere, or one
+    of NOUNS.
 
-    Where it is there before and after, both hold the fields that change, and may hold more. `derived`: it follows from
-    the others, so it is not taken back but follows anew.
+    Where it is there before and after, both hold the fields that change, and may hold more. `derived`: it
+    follows from the others, so it is not taken back but follows anew.
     """
 
     noun: str
@@ -48,7 +50,8 @@ class Change:
 
 @dataclass
 class Edit:
-    """What a command wants: changes, and the jobs and person-days that it touches; `notes` tell what it could not do."""
+    """What a command wants: changes, and the jobs and person-days that it touches; `notes` tell what it could
+    not do."""
 
     kind: str
     label: str
@@ -98,10 +101,8 @@ def run(
 ) -> LedgerEntry:
     """Write an edit of a week in one transaction, or refuse it whole.
 
-    Parameters
-    ----------
-    seen
-        The number of the week's newest edit that its sender had seen; None where nothing can have come between.
+    Parameters ---------- seen The number of the week's newest edit that its sender had seen; None where
+    nothing can have come between.
 
     Raises
     ------
@@ -131,8 +132,8 @@ def write(
 ) -> LedgerEntry:
     """Write an edit of records that belong to no week, in the stream of a record or of what brought it in.
 
-    The caller has locked what it read, and is in a transaction. With `work` all work counts as changed; `checked` says
-    that what the edit found was read in this very transaction.
+    The caller has locked what it read, and is in a transaction. With `work` all work counts as changed;
+    `checked` says that what the edit found was read in this very transaction.
 
     Raises
     ------
@@ -165,16 +166,30 @@ def _enter(
     work = work or all_work
     revisions = _counted_up(changes)
     entry = LedgerEntry.create(
-        stream=stream, seq=seq, account=account, at=settings().now(), kind=edit.kind, label=edit.label[:300],
-        touches=sorted(edit.all_touches()) if week else [], undoes=undoes, redoes=redoes, people=people, work=work,
-    )  # fmt: skip
+        stream=stream,
+        seq=seq,
+        account=account,
+        at=settings().now(),
+        kind=edit.kind,
+        label=edit.label[:300],
+        touches=sorted(edit.all_touches()) if week else [],
+        undoes=undoes,
+        redoes=redoes,
+        people=people,
+        work=work,
+    )
     rows = [
         {
-            "entry": entry.id, "noun": c.noun, "key": key_text(c.key), "before": c.before, "after": c.after,
-            "derived": c.derived, "revision": revisions.get((c.noun, tuple(c.key))),
+            "entry": entry.id,
+            "noun": c.noun,
+            "key": key_text(c.key),
+            "before": c.before,
+            "after": c.after,
+            "derived": c.derived,
+            "revision": revisions.get((c.noun, tuple(c.key))),
         }
         for c in changes
-    ]  # fmt: skip
+    ]
     for n in range(0, len(rows), 1000):
         LedgerChange.insert_many(rows[n : n + 1000]).execute()
     if week is None and (people or work):
@@ -196,7 +211,8 @@ def key_text(key: Iterable[Any]) -> str:
 
 
 def _run_elsewhere(account: Account | None, edit: Edit) -> None:
-    """What a command changes in other weeks is a command of those, in the same transaction: all of it is done, or nothing."""
+    """What a command changes in other weeks is a command of those, in the same transaction: all of it is
+    done, or nothing."""
     of_week: dict[str, list[Change]] = {}
     for c in edit.changes:
         if c.noun == ELSEWHERE:
@@ -215,7 +231,8 @@ def tell(week: str, kind: str, body: dict[str, Any]) -> None:
 
 
 def _refuse_touched(week: Week, touches: set[str], seen: int) -> None:
-    """Raises Stale if what an edit touches was changed after what its sender had seen, in another tab of one's own too."""
+    """Raises Stale if what an edit touches was changed after what its sender had seen, in another tab of
+    one's own too."""
     later = (LedgerEntry.stream == stream_of_week(week.name)) & (LedgerEntry.seq > seen)
     for other in LedgerEntry.select(LedgerEntry, Account).left_outer_join(Account).where(later):
         both = touches & set(other.touches)
@@ -230,7 +247,8 @@ def _who(entry: LedgerEntry) -> str:
 
 
 def _refuse_unlawful(edit: Edit) -> None:
-    """Raises Refused for a record that would go where its lifecycle has no way; what is taken back goes the way that it came."""
+    """Raises Refused for a record that would go where its lifecycle has no way; what is taken back goes the
+    way that it came."""
     for c in edit.changes:
         cycle = LIFECYCLES.get(c.noun)
         if cycle is None or c.before is None or c.after is None or cycle.state not in c.after:
@@ -338,7 +356,8 @@ def _matters(changes: list[Change]) -> tuple[bool, bool]:
 
 
 def _counted_up(changes: list[Change]) -> dict[tuple[str, Key], int]:
-    """The revisions of the records that changed, each once more than before; of those that belong to others, their owner's."""
+    """The revisions of the records that changed, each once more than before; of those that belong to others,
+    their owner's."""
     owners: dict[str, set[Key]] = {}
     for c in changes:
         noun = NOUNS.get(c.noun)

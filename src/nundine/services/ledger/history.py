@@ -22,9 +22,17 @@ from nundine.store.ledger import LedgerChange, LedgerEntry
 from nundine.store.site import site
 
 PLACEMENT_WORDS = {
-    "day": "day", "start": "start", "end": "end", "hours": "hours", "people": "people", "pinned": "pinned",
-    "hand": "put by hand", "answer": "answer of operations", "answer_by": "answered by", "remark": "remark",
-}  # fmt: skip
+    "day": "day",
+    "start": "start",
+    "end": "end",
+    "hours": "hours",
+    "people": "people",
+    "pinned": "pinned",
+    "hand": "put by hand",
+    "answer": "answer of operations",
+    "answer_by": "answered by",
+    "remark": "remark",
+}
 AWAY = "away"
 """What those read who may not know why somebody is away."""
 MOST = 200

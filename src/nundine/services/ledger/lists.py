@@ -1,4 +1,5 @@
-"""Fields that are lists, each kept in a table of its own: crafts and certificates of people; needs, order and tools of tasks."""
+"""Fields that are lists, each kept in a table of its own: crafts and certificates of people; needs, order and
+tools of tasks."""
 
 from __future__ import annotations
 
@@ -85,10 +86,17 @@ def _read_needs(ids: list[int]) -> Lists:
 def _write_needs(lists: Lists) -> None:
     crafts = ids_of(Craft, "key")
     rows = [
-        {"task": task, "position": n, "craft": crafts[craft], "people": people, "level": level, "certificate": held}
+        {
+            "task": task,
+            "position": n,
+            "craft": crafts[craft],
+            "people": people,
+            "level": level,
+            "certificate": held,
+        }
         for task, needs in lists.items()
         for n, (craft, people, level, held) in enumerate(needs)
-    ]  # fmt: skip
+    ]
     _replace(CrewNeed, "task", lists, rows)
 
 

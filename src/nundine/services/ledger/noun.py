@@ -1,4 +1,5 @@
-"""What a noun has to say of itself so that commands can change its records: how they are named, read and written."""
+"""What a noun has to say of itself so that commands can change its records: how they are named, read and
+written."""
 
 from __future__ import annotations
 
@@ -24,9 +25,11 @@ def batches(things: Iterable[Any]) -> Iterator[list[Any]]:
 
 @dataclass(frozen=True)
 class Column:
-    """One field. `refers`: it holds the key of a record of that table; `of` is the field of the model where its name differs.
+    """One field. `refers`: it holds the key of a record of that table; `of` is the field of the model where
+    its name differs.
 
-    `counts_from`: the file counts from 1 what is stored from 0. `late`: it refers to records of the same table.
+    `counts_from`: the file counts from 1 what is stored from 0. `late`: it refers to records of the same
+    table.
     """
 
     name: str
@@ -83,7 +86,8 @@ def ids_of(table: type[Table], by: str, values: Collection[Any] | None = None) -
 class Noun:
     """Records of one table. `people` and `work` say what a change of one that matters changes for the engine.
 
-    `owner`: the noun whose record it belongs to, by the first part of the key; the owner's revision counts its changes.
+    `owner`: the noun whose record it belongs to, by the first part of the key; the owner's revision counts
+    its changes.
     """
 
     name: str
@@ -170,7 +174,8 @@ class Noun:
     def _chosen(
         self, keys: Collection[Key] | None, only_keys: bool = False
     ) -> tuple[list[Row], dict[int, Any]]:
-        """Stored rows whose keys begin like these, and what the ids in the first part of their keys stand for."""
+        """Stored rows whose keys begin like these, and what the ids in the first part of their keys stand
+        for."""
         model: Any = self.model
         chosen = [model.id, *(getattr(model, c.field) for c in self.key)] if only_keys else [model]
         query = model.select(*chosen).order_by(*(self.order or (model.id,)))

@@ -1,4 +1,5 @@
-"""A write names the revision that it saw; one that saw an older one is refused, with what differs field by field."""
+"""A write names the revision that it saw; one that saw an older one is refused, with what differs field by
+field."""
 
 from __future__ import annotations
 
@@ -13,7 +14,8 @@ from nundine.store.ledger import LedgerChange, LedgerEntry
 
 
 def need_revision(noun: str, key: list[Any], seen: int) -> None:
-    """Lock a record until the caller's transaction ends. Raises NotFound, and Stale if it changed after what was seen."""
+    """Lock a record until the caller's transaction ends. Raises NotFound, and Stale if it changed after what
+    was seen."""
     kind = NOUNS[noun]
     model: Any = kind.model
     ids = kind.ids([tuple(key)])
@@ -35,11 +37,8 @@ def need_revision(noun: str, key: list[Any], seen: int) -> None:
 def since(noun: str, key: list[Any], revision: int) -> list[dict[str, Any]]:
     """What differs of a record, and of those that belong to it, since one of its revisions.
 
-    Returns
-    -------
-    list
-        By field: `record` (the key of the part, empty for the record itself), `field`, `label`, `before` and `after` in
-        words, and `by`, who changed it last.
+    Returns ------- list By field: `record` (the key of the part, empty for the record itself), `field`,
+    `label`, `before` and `after` in words, and `by`, who changed it last.
     """
     first: dict[tuple[str, str, str], Any] = {}
     last: dict[tuple[str, str, str], tuple[Any, str]] = {}
@@ -56,10 +55,14 @@ def since(noun: str, key: list[Any], revision: int) -> list[dict[str, Any]]:
         for words, was, now in flattened(label, first[at], after):
             out.append(
                 {
-                    "record": " ".join(str(p) for p in part), "field": field, "label": words,
-                    "before": shown(was), "after": shown(now), "by": who,
+                    "record": " ".join(str(p) for p in part),
+                    "field": field,
+                    "label": words,
+                    "before": shown(was),
+                    "after": shown(now),
+                    "by": who,
                 }
-            )  # fmt: skip
+            )
     return out
 
 

@@ -1,4 +1,5 @@
-"""Records as they stand, in the fields that commands keep, and the changes that lead from them to what is wanted."""
+"""Records as they stand, in the fields that commands keep, and the changes that lead from them to what is
+wanted."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Values of records as the ledger keeps them: plain JSON that reads back equal, however a zone was written."""
+"""Values of records as the ledger keeps them: plain JSON that reads back equal, however a zone was
+written."""
 
 from __future__ import annotations
 

@@ -30,7 +30,8 @@ def shown(value: Any, zone: ZoneInfo | None = None) -> str:
 
 
 def flattened(label: str, before: Any, after: Any) -> list[tuple[str, Any, Any]]:
-    """A change of a field by its own fields where it is a record in itself: what differs, each with its label."""
+    """A change of a field by its own fields where it is a record in itself: what differs, each with its
+    label."""
     if not isinstance(before, dict) and not isinstance(after, dict):
         return [(label, before, after)] if not same(before, after) else []
     old = before if isinstance(before, dict) else {}

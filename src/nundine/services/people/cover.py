@@ -30,7 +30,8 @@ def free_day(state: WeekState, person: str, day: date) -> Edit:
 
 
 def cover_day(state: WeekState, person: str, day: date) -> Edit:
-    """Give each seat of a person on a day to the best other person who can take it; what nobody can take stays and is told.
+    """Give each seat of a person on a day to the best other person who can take it; what nobody can take
+    stays and is told.
 
     Raises Refused, with why, where nobody can take any.
     """

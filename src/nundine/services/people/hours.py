@@ -38,7 +38,8 @@ def _clock(state: WeekState, day: date, clock: time, after: datetime) -> datetim
 def absence(
     state: WeekState, person: str, day: date, reason: str, start: time | None = None, end: time | None = None
 ) -> Edit:
-    """Away for all shifts that start on a day, or for a part of them. Seats stay with the person, so that the deficit shows."""
+    """Away for all shifts that start on a day, or for a part of them. Seats stay with the person, so that the
+    deficit shows."""
     if reason not in ABSENCE_REASONS:
         raise Refused("reason", f"Choose a reason: {', '.join(ABSENCE_REASONS)}.", field="reason")
     name, hours = name_of(person), _shifts(state, person, day)
@@ -48,7 +49,7 @@ def absence(
     away = Interval(
         _clock(state, day, start, first) if start else first,
         _clock(state, day, end, first + timedelta(minutes=1)) if end else last,
-    )  # fmt: skip
+    )
     if not first <= away.start < away.end <= last:
         raise Refused(
             "outside",
@@ -159,7 +160,8 @@ def take_back(state: WeekState, person: str, day: date, what: str, start: str) -
 
 
 def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[dict[str, Any]]]:
-    """Absences, overtime, extra shifts and loans of the week by person and day, each with the start that names it.
+    """Absences, overtime, extra shifts and loans of the week by person and day, each with the start that
+    names it.
 
     With `why` absences have their reason, else they are "away".
     """

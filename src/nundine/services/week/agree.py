@@ -17,7 +17,8 @@ ASSET_RULES = ("window", "out of service", "one job", "tool", "earliest", "lates
 
 
 def agree(state: WeekState) -> dict[str, Any]:
-    """Assets that have windows of their own, ready work or something placed on them, in the order of their areas."""
+    """Assets that have windows of their own, ready work or something placed on them, in the order of their
+    areas."""
     placed: dict[str, list[dict[str, Any]]] = {}
     orders = {
         w["number"]: w
@@ -31,13 +32,23 @@ def agree(state: WeekState) -> dict[str, Any]:
         row = state.rows[p.key]
         placed.setdefault(job.asset or "", []).append(
             {
-                "job": p.job, "task": p.task, "portion": p.portion, "title": orders[p.job]["title"], "day": p.day.isoformat(),
-                "start": p.start.isoformat() if p.start else None, "end": p.end.isoformat() if p.end else None,
-                "asset_state": job.task(p.task).asset_state, "must": orders[p.job]["must"], "kind": orders[p.job]["kind"],
-                "answer": row["answer"], "answer_by": row["answer_by"], "remark": row["remark"], "pinned": row["pinned"],
+                "job": p.job,
+                "task": p.task,
+                "portion": p.portion,
+                "title": orders[p.job]["title"],
+                "day": p.day.isoformat(),
+                "start": p.start.isoformat() if p.start else None,
+                "end": p.end.isoformat() if p.end else None,
+                "asset_state": job.task(p.task).asset_state,
+                "must": orders[p.job]["must"],
+                "kind": orders[p.job]["kind"],
+                "answer": row["answer"],
+                "answer_by": row["answer_by"],
+                "remark": row["remark"],
+                "pinned": row["pinned"],
                 "conflict": p.key in broken,
             }
-        )  # fmt: skip
+        )
     tree = {a["id"]: a for a in Asset.select().dicts()}
     names = {a["key"]: a for a in tree.values()}
     parents = {n: a["parent"] for n, a in tree.items()}
@@ -46,14 +57,19 @@ def agree(state: WeekState) -> dict[str, Any]:
     waiting = _waiting(state)
     assets = [
         {
-            "key": a.id, "name": names[a.id]["name"], "area": a.area, "limited": a.work_windows is not None, "one_job_at_a_time": a.one_job_at_a_time,
+            "key": a.id,
+            "name": names[a.id]["name"],
+            "area": a.area,
+            "limited": a.work_windows is not None,
+            "one_job_at_a_time": a.one_job_at_a_time,
             "line": [{"key": tree[n]["key"], "name": tree[n]["name"]} for n in lines[a.id]],
             "windows": [w for n in lines[a.id] for w in windows.get(n, ())],
-            "placements": placed.get(a.id, []), "waiting": waiting.get(a.id, {"jobs": 0, "hours": 0.0}),
+            "placements": placed.get(a.id, []),
+            "waiting": waiting.get(a.id, {"jobs": 0, "hours": 0.0}),
         }
         for a in state.problem.assets
         if a.id in placed or a.id in waiting or names[a.id]["id"] in windows
-    ]  # fmt: skip
+    ]
     order = [a["key"] for a in _areas()]
     assets.sort(key=lambda a: (order.index(a["area"]) if a["area"] in order else len(order), a["key"]))
     named = people_names() if state.checked.conflicts else {}

@@ -43,7 +43,8 @@ def ask(
     days: list[date] | None,
     mode: str = "all",
 ) -> Build:
-    """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and people), seats (finish what is placed)."""
+    """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and
+    people), seats (finish what is placed)."""
     if state.week.status == "closed":
         raise Refused("closed", f"Week {state.week.name} is closed and can only be read.")
     if not SHORTEST <= seconds <= LONGEST:
@@ -61,9 +62,15 @@ def ask(
     for day in days or ():
         day_of_week(state, day)
     asked = {
-        "kind": "build", "seconds": seconds, "crafts": crafts, "areas": areas, "mode": mode,
-        "days": [d.isoformat() for d in days] if days else None, "edits": state.week.edits, "value": state.checked.value,
-    }  # fmt: skip
+        "kind": "build",
+        "seconds": seconds,
+        "crafts": crafts,
+        "areas": areas,
+        "mode": mode,
+        "days": [d.isoformat() for d in days] if days else None,
+        "edits": state.week.edits,
+        "value": state.checked.value,
+    }
     return begin(
         state.week, account, asked, "A build of this week is running. Stop it first, or wait for it."
     )
@@ -105,8 +112,15 @@ def run_build(build_id: int) -> None:
         curve: list[dict[str, Any]] = []
 
         def told(p: Progress) -> None:
-            curve.append({"seconds": round(p.seconds, 2), "value": round(p.value, 1), "bound": round(p.bound, 1) if p.bound else None,
-                          "placed": p.placed, "jobs": max(offered, p.placed)})  # fmt: skip
+            curve.append(
+                {
+                    "seconds": round(p.seconds, 2),
+                    "value": round(p.value, 1),
+                    "bound": round(p.bound, 1) if p.bound else None,
+                    "placed": p.placed,
+                    "jobs": max(offered, p.placed),
+                }
+            )
             kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]
             patiently(lambda: _told(week, row.id, kept, curve[-1]))
 
@@ -135,11 +149,19 @@ def run_build(build_id: int) -> None:
             raise ArithmeticError(f"the plan breaks a rule: {broken[0].text}")
         fixed = set(problem.fixed)
         result = {
-            "status": plan.status, "value": plan.value, "bound": plan.bound, "free_bound": free_bound, "seconds": plan.seconds,
+            "status": plan.status,
+            "value": plan.value,
+            "bound": plan.bound,
+            "free_bound": free_bound,
+            "seconds": plan.seconds,
             "placements": [[*p.key, as_row(p)] for p in plan.placements if p not in fixed],
             "fixed": sorted({p.job for p in problem.fixed}),
-            "not_placed": [{"job": n.job, "reason": vars(n.reasons[0])} for n in plan.not_placed if n.job in taken & ready],
-        }  # fmt: skip
+            "not_placed": [
+                {"job": n.job, "reason": vars(n.reasons[0])}
+                for n in plan.not_placed
+                if n.job in taken & ready
+            ],
+        }
         return "ready", result
 
     work_on(build_id, "build", work)
@@ -157,7 +179,8 @@ def keep_bound(week: Week, value: float, mark: str) -> None:
 
 
 def find(week: Week, build_id: int, lock: bool = False) -> Build:
-    """A build of the week; with `lock` nobody else takes or drops it until the caller's transaction ends. Raises NotFound."""
+    """A build of the week; with `lock` nobody else takes or drops it until the caller's transaction ends.
+    Raises NotFound."""
     query = of_kind(week, "build").where(Build.id == build_id)
     found = (query.for_update() if lock else query).first()
     if found is None:
@@ -186,7 +209,8 @@ def stop(found: Build) -> None:
 
 
 def drop(found: Build) -> None:
-    """Give a build up, while it is going or when it is ready. Raises Refused for one that was accepted or dropped already."""
+    """Give a build up, while it is going or when it is ready. Raises Refused for one that was accepted or
+    dropped already."""
     still = (Build.id == found.id) & Build.state.in_((*GOING, "ready", "failed"))
     if not Build.update(state="dropped", stop=True).where(still).execute():
         raise Refused("build", "This build was accepted or dropped already.")
@@ -220,7 +244,8 @@ def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key,
 
 
 def compare(state: WeekState, found: Build) -> dict[str, Any]:
-    """What accepting a build would change: jobs put in, taken out, moved; value and bound before and after."""
+    """What accepting a build would change: jobs put in, taken out, moved; value and bound before and
+    after."""
     result = found.result
     if found.state != "ready" or result is None:
         return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": [], "workable": None}
@@ -247,9 +272,13 @@ def compare(state: WeekState, found: Build) -> dict[str, Any]:
             )
     edited = _edited_since(state.week, found)
     return {
-        "added": sorted(after - before), "removed": sorted(before - after), "moved": moved, "kept": len(before & after) - len({m["job"] for m in moved}),
-        "held_up": sorted(edited & {k[0] for k in wanted}), "workable": _workable(state, wanted),
-    }  # fmt: skip
+        "added": sorted(after - before),
+        "removed": sorted(before - after),
+        "moved": moved,
+        "kept": len(before & after) - len({m["job"] for m in moved}),
+        "held_up": sorted(edited & {k[0] for k in wanted}),
+        "workable": _workable(state, wanted),
+    }
 
 
 def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> dict[str, Any]:
@@ -270,8 +299,8 @@ def _edited_since(week: Week, found: Build) -> set[str]:
 
 @dataclass(frozen=True)
 class Taken:
-    """What became of a build that was accepted: the command (None if nothing was left to change), jobs that were left as they
-    are, and those of them that could be fitted in anew, for they are not in the week."""
+    """What became of a build that was accepted: the command (None if nothing was left to change), jobs that
+    were left as they are, and those of them that could be fitted in anew, for they are not in the week."""
 
     command: LedgerEntry | None
     left: list[str]
@@ -279,7 +308,8 @@ class Taken:
 
 
 def accept(week: str, account: Account, build_id: int) -> Taken:
-    """Apply a build. Edits made meanwhile stay; what they touch, or what no longer fits beside them, is listed and left.
+    """Apply a build. Edits made meanwhile stay; what they touch, or what no longer fits beside them, is
+    listed and left.
 
     The week is locked before it is read: nobody can edit it between looking for what clashes and writing.
     """
@@ -309,7 +339,8 @@ def _accept(state: WeekState, account: Account, found: Build) -> Taken:
 
 
 def _clashing(state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: set[str]) -> set[str]:
-    """Jobs of a build that can not stand beside edits made meanwhile: of each broken rule the cheapest, until none is broken.
+    """Jobs of a build that can not stand beside edits made meanwhile: of each broken rule the cheapest, until
+    none is broken.
 
     Each round leaves out at least one job more, so it ends; what can stay stays.
     """

@@ -1,4 +1,5 @@
-"""Closing a week: what was done, what was not and why, and where the rest goes; and opening a closed week again."""
+"""Closing a week: what was done, what was not and why, and where the rest goes; and opening a closed week
+again."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ SHOWN = 3
 
 
 def before(state: WeekState) -> dict[str, Any]:
-    """What closing would find: figures, what lies ahead, unfinished WOs, the reasons to choose from, the week that may take them."""
+    """What closing would find: figures, what lies ahead, unfinished WOs, the reasons to choose from, the week
+    that may take them."""
     found = measured(state)
     left = unfinished(state, tasks_of_week(state))
     return {
@@ -41,7 +43,8 @@ def before(state: WeekState) -> dict[str, Any]:
 
 
 def ahead(state: WeekState) -> dict[str, Any] | None:
-    """Hours of the week that still lie ahead, with the placements and work hours in them; None once it is over."""
+    """Hours of the week that still lie ahead, with the placements and work hours in them; None once it is
+    over."""
     now = settings().local(state.site.timezone)
     if now >= state.problem.end:
         return None
@@ -59,7 +62,8 @@ def ahead(state: WeekState) -> dict[str, Any] | None:
 def close(
     week: str, account: Account, why: dict[str, str], into_next: list[str], early: bool = False
 ) -> dict[str, Any]:
-    """Close the week. Each unfinished WO goes back to the backlog with its remaining hours, or straight into next week.
+    """Close the week. Each unfinished WO goes back to the backlog with its remaining hours, or straight into
+    next week.
 
     The week is locked before anything of it is read.
 
@@ -149,7 +153,8 @@ def _close(
 def reopen(week: str, account: Account, reason: str) -> dict[str, Any]:
     """Open a closed week again, with a reason that its log keeps.
 
-    What closing carried into next week comes out of there, as far as nobody has touched it since; the rest is named.
+    What closing carried into next week comes out of there, as far as nobody has touched it since; the rest is
+    named.
     """
     if not 3 <= len(reason.strip()) <= 200:
         raise Refused("why", "Say why the week is opened again, in 3 to 200 characters.", field="reason")
@@ -171,7 +176,8 @@ def reopen(week: str, account: Account, reason: str) -> dict[str, Any]:
 
 
 def _taken_back(week: str, account: Account, closing: Closing | None) -> list[str]:
-    """Take out of next week what closing had carried there; gives what stays there, for it was changed or has begun."""
+    """Take out of next week what closing had carried there; gives what stays there, for it was changed or has
+    begun."""
     if closing is None:
         return []
     carried = {r["number"] for r in closing.content["unfinished"] if r["to"] == "next week"}

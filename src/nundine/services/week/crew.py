@@ -41,7 +41,8 @@ def titles(state: WeekState) -> dict[str, dict[str, Any]]:
 
 
 def crew(state: WeekState, why: bool) -> dict[str, Any]:
-    """Rows of people grouped by main craft, a cell for each day; open seats by craft and day. With `why` absences say it."""
+    """Rows of people grouped by main craft, a cell for each day; open seats by craft and day. With `why`
+    absences say it."""
     named = titles(state)
     rows = {p.key: p for p in Person.select()}
     crafts = {c.key: c.name for c in Craft.select()}
@@ -60,11 +61,23 @@ def crew(state: WeekState, why: bool) -> dict[str, Any]:
         task = job.task(p.task)
         hours = portion_hours(p, task)
         base = {
-            "job": p.job, "area": job.area, "task": p.task, "portion": p.portion, "title": info["title"], "task_title": info["tasks"].get(p.task, ""),
-            "asset": assets[job.asset].id if job.asset else None, "priority": job.priority, "must": info["must"], "kind": info["kind"],
-            "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None, "end": p.end.isoformat() if p.end else None,
-            "hours": round(hours, 2), "pinned": state.rows[p.key]["pinned"], "seats": len(p.people),
-        }  # fmt: skip
+            "job": p.job,
+            "area": job.area,
+            "task": p.task,
+            "portion": p.portion,
+            "title": info["title"],
+            "task_title": info["tasks"].get(p.task, ""),
+            "asset": assets[job.asset].id if job.asset else None,
+            "priority": job.priority,
+            "must": info["must"],
+            "kind": info["kind"],
+            "day": p.day.isoformat(),
+            "start": p.start.isoformat() if p.start else None,
+            "end": p.end.isoformat() if p.end else None,
+            "hours": round(hours, 2),
+            "pinned": state.rows[p.key]["pinned"],
+            "seats": len(p.people),
+        }
         for n, (seat, need) in enumerate(zip(p.people, task.seat_needs, strict=True)):
             item = {
                 **base,
@@ -93,16 +106,33 @@ def crew(state: WeekState, why: bool) -> dict[str, Any]:
             told = by_hand.get((x.id, name), [])
             days.append(
                 {
-                    "day": name, "shifts": [{"start": h.start.isoformat(), "end": h.end.isoformat(), "overtime": h.overtime} for h in shifts],
-                    "work": items, "hours": round(there, 2), "free": round(there - load, 2), "absence": next((h["note"] for h in told if h["what"] == "absence"), None),
+                    "day": name,
+                    "shifts": [
+                        {"start": h.start.isoformat(), "end": h.end.isoformat(), "overtime": h.overtime}
+                        for h in shifts
+                    ],
+                    "work": items,
+                    "hours": round(there, 2),
+                    "free": round(there - load, 2),
+                    "absence": next((h["note"] for h in told if h["what"] == "absence"), None),
                     "by_hand": told,
                     "conflicts": broken.get((x.id, name), []),
                 }
-            )  # fmt: skip
+            )
         main = x.main_craft
-        people.append({"key": x.id, "name": rows[x.id].name, "craft": main, "level": x.level_in(main), "crew": x.crew, "area": x.area,
-                       "crafts": [{"craft": c.craft, "name": crafts[c.craft], "level": c.level} for c in x.crafts],
-                       "certificates": held.get(x.id, []), "days": days})  # fmt: skip
+        people.append(
+            {
+                "key": x.id,
+                "name": rows[x.id].name,
+                "craft": main,
+                "level": x.level_in(main),
+                "crew": x.crew,
+                "area": x.area,
+                "crafts": [{"craft": c.craft, "name": crafts[c.craft], "level": c.level} for c in x.crafts],
+                "certificates": held.get(x.id, []),
+                "days": days,
+            }
+        )
     open_seats.sort(key=lambda s: (-s["must"], -s["priority"], s["day"], s["job"]))
     return {
         "people": people,
@@ -127,17 +157,24 @@ def certificates() -> dict[str, list[dict[str, Any]]]:
 
 
 def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
-    """Everybody with the craft, best first, with why, whether anything stands in the way, and what they could change places over."""
+    """Everybody with the craft, best first, with why, whether anything stands in the way, and what they could
+    change places over."""
     one = held_placements(state, [key])[0]
     if not 0 <= seat < len(one.people):
         return []
     names = people_names()
     swaps = exchanges_of(state, key, seat)
     rows = [
-        {"person": c.person, "name": names[c.person], "fits": c.fits, "why": list(c.why), "free_hours": round(c.free_hours, 2),
-         "exchange": _told(swaps[c.person]) if c.person in swaps else None}
+        {
+            "person": c.person,
+            "name": names[c.person],
+            "fits": c.fits,
+            "why": list(c.why),
+            "free_hours": round(c.free_hours, 2),
+            "exchange": _told(swaps[c.person]) if c.person in swaps else None,
+        }
         for c in candidates(state.problem, state.placements, one, seat)
-    ]  # fmt: skip
+    ]
     order = list(swaps)
     return sorted(
         rows,

@@ -1,7 +1,7 @@
 """Crew sheets.
 
-Those of a revision are laid out once, in the background, and kept with it; those of one person or crew, and those of a
-draft, when they are asked for.
+Those of a revision are laid out once, in the background, and kept with it; those of one person or crew, and
+those of a draft, when they are asked for.
 """
 
 from __future__ import annotations
@@ -47,7 +47,8 @@ def to_make(week: Week, number: int, areas: Collection[str] = (), by: Collection
 
 
 def _key(week: Week, number: int, by: str, areas: Collection[str]) -> dict[str, Any]:
-    """What tells sheets apart. Raises Refused for areas that the site does not have, and for more than can be kept apart."""
+    """What tells sheets apart. Raises Refused for areas that the site does not have, and for more than can be
+    kept apart."""
     known = {key for (key,) in Area.select(Area.key).tuples()}
     unknown = sorted(set(areas) - known)
     if unknown:
@@ -83,7 +84,8 @@ def make(id_: int) -> None:
 
 
 def cut_off() -> None:
-    """At the start of the one database no worker can be at work: what was being laid out when it ended is to be made again."""
+    """At the start of the one database no worker can be at work: what was being laid out when it ended is to
+    be made again."""
     Handout.update(taken=None).where(Handout.made.is_null()).execute()
 
 

@@ -1,4 +1,5 @@
-"""Edits of a week by hand. Each function reads the week as it stands and gives the Edit that the log then runs."""
+"""Edits of a week by hand. Each function reads the week as it stands and gives the Edit that the log then
+runs."""
 
 from __future__ import annotations
 
@@ -91,7 +92,8 @@ def _put(state: WeekState, jobs: list[str], day: date | None) -> list[Change]:
 def move(state: WeekState, keys: list[Key], day: date, whole: bool = True) -> Edit:
     """Move placements to another day, with times and people where they fit, else as the day alone.
 
-    With `whole` the other tasks of their jobs go along, so that order holds; what is pinned or begun stays, and is named.
+    With `whole` the other tasks of their jobs go along, so that order holds; what is pinned or begun stays,
+    and is named.
     """
     moved = [p for p in held(state, keys) if p.day != day_of_week(state, day)]
     begun = state.tasks_that_are("under way", "done")
@@ -117,7 +119,8 @@ def move(state: WeekState, keys: list[Key], day: date, whole: bool = True) -> Ed
 
 
 def _moved(state: WeekState, new: Iterable[Placement]) -> list[Change]:
-    """Placements at another time, for which operations are asked anew; those that did not move are left alone."""
+    """Placements at another time, for which operations are asked anew; those that did not move are left
+    alone."""
     old = {p.key: p for p in state.placements}
     return replaced(
         state, (p for p in new if old.get(p.key) != p), hand=True, answer=None, answer_by=None, remark=None
@@ -142,7 +145,8 @@ def _out(state: WeekState, jobs: list[str]) -> list[Change]:
 
 
 def into_next_week(state: WeekState, jobs: list[str], day: date | None) -> Edit:
-    """Jobs out of this week and into the next one: on a day of it, or where each fits first; one command in both weeks."""
+    """Jobs out of this week and into the next one: on a day of it, or where each fits first; one command in
+    both weeks."""
     changes = _out(state, jobs)
     begun = {job for job, _ in state.tasks_that_are("under way", "done")} & set(jobs)
     if begun:
@@ -202,7 +206,8 @@ def exchanges_of(state: WeekState, key: Key, seat: int) -> dict[str, Exchange]:
 
 
 def exchange(state: WeekState, key: Key, seat: int, person: str) -> Edit:
-    """The person on a seat and another, both busy then, change places: one command for all that changes hands."""
+    """The person on a seat and another, both busy then, change places: one command for all that changes
+    hands."""
     found = exchanges_of(state, key, seat).get(person)
     sat = held(state, [key])[0].people[seat].id
     if found is None or sat is None:

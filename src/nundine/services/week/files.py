@@ -18,8 +18,23 @@ from nundine.settings import settings
 from nundine.store.roster import Person
 
 COLUMNS = [
-    "WO", "title", "task", "what", "asset", "asset name", "day", "start", "end", "hours", "craft", "person", "name", "crew", "must", "pinned",
-]  # fmt: skip
+    "WO",
+    "title",
+    "task",
+    "what",
+    "asset",
+    "asset name",
+    "day",
+    "start",
+    "end",
+    "hours",
+    "craft",
+    "person",
+    "name",
+    "crew",
+    "must",
+    "pinned",
+]
 
 
 def calendar(state: WeekState, person: str) -> bytes:

@@ -1,4 +1,5 @@
-"""People, assets and jobs of a week in memory. What the ledger says of a change since they were read is read anew, and no more."""
+"""People, assets and jobs of a week in memory. What the ledger says of a change since they were read is read
+anew, and no more."""
 
 from __future__ import annotations
 
@@ -70,9 +71,16 @@ def _read(
     elsewhere: frozenset[int],
 ) -> Loaded:
     return Loaded(
-        people_deeds, work_deeds, elsewhere, load_people(week.name, zone), load_assets(week.name, zone),
-        load_jobs(week, zone), load_crafts(), load_tools(), load_ways(),
-    )  # fmt: skip
+        people_deeds,
+        work_deeds,
+        elsewhere,
+        load_people(week.name, zone),
+        load_assets(week.name, zone),
+        load_jobs(week, zone),
+        load_crafts(),
+        load_tools(),
+        load_ways(),
+    )
 
 
 def _since(now: tuple[int, ...], before: tuple[int, ...]) -> set[int] | None:

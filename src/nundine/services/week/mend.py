@@ -50,10 +50,12 @@ def preview(state: WeekState, put_in: list[str]) -> dict[str, Any]:
     names = people_names()
     found = mended(state, put_in, names)
     return {
-        "moves": _told(found.moves), "count": found.count,
-        "left": list(found.left), "not_in": list(found.not_in),
+        "moves": _told(found.moves),
+        "count": found.count,
+        "left": list(found.left),
+        "not_in": list(found.not_in),
         "conflicts": [{**conflict_row(b, names), "why": _why_it_stays(state, b)} for b in found.conflicts],
-    }  # fmt: skip
+    }
 
 
 def _why_it_stays(state: WeekState, broken: Broken) -> str:

@@ -51,10 +51,18 @@ def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:
     if mood == "fits" and tank.load > lip + 1e-9:
         mood = "tight"
     return {
-        "craft": tank.craft, "day": tank.day.isoformat(), "available": round(tank.available, 2), "overtime": round(tank.overtime, 2),
-        "held_back": round(tank.held_back, 2), "load": round(tank.load, 2), "free": round(tank.free, 2), "people": tank.people,
-        "jobs": len(tank.jobs), "mood": mood, **{k: round(v, 2) for k, v in parts.items()},
-    }  # fmt: skip
+        "craft": tank.craft,
+        "day": tank.day.isoformat(),
+        "available": round(tank.available, 2),
+        "overtime": round(tank.overtime, 2),
+        "held_back": round(tank.held_back, 2),
+        "load": round(tank.load, 2),
+        "free": round(tank.free, 2),
+        "people": tank.people,
+        "jobs": len(tank.jobs),
+        "mood": mood,
+        **{k: round(v, 2) for k, v in parts.items()},
+    }
 
 
 def conflict_row(broken: Broken, names: dict[str, str]) -> dict[str, Any]:
@@ -66,13 +74,17 @@ def conflict_row(broken: Broken, names: dict[str, str]) -> dict[str, Any]:
                 rf"(?<![\w-]){re.escape(person)}(?![\w-])", names[person].replace("\\", "\\\\"), text
             )
     return {
-        "code": broken.code, "text": text, "jobs": sorted({k[0] for k in broken.keys}),
-        "person": broken.person, "day": broken.day.isoformat() if broken.day else None,
-    }  # fmt: skip
+        "code": broken.code,
+        "text": text,
+        "jobs": sorted({k[0] for k in broken.keys}),
+        "person": broken.person,
+        "day": broken.day.isoformat() if broken.day else None,
+    }
 
 
 def value_against_bound(state: WeekState) -> dict[str, Any]:
-    """The draft's value and the bound of the free week; no share is claimed while rules are broken or seats are open."""
+    """The draft's value and the bound of the free week; no share is claimed while rules are broken or seats
+    are open."""
     value = state.checked.value
     known = state.week.bound if state.week.bound_of == state.data_mark else None
     finished = not state.checked.conflicts and all(
@@ -91,7 +103,8 @@ def _lists() -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
 
 
 def promise_changed(state: WeekState, revision: Revision) -> bool:
-    """Whether any work has another day, time or person than when the revision went out; reports, answers and pins change no promise."""
+    """Whether any work has another day, time or person than when the revision went out; reports, answers and
+    pins change no promise."""
 
     def promise(row: dict[str, Any] | None) -> tuple[Any, ...] | None:
         return (row["day"], row["start"], [s["id"] for s in row["people"]]) if row else None
@@ -139,21 +152,33 @@ def overview(state: WeekState) -> dict[str, Any]:
     )
     jobs = {p.job for p in state.placements}
     return {
-        "week": state.week.name, "status": state.week.status,
+        "week": state.week.name,
+        "status": state.week.status,
         "moves": offers("week", f"Week {state.week.name}", state.week.status, facts_of_week(state)),
-        "edits": state.week.edits, "timezone": state.site.timezone,
-        "start": state.problem.start.isoformat(), "end": state.problem.end.isoformat(),
-        "site": state.site.name, "days": [d.isoformat() for d in state.problem.days], "crafts": crafts, "areas": areas,
-        "today": settings().day(state.site.timezone).isoformat(), "tanks": rows,
-        "jobs_placed": len(jobs), "hours_placed": round(sum(t.load for t in state.tanks.values()), 2),
-        "hours_available": round(sum(t.available for t in state.tanks.values()), 2), "over": sum(r["mood"] == "over" for r in rows),
-        "tight": sum(r["mood"] == "tight" for r in rows), "open_seats": len(open_seats),
+        "edits": state.week.edits,
+        "timezone": state.site.timezone,
+        "start": state.problem.start.isoformat(),
+        "end": state.problem.end.isoformat(),
+        "site": state.site.name,
+        "days": [d.isoformat() for d in state.problem.days],
+        "crafts": crafts,
+        "areas": areas,
+        "today": settings().day(state.site.timezone).isoformat(),
+        "tanks": rows,
+        "jobs_placed": len(jobs),
+        "hours_placed": round(sum(t.load for t in state.tanks.values()), 2),
+        "hours_available": round(sum(t.available for t in state.tanks.values()), 2),
+        "over": sum(r["mood"] == "over" for r in rows),
+        "tight": sum(r["mood"] == "tight" for r in rows),
+        "open_seats": len(open_seats),
         "without_time": sum(p.start is None for p in state.placements),
-        "conflicts": [{**conflict_row(b, names), "areas": _areas_of(state, b)} for b in state.checked.conflicts],
+        "conflicts": [
+            {**conflict_row(b, names), "areas": _areas_of(state, b)} for b in state.checked.conflicts
+        ],
         "open_seats_of": _open_seats_of(state),
         "changed_jobs": marked(jobs),
         "revision": revision.number if revision else 0,
         "changed_since": bool(revision) and promise_changed(state, revision),
         **value_against_bound(state),
         "workable": workable.figures(workable.found_in(state), state.checked),
-    }  # fmt: skip
+    }

@@ -41,7 +41,8 @@ class Report:
 
 
 def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit:
-    """Report one task or several in one command: begun, hours so far, hours left, done, not done and why, who did it."""
+    """Report one task or several in one command: begun, hours so far, hours left, done, not done and why, who
+    did it."""
     if not tasks:
         raise Refused("nothing", "Choose at least one task.", field="tasks")
     for hours in (said.spent, said.left):
@@ -93,8 +94,14 @@ def _after(
     if said.to == "done":
         who = sorted({s.id for p in placed for s in p.people if s.id}) if said.who is None else list(said.who)
         ended = encode(said.ended) or before["ended"] or encode(_now_or_planned(state, placed))
-        return {"state": "done", "hours_spent": (spent or hours) if said.spent is None else spent, "hours_left": None, "reason": None,
-                "done_by": who, "ended": ended}  # fmt: skip
+        return {
+            "state": "done",
+            "hours_spent": (spent or hours) if said.spent is None else spent,
+            "hours_left": None,
+            "reason": None,
+            "done_by": who,
+            "ended": ended,
+        }
     open_again = {"done_by": None, "ended": None}
     if said.to == "not done":
         state_now = "under way" if spent > 0 or said.left or before["state"] == "under way" else "to do"
@@ -123,7 +130,8 @@ def _after(
 
 
 def _now_or_planned(state: WeekState, placed: list[Placement]) -> datetime:
-    """Now; once the week is over, the moment at which it was to end. Work of days ahead was done before its day."""
+    """Now; once the week is over, the moment at which it was to end. Work of days ahead was done before its
+    day."""
     now = settings().now()
     ends = [p.end for p in placed if p.end is not None]
     if now < state.problem.end + timedelta(days=1) or not ends:

@@ -1,4 +1,5 @@
-"""Proofs of bounds: asked for by the weeks that are looked at, at most one a week and a few at all, done one after another."""
+"""Proofs of bounds: asked for by the weeks that are looked at, at most one a week and a few at all, done one
+after another."""
 
 from __future__ import annotations
 
@@ -11,11 +12,13 @@ from nundine.store.site import Site
 from nundine.store.week import Proof, Week
 
 MOST = 4
-"""Weeks whose proof may wait or be under way; who looks at another meanwhile has it proven when it is looked at again."""
+"""Weeks whose proof may wait or be under way; who looks at another meanwhile has it proven when it is looked
+at again."""
 
 
 def ask(state: WeekState) -> bool:
-    """Whether the worker has to be told: the bound of a week that is looked at is not known, and its proof fits in."""
+    """Whether the worker has to be told: the bound of a week that is looked at is not known, and its proof
+    fits in."""
     if not state.problem.jobs or state.week.bound_of == state.data_mark or state.week.status == "closed":
         return False
     if Proof.select().where(Proof.week == state.week).exists():
@@ -29,7 +32,8 @@ def ask(state: WeekState) -> bool:
 
 
 def prove_waiting() -> None:
-    """What the worker does: prove the bounds of the weeks that wait, oldest first, until none does. One at a time at all."""
+    """What the worker does: prove the bounds of the weeks that wait, oldest first, until none does. One at a
+    time at all."""
     while True:
         with db.atomic():
             Site.select(Site.id).for_update().first()

@@ -24,7 +24,8 @@ def weeks_of_backlog(state: WeekState) -> list[dict[str, Any]]:
 
 
 def publish(week_name: str, account: Account) -> Revision:
-    """Freeze the week as it stands. An agreed or published week may be published; conflicts must be gone or are named.
+    """Freeze the week as it stands. An agreed or published week may be published; conflicts must be gone or
+    are named.
 
     The week is locked before anything of it is read, so that the revision holds what its count of edits says.
     """

@@ -1,4 +1,5 @@
-"""Progress of the week's tasks, and schedule compliance against the revision that was in force when the week began."""
+"""Progress of the week's tasks, and schedule compliance against the revision that was in force when the week
+began."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ def baseline(state: WeekState) -> Revision | None:
 
 
 def review(state: WeekState) -> dict[str, Any]:
-    """Tasks of the week with their progress, and its measures; of a closed week as they were when it was closed."""
+    """Tasks of the week with their progress, and its measures; of a closed week as they were when it was
+    closed."""
     closing = closing_of(state.week)
     return {
         "reasons": reasons(),
@@ -38,8 +40,18 @@ def review(state: WeekState) -> dict[str, Any]:
     }
 
 
-LATER: dict[str, Any] = {"crews": [], "seats": [], "area": None, "reason": None, "done_by": [], "ended": None, "published_day": None, "published_start": None,
-         "published_end": None, "days_off": None}  # fmt: skip
+LATER: dict[str, Any] = {
+    "crews": [],
+    "seats": [],
+    "area": None,
+    "reason": None,
+    "done_by": [],
+    "ended": None,
+    "published_day": None,
+    "published_start": None,
+    "published_end": None,
+    "days_off": None,
+}
 """What a review frozen by an older Nundine did not hold."""
 
 
@@ -62,7 +74,8 @@ def closing_row(closing: Closing) -> dict[str, Any]:
 
 
 def measured(state: WeekState) -> dict[str, Any]:
-    """Tasks of the week with their progress, compliance by WOs and by hours, break-ins, hours planned and spent by craft."""
+    """Tasks of the week with their progress, compliance by WOs and by hours, break-ins, hours planned and
+    spent by craft."""
     numbers = {p.job for p in state.placements}
     base = baseline(state)
     frozen = base.content["lines"] if base else []
@@ -87,8 +100,15 @@ def measured(state: WeekState) -> dict[str, Any]:
         promised.setdefault((r["job"], r["task"]), []).append(r)
     for r in seats:
         row = tasks[(r["job"], r["task"])]
-        fresh = {**_progress(row, names), "people": [], "crews": [], "seats": [], **_where(r), "area": areas.get(r["job"]),
-                 **_against(state, promised.get((r["job"], r["task"])), row, today)}  # fmt: skip
+        fresh = {
+            **_progress(row, names),
+            "people": [],
+            "crews": [],
+            "seats": [],
+            **_where(r),
+            "area": areas.get(r["job"]),
+            **_against(state, promised.get((r["job"], r["task"])), row, today),
+        }
         item = board.setdefault((r["day"], r["job"], r["task"]), fresh)
         item["people"].append(r["name"])
         item["crews"] = sorted({*item["crews"], r["crew"]} - {None})
@@ -99,9 +119,16 @@ def measured(state: WeekState) -> dict[str, Any]:
         "tasks": sorted(board.values(), key=in_time),
         "compliance": _compliance(published, {key for key, t in tasks.items() if t["state"] == "done"}),
         "break_ins": (coming := sorted(numbers - set(published)) if base else []),
-        "break_in_share": break_in_share(sum(r["hours"] for r in seats), sum(r["hours"] for r in seats if r["job"] in coming)) if base else None,
-        "crafts": [{"craft": c.craft, "planned": round(c.planned, 2), "spent": round(c.spent, 2), "ratio": c.ratio} for c in _by_craft(seats, tasks)],
-    }  # fmt: skip
+        "break_in_share": break_in_share(
+            sum(r["hours"] for r in seats), sum(r["hours"] for r in seats if r["job"] in coming)
+        )
+        if base
+        else None,
+        "crafts": [
+            {"craft": c.craft, "planned": round(c.planned, 2), "spent": round(c.spent, 2), "ratio": c.ratio}
+            for c in _by_craft(seats, tasks)
+        ],
+    }
 
 
 def compliance(state: WeekState, areas: Collection[str] = ()) -> dict[str, Any]:
@@ -154,10 +181,14 @@ def _compliance(published: dict[str, dict[str, float]], done: set[tuple[str, str
     ]
     found = schedule_compliance(scheduled)
     return {
-        "jobs": found.jobs, "jobs_done": found.jobs_done, "by_jobs": found.by_jobs,
-        "hours": round(found.hours, 2), "hours_done": round(found.hours_done, 2), "by_hours": found.by_hours,
+        "jobs": found.jobs,
+        "jobs_done": found.jobs_done,
+        "by_jobs": found.by_jobs,
+        "hours": round(found.hours, 2),
+        "hours_done": round(found.hours_done, 2),
+        "by_hours": found.by_hours,
         "source": "Schedule compliance = work completed as scheduled / work scheduled (SMRP best-practice metrics, work order management; EN 15341 family).",
-    }  # fmt: skip
+    }
 
 
 def review_csv(state: WeekState) -> bytes:
@@ -165,12 +196,20 @@ def review_csv(state: WeekState) -> bytes:
     found = review(state)
     c = found["compliance"]
     rows: list[list[Any]] = [
-        ["schedule compliance", "by WOs", _percent(c["by_jobs"]), "%"], ["schedule compliance", "by hours", _percent(c["by_hours"]), "%"],
-        ["WOs scheduled", "", c["jobs"], ""], ["WOs finished", "", c["jobs_done"], ""], ["hours scheduled", "", c["hours"], "h"],
-        ["hours finished", "", c["hours_done"], "h"], ["break-ins", "share of hours", _percent(found["break_in_share"]), "%"],
+        ["schedule compliance", "by WOs", _percent(c["by_jobs"]), "%"],
+        ["schedule compliance", "by hours", _percent(c["by_hours"]), "%"],
+        ["WOs scheduled", "", c["jobs"], ""],
+        ["WOs finished", "", c["jobs_done"], ""],
+        ["hours scheduled", "", c["hours"], "h"],
+        ["hours finished", "", c["hours_done"], "h"],
+        ["break-ins", "share of hours", _percent(found["break_in_share"]), "%"],
         *(["break-in", n, "", ""] for n in found["break_ins"]),
-        *([f"hours {kind}", x["craft"], x[kind], "h"] for x in found["crafts"] for kind in ("planned", "spent")),
-    ]  # fmt: skip
+        *(
+            [f"hours {kind}", x["craft"], x[kind], "h"]
+            for x in found["crafts"]
+            for kind in ("planned", "spent")
+        ),
+    ]
     if found["closing"]:
         rows += [
             ["not finished", r["number"], r["hours"], f"{r['reason']}; to {r['to']}"]
@@ -213,9 +252,11 @@ def _done(tasks: dict[tuple[str, str], dict[str, Any]], job: str, task: str) -> 
 def _against(
     state: WeekState, promised: list[dict[str, Any]] | None, task: dict[str, Any], today: date
 ) -> dict[str, Any]:
-    """The day and hours of the revision in force, and by how many days the task was done early or late, or is overdue.
+    """The day and hours of the revision in force, and by how many days the task was done early or late, or is
+    overdue.
 
-    Days are those of shifts: what a night shift ends after midnight was done on the day on which the shift began.
+    Days are those of shifts: what a night shift ends after midnight was done on the day on which the shift
+    began.
     """
     if not promised:
         return {"published_day": None, "published_start": None, "published_end": None, "days_off": None}
@@ -225,10 +266,11 @@ def _against(
     hours = [h for key in who if key in known for h in known[key].hours]
     done = shift_day(hours, task["ended"], state.zone) if task["ended"] else None
     return {
-        "published_day": day, "published_start": min((r["start"] for r in promised if r["start"]), default=None),
+        "published_day": day,
+        "published_start": min((r["start"] for r in promised if r["start"]), default=None),
         "published_end": max((r["end"] for r in promised if r["end"]), default=None),
         "days_off": days_off(date.fromisoformat(day), done, today),
-    }  # fmt: skip
+    }
 
 
 def _progress(task: dict[str, Any], names: dict[str, str]) -> dict[str, Any]:

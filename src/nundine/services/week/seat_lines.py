@@ -1,4 +1,5 @@
-"""A line for each seat of a week: what, where, when, who; the rows of revisions, sheets, tables and reviews."""
+"""A line for each seat of a week: what, where, when, who; the rows of revisions, sheets, tables and
+reviews."""
 
 from __future__ import annotations
 
@@ -32,22 +33,41 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
             who = people.get(seat.id or "")
             out.append(
                 {
-                    "job": p.job, "title": info["title"], "task": p.task, "what": info["tasks"].get(p.task, ""), "portion": p.portion, "asset": job.asset,
-                    "asset_name": assets.get(job.asset or "", ""), "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None,
-                    "end": p.end.isoformat() if p.end else None, "hours": round(portion_hours(p, task), 2), "craft": crafts[need.craft],
-                    "seat": n, "person": seat.id, "name": who.name if who else None, "crew": who.crew if who else None, "must": info["must"],
-                    "pinned": state.rows[p.key]["pinned"], "asset_state": task.asset_state,
+                    "job": p.job,
+                    "title": info["title"],
+                    "task": p.task,
+                    "what": info["tasks"].get(p.task, ""),
+                    "portion": p.portion,
+                    "asset": job.asset,
+                    "asset_name": assets.get(job.asset or "", ""),
+                    "day": p.day.isoformat(),
+                    "start": p.start.isoformat() if p.start else None,
+                    "end": p.end.isoformat() if p.end else None,
+                    "hours": round(portion_hours(p, task), 2),
+                    "craft": crafts[need.craft],
+                    "seat": n,
+                    "person": seat.id,
+                    "name": who.name if who else None,
+                    "crew": who.crew if who else None,
+                    "must": info["must"],
+                    "pinned": state.rows[p.key]["pinned"],
+                    "asset_state": task.asset_state,
                     "with": [people[s.id].name for s in p.people if s.id and s.id != seat.id],
                     "area": areas.get(seat.id or "", job.area) if seat.id else job.area,
-                    "notes": _notes(ways.get((seat.id or "", p.key)), began.get(p.key), finish.get(p.key)) if seat.id else [],
-                    "window": window_words(state.problem.asset_by_id.get(job.asset or ""), task.asset_state, p),
+                    "notes": _notes(ways.get((seat.id or "", p.key)), began.get(p.key), finish.get(p.key))
+                    if seat.id
+                    else [],
+                    "window": window_words(
+                        state.problem.asset_by_id.get(job.asset or ""), task.asset_state, p
+                    ),
                 }
-            )  # fmt: skip
+            )
     return sorted(out, key=in_time)
 
 
 def _notes(way: dict[str, Any] | None, began: str | None, finish: str | None) -> list[str]:
-    """What a person has to know beside the work: where to go first, whose work this goes on with, who goes on with it."""
+    """What a person has to know beside the work: where to go first, whose work this goes on with, who goes on
+    with it."""
     out = []
     if way is not None:
         minutes = f", {way['minutes_before']:g} min on the way" if way["minutes_before"] else ""

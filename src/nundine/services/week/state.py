@@ -1,6 +1,7 @@
 """The one conversion from what is stored to a week problem; tanks, conflicts, value and reasons come from it.
 
-People and jobs are kept in memory under the marks of people and work, so that an edit of the week reads placements alone.
+People and jobs are kept in memory under the marks of people and work, so that an edit of the week reads
+placements alone.
 """
 
 from __future__ import annotations
@@ -48,7 +49,8 @@ def _as_core(key: Key, row: dict[str, Any], zone: ZoneInfo) -> Placement:
 
 
 def _seated(one: Placement, task: Task) -> Placement:
-    """The placement with the seats that its task has now; a task that was changed after it was placed may have others."""
+    """The placement with the seats that its task has now; a task that was changed after it was placed may
+    have others."""
     if len(one.people) == task.people:
         return one
     have = list(one.people)[: task.people]
@@ -132,7 +134,8 @@ def find_week(name: str) -> Week:
 
 
 def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
-    """Stored placements after the week's newest edit, by job, task and portion: those after the edit before it with its changes, else read whole."""
+    """Stored placements after the week's newest edit, by job, task and portion: those after the edit before
+    it with its changes, else read whole."""
 
     def make() -> dict[Key, dict[str, Any]]:
         return dict(sorted(found().items()))
@@ -212,7 +215,8 @@ def _with(jobs: tuple[Job, ...], more: tuple[Job, ...]) -> tuple[Job, ...]:
 
 @contextmanager
 def locked_week(name: str) -> Iterator[WeekState]:
-    """A transaction that begins with locking the week against edits: all that is done in it stands, or nothing."""
+    """A transaction that begins with locking the week against edits: all that is done in it stands, or
+    nothing."""
     with db.atomic():
         Week.select(Week.id).where(Week.name == name).for_update().get()
         yield load_state(name)
@@ -222,5 +226,16 @@ def _problem(name: str, here: Site, held: Loaded, jobs: tuple[Job, ...]) -> Week
     span = week_interval(name, ZoneInfo(here.timezone))
     weights = replace(PRICED, **here.settings.get("weights", {}))
     return WeekProblem(
-        name, here.timezone, span.start, span.end, 15, weights, held.crafts, held.people, held.assets, held.tools, jobs, travel=held.ways
-    )  # fmt: skip
+        name,
+        here.timezone,
+        span.start,
+        span.end,
+        15,
+        weights,
+        held.crafts,
+        held.people,
+        held.assets,
+        held.tools,
+        jobs,
+        travel=held.ways,
+    )

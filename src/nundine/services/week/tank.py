@@ -23,7 +23,8 @@ def of_areas(state: WeekState, areas: list[str]) -> list[dict[str, Any]]:
 
 
 def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -> dict[str, Any]:
-    """The tank's figures, of some areas alone where they are given, its jobs by must and priority, and up to four moves that bring it back inside."""
+    """The tank's figures, of some areas alone where they are given, its jobs by must and priority, and up to
+    four moves that bring it back inside."""
     tanks = tanks_of_areas(state.problem, state.placements, set(areas)) if areas else state.tanks
     tank = tanks.get((craft, day))
     if tank is None:
@@ -52,13 +53,21 @@ def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -
     )
     jobs = [
         {
-            "job": r["number"], "title": r["title"], "asset": r["asset_name"], "priority": r["priority"], "must": r["must"], "kind": r["kind"],
-            "hours": round(tank.jobs[r["number"]], 2), "gates_open": r["number"] in ready or r["state"] in ("under way", "done"),
-            "pinned": any(state.rows[k]["pinned"] for k in keys[r["number"]]), "start": starts[r["number"]], "keys": keys[r["number"]],
+            "job": r["number"],
+            "title": r["title"],
+            "asset": r["asset_name"],
+            "priority": r["priority"],
+            "must": r["must"],
+            "kind": r["kind"],
+            "hours": round(tank.jobs[r["number"]], 2),
+            "gates_open": r["number"] in ready or r["state"] in ("under way", "done"),
+            "pinned": any(state.rows[k]["pinned"] for k in keys[r["number"]]),
+            "start": starts[r["number"]],
+            "keys": keys[r["number"]],
             "others": sum(p.job == r["number"] and p.key not in keys[r["number"]] for p in state.placements),
         }
         for r in rows
-    ]  # fmt: skip
+    ]
     jobs.sort(key=lambda j: (not j["must"], -j["priority"], j["job"]))
     row = tank_row(tank, kinds_of(state))
     begun = state.tasks_that_are("under way", "done")

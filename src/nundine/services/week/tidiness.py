@@ -1,4 +1,5 @@
-"""What other prices of loose ends would bring on a week: it is built twice, by the prices as they are and as they would be."""
+"""What other prices of loose ends would bring on a week: it is built twice, by the prices as they are and as
+they would be."""
 
 from __future__ import annotations
 
@@ -22,7 +23,8 @@ SECONDS = 8.0
 
 
 def ask_for(state: WeekState, account: Account, prices: dict[str, float]) -> Build:
-    """Have a week built by its prices and by these. Raises Refused for a price out of range, and while that is being done."""
+    """Have a week built by its prices and by these. Raises Refused for a price out of range, and while that
+    is being done."""
     within_limits(prices)
     asked = {"kind": "tidiness", "edits": state.week.edits, "mark": state.data_mark, "prices": prices}
     return begin(state.week, account, asked, "This week is being built by other prices already.")
@@ -66,7 +68,8 @@ def told(state: WeekState) -> dict[str, Any]:
     return {
         "state": stands,
         "prices": {n: found.asked["prices"].get(n, usual[n]) for n in PRICE_NAMES},
-        "now": result.get("now"), "then": result.get("then"),
+        "now": result.get("now"),
+        "then": result.get("then"),
         "current": found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark,
         "error": error,
-    }  # fmt: skip
+    }

@@ -1,4 +1,5 @@
-"""WOs that a week leaves unfinished: what is done of each, the hours that remain, and why, as far as that is known."""
+"""WOs that a week leaves unfinished: what is done of each, the hours that remain, and why, as far as that is
+known."""
 
 from __future__ import annotations
 
@@ -101,7 +102,8 @@ def _people(tasks: list[int]) -> dict[int, int]:
 
 @dataclass
 class _Known:
-    """What the week knows of its WOs: conflicts, answers, open seats, late parts, and what a break-in pushed out."""
+    """What the week knows of its WOs: conflicts, answers, open seats, late parts, and what a break-in pushed
+    out."""
 
     state: WeekState
     site_reasons: set[str] = field(default_factory=lambda: set(reasons()))

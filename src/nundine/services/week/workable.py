@@ -27,14 +27,22 @@ def figures(found: Workability, checked: Checked) -> dict[str, Any]:
     """The five figures, the points, and what loose ends take off them."""
     prices = checked.prices
     return {
-        "jobs": len(found.jobs), "in_one_go": len(found.in_one_go), "open_nights": found.open_nights, "over_run": found.over_run,
-        "handovers": len(found.handovers), "area_changes": len(found.area_changes), "hours_on_the_way": round(found.minutes / 60, 2),
+        "jobs": len(found.jobs),
+        "in_one_go": len(found.in_one_go),
+        "open_nights": found.open_nights,
+        "over_run": found.over_run,
+        "handovers": len(found.handovers),
+        "area_changes": len(found.area_changes),
+        "hours_on_the_way": round(found.minutes / 60, 2),
         "points": round(checked.points, 1),
         "prices": {
-            "waiting": round(prices.waiting, 1), "handover": round(prices.handover, 1), "area_change": round(prices.area_change, 1),
-            "away": round(prices.away, 1), "total": round(prices.total, 1),
+            "waiting": round(prices.waiting, 1),
+            "handover": round(prices.handover, 1),
+            "area_change": round(prices.area_change, 1),
+            "away": round(prices.away, 1),
+            "total": round(prices.total, 1),
         },
-    }  # fmt: skip
+    }
 
 
 def figures_with(state: WeekState, placements: tuple[Placement, ...]) -> dict[str, Any]:
@@ -73,27 +81,44 @@ def lists(state: WeekState) -> dict[str, Any]:
     for p in state.placements:
         first_day[p.job] = min(first_day.get(p.job, p.day.isoformat()), p.day.isoformat())
     in_pieces = [
-        row(w.job, at[w.before].day.isoformat(), f"nobody works on it for {w.hours:g} h from {moment(at[w.before].end)} on")
-        for j in found.jobs if j not in gone for w in state.checked.ends[j].waiting
-    ]  # fmt: skip
+        row(
+            w.job,
+            at[w.before].day.isoformat(),
+            f"nobody works on it for {w.hours:g} h from {moment(at[w.before].end)} on",
+        )
+        for j in found.jobs
+        if j not in gone
+        for w in state.checked.ends[j].waiting
+    ]
     return {
         "in_one_go": [row(j, first_day[j], "one task after another, without a gap") for j in found.in_one_go],
         "in_pieces": in_pieces,
         "open_nights": [
-            row(o.job, o.start.astimezone(state.zone).date().isoformat(), f"open from {moment(o.start)} to {moment(o.end)}"
-                + (f", while {state.problem.job_by_id[o.job].asset} must run" if o.over_run else ""))
+            row(
+                o.job,
+                o.start.astimezone(state.zone).date().isoformat(),
+                f"open from {moment(o.start)} to {moment(o.end)}"
+                + (f", while {state.problem.job_by_id[o.job].asset} must run" if o.over_run else ""),
+            )
             for o in found.left_open
         ],
         "handovers": [
-            row(h.job, at[h.after].day.isoformat(), f"task {h.after[1]}: {people(h.after)} finish what {people(h.before)} began")
+            row(
+                h.job,
+                at[h.after].day.isoformat(),
+                f"task {h.after[1]}: {people(h.after)} finish what {people(h.before)} began",
+            )
             for h in found.handovers
         ],
         "area_changes": [
-            row(c.after[0], c.day.isoformat(),
-                f"{names.get(c.person, c.person)} goes from {area(c.before[0])} ({c.before[0]}) to {area(c.after[0])}, {c.minutes:g} min")
+            row(
+                c.after[0],
+                c.day.isoformat(),
+                f"{names.get(c.person, c.person)} goes from {area(c.before[0])} ({c.before[0]}) to {area(c.after[0])}, {c.minutes:g} min",
+            )
             for c in found.area_changes
         ],
-    }  # fmt: skip
+    }
 
 
 MOST_TOLD = 3
@@ -127,7 +152,8 @@ Key = tuple[str, str, int]
 
 
 def ways(state: WeekState) -> dict[tuple[str, Key], dict[str, Any]]:
-    """By person and portion: from which area they come to it within the shift, and how many minutes that takes."""
+    """By person and portion: from which area they come to it within the shift, and how many minutes that
+    takes."""
     areas = {a.key: a.name for a in Area.select()}
 
     def area(key: Key) -> str:

@@ -1,4 +1,5 @@
-"""The backlog as a table: paged, sorted, filtered and searched in the database; gates; weeks of ready backlog."""
+"""The backlog as a table: paged, sorted, filtered and searched in the database; gates; weeks of ready
+backlog."""
 
 from __future__ import annotations
 
@@ -25,13 +26,22 @@ from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
-SORTS = {"priority": WorkOrder.priority, "number": WorkOrder.number, "due": WorkOrder.due, "hours": WorkOrder.hours,
-         "raised": WorkOrder.raised, "asset": Asset.name, "title": WorkOrder.title, "kind": WorkOrder.kind}  # fmt: skip
+SORTS = {
+    "priority": WorkOrder.priority,
+    "number": WorkOrder.number,
+    "due": WorkOrder.due,
+    "hours": WorkOrder.hours,
+    "raised": WorkOrder.raised,
+    "asset": Asset.name,
+    "title": WorkOrder.title,
+    "kind": WorkOrder.kind,
+}
 
 
 @dataclass(frozen=True)
 class Asked:
-    """A question to the table. `ready`: all gates open or not; `placed`: in this week or not; None = either."""
+    """A question to the table. `ready`: all gates open or not; `placed`: in this week or not; None =
+    either."""
 
     page: int = 1
     size: int = 50
@@ -162,15 +172,28 @@ def _row(
     open_gates: dict[str, bool] | None = None,
 ) -> dict[str, Any]:
     return {
-        "number": r["number"], "title": r["title"], "asset": r["asset_name"], "asset_key": r["asset_key"], "area": r["area_name"], "kind": r["kind"],
-        "state": r["state"], "priority": r["priority"], "must": r["must"], "raised": r["raised"].isoformat(),
-        "due": r["due"].isoformat() if r["due"] else None, "hours": r["hours"], "hours_by_craft": hours, "placed": placed, "elsewhere": elsewhere,
+        "number": r["number"],
+        "title": r["title"],
+        "asset": r["asset_name"],
+        "asset_key": r["asset_key"],
+        "area": r["area_name"],
+        "kind": r["kind"],
+        "state": r["state"],
+        "priority": r["priority"],
+        "must": r["must"],
+        "raised": r["raised"].isoformat(),
+        "due": r["due"].isoformat() if r["due"] else None,
+        "hours": r["hours"],
+        "hours_by_craft": hours,
+        "placed": placed,
+        "elsewhere": elsewhere,
         "gates": open_gates or {name: bool(r[f"gate_{name}"]) for name in GATES},
-    }  # fmt: skip
+    }
 
 
 def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
-    """Work hours left of each WO by craft. Two short reads: the database would join all crew needs before it looks at the ids."""
+    """Work hours left of each WO by craft. Two short reads: the database would join all crew needs before it
+    looks at the ids."""
     crafts = {c.id: c.key for c in Craft.select(Craft.id, Craft.key)}
     tasks = Task.select(Task.id, Task.work_order, Task.hours, Task.hours_left).where(
         Task.work_order.in_(ids or [0]) & Task.state.in_(("to do", "under way"))
@@ -189,10 +212,11 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
 
 
 def summary(state: WeekState, areas: Collection[str] = ()) -> dict[str, Any]:
-    """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability of the craft.
+    """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability
+    of the craft.
 
-    Of some areas alone where they are given: their work, and the hours of their people. Weeks of ready backlog: common
-    practice, no source. Kept while people and work are the same.
+    Of some areas alone where they are given: their work, and the hours of their people. Weeks of ready
+    backlog: common practice, no source. Kept while people and work are the same.
     """
     chosen = tuple(sorted(areas))
     key = ("summary", id(state.problem), state.work_elsewhere, chosen)
@@ -277,22 +301,44 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     names, called = {p.id: p for p in state.problem.people}, people_names()
     tasks = [
         {
-            "number": t["number"], "title": t["title"], "hours": t["hours"], "state": t["state"], "asset_state": t["asset_state"],
-            "splittable": t["splittable"], "hours_spent": t["hours_spent"], "hours_left": t["hours_left"],
+            "number": t["number"],
+            "title": t["title"],
+            "hours": t["hours"],
+            "state": t["state"],
+            "asset_state": t["asset_state"],
+            "splittable": t["splittable"],
+            "hours_spent": t["hours_spent"],
+            "hours_left": t["hours_left"],
             "after": [{"task": numbers[a["before"]], "lag": a["lag"]} for a in after if a["task"] == t["id"]],
-            "needs": [{"craft": n["craft_key"], "craft_name": n["craft_name"], "level": n["level"], "people": n["people"],
-                       "certificate": n["certificate"]} for n in needs if n["task"] == t["id"]],
+            "needs": [
+                {
+                    "craft": n["craft_key"],
+                    "craft_name": n["craft_name"],
+                    "level": n["level"],
+                    "people": n["people"],
+                    "certificate": n["certificate"],
+                }
+                for n in needs
+                if n["task"] == t["id"]
+            ],
             "tools": [x.tool.name for x in tools if x.task_id == t["id"]],
         }
         for t in rows
-    ]  # fmt: skip
+    ]
     placements = [
-        {"task": p.task, "portion": p.portion, "day": p.day.isoformat(), "start": p.start.isoformat() if p.start else None,
-         "end": p.end.isoformat() if p.end else None, "people": [s.id for s in p.people if s.id in names or s.id is None],
-         "names": [called.get(s.id) if s.id else None for s in p.people if s.id in names or s.id is None],
-         **{k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
-        for p in state.placements if p.job == number
-    ]  # fmt: skip
+        {
+            "task": p.task,
+            "portion": p.portion,
+            "day": p.day.isoformat(),
+            "start": p.start.isoformat() if p.start else None,
+            "end": p.end.isoformat() if p.end else None,
+            "people": [s.id for s in p.people if s.id in names or s.id is None],
+            "names": [called.get(s.id) if s.id else None for s in p.people if s.id in names or s.id is None],
+            **{k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")},
+        }
+        for p in state.placements
+        if p.job == number
+    ]
     row = _row(
         found,
         hours_by_craft([found["id"]]).get(found["id"], {}),
@@ -303,14 +349,28 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
     of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
     conflicts = [conflict_row(b, people_names())["text"] for b in of_job]
-    return {**row, **moments, "permit": found["permit"], "description": found["description"], "divisible": found["divisible"], "put_back": found["put_back"], "free_for_work": _free_for_work(state, number),
-            "parts_unknown": found["parts_unknown"], "tasks": tasks, "placements": placements, "conflicts": conflicts,
-            "changes": changes_of(number), "history": history_of(number),
-            "shut": shut_gates(state, facts), "why_not_placed": may_be_placed(facts)}  # fmt: skip
+    return {
+        **row,
+        **moments,
+        "permit": found["permit"],
+        "description": found["description"],
+        "divisible": found["divisible"],
+        "put_back": found["put_back"],
+        "free_for_work": _free_for_work(state, number),
+        "parts_unknown": found["parts_unknown"],
+        "tasks": tasks,
+        "placements": placements,
+        "conflicts": conflicts,
+        "changes": changes_of(number),
+        "history": history_of(number),
+        "shut": shut_gates(state, facts),
+        "why_not_placed": may_be_placed(facts),
+    }
 
 
 def _free_for_work(state: WeekState, number: str) -> list[dict[str, str]]:
-    """When the asset of a job may be stopped in the week: its work windows without its run windows; none where it has no limits."""
+    """When the asset of a job may be stopped in the week: its work windows without its run windows; none
+    where it has no limits."""
     job = state.problem.job_by_id.get(number)
     asset = state.problem.asset_by_id.get(job.asset or "") if job else None
     if asset is None or (asset.work_windows is None and not asset.run_windows):

@@ -1,4 +1,5 @@
-"""The gates of one WO in words, and a week with jobs in it that are placed by hand before their gates are open."""
+"""The gates of one WO in words, and a week with jobs in it that are placed by hand before their gates are
+open."""
 
 from __future__ import annotations
 

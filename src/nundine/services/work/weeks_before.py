@@ -1,4 +1,5 @@
-"""What became of a WO in the weeks before: where it stood unfinished when they were closed, why, and where it went."""
+"""What became of a WO in the weeks before: where it stood unfinished when they were closed, why, and where it
+went."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Work by hand: make, change, hold, release and cancel a WO with its tasks, through the same reading and checks as an import."""
+"""Work by hand: make, change, hold, release and cancel a WO with its tasks, through the same reading and
+checks as an import."""
 
 from __future__ import annotations
 
@@ -74,9 +75,12 @@ def form(number: str) -> dict[str, Any]:
         }
 
     return {
-        "order": cells("work_orders", order), "tasks": [cells("tasks", t) for t in tasks.values()], "revision": revision,
-        "moves": offers("work order", number, order["state"], {"week": week}), "placed_in": week,
-    }  # fmt: skip
+        "order": cells("work_orders", order),
+        "tasks": [cells("tasks", t) for t in tasks.values()],
+        "revision": revision,
+        "moves": offers("work order", number, order["state"], {"week": week}),
+        "placed_in": week,
+    }
 
 
 def save(
@@ -187,7 +191,8 @@ def break_in(
 ) -> str:
     """A WO of one task for work that comes into a running week. Gives its number.
 
-    "now": a breakdown that must be done, due at once. "this week": corrective work due at the end of the week.
+    "now": a breakdown that must be done, due at once. "this week": corrective work due at the end of the
+    week.
     """
     if urgency not in URGENCIES:
         raise Refused("urgency", f"Choose how urgent it is: {', '.join(URGENCIES)}.", field="urgency")
@@ -200,9 +205,12 @@ def break_in(
         else None
     )
     order = {
-        "title": title, "asset": asset, "kind": "breakdown" if now else "corrective", "must": "yes" if now else "no",
+        "title": title,
+        "asset": asset,
+        "kind": "breakdown" if now else "corrective",
+        "must": "yes" if now else "no",
         "due": due.isoformat(timespec="minutes") if due else "",
-    }  # fmt: skip
+    }
     return save(
         account,
         order,

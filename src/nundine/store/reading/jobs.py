@@ -28,7 +28,8 @@ def local(moment: datetime | None, zone: ZoneInfo) -> datetime | None:
 def load_jobs(
     week: Week, zone: ZoneInfo, also: Set[str] = frozenset(), only: Set[str] | None = None
 ) -> tuple[core.Job, ...]:
-    """Jobs that a build may take (plan, parts and permit gates open, in no other open week), whatever is placed already, and `also`.
+    """Jobs that a build may take (plan, parts and permit gates open, in no other open week), whatever is
+    placed already, and `also`.
 
     `only`: of the WOs with these numbers alone.
     """
@@ -84,14 +85,25 @@ def load_jobs(
     for w in orders:
         steps = tuple(
             core.Task(
-                t["number"], t["hours_left"] or t["hours"], t["asset_state"],
-                tuple(core.After(numbers[a["before"]], a["lag"]) for a in after[t["id"]] if a["before"] in open_ids | shown),
-                t["splittable"], t["min_portion"],
-                tuple(core.Need(crafts[n["craft"]], n["level"], n["people"], n["certificate"]) for n in needs[t["id"]]),
+                t["number"],
+                t["hours_left"] or t["hours"],
+                t["asset_state"],
+                tuple(
+                    core.After(numbers[a["before"]], a["lag"])
+                    for a in after[t["id"]]
+                    if a["before"] in open_ids | shown
+                ),
+                t["splittable"],
+                t["min_portion"],
+                tuple(
+                    core.Need(crafts[n["craft"]], n["level"], n["people"], n["certificate"])
+                    for n in needs[t["id"]]
+                ),
                 tuple(tool_names[x["tool"]] for x in tools[t["id"]]),
             )
-            for t in tasks[w["id"]] if t["id"] in open_ids or t["id"] in shown
-        )  # fmt: skip
+            for t in tasks[w["id"]]
+            if t["id"] in open_ids or t["id"] in shown
+        )
         if not steps:
             continue
         parts = at_local(w["parts_ready"], time(0), zone) if w["parts_ready"] else None
@@ -104,16 +116,26 @@ def load_jobs(
         )
         jobs.append(
             core.Job(
-                w["number"], asset["key"], w["priority"], steps, areas[asset["area"]], w["must"], w["divisible"],
-                max(starts, default=None), local(w["due"], zone), local(w["latest"], zone),
-                core.BY_TASK if w["put_back"] else core.WHOLE, local(out, zone) if out and out < span.start else None,
+                w["number"],
+                asset["key"],
+                w["priority"],
+                steps,
+                areas[asset["area"]],
+                w["must"],
+                w["divisible"],
+                max(starts, default=None),
+                local(w["due"], zone),
+                local(w["latest"], zone),
+                core.BY_TASK if w["put_back"] else core.WHOLE,
+                local(out, zone) if out and out < span.start else None,
             )
-        )  # fmt: skip
+        )
     return tuple(jobs)
 
 
 def _out_since(tasks: list[dict[str, Any]], shown: set[int]) -> datetime | None:
-    """When work that needs the asset stopped was first done in an earlier week, if more of it is to come: the asset is still out."""
+    """When work that needs the asset stopped was first done in an earlier week, if more of it is to come: the
+    asset is still out."""
     stopped = [t for t in tasks if t["asset_state"] == core.STOPPED]
     done = [t["ended"] for t in stopped if t["state"] == "done" and t["ended"] and t["id"] not in shown]
     to_come = any(t["state"] in ("to do", "under way") for t in stopped)

@@ -34,10 +34,17 @@ def patterns() -> dict[int, core_roster.ShiftPattern]:
     )
     return {
         p.id: core_roster.ShiftPattern(
-            p.key, p.cycle_days, tuple(core_roster.PatternShift(s["day_index"], _clock(s["start"]), _clock(s["end"]), s["standing_minutes"]) for s in rows[p.id])
+            p.key,
+            p.cycle_days,
+            tuple(
+                core_roster.PatternShift(
+                    s["day_index"], _clock(s["start"]), _clock(s["end"]), s["standing_minutes"]
+                )
+                for s in rows[p.id]
+            ),
         )
         for p in ShiftPattern.select()
-    }  # fmt: skip
+    }
 
 
 def _clock(value: time | timedelta) -> time:
@@ -45,7 +52,8 @@ def _clock(value: time | timedelta) -> time:
 
 
 def load_people(week: str, zone: ZoneInfo, only: Set[str] | None = None) -> tuple[core.Person, ...]:
-    """Everybody, or those with these keys, with hours of the week's shifts; a shift on Sunday night counts whole."""
+    """Everybody, or those with these keys, with hours of the week's shifts; a shift on Sunday night counts
+    whole."""
     monday, span = week_monday(week), week_interval(week, zone)
     until = span.end + timedelta(days=1)
     chosen = Person.select().order_by(Person.key)

@@ -1,8 +1,9 @@
-"""Where people are on a board: what the way between areas takes of their free hours, and how often they change area.
+"""Where people are on a board: what the way between areas takes of their free hours, and how often they
+change area.
 
-For each person and area one set of slots says where they are busy, one where seats begin. What is busy in other areas,
-widened by the minutes of the way, is shut for work in an area. Ways are closed over shortest paths, so it is enough to
-look at seats two by two.
+For each person and area one set of slots says where they are busy, one where seats begin. What is busy in
+other areas, widened by the minutes of the way, is shut for work in an area. Ways are closed over shortest
+paths, so it is enough to look at seats two by two.
 """
 
 from __future__ import annotations
@@ -27,7 +28,8 @@ def widened(mask: int, slots: int) -> int:
 
 
 def home_slots(problem: WeekProblem, person: Person, there: int) -> dict[str | None, int]:
-    """Slots of the person's shifts by the area in which they are worked; None: in no area, where nothing is away."""
+    """Slots of the person's shifts by the area in which they are worked; None: in no area, where nothing is
+    away."""
     found: dict[str | None, int] = {}
     grid, taken = problem.grid, 0
     for h in sorted(person.hours, key=lambda h: h.start):
@@ -44,7 +46,8 @@ class Areas:
     def __init__(
         self, problem: WeekProblem, people: list[dict[str | None, int]], shifts: list[list[int]]
     ) -> None:
-        """`people`: each one's slots by the area of the shift; `shifts`: the slots of each of their shifts."""
+        """`people`: each one's slots by the area of the shift; `shifts`: the slots of each of their
+        shifts."""
         self.problem, self.home, self.shifts = problem, people, shifts
         self.ways = problem.minutes_between
         self.priced = problem.weights.area_change > 0
@@ -58,7 +61,8 @@ class Areas:
         """Seats off the grid, which only fixed work has: the way counts from their real times."""
         self._shut: list[dict[str, int]] = [{} for _ in range(count)]
         self.changes = 0
-        """Two successive seats of a person in one shift that lie in different areas, over all; counted where that costs something."""
+        """Two successive seats of a person in one shift that lie in different areas, over all; counted where
+        that costs something."""
 
     def away(self, person: int, area: str | None, there: int) -> int:
         """Slots of the person's shifts that are worked in another area."""
@@ -120,13 +124,15 @@ class Areas:
         return more - (before is not None and after is not None and before != after)
 
     def changes_at(self, person: int, area: str | None, start: int) -> bool:
-        """Whether the person comes to a seat, or goes on from it, from or to another area within the shift."""
+        """Whether the person comes to a seat, or goes on from it, from or to another area within the
+        shift."""
         if area is None or not self.priced:
             return False
         return any(other is not None and other != area for other in self._beside(person, area, start))
 
     def _beside(self, person: int, area: str, start: int) -> tuple[str | None, str | None]:
-        """The areas of the seats before and after a slot in its shift, None where there is none; both None where all are in the area."""
+        """The areas of the seats before and after a slot in its shift, None where there is none; both None
+        where all are in the area."""
         starts = self.starts[person]
         if not any(mask for other, mask in starts.items() if other != area):
             return None, None

@@ -1,4 +1,5 @@
-"""Where to begin a job whose loose ends cost something: where all its tasks can follow one another, else where the first can begin."""
+"""Where to begin a job whose loose ends cost something: where all its tasks can follow one another, else
+where the first can begin."""
 
 from __future__ import annotations
 
@@ -22,8 +23,8 @@ class Beginnings:
         self.fitter = fitter
 
     def of(self, job: Job, freedom: Freedom, have: list[Portion], window: Window) -> Iterator[int]:
-        """Where to begin: of a single portion the earliest place, then wherever one becomes possible; of a chain where all
-        its tasks can follow one another without a gap, else where the first one can begin."""
+        """Where to begin: of a single portion the earliest place, then wherever one becomes possible; of a
+        chain where all its tasks can follow one another without a gap, else where the first one can begin."""
         pending = self._pending(job, have)
         if not pending:
             return

@@ -35,7 +35,8 @@ class Portion:
 
 @dataclass
 class _Layout:
-    """What a board never changes: calendars of people and windows of assets as masks; slots that crafts may use."""
+    """What a board never changes: calendars of people and windows of assets as masks; slots that crafts may
+    use."""
 
     problem: WeekProblem
     days: frozenset[date] | None
@@ -64,7 +65,8 @@ _layouts: list[_Layout] = []
 
 
 def _laid_out(board: Board, days: frozenset[date] | None) -> _Layout:
-    """The layout of a problem, kept for problems of the very same people and assets (edits by hand ask again and again)."""
+    """The layout of a problem, kept for problems of the very same people and assets (edits by hand ask again
+    and again)."""
     p = board.problem
     for known in _layouts:
         if known.serves(p, days):
@@ -179,7 +181,8 @@ class Board:
         return union(m for j, m in spans.items() if j != job.id)
 
     def tool_free(self, task: Task, beside: Sequence[Portion] = ()) -> int:
-        """Slots at which one more of each of the task's tools is there; `beside` are portions that are not on the board yet."""
+        """Slots at which one more of each of the task's tools is there; `beside` are portions that are not on
+        the board yet."""
         mask = self.everything
         for tool in task.tools:
             levels = list(self.tool_levels[tool])

@@ -1,4 +1,5 @@
-"""Random numbers of our own: splitmix64 (Steele, Lea, Flood 2014), so that the compiled search rolls the same."""
+"""Random numbers of our own: splitmix64 (Steele, Lea, Flood 2014), so that the compiled search rolls the
+same."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Putting fixed placements, finished or not, on the board; the engine keeps what is given and decides the rest."""
+"""Putting fixed placements, finished or not, on the board; the engine keeps what is given and decides the
+rest."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ class Draft:
     """The fixed part of a week: portions on the board, and placements that could not get a time."""
 
     def __init__(self, board: Board, complete: bool = True) -> None:
-        """Put all fixed placements on the board; with `complete`, fill their open seats and give them times."""
+        """Put all fixed placements on the board; with `complete`, fill their open seats and give them
+        times."""
         self.board = board
         self.fitter = Fitter(board)
         self.kept: dict[str, int] = {}

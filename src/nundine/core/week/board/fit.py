@@ -59,7 +59,8 @@ class Fitter:
         return None
 
     def windows(self, job: Job, freedom: Freedom, have: list[Portion]) -> Iterator[Window]:
-        """Where the job's tasks may be on its asset: between other jobs, in one stretch while it is out of service."""
+        """Where the job's tasks may be on its asset: between other jobs, in one stretch while it is out of
+        service."""
         board, parts = self.board, [(0, self.board.slots)]
         if (
             job.asset in board.spans
@@ -260,7 +261,8 @@ class Fitter:
         freedom: Freedom,
         state: JobState,
     ) -> Portion:
-        """The longest portion with the same people from the same start that leaves nothing or at least `least`."""
+        """The longest portion with the same people from the same start that leaves nothing or at least
+        `least`."""
         common = allowed
         for n in found.people:
             if n is not None:
@@ -300,7 +302,8 @@ class Fitter:
     def starts(
         self, job: Job, task: Task, length: int, allowed: int, freedom: Freedom, state: JobState
     ) -> tuple[int, list[list[tuple[int, int]]]]:
-        """Slots from which the task may run so long with enough people, and for each need who is able from where."""
+        """Slots from which the task may run so long with enough people, and for each need who is able from
+        where."""
         starts, area = run_starts(allowed, length), self.board.problem.area_of(job)
         runs_of: list[list[tuple[int, int]]] = []
         for need in task.needs:
@@ -322,8 +325,9 @@ class Fitter:
     ) -> Portion | None:
         """The earliest start at which every seat can be filled, and the people for it.
 
-        By dice, a start at which somebody's free stretch is filled, or the people of whose free stretches the least is left.
-        Where handing over costs more than waiting for them, the earliest at which one of those before goes on.
+        By dice, a start at which somebody's free stretch is filled, or the people of whose free stretches the
+        least is left. Where handing over costs more than waiting for them, the earliest at which one of those
+        before goes on.
         """
         starts, runs_of = self.starts(job, task, length, allowed, freedom, state)
         if not task.needs:
@@ -396,7 +400,8 @@ class Fitter:
 
 
 def by_chance(dice: Dice | None, chain: bool = False) -> tuple[bool, bool]:
-    """Whether a portion is to fill a free stretch, and whether it is to go to the people of whose free stretches it leaves least.
+    """Whether a portion is to fill a free stretch, and whether it is to go to the people of whose free
+    stretches it leaves least.
 
     One of a chain goes where the others are.
     """

@@ -10,9 +10,11 @@ from nundine.core.week.board.dice import Dice
 
 @dataclass(frozen=True)
 class Freedom:
-    """Which rules a search may pass over; explanations relax one at a time. With `dice`, places are at times chosen to leave little free around.
+    """Which rules a search may pass over; explanations relax one at a time. With `dice`, places are at times
+    chosen to leave little free around.
 
-    `travel`: no time for the way; `in_pieces`: the asset goes back between tasks; `loose`: loose ends cost nothing.
+    `travel`: no time for the way; `in_pieces`: the asset goes back between tasks; `loose`: loose ends cost
+    nothing.
     """
 
     overtime: bool = True

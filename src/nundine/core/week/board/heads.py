@@ -18,7 +18,8 @@ def at_least(masks: list[int], count: int) -> int:
 
 
 def enough_heads(runs_of: list[list[tuple[int, int]]], people: int) -> int:
-    """Slots at which as many people as there are seats are able to take one or another: Hall's condition for all seats together."""
+    """Slots at which as many people as there are seats are able to take one or another: Hall's condition for
+    all seats together."""
     heads: dict[int, int] = {}
     for able in runs_of:
         for n, m in able:
@@ -27,7 +28,8 @@ def enough_heads(runs_of: list[list[tuple[int, int]]], people: int) -> int:
 
 
 def starts_with_people(board: Board, task: Task, allowed: int, length: int) -> int:
-    """Slots from which a task may run for `length` slots within `allowed`, enough people being free for all of it."""
+    """Slots from which a task may run for `length` slots within `allowed`, enough people being free for all
+    of it."""
     able = [
         [(n, run_starts(board.free[n] & mask & allowed, length)) for n, mask in board.qualified(need)]
         for need in task.needs

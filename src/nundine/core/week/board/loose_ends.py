@@ -1,4 +1,5 @@
-"""What a job's own loose ends cost on a board: gaps in which nobody works on it, handovers, hours away (docs/engine.md, "Prices")."""
+"""What a job's own loose ends cost on a board: gaps in which nobody works on it, handovers, hours away
+(docs/engine.md, "Prices")."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ class LooseEnds:
         self.order: dict[str, dict[str, int]] = {}
 
     def of(self, job: Job, portions: list[Portion]) -> float:
-        """What the job as these portions costs beside its points; changes of area are counted by the board."""
+        """What the job as these portions costs beside its points; changes of area are counted by the
+        board."""
         if not self.w.has_prices:
             return 0.0
         cost = 0.0

@@ -14,7 +14,8 @@ from nundine.core.week.problem import Need
 
 @dataclass(frozen=True)
 class Wish:
-    """People of the portion before, the area of the job, and how many tasks to come each person could work on."""
+    """People of the portion before, the area of the job, and how many tasks to come each person could work
+    on."""
 
     before: frozenset[int]
     area: str | None
@@ -40,8 +41,9 @@ class Seating:
     ) -> tuple[int | None, ...] | None:
         """A person for each seat at start `s`: main craft first, the least able first; augmenting paths (Kuhn 1955).
 
-        Given the slots that the job's other portions take of people, first whoever has the least free around; given a
-        wish, before that who did the portion before, changes no area, can do what comes, and is not away.
+        Given the slots that the job's other portions take of people, first whoever has the least free around;
+        given a wish, before that who did the portion before, changes no area, can do what comes, and is not
+        away.
         """
         board, part = self.board, span(s, s + length)
         wanted = []

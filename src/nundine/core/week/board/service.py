@@ -1,4 +1,5 @@
-"""Assets out of service: in which stretch a job's stopped portions must lie together, and who must not run the asset meanwhile."""
+"""Assets out of service: in which stretch a job's stopped portions must lie together, and who must not run
+the asset meanwhile."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ Stretch = tuple[int, int]
 
 
 class Service:
-    """Stretches of the assets, and on assets that some job needs running who keeps them out and who runs them."""
+    """Stretches of the assets, and on assets that some job needs running who keeps them out and who runs
+    them."""
 
     def __init__(self, problem: WeekProblem, board: Board) -> None:
         self.problem, self.board = problem, board
@@ -54,7 +56,8 @@ class Service:
     def stretches(
         self, job: Job, have: Iterable[Portion] = (), beside_others: bool = True
     ) -> list[Stretch] | None:
-        """Where the stopped portions of a job may lie together, beside those that it has; None if it makes no difference.
+        """Where the stopped portions of a job may lie together, beside those that it has; None if it makes no
+        difference.
 
         With `beside_others` not where another job needs the asset running.
         """
@@ -90,7 +93,8 @@ class Service:
         return [(a, b) for a, b in parts if a <= first and last <= b]
 
     def slots_for(self, job: Job, task: Task, have: Iterable[Portion]) -> int:
-        """Slots that one portion of a task may use, beside what the job has: in the stretch of its other stopped portions."""
+        """Slots that one portion of a task may use, beside what the job has: in the stretch of its other
+        stopped portions."""
         if task.asset_state == RUNNING:
             return ~self.out_of_others(job)
         if task.asset_state != STOPPED:
@@ -116,7 +120,8 @@ class Service:
 
 
 def shortest_span(job: Job, slots_for: Callable[[float], int]) -> int:
-    """Slots from the first start to the last end of the job's stopped tasks, if none ever waits: the longest path with lags."""
+    """Slots from the first start to the last end of the job's stopped tasks, if none ever waits: the longest
+    path with lags."""
     begun: dict[str, int | None] = {}
     longest = 0
     for task in job.ordered_tasks:

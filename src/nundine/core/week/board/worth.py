@@ -1,4 +1,5 @@
-"""The value of a placed job, as the builder counts it: points less the prices of its own loose ends (docs/engine.md, "Value")."""
+"""The value of a placed job, as the builder counts it: points less the prices of its own loose ends
+(docs/engine.md, "Value")."""
 
 from __future__ import annotations
 
@@ -37,7 +38,8 @@ class Worth:
         return max(0, -int(-(end - free) // self.per_day)) if end > free else 0
 
     def of(self, job: Job, portions: list[Portion]) -> float:
-        """Points of the job placed as these portions, less the prices of its loose ends; changes of area are not in it."""
+        """Points of the job placed as these portions, less the prices of its loose ends; changes of area are
+        not in it."""
         return self.points(job, portions) - self.ends.of(job, portions)
 
     def points(self, job: Job, portions: list[Portion]) -> float:

@@ -1,7 +1,9 @@
-"""A proven upper bound of the value: the linear programme over buckets of the week, solved with HiGHS through SciPy.
+"""A proven upper bound of the value: the linear programme over buckets of the week, solved with HiGHS through
+SciPy.
 
-Every rule is kept or relaxed, never tightened, so no plan is worth more (weak duality; docs/engine.md, "Bound").
-People with the same skills and main craft are one group; a bucket is 24 hours from the week's start.
+Every rule is kept or relaxed, never tightened, so no plan is worth more (weak duality; docs/engine.md,
+"Bound"). People with the same skills and main craft are one group; a bucket is 24 hours from the week's
+start.
 """
 
 from __future__ import annotations
@@ -36,7 +38,8 @@ class _Model:
 
 
 def bound(problem: WeekProblem) -> float:
-    """Points that no plan of the problem exceeds; fixed placements count as if in time and without overtime."""
+    """Points that no plan of the problem exceeds; fixed placements count as if in time and without
+    overtime."""
     board = Board(problem)
     worth = Worth(board)
     constant = 0.0
@@ -92,10 +95,19 @@ def bound(problem: WeekProblem) -> float:
 
 
 def _task_rows(
-    model: _Model, board: Board, job: Job, task: Task, x: int, hours: float, buckets: list[int], group_of: dict[int, int],
-    use: dict[tuple[int, int], list[tuple[int, float]]], alone: bool,
-) -> None:  # fmt: skip
-    """Hours of the task by bucket, within slots where enough able people are free; none if it fits nowhere."""
+    model: _Model,
+    board: Board,
+    job: Job,
+    task: Task,
+    x: int,
+    hours: float,
+    buckets: list[int],
+    group_of: dict[int, int],
+    use: dict[tuple[int, int], list[tuple[int, float]]],
+    alone: bool,
+) -> None:
+    """Hours of the task by bucket, within slots where enough able people are free; none if it fits
+    nowhere."""
     grid = board.problem.grid
     length = grid.slots_for(hours)
     allowed = board.asset_mask(job, task)

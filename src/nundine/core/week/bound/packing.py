@@ -1,15 +1,16 @@
-"""A proven bound by Lagrangian relaxation: jobs buy seats at prices, people sell the hours of each shift as a knapsack.
+"""A proven bound by Lagrangian relaxation: jobs buy seats at prices, people sell the hours of each shift as a
+knapsack.
 
-Every seat of a task has a price for each day on which the task may start, and for each narrower choice of starts there that other
-tasks of the job on the same day leave it. For any prices the sum of
-  what jobs gain beyond the prices of their seats (each job at its best days, in order),
-  what each person's stretch of hours could earn by a set of seats that fits into it (a knapsack; what must happen between two
-  hours of the stretch, by a window or a release, has to fit between them; of a task that may be cut a portion is nothing or at
-  least the least), the same of the windows of an asset that takes one job at a time, and
-  what the shared limits are worth (held-back hours of crafts, such assets where they are open for long)
-is at least the value of every plan (weak duality; Geoffrion 1974), so the least such sum found is a bound. Prices move
-against what is over- and undersold (Polyak 1969 steps with a momentum). Unlike hours in a linear programme, three tasks of
-5 h do not fit into two shifts of 8 h here.
+Every seat of a task has a price for each day on which the task may start, and for each narrower choice of
+starts there that other tasks of the job on the same day leave it. For any prices the sum of what jobs gain
+beyond the prices of their seats (each job at its best days, in order), what each person's stretch of hours
+could earn by a set of seats that fits into it (a knapsack; what must happen between two hours of the stretch,
+by a window or a release, has to fit between them; of a task that may be cut a portion is nothing or at least
+the least), the same of the windows of an asset that takes one job at a time, and what the shared limits are
+worth (held-back hours of crafts, such assets where they are open for long) is at least the value of every
+plan (weak duality; Geoffrion 1974), so the least such sum found is a bound. Prices move against what is over-
+and undersold (Polyak 1969 steps with a momentum). Unlike hours in a linear programme, three tasks of 5 h do
+not fit into two shifts of 8 h here.
 """
 
 from __future__ import annotations
@@ -93,7 +94,8 @@ class Relaxation:
     # ---------------------------------------------------------------- prices
 
     def _start_prices(self, rows: Rows) -> None:
-        """At first a slot of a seat costs what the last job that still finds hours of its craft brings for a slot."""
+        """At first a slot of a seat costs what the last job that still finds hours of its craft brings for a
+        slot."""
         left = {c: float(max(0, n)) for c, n in self.board.budget.items()}
         wants = [
             [
@@ -118,7 +120,8 @@ class Relaxation:
             )
 
     def lower(self, steps: int, known: float) -> float:
-        """Some steps of prices; gives the best bound so far. `known` is the value of a plan, at which steps aim."""
+        """Some steps of prices; gives the best bound so far. `known` is the value of a plan, at which steps
+        aim."""
 
         found = price_steps.descend(self.k, self.prices, self._moves, self.step, steps, known - self.constant)
         self.best = min(self.best, found + self.constant)

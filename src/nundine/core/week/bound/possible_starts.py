@@ -1,4 +1,5 @@
-"""How the relaxation of `packing.py` sees a job: when its tasks may start, in which order, and which of them together on one day."""
+"""How the relaxation of `packing.py` sees a job: when its tasks may start, in which order, and which of them
+together on one day."""
 
 from __future__ import annotations
 
@@ -12,8 +13,9 @@ from nundine.core.week.problem import Job, Task
 
 FEW_JOBS = 450
 LONGEST_PATH = 5
-"""Tasks of a chain that are looked at together where there are few jobs; what follows waits for the day of the last. It doubles what fits into
-stretches and brings little: in larger weeks more steps of prices bring more."""
+"""Tasks of a chain that are looked at together where there are few jobs; what follows waits for the day of
+the last. It doubles what fits into stretches and brings little: in larger weeks more steps of prices bring
+more."""
 
 
 def longest_path(jobs: int) -> int:
@@ -22,7 +24,8 @@ def longest_path(jobs: int) -> int:
 
 @dataclass
 class Laid:
-    """One task: slots it takes, those from which it may start, those it may use, whether it may be cut, slots of the least portion."""
+    """One task: slots it takes, those from which it may start, those it may use, whether it may be cut, slots
+    of the least portion."""
 
     task: Task
     length: int
@@ -33,7 +36,8 @@ class Laid:
 
 
 Together = tuple[int, int, int, list[int]]
-"""The first and the last of some tasks of a path that start on one day, the day, the starts that each has then."""
+"""The first and the last of some tasks of a path that start on one day, the day, the starts that each has
+then."""
 
 
 def lay(board: Board, job: Job, task: Task, hours: float) -> Laid:
@@ -54,7 +58,8 @@ def lay(board: Board, job: Job, task: Task, hours: float) -> Laid:
 
 
 def in_order(board: Board, laid: list[Laid], whole: bool) -> None:
-    """Leave out slots that come before the soonest end of what a task waits for, or, of a whole job, after what waits for it must begin."""
+    """Leave out slots that come before the soonest end of what a task waits for, or, of a whole job, after
+    what waits for it must begin."""
     slots, at = board.problem.grid.slots_for, {x.task.id: x for x in laid}
 
     def within(x: Laid, first: int, last: int) -> None:
@@ -77,7 +82,8 @@ def in_order(board: Board, laid: list[Laid], whole: bool) -> None:
 
 
 def paths(laid: list[Laid], parents: list[int], longest: int = LONGEST_PATH) -> list[list[int]]:
-    """The tasks in chains: each the only one that waits for the one before; a splittable task stands alone. What a chain waits for comes before it."""
+    """The tasks in chains: each the only one that waits for the one before; a splittable task stands alone.
+    What a chain waits for comes before it."""
     children = [parents.count(n) for n in range(len(laid))]
     of: dict[int, list[int]] = {}
     out: list[list[int]] = []
@@ -105,7 +111,8 @@ def lag_after(board: Board, x: Laid, before: Laid) -> int:
 
 
 def together(board: Board, path: list[Laid], days: list[int]) -> Iterator[Together]:
-    """For each day, what tasks of a path may start on it one after another, and the starts that each has then."""
+    """For each day, what tasks of a path may start on it one after another, and the starts that each has
+    then."""
     lags = [0, *(lag_after(board, y, x) for x, y in zip(path, path[1:], strict=False))]
     for first in range(len(path)):
         for b, day in enumerate(days):

@@ -1,4 +1,5 @@
-"""Proving the bound of a week: hours as a linear programme where it is small enough, and seats packed into shifts."""
+"""Proving the bound of a week: hours as a linear programme where it is small enough, and seats packed into
+shifts."""
 
 from __future__ import annotations
 
@@ -16,11 +17,17 @@ MOST_JOBS_BY_HOURS = 450
 STEPS = 5
 """Steps of prices between two looks at the clock."""
 MOST_SHARE, SHARE_OF_JOBS = 0.5, 300
-"""Of the time, how much may go into looking at jobs alone: half, in large weeks 300 / jobs, for there each of them says less."""
+"""Of the time, how much may go into looking at jobs alone: half, in large weeks 300 / jobs, for there each of
+them says less."""
 
 
-def proven(problem: WeekProblem, *, known: Callable[[], float] = lambda: 0.0, tell: Callable[[float], None] = lambda _: None,
-           over: Callable[[], bool] = lambda: False) -> float:  # fmt: skip
+def proven(
+    problem: WeekProblem,
+    *,
+    known: Callable[[], float] = lambda: 0.0,
+    tell: Callable[[float], None] = lambda _: None,
+    over: Callable[[], bool] = lambda: False,
+) -> float:
     """The least bound found until `over` says so; each better one is told, the first as soon as it is there.
 
     Parameters
@@ -89,8 +96,15 @@ def proven_within(problem: WeekProblem, seconds: float) -> float:
 class Prover:
     """Proves beside a search until it is told to end, or takes a bound that is known."""
 
-    def __init__(self, problem: WeekProblem, given: float | None, known: Callable[[], float], then: Callable[[float], None],
-                 aside: Callable[[], None] = lambda: None, enough: Callable[[], bool] = lambda: False) -> None:  # fmt: skip
+    def __init__(
+        self,
+        problem: WeekProblem,
+        given: float | None,
+        known: Callable[[], float],
+        then: Callable[[float], None],
+        aside: Callable[[], None] = lambda: None,
+        enough: Callable[[], bool] = lambda: False,
+    ) -> None:
         self._best = float("inf") if given is None else given
         self._failed: BaseException | None = None
         self._over = threading.Event()

@@ -1,7 +1,9 @@
-"""What each job is worth at most if it had the week to itself, beside what is fixed: it tightens the bound of all.
+"""What each job is worth at most if it had the week to itself, beside what is fixed: it tightens the bound of
+all.
 
-The relaxation lets the tasks of a chain, or the people of a team, meet sooner than they can. A place found for the job alone that is
-worth what the relaxation gives it settles the matter; for the others the exact model of the one job does.
+The relaxation lets the tasks of a chain, or the people of a team, meet sooner than they can. A place found
+for the job alone that is worth what the relaxation gives it settles the matter; for the others the exact
+model of the one job does.
 """
 
 from __future__ import annotations
@@ -21,7 +23,8 @@ FREE = Freedom(held_back=True)
 
 
 class Alone:
-    """Caps the points of the jobs of a relaxation, dearest first, some at a time. Overtime costs nothing here: hours are paid for there."""
+    """Caps the points of the jobs of a relaxation, dearest first, some at a time. Overtime costs nothing
+    here: hours are paid for there."""
 
     def __init__(self, relaxation: Relaxation) -> None:
         self.relaxation = relaxation

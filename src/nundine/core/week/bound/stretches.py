@@ -1,4 +1,5 @@
-"""Stretches of hours in the relaxation of `packing.py`: those of people who are alike and those in which an asset is open, and which seats fit in."""
+"""Stretches of hours in the relaxation of `packing.py`: those of people who are alike and those in which an
+asset is open, and which seats fit in."""
 
 from __future__ import annotations
 
@@ -16,7 +17,8 @@ NEITHER = 2
 
 @dataclass
 class SeatSold:
-    """A seat of a task: a need, or the asset of one that takes one job at a time; where its prices begin, the starts of each option."""
+    """A seat of a task: a need, or the asset of one that takes one job at a time; where its prices begin, the
+    starts of each option."""
 
     need: Need | str
     task: Laid
@@ -25,15 +27,18 @@ class SeatSold:
 
 
 _Item = tuple[int, int, int, int, int]
-"""The price, slots, first slot and end of the part of the stretch that it must lie in, slots of the least portion (0: it may not be cut)."""
+"""The price, slots, first slot and end of the part of the stretch that it must lie in, slots of the least
+portion (0: it may not be cut)."""
 
 
 MOST_PARTS, COARSEST = 6, 8
-"""Parts of a stretch up to which its slots are told apart; where there are more, parts begin and end with every second, fourth or eighth slot."""
+"""Parts of a stretch up to which its slots are told apart; where there are more, parts begin and end with
+every second, fourth or eighth slot."""
 
 
 def nested(items: list[_Item], size: int) -> list[tuple[tuple[int, int], list[_Item], int]]:
-    """The parts of a stretch, each before the one around it: its slots, the items that must lie in just it, the part around it (-1: none)."""
+    """The parts of a stretch, each before the one around it: its slots, the items that must lie in just it,
+    the part around it (-1: none)."""
     exact = {one[2:4] for one in items}
     grid, of = 1, {part: part for part in exact}
     while len({*of.values(), (0, size)}) > MOST_PARTS and grid < COARSEST:
@@ -133,9 +138,11 @@ class Stretches:
 
 
 def _items(seat: SeatSold, mask: int, first: int, last: int) -> list[_Item]:
-    """Options that a seat may be taken with in a stretch, the slots it takes, and between which slots of the stretch it must lie.
+    """Options that a seat may be taken with in a stretch, the slots it takes, and between which slots of the
+    stretch it must lie.
 
-    A splittable task is counted by the slots that it uses, not by where it starts; a portion may lie on two days, each with less than the least.
+    A splittable task is counted by the slots that it uses, not by where it starts; a portion may lie on two
+    days, each with less than the least.
     """
     x = seat.task
     starts = run_starts(x.allowed & span(first, last) & mask, x.least)

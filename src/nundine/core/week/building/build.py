@@ -26,8 +26,8 @@ __all__ = ["Limits", "Progress", "Scope", "build"]
 class Scope:
     """What a build may place: jobs with any of these crafts, of these areas, on these days; None = all.
 
-    Without `new_jobs` it finishes what is fixed (open seats, times) and places nothing else. With `days_only` what it
-    places gets its day alone, without times and people, for later crewing to refine.
+    Without `new_jobs` it finishes what is fixed (open seats, times) and places nothing else. With `days_only`
+    what it places gets its day alone, without times and people, for later crewing to refine.
     """
 
     crafts: frozenset[str] | None = None
@@ -58,20 +58,12 @@ def build(
 ) -> WeekPlan:
     """Build the week around `problem.fixed`, starting from what still fits of `problem.previous`.
 
-    Parameters
-    ----------
-    limits
-        Seconds or iterations of the search; the first complete plan is always finished.
-    seed
-        The same seed, iterations and workers give the same plan.
-    workers
-        Where the search is compiled: that many search side by side, each with a seed of its own; in large weeks, by the clock, one proves instead.
-    tell, stop
-        Called a few times a second with the progress; asked as often whether to end with the best so far.
-    known_bound
-        A proven bound of this problem, to spare computing it.
-    helps
-        Whether to try what would let each job in that is left out; else only the reasons are given.
+    Parameters ---------- limits Seconds or iterations of the search; the first complete plan is always
+    finished. seed The same seed, iterations and workers give the same plan. workers Where the search is
+    compiled: that many search side by side, each with a seed of its own; in large weeks, by the clock, one
+    proves instead. tell, stop Called a few times a second with the progress; asked as often whether to end
+    with the best so far. known_bound A proven bound of this problem, to spare computing it. helps Whether to
+    try what would let each job in that is left out; else only the reasons are given.
     """
     started = perf_counter()
     limits, scope = limits or Limits(), scope or Scope()
@@ -106,7 +98,8 @@ def build(
 
 
 def finished_by_hand(problem: WeekProblem) -> bool:
-    """Whether nothing of what is fixed is left to the engine: what it would decide there is one choice among many."""
+    """Whether nothing of what is fixed is left to the engine: what it would decide there is one choice among
+    many."""
     return all(one.start is not None and all(seat.id for seat in one.people) for one in problem.fixed)
 
 

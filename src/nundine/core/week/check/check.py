@@ -16,7 +16,8 @@ from nundine.core.week.problem import Placement, WeekProblem
 
 @dataclass(frozen=True)
 class Checked:
-    """Result of a check: errors of the plan, conflicts of fixed placements, points, loose ends and their prices in points.
+    """Result of a check: errors of the plan, conflicts of fixed placements, points, loose ends and their
+    prices in points.
 
     `job_values` are points less what the job's own loose ends cost; changes of area belong to people.
     """

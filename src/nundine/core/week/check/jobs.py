@@ -97,7 +97,8 @@ def _order(week: Layout, job: Job, by_task: _ByTask) -> list[Broken]:
 
 
 def _whole(week: Layout, job: Job, by_task: _ByTask, fixed: set[tuple[str, str, int]]) -> list[Broken]:
-    """A job is placed whole or not at all, unless it is divisible or partly fixed; each task has its hours."""
+    """A job is placed whole or not at all, unless it is divisible or partly fixed; each task has its
+    hours."""
     found = []
     keys = tuple(x.key for t in job.tasks for x in by_task.get(t.id, ()))
     if len(by_task) < len(job.tasks) and not job.divisible and not fixed:

@@ -18,7 +18,8 @@ DAYS_BEFORE, DAYS_AFTER = 3, 5
 
 @dataclass(frozen=True)
 class Broken:
-    """A broken rule: a code, words, the placements concerned; the person and day that it marks, and others whom it names."""
+    """A broken rule: a code, words, the placements concerned; the person and day that it marks, and others
+    whom it names."""
 
     code: str
     text: str
@@ -65,7 +66,8 @@ class Calendar:
 
 
 class Placed:
-    """A placement with its job and task, its slots (None without times), and its filled seats with their calendars."""
+    """A placement with its job and task, its slots (None without times), and its filled seats with their
+    calendars."""
 
     __slots__ = ("could", "job", "key", "mask", "one", "own", "seated", "slots", "task")
 
@@ -94,7 +96,8 @@ class Placed:
 
 
 class Layout:
-    """People and assets of a problem on slots. Slot 0 of the masks lies `DAYS_BEFORE` days before the week."""
+    """People and assets of a problem on slots. Slot 0 of the masks lies `DAYS_BEFORE` days before the
+    week."""
 
     def __init__(self, problem: WeekProblem) -> None:
         self.p = problem
@@ -189,7 +192,8 @@ class Layout:
         return self._asset_ok[key]
 
     def placed(self, one: Placement, job: Job, task: Task) -> Placed:
-        """The placement on slots, kept for the very same placement: from edit to edit most stay what they are."""
+        """The placement on slots, kept for the very same placement: from edit to edit most stay what they
+        are."""
         held = self._placed.get(id(one))
         if held is not None and held.one is one and held.task is task and held.job is job:
             return held
@@ -226,7 +230,8 @@ class Plan:
         return self.p.area_of(x.job)
 
     def able(self, need: Need, x: Placed, days: set[date]) -> list[Calendar]:
-        """Calendars of those who are not on the placement yet and could take a seat of the need on these days."""
+        """Calendars of those who are not on the placement yet and could take a seat of the need on these
+        days."""
         on_it = {person.id for person, _ in x.seated}
         return [
             self.week.calendars[p.id]

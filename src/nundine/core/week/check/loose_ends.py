@@ -1,4 +1,5 @@
-"""Loose ends of a plan and what they cost: jobs that wait, handovers, changes of area, hours away (docs/engine.md, "Prices")."""
+"""Loose ends of a plan and what they cost: jobs that wait, handovers, changes of area, hours away
+(docs/engine.md, "Prices")."""
 
 from __future__ import annotations
 
@@ -12,7 +13,8 @@ from nundine.core.week.problem import Job, WeekProblem
 
 @dataclass(frozen=True)
 class Waiting:
-    """Nobody works on an opened job between two portions: `hours` in all, `charged` hours less the lag and up to the cap."""
+    """Nobody works on an opened job between two portions: `hours` in all, `charged` hours less the lag and up
+    to the cap."""
 
     job: str
     before: Key
@@ -32,7 +34,8 @@ class Handover:
 
 @dataclass(frozen=True)
 class AreaChange:
-    """Two successive seats of a person in one shift lie in different areas; `minutes` is the way between them."""
+    """Two successive seats of a person in one shift lie in different areas; `minutes` is the way between
+    them."""
 
     person: str
     day: date
@@ -132,10 +135,11 @@ def price_of(p: WeekProblem, ends: JobEnds) -> Prices:
 
 
 def area_changes(plan: Plan) -> list[AreaChange]:
-    """For each person and shift, each two successive seats in different areas. Seats without an area are passed over.
+    """For each person and shift, each two successive seats in different areas. Seats without an area are
+    passed over.
 
-    A seat belongs to the shift in which it starts. Of seats that start in the same slot, which only a clash of fixed work
-    has, the first area by name counts.
+    A seat belongs to the shift in which it starts. Of seats that start in the same slot, which only a clash
+    of fixed work has, the first area by name counts.
     """
     seats: dict[tuple[str, date], dict[int, tuple[str, Placed]]] = defaultdict(dict)
     for x in plan.placed:

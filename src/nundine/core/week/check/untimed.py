@@ -1,7 +1,8 @@
 """Work that has its day and no time yet: is there any time that day at which it could stand?
 
-What is found here holds whatever time is chosen: each rule is asked for a start at which it could be kept, together with
-the rules before it. So nothing is told that a choice of times could mend, and a plan whose times were taken off is sound.
+What is found here holds whatever time is chosen: each rule is asked for a start at which it could be kept,
+together with the rules before it. So nothing is told that a choice of times could mend, and a plan whose
+times were taken off is sound.
 """
 
 from __future__ import annotations
@@ -179,7 +180,8 @@ def chain(week: Layout, job: Job, by_task: dict[str, list[Placed]]) -> list[Brok
 
 
 def _first_from(x: Placed, first: int) -> int | None:
-    """The first start at or after a slot; None where there is none, -1 where it could stand nowhere anyway."""
+    """The first start at or after a slot; None where there is none, -1 where it could stand nowhere
+    anyway."""
     if x.slots is not None:
         return x.slots.start
     if not x.could:

@@ -10,7 +10,8 @@ from nundine.core.week.problem import RUNNING, STOPPED, Job, Person
 
 
 def out_of_service(plan: Plan) -> list[Broken]:
-    """From the first to the last of a job's stopped portions its asset is in one stretch of its work windows, and nobody runs it."""
+    """From the first to the last of a job's stopped portions its asset is in one stretch of its work windows,
+    and nobody runs it."""
     found: list[Broken] = []
     running: dict[str, list[Placed]] = defaultdict(list)
     for x in plan.placed:
@@ -45,7 +46,8 @@ def _in_one_stretch(plan: Plan, job: Job, stopped: list[Placed], running: list[P
 
 
 def _span(plan: Plan, job: Job, stopped: list[Placed]) -> int:
-    """Slots from the first to the last of the portions, of an asset that is out already from the week's start on."""
+    """Slots from the first to the last of the portions, of an asset that is out already from the week's start
+    on."""
     week = plan.week
     first = min(x.slots.start for x in stopped if x.slots is not None)
     if job.out_since is not None:
@@ -70,8 +72,8 @@ def _torn(plan: Plan, job: Job, stopped: list[Placed]) -> Broken:
 def travel(plan: Plan) -> list[Broken]:
     """Between two seats of a person in different areas lie at least the minutes between them.
 
-    A seat is held against the last one before it in each other area: where the ways are closed over shortest paths, that
-    is the same as holding successive ones against each other.
+    A seat is held against the last one before it in each other area: where the ways are closed over shortest
+    paths, that is the same as holding successive ones against each other.
     """
     ways = plan.p.minutes_between
     if not ways:

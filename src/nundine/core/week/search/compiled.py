@@ -1,6 +1,8 @@
-"""The compiled search behind the same door as the plain one. Until it is loaded, the plain one makes the very same moves.
+"""The compiled search behind the same door as the plain one. Until it is loaded, the plain one makes the very
+same moves.
 
-`python -m nundine.core.week.search.compiled` compiles it once (one to three minutes) and keeps the result beside the source.
+`python -m nundine.core.week.search.compiled` compiles it once (one to three minutes) and keeps the result
+beside the source.
 """
 
 from __future__ import annotations

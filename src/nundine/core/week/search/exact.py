@@ -1,7 +1,7 @@
 """Solving the exact model of some jobs (`exact_model.py`) with CP-SAT (OR-Tools), from a plan to begin with.
 
-For a small week the model holds every job, and what CP-SAT proves is proven of the week. It tells itself where it is
-stricter than the rules (`whole` is False); then its bound says nothing of the week.
+For a small week the model holds every job, and what CP-SAT proves is proven of the week. It tells itself
+where it is stricter than the rules (`whole` is False); then its bound says nothing of the week.
 """
 
 from __future__ import annotations
@@ -31,7 +31,8 @@ HELPERS = 2
 
 @dataclass
 class Exact:
-    """What was found: portions of the jobs that are in, their points, a bound of the points, whether that bound is of all plans."""
+    """What was found: portions of the jobs that are in, their points, a bound of the points, whether that
+    bound is of all plans."""
 
     placed: dict[str, list[Portion]]
     value: float
@@ -64,18 +65,11 @@ def solve(
 ) -> Exact:
     """The best way to place `jobs`, none of which is on the board, beside what stands there.
 
-    Parameters
-    ----------
-    hint
-        Portions to start from (of some of the jobs).
-    prove
-        Whether the bound matters as much as the plan: long tasks may be cut into more portions, one strategy works on the bound
-        and one on conflicts, and some improve the plan.
-    alone
-        Whether it is so small that one strategy does.
-    stop
-        Asked a few times a second, on the calling thread, whether to end with the best so far; is told the points found and the bound
-        (none where the model's own would not be that of plans).
+    Parameters ---------- hint Portions to start from (of some of the jobs). prove Whether the bound matters
+    as much as the plan: long tasks may be cut into more portions, one strategy works on the bound and one on
+    conflicts, and some improve the plan. alone Whether it is so small that one strategy does. stop Asked a
+    few times a second, on the calling thread, whether to end with the best so far; is told the points found
+    and the bound (none where the model's own would not be that of plans).
     """
     model = ExactModel(board, jobs, MOST_PORTIONS if prove else FEW_PORTIONS)
     _begin_with(model, hint)
@@ -129,7 +123,8 @@ class _Watch(cp_model.CpSolverSolutionCallback):
 
 
 def _keeps_hours(board: Board, placed: dict[str, list[Portion]]) -> bool:
-    """Whether no craft uses more regular hours than it may: the model counts a split task less in hours that are partly overtime."""
+    """Whether no craft uses more regular hours than it may: the model counts a split task less in hours that
+    are partly overtime."""
     spent: dict[str, int] = {}
     for p in (p for portions in placed.values() for p in portions):
         for n in p.people:

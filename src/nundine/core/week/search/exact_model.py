@@ -1,4 +1,5 @@
-"""Some jobs beside all that stands on a board, as a model for CP-SAT (OR-Tools): each rule one short method."""
+"""Some jobs beside all that stands on a board, as a model for CP-SAT (OR-Tools): each rule one short
+method."""
 
 from __future__ import annotations
 
@@ -16,12 +17,14 @@ from nundine.core.week.search.exact_prices import SCALE, count_loose_ends
 
 FEW_PORTIONS, MOST_PORTIONS = 4, 20
 MIXED = -1
-"""A seat of a portion of any length in hours that are partly overtime: its overtime costs nothing in the model."""
+"""A seat of a portion of any length in hours that are partly overtime: its overtime costs nothing in the
+model."""
 
 
 @dataclass
 class Part:
-    """A portion in the model: whether it is there, when it starts and ends, who sits on its seats (with the soonest end there)."""
+    """A portion in the model: whether it is there, when it starts and ends, who sits on its seats (with the
+    soonest end there)."""
 
     task: Task
     number: int
@@ -47,7 +50,8 @@ class Sits:
 
 
 class ExactModel:
-    """Jobs, seats, shared limits and points as variables and constraints; `whole` is False where it is stricter than the rules."""
+    """Jobs, seats, shared limits and points as variables and constraints; `whole` is False where it is
+    stricter than the rules."""
 
     def __init__(self, board: Board, jobs: list[Job], portions: int) -> None:
         self.board, self.jobs, self.grid, self.most_portions = board, jobs, board.problem.grid, portions
@@ -117,7 +121,8 @@ class ExactModel:
             self.points.append((round(points * SCALE), literal))
 
     def _late(self, job: Job, gains: list[tuple[float, Any]]) -> None:
-        """Each day, or part of one, past max(due, start) takes a share of the points of what is placed of the job."""
+        """Each day, or part of one, past max(due, start) takes a share of the points of what is placed of the
+        job."""
         if job.due is None:
             return
         m, due, per_day = self.m, max(self.grid.ceil(job.due), 0), int(self.worth.per_day)
@@ -162,7 +167,8 @@ class ExactModel:
             self.hints.append((job.id, literal, inside))
 
     def _span(self, job: Job, there: Any) -> None:
-        """On an asset that takes one job at a time: from the first start to the last end of tasks that touch it."""
+        """On an asset that takes one job at a time: from the first start to the last end of tasks that touch
+        it."""
         if job.asset not in self.board.spans:
             return
         touching = [p for p in self.parts[job.id] if p.task.asset_state != "any"]
@@ -239,7 +245,8 @@ class ExactModel:
         return parts
 
     def _seats(self, job: Job, part: Part, allowed: int, length: int) -> None:
-        """Who sits on the seats, and in which stretch of hours: for each seat one person who is free for all of it, nobody twice."""
+        """Who sits on the seats, and in which stretch of hours: for each seat one person who is free for all
+        of it, nobody twice."""
         m, board, area = self.m, self.board, self.board.problem.area_of(job)
         on_part: dict[int, list[Any]] = {}
         for i, need in enumerate(part.task.needs):
@@ -286,7 +293,8 @@ class ExactModel:
         return sits
 
     def _whereabouts(self, part: Part, n: int, stretch: tuple[int, int], sits: Any, area: str | None) -> None:
-        """In which area the person is on this seat, and what it costs if all these hours are worked away from there."""
+        """In which area the person is on this seat, and what it costs if all these hours are worked away from
+        there."""
         if area is None:
             return
         board, price = self.board, self.board.problem.weights.away_per_hour
@@ -300,7 +308,8 @@ class ExactModel:
                 self.points.append((-round(cost * SCALE), slots))
 
     def _ways(self) -> None:
-        """Time for the way: seats in one area, as much longer on both sides, meet none in the other. Those that are longer may meet one another."""
+        """Time for the way: seats in one area, as much longer on both sides, meet none in the other. Those
+        that are longer may meet one another."""
         for of_area in self.where.values():
             for (here, there), way in self.board.areas.slots_of_way.items():
                 if here < there and of_area.get(here) and of_area.get(there):
@@ -316,7 +325,8 @@ class ExactModel:
                     self.m.add_cumulative([*wide, *others], [1] * room + [room] * len(others), room)
 
     def _classes(self, n: int, starts: int, length: int, fixed: bool) -> list[tuple[int, int]]:
-        """Starts of a person by how many slots of the portion would be overtime; for portions of any length by whether all would."""
+        """Starts of a person by how many slots of the portion would be overtime; for portions of any length
+        by whether all would."""
         extra = self.board.there[n] & ~self.board.regular[n]
         if not extra or not starts:
             return [(0, starts)] if starts else []
@@ -335,9 +345,11 @@ class ExactModel:
     def _cost(
         self, n: int, part: Part, sits: Any, stretch: tuple[int, int], outside: int, length: int
     ) -> Any:
-        """Overtime costs points; regular hours count against what the craft may use. Gives the slots of a portion of any length.
+        """Overtime costs points; regular hours count against what the craft may use. Gives the slots of a
+        portion of any length.
 
-        Where both are mixed, overtime costs nothing and hours count as overtime as far as there is any: never stricter than the rules.
+        Where both are mixed, overtime costs nothing and hours count as overtime as far as there is any: never
+        stricter than the rules.
         """
         price = self.board.problem.weights.overtime_per_hour * self.board.problem.slot_minutes / 60
         main = self.board.main[n]

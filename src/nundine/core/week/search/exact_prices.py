@@ -1,7 +1,7 @@
 """Loose ends in the exact model: what it counts is never more than they cost, so that its bound holds.
 
-Counted are gaps between the tasks of a chain and between portions of a task, handovers from one to the next, and stretches
-of hours that lie away from the job's area as a whole. Changes of area are not.
+Counted are gaps between the tasks of a chain and between portions of a task, handovers from one to the next,
+and stretches of hours that lie away from the job's area as a whole. Changes of area are not.
 """
 
 from __future__ import annotations

@@ -1,4 +1,5 @@
-"""Exact neighbourhoods: some jobs around one craft and time, and some that wait, placed anew in the best way there is."""
+"""Exact neighbourhoods: some jobs around one craft and time, and some that wait, placed anew in the best way
+there is."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ class Polish:
         self.search, self.board, self.dice = search, search.board, search.dice
 
     def run(self, seconds: float, report: Callable[[float], bool]) -> int:
-        """Neighbourhood after neighbourhood until the time is over or `report(value)` says so; gives how many were better."""
+        """Neighbourhood after neighbourhood until the time is over or `report(value)` says so; gives how many
+        were better."""
         began, better = perf_counter(), 0
         while perf_counter() - began < seconds and not report(self.search.value):
             better += self.once(min(MOST_SECONDS, seconds - (perf_counter() - began)))

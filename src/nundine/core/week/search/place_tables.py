@@ -1,4 +1,5 @@
-"""The part of the search's tables that says where people and assets are: areas, ways, shifts, stretches out of service."""
+"""The part of the search's tables that says where people and assets are: areas, ways, shifts, stretches out
+of service."""
 
 from __future__ import annotations
 
@@ -49,12 +50,17 @@ class Places:
         pairs = [v for pair in found or [] for v in pair]
         since = service.since(job)
         return [
-            int(job.stays_out), int(found is not None), lists.add(pairs), len(found or []), -1 if since is None else since,
+            int(job.stays_out),
+            int(found is not None),
+            lists.add(pairs),
+            len(found or []),
+            -1 if since is None else since,
             self.shared.get(job.asset or "", -1),
-        ]  # fmt: skip
+        ]
 
     def rows(self) -> Iterable[list[int]]:
-        """Sets of slots of each person and area: busy, where seats begin, shut, shut by seats off the grid, away."""
+        """Sets of slots of each person and area: busy, where seats begin, shut, shut by seats off the grid,
+        away."""
         board, people = self.board, range(len(self.board.people))
         areas = board.areas
         nothing = [0] * (len(people) * len(self.areas))
@@ -66,7 +72,8 @@ class Places:
         yield [areas.away(n, a, board.there[n]) for n, a in pairs]
 
     def shifts(self, lists: _Lists) -> list[tuple[int, int]]:
-        """P_SHIFTS and P_NSHIFTS of each person: the first and last slot of each of their shifts, one after another in the lists."""
+        """P_SHIFTS and P_NSHIFTS of each person: the first and last slot of each of their shifts, one after
+        another in the lists."""
         found = []
         for its in self.board.areas.shifts:
             bounds = [v for m in its if m for v in (first_bit(m), m.bit_length())]
@@ -82,8 +89,11 @@ class Places:
         w = self.problem.weights
         follows = bool(self.board.areas.ways) or w.area_change > 0
         return [
-            len(self.areas), int(follows), int(w.has_prices and not self.blank), 0 if self.blank else self.board.areas.changes,
-        ]  # fmt: skip
+            len(self.areas),
+            int(follows),
+            int(w.has_prices and not self.blank),
+            0 if self.blank else self.board.areas.changes,
+        ]
 
     def tables(self, shared: Any, tasks: list[Task]) -> tuple[Any, Any, Any, Any]:
         """G, D, H and E."""

@@ -1,7 +1,8 @@
-"""Dispatch by value per hour, then ruin and recreate (Schrimpf et al. 2000) and displacement, with annealed acceptance.
+"""Dispatch by value per hour, then ruin and recreate (Schrimpf et al. 2000) and displacement, with annealed
+acceptance.
 
-This is the plain reading of the search; `kernel/` makes the very same moves, compiled, and a test compares them step by
-step. It is used where the compiled one is not there.
+This is the plain reading of the search; `kernel/` makes the very same moves, compiled, and a test compares
+them step by step. It is used where the compiled one is not there.
 """
 
 from __future__ import annotations
@@ -106,7 +107,8 @@ class Search:
         taken: dict[str, list[Portion]],
         than: float,
     ) -> bool:
-        """Put jobs that are off the board as they were found, where that breaks no rule and is worth more; else as they were taken."""
+        """Put jobs that are off the board as they were found, where that breaks no rule and is worth more;
+        else as they were taken."""
         sound, put = True, []
         for job in jobs:
             if sound and found.get(job.id):
@@ -153,7 +155,8 @@ class Search:
         return False
 
     def _overtime_may_help(self, job: Job) -> bool:
-        """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's tasks."""
+        """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's
+        tasks."""
         board, grid = self.board, self.fitter.grid
         have = board.placed.get(job.id, [])
         for task in job.tasks:
@@ -176,7 +179,8 @@ class Search:
         self._keep_best()
 
     def dispatch(self) -> None:
-        """Each job in the order of rank at its earliest place; jobs that fit into no empty week are not tried again."""
+        """Each job in the order of rank at its earliest place; jobs that fit into no empty week are not tried
+        again."""
         for job in self.rank:
             if not self.movable(job.id):
                 self.try_place(job)
@@ -236,7 +240,8 @@ class Search:
         return complete and all(u <= board.budget[c] for c, u in spent.items())
 
     def _in_service(self, job: Job, portions: list[Portion]) -> bool:
-        """Whether the job's asset is in one stretch while these portions keep it out of service, and none of them runs one that is out."""
+        """Whether the job's asset is in one stretch while these portions keep it out of service, and none of
+        them runs one that is out."""
         service = self.board.service
         have = self.board.placed.get(job.id, [])
         stretches = service.stretches(job, have)
@@ -312,7 +317,8 @@ class Search:
         return [jobs[n] for n in sorted(range(len(jobs)), key=lambda n: -keys[n])]
 
     def _ruin(self, wanted: Job | None, waiting: list[Job]) -> None:
-        """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
+        """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with
+        noise."""
         dice, craft = self.dice, -1
         if wanted is not None and self.crafts[wanted.id]:
             craft = self.crafts[wanted.id][dice.below(len(self.crafts[wanted.id]))]
@@ -355,7 +361,8 @@ class Search:
         )
 
     def _of_people(self, pool: list[Job], lead: Job) -> list[Job]:
-        """The work of a few people: of one on the leading job, and of some on jobs of the pool at about the same time."""
+        """The work of a few people: of one on the leading job, and of some on jobs of the pool at about the
+        same time."""
         people = self._one_of(lead)
         more = self.dice.below(frequencies.MOST_PEOPLE)
         for _ in range(frequencies.PEOPLE_TRIES):
@@ -372,7 +379,8 @@ class Search:
         ]
 
     def _displace(self, wanted: Job, waiting: list[Job]) -> None:
-        """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
+        """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still
+        fits, refill."""
         dice = self.dice
         late = 0 if dice.unit() < 0.4 else dice.below(self.board.week_end)
         most = self.order[wanted.id] * (0.8 + 0.5 * dice.unit())
@@ -392,7 +400,8 @@ class Search:
     def _in_place_of(
         self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None
     ) -> None:
-        """Place a job, put back those of the others that still fit where they were, then the rest and some that wait."""
+        """Place a job, put back those of the others that still fit where they were, then the rest and some that
+        wait."""
         if not self.try_place(wanted, not_before, self.dice):
             for job in [wanted, *others]:
                 if self.before[job.id]:
@@ -422,7 +431,8 @@ class Search:
         ]
 
     def _as_if_gone(self, job: Job, when: int) -> None:
-        """Place a job anew from some time on as if those that start about then were not there; they go back, or where they can."""
+        """Place a job anew from some time on as if those that start about then were not there; they go back,
+        or where they can."""
         width = 16 + self.dice.below(64)
         around = [
             j
@@ -434,7 +444,8 @@ class Search:
         self._in_place_of(job, around, when)
 
     def _hasten(self) -> bool:
-        """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
+        """Place a late job sooner as if those around that time were not there, put back what still fits, the
+        rest where it can."""
         dice, late = self.dice, self._late()
         if not late:
             return False
@@ -462,7 +473,8 @@ class Search:
         ]
 
     def _tidy_up(self) -> bool:
-        """Place a job with loose ends anew: where it finds a place, or at some time as if those around were not there."""
+        """Place a job with loose ends anew: where it finds a place, or at some time as if those around were
+        not there."""
         dice, pool = self.dice, self._untidy()
         if not pool:
             return False
@@ -487,7 +499,8 @@ class Search:
             self._ruin(wanted, waiting)
 
     def step(self, temperature: float) -> None:
-        """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
+        """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d /
+        temperature))."""
         dice, before, total = self.dice, self.value, self.total
         self.before = {}
         if not (

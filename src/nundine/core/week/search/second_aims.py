@@ -1,5 +1,6 @@
-"""The second aims, once the value is found, in their order and without losing any of it: few changes from the draft before;
-main craft before secondary and the same people on one job; even load over the days; people of one crew on a team's task."""
+"""The second aims, once the value is found, in their order and without losing any of it: few changes from the
+draft before; main craft before secondary and the same people on one job; even load over the days; people
+of one crew on a team's task."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ class Settling:
         return [j for j in self.search.rank if self.search.movable(j.id) and not self.search.kept.get(j.id)]
 
     def _as_before(self) -> None:
-        """Jobs go back to where the draft before had them, wherever that is still free; twice, for one makes room for another."""
+        """Jobs go back to where the draft before had them, wherever that is still free; twice, for one makes
+        room for another."""
         for _ in range(2):
             for job in self._movable():
                 wished = self.previous.get(job.id)
@@ -89,7 +91,8 @@ class Settling:
         return found
 
     def _crews_together(self) -> None:
-        """On a team's task people of one crew: who is of another makes room for somebody of the crew that most of the others are of."""
+        """On a team's task people of one crew: who is of another makes room for somebody of the crew that
+        most of the others are of."""
         for job in self._movable():
             if _where(self.board.placed[job.id]) == _where(self.previous.get(job.id, [])):
                 continue
@@ -117,7 +120,8 @@ class Settling:
                     yield replace(portion, people=(*people[:k], n, *people[k + 1 :]))
 
     def _even_load(self) -> None:
-        """Jobs of one task leave the fullest day of their craft for the emptiest, as long as the draft before did not have them."""
+        """Jobs of one task leave the fullest day of their craft for the emptiest, as long as the draft before
+        did not have them."""
         tried = 0
         for job in self._movable():
             portions = self.board.placed[job.id]

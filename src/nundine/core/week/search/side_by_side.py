@@ -1,4 +1,5 @@
-"""The course of a build: one search or several side by side, told about, stopped, ending on the best plan found."""
+"""The course of a build: one search or several side by side, told about, stopped, ending on the best plan
+found."""
 
 from __future__ import annotations
 
@@ -15,12 +16,14 @@ from nundine.core.week.search.neighbourhoods import Polish
 from nundine.core.week.search.plain import Search
 
 CHUNK, CHUNK_SECONDS, LONGEST_CHUNK = 50, 0.01, 2000
-"""Steps at one temperature; by the clock as many as take a hundredth of a second, for after each chunk a search waits until it may run Python
-again, up to half as long where another thread lays out or proves."""
+"""Steps at one temperature; by the clock as many as take a hundredth of a second, for after each chunk a
+search waits until it may run Python again, up to half as long where another thread lays out or proves."""
 HOT, MANY_JOBS = 0.2, 300
-"""A search begins at a fifth of the mean job value; where there are more jobs it has fewer steps for each, and begins colder."""
+"""A search begins at a fifth of the mean job value; where there are more jobs it has fewer steps for each,
+and begins colder."""
 EXACT_BELOW, POLISH_BELOW, SOON_PROVEN_BELOW = 2500, 6000, 20000
-"""Decisions on people up to which a week is solved as one exact model, by neighbourhoods, and up to which its bound soon stands still."""
+"""Decisions on people up to which a week is solved as one exact model, by neighbourhoods, and up to which its
+bound soon stands still."""
 
 
 @dataclass(frozen=True)
@@ -132,7 +135,8 @@ class Course:
         return self.bound is not None and value >= self.bound - 1e-6 * max(1.0, abs(self.bound))
 
     def improve(self, seconds: float, count: int, spare: Callable[[], bool] | None = None) -> None:
-        """Ruin and recreate with so many searches of different seeds side by side (one where the search is not compiled).
+        """Ruin and recreate with so many searches of different seeds side by side (one where the search is
+        not compiled).
 
         As soon as `spare` says that a processor is free, one more goes on from where the first is.
         """
@@ -194,9 +198,9 @@ class Course:
     def run(self, seconds: float, workers: int, proving: Callable[[], bool] = lambda: False) -> None:
         """All of it: search, and what exact methods add where the week is small enough for them.
 
-        With a budget of steps there is the search alone, which is repeatable; exact methods end by the clock. In large weeks one of the
-        workers proves for as long as `proving`, and then searches too; where the bound soon stands still all of them search, and proving
-        has its share of them at first.
+        With a budget of steps there is the search alone, which is repeatable; exact methods end by the clock.
+        In large weeks one of the workers proves for as long as `proving`, and then searches too; where the
+        bound soon stands still all of them search, and proving has its share of them at first.
         """
         size = exact.literals(self.search.board, self.search.rank)
         alone = self.limits.iterations is not None or size < SOON_PROVEN_BELOW or workers < 2
@@ -222,7 +226,8 @@ class Course:
         return self.stopped or self.at_bound(value)
 
     def solve_whole(self, seconds: float, workers: int) -> None:
-        """Every job that may move at once, from the best plan so far; what is proven is a bound of the week if nothing is fixed."""
+        """Every job that may move at once, from the best plan so far; what is proven is a bound of the week
+        if nothing is fixed."""
         search = self.search
         jobs = [j for j in search.rank if not search.kept.get(j.id)]
         taken = {j.id: search._take(j) for j in jobs if search.movable(j.id)}

@@ -1,1 +1,2 @@
-"""Exports of other systems: a file is opened and understood, compared with what is here, and brought in as decided."""
+"""Exports of other systems: a file is opened and understood, compared with what is here, and brought in as
+decided."""

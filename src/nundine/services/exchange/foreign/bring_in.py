@@ -76,7 +76,8 @@ def standing_of(one: Bringing) -> dict[str, Any]:
 
 
 class _Watch:
-    """Tells how far it is and hears whether to stop, on a connection of its own beside the one transaction."""
+    """Tells how far it is and hears whether to stop, on a connection of its own beside the one
+    transaction."""
 
     def __init__(self, id_: int) -> None:
         self.id, self.progress, self.stopped = id_, 0.0, False
@@ -135,7 +136,8 @@ def bring_in(
     step: Callable[[float], None] = lambda _: None,
     account: Account | None = None,
 ) -> dict[str, Any]:
-    """Write what was decided, mark placed work that changed, and keep the mapping under its name for a table with these columns."""
+    """Write what was decided, mark placed work that changed, and keep the mapping under its name for a table
+    with these columns."""
     source = mapping.name or "unnamed export"
     with db.atomic():
         turn(WORK_ORDERS)
@@ -166,9 +168,14 @@ def bring_in(
             write(f"mapping {mapping.name}", account, edit, checked=True)
         step(0.95)
     return {
-        "new": len(made.new) if decision.new else 0, "changed": len(changed), "unchanged": made.unchanged, "kept": made.kept,
-        "vanished": len(made.vanished), "vanished_as": decision.vanished, "marked": marked,
-    }  # fmt: skip
+        "new": len(made.new) if decision.new else 0,
+        "changed": len(changed),
+        "unchanged": made.unchanged,
+        "kept": made.kept,
+        "vanished": len(made.vanished),
+        "vanished_as": decision.vanished,
+        "marked": marked,
+    }
 
 
 def _decided(made: Compared, decision: Decision) -> list[Difference]:
@@ -244,7 +251,8 @@ def _write(
     step: Callable[[float], None],
     batch: int = 1000,
 ) -> None:
-    """A thousand WOs at a time, so that stopping does not take long; then what ends here because it ended there."""
+    """A thousand WOs at a time, so that stopping does not take long; then what ends here because it ended
+    there."""
     by_order: dict[str, list[dict[str, Any]]] = defaultdict(list)
     for t in rows["tasks"]:
         by_order[t["number"]].append(t)
@@ -269,7 +277,8 @@ def _write(
 
 
 def _remember_theirs(said: Understood, made: Compared, decision: Decision, source: str) -> None:
-    """What they told last, also where ours was kept: it is asked about again only when they change it again."""
+    """What they told last, also where ours was kept: it is asked about again only when they change it
+    again."""
     skip = set() if decision.new else set(made.new)
     left = set() if decision.changed else {d.number for d in made.changed}
     values = [

@@ -25,7 +25,8 @@ from nundine.store.work_order import OPEN_STATES, WorkOrder
 
 @dataclass(frozen=True)
 class Decision:
-    """What to do with each kind of difference. `both`: fields changed here and there; `fields`: those to leave as they are here."""
+    """What to do with each kind of difference. `both`: fields changed here and there; `fields`: those to
+    leave as they are here."""
 
     new: bool = True
     changed: bool = True
@@ -127,10 +128,24 @@ def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> dict
     )
     by_field = Counter(c.field for d in made.changed for c in d.changes)
     return {
-        "new": [{"number": n, "title": said.orders[n]["title"]} for n in made.new[:SHOWN]], "new_count": len(made.new),
-        "changed": [{"number": d.number, "title": titles.get(d.number, ""), "week": placed.get(d.number), "lines": lines_of(d, zone)} for d in made.changed[:SHOWN]],
-        "changed_count": len(made.changed), "unchanged": made.unchanged, "kept": made.kept,
+        "new": [{"number": n, "title": said.orders[n]["title"]} for n in made.new[:SHOWN]],
+        "new_count": len(made.new),
+        "changed": [
+            {
+                "number": d.number,
+                "title": titles.get(d.number, ""),
+                "week": placed.get(d.number),
+                "lines": lines_of(d, zone),
+            }
+            for d in made.changed[:SHOWN]
+        ],
+        "changed_count": len(made.changed),
+        "unchanged": made.unchanged,
+        "kept": made.kept,
         "both": sum(c.by_hand for d in made.changed for c in d.changes),
         "fields": [{"name": f, "label": label_of(f), "count": n} for f, n in by_field.most_common()],
-        "vanished": [{"number": n, "title": titles.get(n, ""), "week": placed.get(n)} for n in made.vanished[:SHOWN]], "vanished_count": len(made.vanished),
-    }  # fmt: skip
+        "vanished": [
+            {"number": n, "title": titles.get(n, ""), "week": placed.get(n)} for n in made.vanished[:SHOWN]
+        ],
+        "vanished_count": len(made.vanished),
+    }

@@ -55,7 +55,8 @@ def table_of(one: Bringing) -> ForeignTable:
 
 
 def known_words() -> dict[str, dict[str, str]]:
-    """Our key by each plain key and name of assets and crafts; a name that two have in common means neither."""
+    """Our key by each plain key and name of assets and crafts; a name that two have in common means
+    neither."""
     out: dict[str, dict[str, str]] = {}
     for name, rows in (
         ("asset", Asset.select(Asset.key, Asset.name)),
@@ -84,13 +85,21 @@ def opened(one: Bringing) -> dict[str, Any]:
         for n, c in enumerate(table.columns)
     }
     return {
-        "id": one.id, "file": one.file, "title": table.title, "read_as": table.read_as, "rows": len(table.rows),
+        "id": one.id,
+        "file": one.file,
+        "title": table.title,
+        "read_as": table.read_as,
+        "rows": len(table.rows),
         "columns": [{"name": c, "samples": samples[c]} for c in table.columns],
         "fields": [{"name": f.name, "label": f.label} for f in FIELDS],
-        "mapping": mapping.document(), "saved": saved.name if saved else None,
-        "meanings": {**{k: list(v) for k, v in WORDS.items()}, "craft": [c.key for c in Craft.select(Craft.key).order_by(Craft.id)],
-                     "asset": [a.key for a in Asset.select(Asset.key).order_by(Asset.key)]},
-    }  # fmt: skip
+        "mapping": mapping.document(),
+        "saved": saved.name if saved else None,
+        "meanings": {
+            **{k: list(v) for k, v in WORDS.items()},
+            "craft": [c.key for c in Craft.select(Craft.key).order_by(Craft.id)],
+            "asset": [a.key for a in Asset.select(Asset.key).order_by(Asset.key)],
+        },
+    }
 
 
 def mapping_of(document: dict[str, Any]) -> ForeignMapping:
@@ -118,13 +127,22 @@ def read(one: Bringing, mapping: ForeignMapping) -> Understood:
 
 
 def preview(one: Bringing, mapping: ForeignMapping) -> dict[str, Any]:
-    """The first rows as they will be understood; questions still open; words without a meaning; rows with problems."""
+    """The first rows as they will be understood; questions still open; words without a meaning; rows with
+    problems."""
     table, said, zone = table_of(one), read(one, mapping), ZoneInfo(site().timezone)
     words = Counter((p.field, p.word) for p in said.problems if p.word is not None and p.field in NAMED)
     rows = []
     for number in list(said.orders)[:12]:
-        tasks = [{"task": t, "title": v["title"], "hours": v["hours"], "needs": needs_text(v["needs"]),
-                  "after": ", ".join(b for b, _ in v["after"])} for t, v in said.tasks.get(number, {}).items()]  # fmt: skip
+        tasks = [
+            {
+                "task": t,
+                "title": v["title"],
+                "hours": v["hours"],
+                "needs": needs_text(v["needs"]),
+                "after": ", ".join(b for b, _ in v["after"]),
+            }
+            for t, v in said.tasks.get(number, {}).items()
+        ]
         rows.append(
             {
                 "number": number,
@@ -135,12 +153,21 @@ def preview(one: Bringing, mapping: ForeignMapping) -> dict[str, Any]:
         )
     return {
         "questions": [
-            {"what": q.what, "text": q.text, "choices": [{"value": v, "label": w} for v, w in q.choices]} for q in questions(table, mapping)
+            {"what": q.what, "text": q.text, "choices": [{"value": v, "label": w} for v, w in q.choices]}
+            for q in questions(table, mapping)
         ],
-        "words": [{"field": f, "label": FIELD_BY_NAME[f].label, "word": w, "rows": n} for (f, w), n in words.most_common(100)],
+        "words": [
+            {"field": f, "label": FIELD_BY_NAME[f].label, "word": w, "rows": n}
+            for (f, w), n in words.most_common(100)
+        ],
         "problems": [
-            {"row": p.row, "column": p.column, "text": p.text, "number": p.number} for p in said.problems if p.word is None or p.field not in NAMED
+            {"row": p.row, "column": p.column, "text": p.text, "number": p.number}
+            for p in said.problems
+            if p.word is None or p.field not in NAMED
         ][:SHOWN],
-        "bad_rows": len(said.problems), "notes": said.notes, "orders": len(said.orders),
-        "tasks": sum(len(t) for t in said.tasks.values()), "rows": rows,
-    }  # fmt: skip
+        "bad_rows": len(said.problems),
+        "notes": said.notes,
+        "orders": len(said.orders),
+        "tasks": sum(len(t) for t in said.tasks.values()),
+        "rows": rows,
+    }
