@@ -9,6 +9,7 @@ import pytest
 from peewee import Case
 
 from nundine.core.gates import GATES, WorkFacts, gates, is_ready, may_be_placed, shut
+from nundine.core.lifecycle import FILE
 from nundine.services.ledger.commands import Edit, write
 from nundine.services.ledger.stored import changes_to
 from nundine.services.week.state import load_state
@@ -29,7 +30,7 @@ def became(number: str, state: str) -> None:
     """A WO in another state, by whatever way."""
     with db.atomic():
         changes = changes_to("work order", {(number,): {"state": state}})
-        write("files", None, Edit("import", f"{number} is {state}", changes))
+        write("files", None, Edit("import", f"{number} is {state}", changes, by=FILE))
 
 
 @pytest.mark.parametrize(
