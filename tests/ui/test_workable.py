@@ -56,15 +56,13 @@ PUT = """async ([week, job, day]) => (await fetch(`/api/weeks/${week}/edits`, {
 
 
 def put_in_one_go(page: Page) -> tuple[str, str]:
-    """A job whose asset stays out of service, put in one go on Monday; with the craft of its last task, which
-    the first does not need."""
+    """A job put in one go on Monday; with the craft of its last task, which the first does not need."""
     base = f"/api/weeks/{NEXT}"
     for row in page.request.get(f"{base}/backlog?ready=true&size=200").json()["rows"]:
         job = page.request.get(f"{base}/jobs/{row['number']}").json()
         first, last = job["tasks"][0], job["tasks"][-1]
         others = {n["craft"] for n in last["needs"]} - {n["craft"] for n in first["needs"]}
-        stays_out = not job["put_back"] and {first["asset_state"], last["asset_state"]} == {"stopped"}
-        if stays_out and others and not job["free_for_work"] and sum(t["hours"] for t in job["tasks"]) < 7:
+        if others and not job["free_for_work"] and sum(t["hours"] for t in job["tasks"]) < 7:
             assert page.evaluate(PUT, [NEXT, row["number"], MONDAY]) == 200
             return row["number"], sorted(others)[0]
     raise AssertionError("no job of several crafts could be put in one go")
@@ -77,7 +75,9 @@ def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves(open_as
     page.get_by_label(f"Choose {job}").check()
     page.get_by_role("button", name=re.compile("^Move to")).click()
     page.get_by_role("menuitem", name="Only these tasks").hover()
-    page.get_by_role("menuitem", name=FRIDAY).last.click()
+    friday = page.get_by_role("menuitem", name=FRIDAY)
+    expect(friday).to_have_count(2)  # of the menu, and of the one beside it
+    friday.last.dispatch_event("click")  # a pointer that goes there crosses others, which shuts it
     torn = page.get_by_text(re.compile(f"leaves {job} open for|{job} would keep"))
     expect(torn.first).to_be_visible()
 
