@@ -21,7 +21,8 @@ from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
 from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.search import compiled
 from nundine.services.exchange.stored_rows import changes_of, standing
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.services.week.state import load_state
 from nundine.store.base import db
 

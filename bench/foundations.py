@@ -19,7 +19,8 @@ from rich.table import Table
 
 from bench.site import WEEK, Site, demo_site, milliseconds
 from nundine.services.exchange.stored_rows import changes_of, standing
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.services.week.state import load_state
 from nundine.store.base import db
 

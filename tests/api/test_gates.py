@@ -10,7 +10,8 @@ from peewee import Case
 
 from nundine.core.gates import GATES, WorkFacts, gates, is_ready, may_be_placed, shut
 from nundine.core.lifecycle import FILE
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.services.week.state import load_state
 from nundine.services.work.backlog import gate_truths, ready_numbers

@@ -16,7 +16,8 @@ from nundine.services.exchange.exporting import export_csv, export_xlsx, templat
 from nundine.services.exchange.importing import run_import
 from nundine.services.exchange.record_kinds import KINDS
 from nundine.services.exchange.stored_rows import changes_of, standing
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.store.base import db
 from nundine.store.site import Site
 from tests.conftest import clear

@@ -14,7 +14,8 @@ from nundine.demo import crew, places, work
 from nundine.services.admin import accounts
 from nundine.services.admin.sites import make_site
 from nundine.services.exchange.stored_rows import changes_of
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.store.account import Account
 from nundine.store.base import db

@@ -230,11 +230,14 @@ class BuildForm(BaseModel):
 
 
 class BuildPoint(BaseModel):
+    """How far a build is; `compiled` says whether the worker has the compiled engine yet."""
+
     seconds: float
     value: float
     bound: float | None
     placed: int
     jobs: int
+    compiled: bool = True
 
 
 class MovedTask(BaseModel):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nundine.api import schemas
-from nundine.services.ledger.commands import Edit
+from nundine.services.ledger.edits import Edit
 from nundine.services.people import cover, hours, skills
 from nundine.services.week import edits, mend
 from nundine.services.week.state import WeekState

@@ -15,7 +15,8 @@ from nundine.jobs.queue import enqueue_asks, enqueue_proofs, enqueue_tidiness
 from nundine.services.access import EDIT, REPORT, may_know_why, require, require_in
 from nundine.services.assets import windows
 from nundine.services.errors import Refused
-from nundine.services.ledger import commands, entries
+from nundine.services.ledger import commands, entries, undoing
+from nundine.services.ledger.edits import Edit
 from nundine.services.week import (
     agree,
     asks,
@@ -186,7 +187,7 @@ def the_log(week: str, _: Reader) -> list[dict[str, Any]]:
 
 def _run(week: str, account: Account, make: Any, seen: int) -> dict[str, Any]:
     state = load_state(week)
-    wanted: commands.Edit = make(state)
+    wanted: Edit = make(state)
     made = commands.run(state.week, account, wanted, seen)
     now = load_state(week)
     return {
@@ -204,10 +205,10 @@ def edit(week: str, form: schemas.EditForm, account: Crewer) -> dict[str, Any]:
     if not swap:
         require(account, EDIT)
     if isinstance(e, schemas.UndoEdit):
-        made = (commands.undo if e.kind == "undo" else commands.redo)(find_week(week), account)
+        made = (undoing.undo if e.kind == "undo" else undoing.redo)(find_week(week), account)
         return {"label": made.label, "week": overview(load_state(week))}
 
-    def make(state: WeekState) -> commands.Edit:
+    def make(state: WeekState) -> Edit:
         made = made_by(state, e)
         if swap:
             progress.may_swap(state, made, account)
@@ -220,7 +221,7 @@ def edit(week: str, form: schemas.EditForm, account: Crewer) -> dict[str, Any]:
 
 @router.post("/answers", response_model=schemas.Edited)
 def answer(week: str, form: schemas.AnswerForm, account: Answerer) -> dict[str, Any]:
-    def make(state: WeekState) -> commands.Edit:
+    def make(state: WeekState) -> Edit:
         job = state.problem.job_by_id.get(form.key[0])
         windows.may_speak_for(account, job.area if job else None)
         return edits.answer(state, form.key, form.said, account.full_name, form.remark)
@@ -238,7 +239,7 @@ def answer_window(week: str, form: schemas.WindowAnswerForm, account: Answerer) 
     )
 
 
-def _window(state: WeekState, form: schemas.WindowForm, account: Account) -> commands.Edit:
+def _window(state: WeekState, form: schemas.WindowForm, account: Account) -> Edit:
     if form.start is None or form.end is None:
         if form.was is None:
             raise Refused("window", "Say when the window begins and ends.", field="start")
@@ -271,7 +272,7 @@ def report_progress(week: str, form: schemas.ProgressForm, account: Reporter) ->
         form.to, form.hours_spent, form.hours_left, form.reason, who, form.ended, form.along
     )
 
-    def make(state: WeekState) -> commands.Edit:
+    def make(state: WeekState) -> Edit:
         made = progress.report(state, form.tasks, said)
         require_in(account, REPORT, edits.areas_touched(state, made))
         return made

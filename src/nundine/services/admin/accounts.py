@@ -9,7 +9,8 @@ from typing import Any
 
 from nundine.services.admin import passwords
 from nundine.services.errors import NotFound, Refused
-from nundine.services.ledger.commands import Edit, note, write
+from nundine.services.ledger.commands import note, write
+from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.noun import Row
 from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.revisions import need_revision

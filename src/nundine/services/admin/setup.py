@@ -10,7 +10,8 @@ from nundine.core.week.problem import PRICE_NAMES, PRICED
 from nundine.services.admin.cleaning import KEEP_DAYS, keep_days
 from nundine.services.errors import Refused
 from nundine.services.exchange.stored_rows import standing
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.noun import Key
 from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.revisions import need_revision

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
 
 

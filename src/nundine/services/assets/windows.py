@@ -10,7 +10,7 @@ from nundine.core.week.check import check
 from nundine.core.windows import Window, contradict, line_above
 from nundine.services.access import ANSWER, EDIT, may, where
 from nundine.services.errors import NotAllowed, NotFound, Refused
-from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import stored
 from nundine.services.ledger.values import encode
 from nundine.services.people.names import people_names

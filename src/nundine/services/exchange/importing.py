@@ -18,7 +18,8 @@ from nundine.formats.confined import confined
 from nundine.formats.tables import Sheet, read_tables
 from nundine.services.exchange.record_kinds import KINDS, Kind, read_cell
 from nundine.services.exchange.stored_rows import changes_of, standing, standing_work
-from nundine.services.ledger.commands import Change, Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.numbering import WORK_ORDERS, turn
 from nundine.store.account import Account
 from nundine.store.base import db

@@ -6,7 +6,7 @@ from collections import defaultdict
 from typing import Any
 
 from nundine.services.exchange.record_kinds import KINDS
-from nundine.services.ledger.commands import Change
+from nundine.services.ledger.edits import Change
 from nundine.services.ledger.noun import Key, Row
 from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.stored import changes_to

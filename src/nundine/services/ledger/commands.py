@@ -5,89 +5,25 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
-from dataclasses import dataclass, field
 from typing import Any
 
-from nundine.core.lifecycle import CLOSING, HAND, LIFECYCLES, TASKS
 from nundine.services import derived
-from nundine.services.errors import Refused, Stale
-from nundine.services.ledger.entries import changes_of, own_that_stand, standing_after
+from nundine.services.errors import Refused
+from nundine.services.ledger.edits import Change, Edit, by_noun, placement_key
 from nundine.services.ledger.noun import Key
 from nundine.services.ledger.nouns import ELSEWHERE, LISTED, NOUNS, PLACEMENT
-from nundine.services.ledger.values import same_fields
+from nundine.services.ledger.refusals import refuse_changed, refuse_touched, refuse_unlawful
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.ledger import LedgerChange, LedgerEntry, stream_of_week
-from nundine.store.placement import Key as PlacementKey
-from nundine.store.placement import load_placements, write_placements
+from nundine.store.placement import write_placements
 from nundine.store.week import Event, Week
 
 FROM_ANOTHER_WEEK = "from another week"
 """The kind of a command that another week's command made here; it is undone there."""
 MOST_NAMED = 200
 """Records that an event names; who hears of more looks at all of them again."""
-
-
-@dataclass
-class Change:
-    """One record before and after, in encoded fields; None = not there. `noun`: placement, elsewhere, or one
-    of NOUNS.
-
-    Where it is there before and after, both hold the fields that change, and may hold more. `derived`: it
-    follows from the others, so it is not taken back but follows anew.
-    """
-
-    noun: str
-    key: list[Any]
-    before: dict[str, Any] | None
-    after: dict[str, Any] | None
-    derived: bool = False
-
-    def inverse(self) -> Change:
-        return Change(self.noun, self.key, self.after, self.before)
-
-
-@dataclass
-class Edit:
-    """What a command wants: changes, and the jobs and person-days that it touches; `notes` tell what it could
-    not do."""
-
-    kind: str
-    label: str
-    changes: list[Change]
-    touches: set[str] = field(default_factory=set)
-    notes: tuple[str, ...] = ()
-    by: str = HAND
-    """What moves records from state to state: see `core.lifecycle`."""
-
-    def all_touches(self) -> set[str]:
-        return self.touches.union(*(touched_by(c) for c in self.changes))
-
-
-OF_A_JOB = (PLACEMENT, "task", "work order")
-OF_ITSELF = ("person", "area", "craft", "tool", "asset", "site", "account")
-
-
-def touched_by(c: Change) -> set[str]:
-    """Jobs, person-days, persons and windows that a change touches."""
-    found = set()
-    if c.noun in OF_A_JOB:
-        found.add(f"job {c.key[0]}")
-    elif c.noun == ELSEWHERE:
-        found.add(f"job {c.key[1]}")
-    elif c.noun == "week":
-        found.add("week")
-    elif c.noun == "window":
-        found.add(f"window {' '.join(c.key)}")
-    elif c.noun in OF_ITSELF:
-        found.add(f"{c.noun} {c.key[0]}")
-    else:
-        found.add(f"person {c.key[0]} {str((c.after or c.before or {}).get('day', ''))}")
-    for side in (c.before, c.after):
-        if c.noun == PLACEMENT and side:
-            found |= {f"person {seat['id']} {side['day']}" for seat in side["people"] if seat["id"]}
-    return found
 
 
 def run(
@@ -115,9 +51,9 @@ def run(
             raise Refused("closed", f"Week {locked.name} is closed and can only be read.")
         touches = edit.all_touches()
         if seen is not None and seen < locked.edits:
-            _refuse_touched(locked, touches, seen)
+            refuse_touched(locked, touches, seen)
         here = [c for c in edit.changes if c.noun != ELSEWHERE]
-        _refuse_changed(locked, here)
+        refuse_changed(locked, here)
         seq = locked.edits + 1
         entry = _enter(stream_of_week(locked.name), seq, account, edit, locked, undoes, redoes)
         Week.update(edits=seq).where(Week.id == locked.id).execute()
@@ -145,7 +81,7 @@ def write(
             "what an edit found must be locked until it is written, and there is no transaction"
         )
     if not checked:
-        _refuse_changed(None, edit.changes)
+        refuse_changed(None, edit.changes)
     return _enter(stream, None, account, edit, None, None, None, work)
 
 
@@ -160,7 +96,7 @@ def _enter(
     all_work: bool = False,
 ) -> LedgerEntry:
     """Change what is stored and say so in the ledger."""
-    _refuse_unlawful(edit)
+    refuse_unlawful(edit)
     changes = [*edit.changes, *_stored(week, edit.changes)]
     people, work = _matters(changes)
     work = work or all_work
@@ -230,114 +166,45 @@ def tell(week: str, kind: str, body: dict[str, Any]) -> None:
     Event.create(week=week, kind=kind, body=body, at=settings().now())
 
 
-def _refuse_touched(week: Week, touches: set[str], seen: int) -> None:
-    """Raises Stale if what an edit touches was changed after what its sender had seen, in another tab of
-    one's own too."""
-    later = (LedgerEntry.stream == stream_of_week(week.name)) & (LedgerEntry.seq > seen)
-    for other in LedgerEntry.select(LedgerEntry, Account).left_outer_join(Account).where(later):
-        both = touches & set(other.touches)
-        if both:
-            what, who = ", ".join(sorted(both)[:3]), _who(other)
-            text = f"{who} changed this meanwhile: {other.label} ({what}). Look at the week as it is now and repeat your edit if you still want it."
-            raise Stale("changed", text, by=who, label=other.label, what=sorted(both))
-
-
-def _who(entry: LedgerEntry) -> str:
-    return str(entry.account.full_name) if entry.account_id else "Nundine"
-
-
-def _refuse_unlawful(edit: Edit) -> None:
-    """Raises Refused for a record that would go where its lifecycle has no way; what is taken back goes the
-    way that it came."""
-    for c in edit.changes:
-        cycle = LIFECYCLES.get(c.noun)
-        if cycle is None or c.before is None or c.after is None or cycle.state not in c.after:
-            continue
-        start, end = c.before[cycle.state], c.after[cycle.state]
-        ways = (HAND, TASKS, CLOSING) if edit.kind in ("undo", "redo") else (edit.by,)
-        there = any(cycle.move(start, end, by) for by in ways)
-        back = edit.kind in ("undo", "redo") and any(cycle.move(end, start, by) for by in ways)
-        if start != end and not there and not back:
-            name = NOUNS[c.noun].told(tuple(c.key))
-            ends = " or ".join(cycle.ends(start, edit.by)) or "nothing else"
-            raise Refused("state", f"{name} is {start}; it can become {ends}.", field=cycle.state)
-
-
-def _by_noun(changes: Iterable[Change]) -> dict[str, list[Change]]:
-    out: dict[str, list[Change]] = {}
-    for c in changes:
-        out.setdefault(c.noun, []).append(c)
-    return out
-
-
-def _refuse_changed(week: Week | None, changes: list[Change]) -> None:
-    """What is stored must be what the command saw."""
-    for name, group in _by_noun(changes).items():
-        if name == PLACEMENT:
-            assert week is not None, "placements belong to a week"
-            _refuse_moved(week, group)
-            continue
-        noun = NOUNS[name]
-        seen = {name for c in group for name in (c.before or ())}
-        stored = noun.read([tuple(c.key) for c in group], seen)
-        for c in group:
-            row = stored.get(tuple(c.key))
-            if not same_fields(noun.encoded(row) if row else None, c.before):
-                text = f"{noun.told(tuple(c.key))} was changed meanwhile. Look at it as it is now."
-                raise Stale("changed", text, what=sorted(touched_by(c)))
-
-
-def _refuse_moved(week: Week, changes: list[Change]) -> None:
-    rows = load_placements(week, {c.key[0] for c in changes})
-    for c in changes:
-        if rows.get(_placement_key(c.key)) != c.before:
-            text = f"{c.key[0]} task {c.key[1]} was changed meanwhile. Look at the week as it is now."
-            raise Stale("changed", text, what=[f"job {c.key[0]}"])
-
-
-def _placement_key(key: list[Any]) -> PlacementKey:
-    return (str(key[0]), str(key[1]), int(key[2]))
-
-
 def _stored(week: Week | None, changes: list[Change]) -> list[Change]:
     """Write the changes, and what follows from them by rules; gives the latter."""
-    by_noun = _by_noun(changes)
+    grouped = by_noun(changes)
     if week is not None:
-        moved = by_noun.get(PLACEMENT, [])
-        write_placements(week, {_placement_key(c.key): c.after for c in moved})
+        moved = grouped.get(PLACEMENT, [])
+        write_placements(week, {placement_key(c.key): c.after for c in moved})
     for noun in reversed(LISTED):
-        noun.remove([tuple(c.key) for c in by_noun.get(noun.name, ()) if c.after is None])
+        noun.remove([tuple(c.key) for c in grouped.get(noun.name, ()) if c.after is None])
     for noun in LISTED:
-        group = by_noun.get(noun.name, ())
+        group = grouped.get(noun.name, ())
         noun.write({tuple(c.key): noun.decoded(c.after) for c in group if c.after is not None})
     followed = [
-        Change("work order", [number], *states, derived=True) for number, states in _followed(by_noun)
+        Change("work order", [number], *states, derived=True) for number, states in _followed(grouped)
     ]
     if followed:
         order = NOUNS["work order"]
         order.write({tuple(c.key): order.decoded(c.after or {}) for c in followed})
-    _derive(by_noun)
+    _derive(grouped)
     return followed
 
 
 States = tuple[dict[str, Any], dict[str, Any]]
 
 
-def _followed(by_noun: dict[str, list[Change]]) -> list[tuple[str, States]]:
+def _followed(grouped: dict[str, list[Change]]) -> list[tuple[str, States]]:
     """WOs whose state follows from what was reported of their tasks: the state before, and after."""
-    reported = {c.key[0] for c in by_noun.get("task", ()) if c.before and "state" in (c.after or {})}
-    said = {c.key[0] for c in by_noun.get("work order", ()) if "state" in (c.after or {})}
+    reported = {c.key[0] for c in grouped.get("task", ()) if c.before and "state" in (c.after or {})}
+    said = {c.key[0] for c in grouped.get("work order", ()) if "state" in (c.after or {})}
     found = derived.states_of_orders(reported - said)
     return [(number, ({"state": old}, {"state": new})) for number, (old, new) in found.items() if old != new]
 
 
-def _derive(by_noun: dict[str, list[Change]]) -> None:
+def _derive(grouped: dict[str, list[Change]]) -> None:
     """Compute anew the columns of WOs that follow from what was changed."""
-    if by_noun.keys() & {"asset", "craft"}:
+    if grouped.keys() & {"asset", "craft"}:
         derived.refresh()
         return
-    numbers = {c.key[0] for name in ("work order", "task") for c in by_noun.get(name, ())}
-    sides = [side for c in by_noun.get("person", ()) for side in (c.before, c.after) if side]
+    numbers = {c.key[0] for name in ("work order", "task") for c in grouped.get(name, ())}
+    sides = [side for c in grouped.get("person", ()) for side in (c.before, c.after) if side]
     crafts = {craft for side in sides for craft, _ in side.get("crafts", ())}
     if crafts:
         numbers |= derived.needing(crafts)
@@ -373,40 +240,3 @@ def _counted_up(changes: list[Change]) -> dict[tuple[str, Key], int]:
             if key in counted[name]:
                 out[(c.noun, tuple(c.key))] = counted[name][key]
     return out
-
-
-def undo(week: Week, account: Account) -> LedgerEntry:
-    """Take back one's own last command, or say what stands on it."""
-    last = next(
-        (e for e in own_that_stand(week.name, account, but=FROM_ANOTHER_WEEK) if e.undoes is None), None
-    )
-    if last is None:
-        raise Refused("nothing", "There is nothing of yours to undo in this week.")
-    return _reverse(week, account, last, "undo")
-
-
-def redo(week: Week, account: Account) -> LedgerEntry:
-    """Repeat what one undid last, unless one has edited since."""
-    own = own_that_stand(week.name, account, but=FROM_ANOTHER_WEEK)
-    last = next((e for e in own if e.undoes is not None), None)
-    edited = next((e for e in own if e.undoes is None and e.kind != "redo"), None)
-    if last is None or (edited is not None and edited.seq > last.seq):
-        raise Refused("nothing", "There is nothing to redo: your last step was not an undo.")
-    return _reverse(week, account, last, "redo")
-
-
-def _reverse(week: Week, account: Account, last: LedgerEntry, word: str) -> LedgerEntry:
-    for other in standing_after(week.name, last.seq):
-        both = set(last.touches) & set(other.touches)
-        if both and not (other.account_id == account.id and word == "redo"):
-            raise Stale(
-                "stands on",
-                f"{word.capitalize()} is not possible: {_who(other)} did “{other.label}” on top of it.",
-                what=sorted(both),
-            )
-    kept = [Change(c.noun, c.key, c.before, c.after) for c in changes_of(last) if not c.derived]
-    changes = [c.inverse() for c in reversed(kept)]
-    label = last.label.removeprefix("Undo: ").removeprefix("Redo: ")
-    edit = Edit(word, f"{word.capitalize()}: {label}", changes)
-    taken_back = {"undoes": last.seq} if word == "undo" else {"redoes": last.seq}
-    return run(week, account, edit, None, **taken_back)

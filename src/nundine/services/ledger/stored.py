@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from typing import Any
 
-from nundine.services.ledger.commands import Change
+from nundine.services.ledger.edits import Change
 from nundine.services.ledger.noun import Key, Row
 from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.values import encode, same

@@ -9,7 +9,7 @@ from datetime import date
 from nundine.core.week.cover import Left, cover
 from nundine.core.week.problem import Seat
 from nundine.services.errors import Refused
-from nundine.services.ledger.commands import Edit
+from nundine.services.ledger.edits import Edit
 from nundine.services.people.names import name_of, people_names
 from nundine.services.week.edits import day_name, replaced
 from nundine.services.week.state import WeekState

@@ -9,7 +9,7 @@ from typing import Any, Literal
 from nundine.core.timeline import Interval, at_local
 from nundine.core.week.problem import PersonHours
 from nundine.services.errors import Refused
-from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import stored
 from nundine.services.people.names import name_of, person_row
 from nundine.services.week.edits import day_name, day_of_week

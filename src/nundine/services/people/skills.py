@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from nundine.services.errors import Refused
-from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import stored
 from nundine.services.people.names import name_of
 from nundine.store.site import Craft

@@ -10,12 +10,14 @@ from nundine.core.week.bound.prove import proven_within
 from nundine.core.week.building.build import Limits, Progress, Scope, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
+from nundine.core.week.search import compiled
 from nundine.core.week.value import points
 from nundine.services.background.courtesy import stand_aside
 from nundine.services.background.runs import GOING, SILENT, begin, of_kind, work_on
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger import entries
-from nundine.services.ledger.commands import Change, Edit, run, tell
+from nundine.services.ledger.commands import run, tell
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.retrying import patiently
 from nundine.services.week import workable
 from nundine.services.week.edits import day_of_week
@@ -119,6 +121,7 @@ def run_build(build_id: int) -> None:
                     "bound": round(p.bound, 1) if p.bound else None,
                     "placed": p.placed,
                     "jobs": max(offered, p.placed),
+                    "compiled": compiled.ready(),
                 }
             )
             kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]

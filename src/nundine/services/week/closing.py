@@ -12,7 +12,8 @@ from nundine.core.week.load import portion_hours
 from nundine.services.admin.setup import reasons
 from nundine.services.errors import Refused
 from nundine.services.ledger import entries
-from nundine.services.ledger.commands import Change, Edit, run
+from nundine.services.ledger.commands import run
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.week import edits
 from nundine.services.week.publish import weeks_of_backlog
 from nundine.services.week.review import baseline, closing_of, measured

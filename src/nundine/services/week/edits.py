@@ -15,7 +15,7 @@ from nundine.core.week.hand import candidates, put_in, starting_at
 from nundine.core.week.moving import elapsed_hours, move_jobs, move_to_day
 from nundine.core.week.problem import Placement
 from nundine.services.errors import NotFound, Refused
-from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.lifecycles import need_move
 from nundine.services.week.loaded import OF_A_PERSON

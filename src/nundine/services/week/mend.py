@@ -9,7 +9,7 @@ from nundine.core.week.check import Broken
 from nundine.core.week.mend import Mended, mend
 from nundine.core.week.moves import Move
 from nundine.services.errors import Refused
-from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_row
 from nundine.services.week.state import WeekState

@@ -10,7 +10,7 @@ from nundine.core.week.problem import Placement
 from nundine.services.access import SWAP, may
 from nundine.services.admin.setup import reasons
 from nundine.services.errors import NotAllowed, Refused
-from nundine.services.ledger.commands import Change, Edit
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.values import encode
 from nundine.services.week.edits import day_name
 from nundine.services.week.state import WeekState

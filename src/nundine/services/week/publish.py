@@ -7,7 +7,8 @@ from typing import Any
 from peewee import fn
 
 from nundine.services.errors import NotFound, Refused
-from nundine.services.ledger.commands import Change, Edit, run
+from nundine.services.ledger.commands import run
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.lifecycles import need_move
 from nundine.services.week.edits import facts_of_week
 from nundine.services.week.seat_lines import lines

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from nundine.services import derived
-from nundine.services.ledger.commands import Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
 from nundine.settings import settings
 from nundine.store.base import db
 from nundine.store.site import Site

@@ -13,7 +13,8 @@ from nundine.services.exchange import importing
 from nundine.services.exchange.cells import write_cell
 from nundine.services.exchange.record_kinds import KINDS
 from nundine.services.exchange.stored_rows import standing_work
-from nundine.services.ledger.commands import Change, Edit, write
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
 from nundine.services.lifecycles import need_move, offers

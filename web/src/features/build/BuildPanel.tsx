@@ -224,6 +224,12 @@ function Going({ build }: { build: Shapes["BuildShape"] }) {
       {build.waits_for && <p className="soft">{build.waits_for} Your build is next.</p>}
       <Curve points={build.progress} />
       {last && <Figures point={last} seconds={build.seconds} />}
+      {last && !last.compiled && (
+        <p className="ochre">
+          The engine is still being compiled, which is done once and takes minutes; until then builds find
+          less in the same time.
+        </p>
+      )}
       <Button
         style={{ marginTop: 12 }}
         onClick={() =>

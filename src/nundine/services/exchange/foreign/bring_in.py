@@ -19,7 +19,8 @@ from nundine.services.exchange.foreign.files import table_of
 from nundine.services.exchange.foreign.in_words import lines_of
 from nundine.services.exchange.record_kinds import KINDS
 from nundine.services.exchange.stored_rows import changes_of
-from nundine.services.ledger.commands import Change, Edit, tell, write
+from nundine.services.ledger.commands import tell, write
+from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.noun import Key
 from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.stored import changes_to
