@@ -1,15 +1,22 @@
-"""Two who change one WO, its history, accounts and the audit, as people see them."""
+"""Two who change one WO, its history, accounts and the audit, as people see them. In a world of its own."""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.ui.conftest import Open
+from tests.ui.conftest import Open, running_demo
 
 pytestmark = pytest.mark.screen
+
+
+@pytest.fixture(scope="module")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """A world in which nobody has written anything yet."""
+    yield from running_demo(tmp_path_factory)
 
 
 def change(page: Page, number: str) -> None:
