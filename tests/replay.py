@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.services.ledger.entries import Changed, after, changes_of, changes_of_all
+from nundine.services.ledger.entries import after, changes_of_all
 from nundine.services.ledger.noun import Key
 from nundine.services.ledger.nouns import NOUNS
 from nundine.store.ledger import LedgerEntry
@@ -25,11 +25,6 @@ def said_by_log(week: Week) -> dict[tuple[str, str, int], dict[str, Any]]:
         if change.after is not None:
             said[key] = change.after
     return said
-
-
-def changes_in(entry: LedgerEntry) -> list[Changed]:
-    """What one deed changed."""
-    return changes_of(entry)
 
 
 def said_of(noun: str) -> dict[Key, dict[str, Any]]:

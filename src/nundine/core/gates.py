@@ -20,11 +20,19 @@ OPEN = ("planned", "approved", "under way")
 class WorkFacts:
     """What the gates look at.
 
-    Parameters ---------- planned Whether it has tasks with hours and crafts. parts_ready, parts_unknown The
-    first day on which all parts are there (None = none are waited for); whether nobody knows that day.
-    staffed Whether enough people on the roster have the crafts, levels and certificates. needs_stop,
-    asset_free Whether a task needs the asset stopped; whether the asset may be stopped at some time of the
-    week. elsewhere The other open week in which it stands.
+    Parameters
+    ----------
+    planned
+        Whether it has tasks with hours and crafts.
+    parts_ready, parts_unknown
+        The first day on which all parts are there (None = none are waited for); whether nobody knows
+        that day.
+    staffed
+        Whether enough people on the roster have the crafts, levels and certificates.
+    needs_stop, asset_free
+        Whether a task needs the asset stopped; whether the asset may be stopped at some time of the week.
+    elsewhere
+        The other open week in which it stands.
     """
 
     state: str

@@ -99,6 +99,13 @@ def states_of_orders(numbers: set[str]) -> dict[str, tuple[str, str]]:
     return {n: (state, state_from_tasks(state, tasks[n])) for n, state in now.items()}
 
 
+def of_assets(keys: set[str]) -> set[str]:
+    """Numbers of the open WOs of these assets."""
+    rows = WorkOrder.select(WorkOrder.number).join(Asset)
+    chosen = Asset.key.in_(sorted(keys)) & WorkOrder.state.in_(OPEN_STATES)
+    return {n for (n,) in rows.where(chosen).tuples()}
+
+
 def needing(crafts: set[str]) -> set[str]:
     """Numbers of open WOs with a crew need in any of these crafts."""
     rows = CrewNeed.select(WorkOrder.number).join(Task).join(WorkOrder).switch(CrewNeed).join(Craft)

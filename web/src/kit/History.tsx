@@ -75,7 +75,7 @@ export function DeedLines({ deed }: { deed: Shapes["DeedShape"] }) {
           {x.before === "–" ? x.after : x.after === "–" ? <s>{x.before}</s> : `${x.before} → ${x.after}`}
         </p>
       ))}
-      {deed.more > 0 && <p className="soft small">and {deed.more} fields more</p>}
+      {deed.more > 0 && <p className="soft small">and {deed.more} more records</p>}
     </li>
   );
 }

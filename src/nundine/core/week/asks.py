@@ -79,9 +79,13 @@ def asks(
     of a set; near the best set where what changes let in overlaps: Nemhauser, Wolsey and Fisher 1978). What
     is worth little beside them, for it would let in the same work, is told as their alternative.
 
-    Parameters ---------- problem, placements The week and its plan; what the problem has as fixed stays where
-    it is when the week is built again. most, confirm, steps, seconds How many to give, how many to confirm by
-    building again with so many steps, and when to end confirming.
+    Parameters
+    ----------
+    problem, placements
+        The week and its plan; what the problem has as fixed stays where it is when the week is built again.
+    most, confirm, steps, seconds
+        How many to give, how many to confirm by building again with so many steps, and when to end
+        confirming.
     """
     started = perf_counter()
     trial = _Trial(problem.with_placements(), placements)

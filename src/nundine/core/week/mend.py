@@ -56,12 +56,22 @@ def mend(
 ) -> Mended:
     """Repair `placements` for the problem as it is now.
 
-    Parameters ---------- problem The week as it is now: without the sick person's hours, the lost window,
-    with the later part. Its own `fixed` is not read. placements What was promised. Those of tasks or people
-    that the problem no longer has are dropped. stay Placements that may not be touched: under way, done,
-    pinned. What they break is reported in `conflicts`. wanted Jobs to put in (a break-in), even where a
-    cheaper job has to leave. now Nothing starts before it, and what began before it stays. names What to call
-    people in the words; without it, their ids.
+    Parameters
+    ----------
+    problem
+        The week as it is now: without the sick person's hours, the lost window, with the later part.
+        Its own `fixed` is not read.
+    placements
+        What was promised. Those of tasks or people that the problem no longer has are dropped.
+    stay
+        Placements that may not be touched: under way, done, pinned. What they break is reported in
+        `conflicts`.
+    wanted
+        Jobs to put in (a break-in), even where a cheaper job has to leave.
+    now
+        Nothing starts before it, and what began before it stays.
+    names
+        What to call people in the words; without it, their ids.
     """
     return _Mender(problem.with_placements(), placements, set(stay), now, names or {}).run(list(wanted))
 

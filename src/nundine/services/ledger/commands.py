@@ -3,13 +3,12 @@ nothing is changed."""
 
 from __future__ import annotations
 
-import json
-from collections.abc import Iterable
 from typing import Any
 
 from nundine.services import derived
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit, by_noun, placement_key
+from nundine.services.ledger.entries import key_text
 from nundine.services.ledger.noun import Key
 from nundine.services.ledger.nouns import ELSEWHERE, LISTED, NOUNS, PLACEMENT
 from nundine.services.ledger.refusals import refuse_changed, refuse_touched, refuse_unlawful
@@ -37,8 +36,11 @@ def run(
 ) -> LedgerEntry:
     """Write an edit of a week in one transaction, or refuse it whole.
 
-    Parameters ---------- seen The number of the week's newest edit that its sender had seen; None where
-    nothing can have come between.
+    Parameters
+    ----------
+    seen
+        The number of the week's newest edit that its sender had seen; None where nothing can have
+        come between.
 
     Raises
     ------
@@ -141,11 +143,6 @@ def note(stream: str, account: Account | None, kind: str, label: str) -> None:
     )
 
 
-def key_text(key: Iterable[Any]) -> str:
-    """A key as the ledger's rows have it: what belongs to a record begins like the record's own key."""
-    return json.dumps(list(key), ensure_ascii=False, separators=(",", ":"))
-
-
 def _run_elsewhere(account: Account | None, edit: Edit) -> None:
     """What a command changes in other weeks is a command of those, in the same transaction: all of it is
     done, or nothing."""
@@ -200,10 +197,10 @@ def _followed(grouped: dict[str, list[Change]]) -> list[tuple[str, States]]:
 
 def _derive(grouped: dict[str, list[Change]]) -> None:
     """Compute anew the columns of WOs that follow from what was changed."""
-    if grouped.keys() & {"asset", "craft"}:
-        derived.refresh()
-        return
     numbers = {c.key[0] for name in ("work order", "task") for c in grouped.get(name, ())}
+    weighed = {c.key[0] for c in grouped.get("asset", ()) if c.before and "criticality" in (c.after or {})}
+    if weighed:
+        numbers |= derived.of_assets(weighed)
     sides = [side for c in grouped.get("person", ()) for side in (c.before, c.after) if side]
     crafts = {craft for side in sides for craft, _ in side.get("crafts", ())}
     if crafts:

@@ -7,8 +7,9 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from peewee import Expression
+from peewee import Expression, fn
 
+from nundine.services.ledger.nouns import NOUNS
 from nundine.store.account import Account
 from nundine.store.ledger import LedgerChange, LedgerEntry, stream_of_week
 
@@ -39,8 +40,6 @@ def taken_back() -> Expression:
 
 
 def _that_stand(name: str) -> Any:
-    from peewee import fn
-
     return (
         LedgerEntry.select(LedgerEntry, Account)
         .left_outer_join(Account)
@@ -111,3 +110,23 @@ def changes_of_numbers(numbers: Iterable[int]) -> list[Changed] | None:
         Changed(noun, json.loads(key), None, None, derived, entry) for entry, noun, key, derived in chosen
     ]
     return found if {c.entry for c in found} == set(wanted) else None
+
+
+def key_text(key: Iterable[Any]) -> str:
+    """A key as the ledger's rows have it: what belongs to a record begins like the record's own key."""
+    return json.dumps(list(key), ensure_ascii=False, separators=(",", ":"))
+
+
+def of_record(noun: str, key: list[Any], also: Iterable[str] = ()) -> Expression:
+    """Changes of a record, of those that it owns, and of `also`, nouns whose keys begin with its own."""
+    own = key_text(key)
+    parts = [n.name for n in NOUNS.values() if n.owner == noun] + list(also)
+    mine = (LedgerChange.noun == noun) & (LedgerChange.key == own)
+    begins, after_all = f"{own[:-1]},", f"{own[:-1]}-"  # "-" is the sign after ","
+    inside = (LedgerChange.key >= begins) & (LedgerChange.key < after_all)
+    return mine | (LedgerChange.noun.in_(parts or [""]) & inside)
+
+
+def who_did(entry: LedgerEntry) -> str:
+    """The name of whoever did it."""
+    return str(entry.account.full_name) if entry.account_id else "Nundine"

@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
+from functools import reduce
+from operator import and_
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from peewee import SQL, fn
+from peewee import fn
 
 from nundine.core.timeline import at_local
 from nundine.formats.tables import write_csv
 from nundine.services.errors import NotFound
+from nundine.services.ledger.entries import of_record, who_did
 from nundine.services.ledger.nouns import NOUNS, PLACEMENT
 from nundine.services.ledger.values import same
 from nundine.services.ledger.wording import flattened, shown
@@ -35,7 +38,8 @@ PLACEMENT_WORDS = {
 }
 AWAY = "away"
 """What those read who may not know why somebody is away."""
-MOST = 200
+MOST = 40
+"""Records of a deed that are told on a screen."""
 
 
 @dataclass(frozen=True)
@@ -60,7 +64,7 @@ class Deed:
     label: str
     lines: tuple[FieldLine, ...]
     more: int
-    """Lines that are not told, for there are too many."""
+    """Records that are not told, for there are too many."""
 
 
 def history(
@@ -80,42 +84,43 @@ def history(
     """
     if noun not in NOUNS:
         raise NotFound("noun", f"There are no records called {noun!r}.")
-    mine = _of_record(noun, key)
+    mine = of_record(noun, key, ALSO.get(noun, ()))
     ids = LedgerChange.select(LedgerChange.entry).where(mine).distinct()
-    count = ids.count()
     newest = ids.order_by(LedgerChange.entry.desc()).paginate(max(1, page), min(size, MOST)).tuples()
-    numbers = [n for (n,) in newest]
-    changes = list(
-        LedgerChange.select().where(mine & LedgerChange.entry.in_(numbers or [0])).order_by(LedgerChange.id)
-    )
-    return count, _deeds(numbers, changes, own=(noun, len(key)), why=why)
+    deeds = _deeds([n for (n,) in newest], mine, own=(noun, len(key)), why=why)
+    return ids.count(), deeds
 
 
-def _of_record(noun: str, key: list[Any]) -> Any:
-    """Changes of a record, of those that belong to it, and of the placements of a WO."""
-    own = json.dumps(key, ensure_ascii=False, separators=(",", ":"))
-    mine = (LedgerChange.noun == noun) & (LedgerChange.key == own)
-    parts = [n.name for n in NOUNS.values() if n.owner == noun]
-    if noun == "work order":
-        parts.append(PLACEMENT)
-    if noun == "person":
-        parts += ["absence", "overtime", "extra shift", "loan", "roster line"]
-    if noun == "asset":
-        parts.append("window")
-    if parts:
-        begins = own[:-1] + ","
-        inside = fn.LEFT(LedgerChange.key, len(begins)) == begins
-        above = (LedgerChange.key >= begins) & (LedgerChange.key < own[:-1] + "-")
-        mine |= LedgerChange.noun.in_(parts) & above & inside
-    return mine
+ALSO = {
+    "work order": (PLACEMENT,),
+    "person": ("absence", "overtime", "extra shift", "loan", "roster line"),
+    "asset": ("window",),
+}
+"""Nouns that stand in the history of another, for their keys begin with its key."""
+
+
+def _first_changes(numbers: list[int], chosen: Any, most: int | None) -> Iterator[tuple[LedgerChange, int]]:
+    """Changes of deeds in their order, the first of each deed where there are many; with how many there are."""
+    of_deed = fn.ROW_NUMBER().over(partition_by=[LedgerChange.entry], order_by=[LedgerChange.id])
+    count = fn.COUNT(LedgerChange.id).over(partition_by=[LedgerChange.entry])
+    ranked = LedgerChange.select(LedgerChange.id.alias("id"), of_deed.alias("place"), count.alias("count"))
+    ranked = ranked.where(chosen & LedgerChange.entry.in_(numbers or [0]))
+    rows = LedgerChange.select(LedgerChange, ranked.c.count).join(ranked, on=ranked.c.id == LedgerChange.id)
+    if most is not None:
+        rows = rows.where(ranked.c.place <= most)
+    for row in rows.order_by(LedgerChange.id).objects():
+        yield row, row.count
 
 
 def _deeds(
-    numbers: list[int], changes: Iterable[LedgerChange], own: tuple[str, int] | None, why: bool
+    numbers: list[int], chosen: Any, own: tuple[str, int] | None, why: bool, most: int | None = MOST
 ) -> list[Deed]:
+    """Deeds in words, newest first; of each at most so many records, None for all."""
     by_entry: dict[int, list[LedgerChange]] = {}
-    for c in changes:
-        by_entry.setdefault(c.entry_id, []).append(c)
+    counts: dict[int, int] = {}
+    for change, count in _first_changes(numbers, chosen, most):
+        by_entry.setdefault(change.entry_id, []).append(change)
+        counts[change.entry_id] = count
     rows = (
         LedgerEntry.select(LedgerEntry, Account)
         .left_outer_join(Account)
@@ -125,12 +130,10 @@ def _deeds(
     zone = ZoneInfo(site().timezone)
     out = []
     for e in rows:
-        lines = [line for c in by_entry.get(e.id, ()) for line in _lines(c, own, why, zone)]
-        by = e.account.full_name if e.account_id else "Nundine"
-        shown_lines = tuple(lines[:MOST])
-        out.append(
-            Deed(e.id, e.at, by, e.stream, e.kind, e.label, shown_lines, len(lines) - len(shown_lines))
-        )
+        changes = by_entry.get(e.id, [])
+        lines = tuple(line for c in changes for line in _lines(c, own, why, zone))
+        more = counts.get(e.id, 0) - len(changes)
+        out.append(Deed(e.id, e.at, who_did(e), e.stream, e.kind, e.label, lines, more))
     return out
 
 
@@ -193,23 +196,16 @@ def audit(question: Question) -> tuple[int, list[Deed]]:
         .paginate(max(1, question.page), min(question.size, MOST))
         .tuples()
     ]
-    return count, _told(ids, question)
-
-
-def _told(ids: list[int], question: Question) -> list[Deed]:
-    rows = LedgerChange.select().where(_of_question(question) & LedgerChange.entry.in_(ids or [0]))
-    return _deeds(ids, rows.order_by(LedgerChange.id), own=None, why=False)
+    return count, _deeds(ids, _of_question(question), own=None, why=False)
 
 
 def _of_question(question: Question) -> Any:
     """Which changes are asked for."""
-    chosen: Any = SQL("1") == SQL("1")
-    if question.noun:
-        chosen &= LedgerChange.noun == question.noun
+    chosen: list[Any] = [LedgerChange.noun == question.noun] if question.noun else []
     if question.field:
         has = f'$."{question.field}"'
-        chosen &= fn.JSON_EXISTS(LedgerChange.after, has) | fn.JSON_EXISTS(LedgerChange.before, has)
-    return chosen
+        chosen.append(fn.JSON_EXISTS(LedgerChange.after, has) | fn.JSON_EXISTS(LedgerChange.before, has))
+    return reduce(and_, chosen, LedgerChange.id > 0)
 
 
 def _asked(question: Question) -> Any:
@@ -239,7 +235,7 @@ def audit_csv(question: Question) -> bytes:
     ids = [n for (n,) in _asked(question).order_by(LedgerEntry.id.desc()).limit(MOST_EXPORTED).tuples()]
     rows: list[list[Any]] = []
     for n in range(0, len(ids), 500):
-        for deed in _told(ids[n : n + 500], question):
+        for deed in _deeds(ids[n : n + 500], _of_question(question), None, False, most=None):
             start = [deed.at.isoformat(), deed.by, deed.kind, deed.label]
             rows += [[*start, x.record, x.label, x.before, x.after] for x in deed.lines] or [
                 [*start, "", "", "", ""]

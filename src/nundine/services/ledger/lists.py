@@ -10,6 +10,7 @@ from typing import Any
 from nundine.services.ledger.noun import Part, batches, ids_of
 from nundine.store.account import AccountRole, Role
 from nundine.store.base import Table
+from nundine.store.reading.rows import keys_of
 from nundine.store.roster import PersonCertificate, PersonCraft
 from nundine.store.site import Craft, Tool
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool
@@ -41,12 +42,8 @@ def _replace(table: type[Table], field: str, lists: Lists, rows: list[dict[str, 
         table.insert_many(some).execute()
 
 
-def _names(table: Any) -> dict[int, str]:
-    return dict(table.select(table.id, table.key).tuples())
-
-
 def _read_crafts(ids: list[int]) -> Lists:
-    names = _names(Craft)
+    names = keys_of(Craft)
     rows = _rows(PersonCraft, "person", ids, PersonCraft.rank)
     return _collected([(r["person"], (names[r["craft"]], r["level"])) for r in rows])
 
@@ -76,7 +73,7 @@ def _write_certificates(lists: Lists) -> None:
 
 
 def _read_needs(ids: list[int]) -> Lists:
-    names = _names(Craft)
+    names = keys_of(Craft)
     rows = _rows(CrewNeed, "task", ids, CrewNeed.position)
     return _collected(
         [(r["task"], (names[r["craft"]], r["people"], r["level"], r["certificate"])) for r in rows]
@@ -127,7 +124,7 @@ def _write_after(lists: Lists) -> None:
 
 
 def _read_tools(ids: list[int]) -> Lists:
-    names = _names(Tool)
+    names = keys_of(Tool)
     return _collected(sorted((r["task"], names[r["tool"]]) for r in _rows(TaskTool, "task", ids)))
 
 

@@ -229,7 +229,7 @@ class Noun:
         late = [c for c in self.columns if c.late]
         if new and late:
             refs = self._references(changed, False)
-            self._update({ids[k]: {c.name: new[k].get(c.name) for c in late} for k in new}, refs, late=True)
+            self._update({ids[k]: {c.name: new[k].get(c.name) for c in late} for k in new}, refs)
         for part in self.parts:
             lists = {ids[k]: row[part.name] for k, row in changed.items() if part.name in row}
             if lists:
@@ -265,7 +265,7 @@ class Noun:
             for some in batches(same_kind):
                 self.model.insert_many(some).execute()
 
-    def _update(self, changed: dict[int, Row], refs: dict[str, dict[Any, int]], late: bool = False) -> None:
+    def _update(self, changed: dict[int, Row], refs: dict[str, dict[Any, int]]) -> None:
         by_fields: dict[tuple[str, ...], list[Any]] = {}
         columns = {c.name: c for c in self.columns}
         for id_, row in changed.items():

@@ -5,6 +5,7 @@ from __future__ import annotations
 from nundine.core.lifecycle import CLOSING, HAND, LIFECYCLES, TASKS
 from nundine.services.errors import Refused, Stale
 from nundine.services.ledger.edits import Change, Edit, by_noun, placement_key, touched_by
+from nundine.services.ledger.entries import who_did
 from nundine.services.ledger.nouns import NOUNS, PLACEMENT
 from nundine.services.ledger.values import same_fields
 from nundine.store.account import Account
@@ -23,10 +24,6 @@ def refuse_touched(week: Week, touches: set[str], seen: int) -> None:
             what, who = ", ".join(sorted(both)[:3]), who_did(other)
             text = f"{who} changed this meanwhile: {other.label} ({what}). Look at the week as it is now and repeat your edit if you still want it."
             raise Stale("changed", text, by=who, label=other.label, what=sorted(both))
-
-
-def who_did(entry: LedgerEntry) -> str:
-    return str(entry.account.full_name) if entry.account_id else "Nundine"
 
 
 def refuse_unlawful(edit: Edit) -> None:

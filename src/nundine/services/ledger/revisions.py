@@ -7,6 +7,7 @@ import json
 from typing import Any
 
 from nundine.services.errors import NotFound, Stale
+from nundine.services.ledger.entries import of_record, who_did
 from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.wording import flattened, shown
 from nundine.store.account import Account
@@ -37,8 +38,11 @@ def need_revision(noun: str, key: list[Any], seen: int) -> None:
 def since(noun: str, key: list[Any], revision: int) -> list[dict[str, Any]]:
     """What differs of a record, and of those that belong to it, since one of its revisions.
 
-    Returns ------- list By field: `record` (the key of the part, empty for the record itself), `field`,
-    `label`, `before` and `after` in words, and `by`, who changed it last.
+    Returns
+    -------
+    list
+        By field: `record` (the key of the part, empty for the record itself), `field`, `label`, `before` and
+        `after` in words, and `by`, who changed it last.
     """
     first: dict[tuple[str, str, str], Any] = {}
     last: dict[tuple[str, str, str], tuple[Any, str]] = {}
@@ -68,17 +72,11 @@ def since(noun: str, key: list[Any], revision: int) -> list[dict[str, Any]]:
 
 def _changes(noun: str, key: list[Any], revision: int) -> list[tuple[LedgerChange, str]]:
     """Changes of a record and of what belongs to it after a revision, with who made them; oldest first."""
-    own = json.dumps(key, ensure_ascii=False, separators=(",", ":"))
-    parts = [n.name for n in NOUNS.values() if n.owner == noun]
-    like = own[:-1].replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + ",%"
-    mine = (LedgerChange.noun == noun) & (LedgerChange.key == own)
-    if parts:
-        mine |= LedgerChange.noun.in_(parts) & (LedgerChange.key**like)
     rows = (
         LedgerChange.select(LedgerChange, LedgerEntry, Account)
         .join(LedgerEntry)
         .left_outer_join(Account)
-        .where(mine & (LedgerChange.revision > revision))
+        .where(of_record(noun, key) & (LedgerChange.revision > revision))
         .order_by(LedgerChange.id)
     )
-    return [(c, c.entry.account.full_name if c.entry.account_id else "Nundine") for c in rows]
+    return [(c, who_did(c.entry)) for c in rows]

@@ -5,8 +5,7 @@ from __future__ import annotations
 from nundine.services.errors import Refused, Stale
 from nundine.services.ledger.commands import FROM_ANOTHER_WEEK, run
 from nundine.services.ledger.edits import Change, Edit
-from nundine.services.ledger.entries import changes_of, own_that_stand, standing_after
-from nundine.services.ledger.refusals import who_did
+from nundine.services.ledger.entries import changes_of, own_that_stand, standing_after, who_did
 from nundine.store.account import Account
 from nundine.store.ledger import LedgerEntry
 from nundine.store.week import Week

@@ -40,8 +40,12 @@ def tasks_of(numbers: set[str]) -> dict[Step, Task]:
 def before(rows: dict[Step, Task], chosen: list[Step], to: str, along: bool) -> list[Step]:
     """Earlier tasks that are to be reported done along with the chosen ones.
 
-    Raises ------ Refused Naming the tasks, if earlier ones are not finished and are not to be taken along, or
-    if later ones have begun while the chosen ones are opened again.
+    Raises
+    ------
+    Refused
+        Naming the tasks, if earlier ones are not finished and are not to be taken along, or if later
+        ones have begun
+        while the chosen ones are opened again.
     """
     found: list[Step] = []
     for job in dict.fromkeys(j for j, _ in chosen):

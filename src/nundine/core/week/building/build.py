@@ -58,12 +58,21 @@ def build(
 ) -> WeekPlan:
     """Build the week around `problem.fixed`, starting from what still fits of `problem.previous`.
 
-    Parameters ---------- limits Seconds or iterations of the search; the first complete plan is always
-    finished. seed The same seed, iterations and workers give the same plan. workers Where the search is
-    compiled: that many search side by side, each with a seed of its own; in large weeks, by the clock, one
-    proves instead. tell, stop Called a few times a second with the progress; asked as often whether to end
-    with the best so far. known_bound A proven bound of this problem, to spare computing it. helps Whether to
-    try what would let each job in that is left out; else only the reasons are given.
+    Parameters
+    ----------
+    limits
+        Seconds or iterations of the search; the first complete plan is always finished.
+    seed
+        The same seed, iterations and workers give the same plan.
+    workers
+        Where the search is compiled: that many search side by side, each with a seed of its own; in
+        large weeks, by the clock, one proves instead.
+    tell, stop
+        Called a few times a second with the progress; asked as often whether to end with the best so far.
+    known_bound
+        A proven bound of this problem, to spare computing it.
+    helps
+        Whether to try what would let each job in that is left out; else only the reasons are given.
     """
     started = perf_counter()
     limits, scope = limits or Limits(), scope or Scope()

@@ -65,11 +65,20 @@ def solve(
 ) -> Exact:
     """The best way to place `jobs`, none of which is on the board, beside what stands there.
 
-    Parameters ---------- hint Portions to start from (of some of the jobs). prove Whether the bound matters
-    as much as the plan: long tasks may be cut into more portions, one strategy works on the bound and one on
-    conflicts, and some improve the plan. alone Whether it is so small that one strategy does. stop Asked a
-    few times a second, on the calling thread, whether to end with the best so far; is told the points found
-    and the bound (none where the model's own would not be that of plans).
+    Parameters
+    ----------
+    hint
+        Portions to start from (of some of the jobs).
+    prove
+        Whether the bound matters as much as the plan: long tasks may be cut into more portions, one
+        strategy works on the bound
+        and one on conflicts, and some improve the plan.
+    alone
+        Whether it is so small that one strategy does.
+    stop
+        Asked a few times a second, on the calling thread, whether to end with the best so far; is
+        told the points found and the bound
+        (none where the model's own would not be that of plans).
     """
     model = ExactModel(board, jobs, MOST_PORTIONS if prove else FEW_PORTIONS)
     _begin_with(model, hint)
