@@ -14,14 +14,17 @@ interface Props {
   told: (name: string, password: string) => void;
 }
 
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
 /** An account: made, or its roles, areas and state changed; a new password, its sessions ended. */
 export function AccountPanel({ account, areas, close, told }: Props) {
   const all = useRoles();
-  const { make, change, newPassword, endSessions } = useAccountWrites();
+  const { make, change, fresh, newPassword, endSessions } = useAccountWrites();
   const [name, setName] = useState("");
   const [fullName, setFullName] = useState(account?.full_name ?? "");
   const [roles, setRoles] = useState<HeldRole[]>(account?.roles ?? []);
   const [mine, setMine] = useState<string[]>(account?.areas ?? []);
+  const [base, setBase] = useState(account);
   const [wrong, setWrong] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
   const act = async (work: () => Promise<unknown>) => {
@@ -36,9 +39,18 @@ export function AccountPanel({ account, areas, close, told }: Props) {
   };
   const save = async () => {
     if (!account) return told(fullName, await make({ name, full_name: fullName, roles }));
-    await change(account.name, { full_name: fullName, roles, areas: mine, revision: account.revision });
+    await change(account.name, { full_name: fullName, roles, areas: mine, revision: base!.revision });
     close();
   };
+  /** What was typed stays; the rest, and the revision, are as they are now. */
+  const onTop = () =>
+    act(async () => {
+      const now = await fresh(account!.name);
+      if (fullName === base!.full_name) setFullName(now.full_name);
+      if (same(roles, base!.roles)) setRoles(now.roles);
+      if (same(mine, base!.areas)) setMine(now.areas);
+      setBase(now);
+    });
   const held = (role: string) => roles.find((r) => r.role === role);
   const set = (role: string, areas: string[] | null | undefined) =>
     setRoles([...roles.filter((r) => r.role !== role), ...(areas === undefined ? [] : [{ role, areas }])]);
@@ -124,7 +136,7 @@ export function AccountPanel({ account, areas, close, told }: Props) {
           </label>
         )}
         {differs ? (
-          <Differs lines={differs} apply={close} />
+          <Differs lines={differs} apply={() => void onTop()} />
         ) : (
           wrong && <Alert type="error" showIcon title="Nothing was changed" description={wrong.message} />
         )}

@@ -27,6 +27,11 @@ export function useAccountWrites() {
       const now = await need(http.PUT("/api/accounts/{name}", { params: { path: { name } }, body }));
       client.setQueryData(["accounts"], now);
     },
+    /** The account as it is now, whatever a form holds. */
+    fresh: async (name: string) => {
+      const all = await need(http.GET("/api/accounts"));
+      return all.find((a) => a.name === name)!;
+    },
     newPassword: async (name: string) => {
       const made = await need(http.POST("/api/accounts/{name}/password", { params: { path: { name } } }));
       await again();
