@@ -10,9 +10,9 @@ from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-HAND, FILE, TASKS, CLOSING = "hand", "file", "tasks", "closing"
-"""What moves a record: somebody, a file or another system, what was reported of its tasks, the closing of a
-week."""
+HAND, FILE, TASKS, PUBLISHING, CLOSING = "hand", "file", "tasks", "publishing", "closing"
+"""What moves a record: somebody, a file or another system, what was reported of its tasks, a revision that is
+frozen, the closing of a week."""
 
 Facts = Mapping[str, Any]
 
@@ -159,7 +159,7 @@ WEEK = Lifecycle(
     (
         Move("drafting", "agreed", guards=(NOTHING_REFUSED,)),
         Move("agreed", "drafting"),
-        Move("agreed", "published", guards=(SOMETHING_PLACED,)),
+        Move("agreed", "published", frozenset({PUBLISHING}), (SOMETHING_PLACED,)),
         Move("published", "drafting"),
         Move("published", "closed", frozenset({CLOSING}), (OVER_OR_SAID, WITH_REASONS)),
         Move("closed", "published", frozenset({CLOSING})),

@@ -6,6 +6,7 @@ from typing import Any
 
 from peewee import fn
 
+from nundine.core.lifecycle import PUBLISHING
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.commands import run
 from nundine.services.ledger.edits import Change, Edit
@@ -37,10 +38,10 @@ def publish(week_name: str, account: Account) -> Revision:
 def _publish(state: WeekState, account: Account) -> Revision:
     if state.week.status not in ("agreed", "published"):
         raise Refused("status", f"The week is {state.week.status}. Agree it first (step 3), then publish.")
-    need_move("week", f"Week {state.week.name}", "agreed", "published", facts_of_week(state))
+    need_move("week", f"Week {state.week.name}", "agreed", "published", facts_of_week(state), PUBLISHING)
     if state.week.status == "agreed":
         change = Change("week", [state.week.name], {"status": "agreed"}, {"status": "published"})
-        run(state.week, account, Edit("publish", "Publish the week", [change]), None)
+        run(state.week, account, Edit("publish", "Publish the week", [change], by=PUBLISHING), None)
     week = Week.get(Week.id == state.week.id)
     newest = Revision.select(fn.MAX(Revision.number)).where(Revision.week == week).scalar() or 0
     content = {
