@@ -260,7 +260,11 @@ def test_operations_refusal_keeps_the_week_from_being_agreed(client: Client) -> 
     }
     assert operations.http.post(f"{week.base}/answers", json=form).status_code == 200
     answer = week.send(kind="status", to="agreed").json()
-    assert (answer["code"], answer["guard"], answer["refused"]) == ("guard", "nothing refused", [spot["job"]])
+    assert (answer["code"], answer["guard"], answer["refused"]) == (
+        "refused",
+        "nothing refused",
+        [spot["job"]],
+    )
     (offered,) = week.get()["moves"]
     assert offered["to"] == "agreed" and spot["job"] in offered["why"]
     week.edit(kind="take out", jobs=[spot["job"]])

@@ -11,6 +11,7 @@ from nundine.core.lifecycle import (
     CLOSING,
     FILE,
     HAND,
+    IN_NO_WEEK,
     LIFECYCLES,
     ORDER_STATES,
     TASK_STATES,
@@ -56,14 +57,14 @@ def test_every_guard_stands_in_the_way_of_some_facts_and_says_so_in_words(noun: 
         for guard in m.guards:
             bad = {name: False if name == "placed" else ["X-1"] for name in guard.facts}
             blocked = cycle.blocked(m.start, m.end, min(m.by), bad)
-            assert blocked is not None and blocked.guard is not None
+            assert blocked is not None and blocked.guard is guard
             assert words(blocked, "X-1").endswith(".")
             assert not guard.holds(bad) and guard.holds({"placed": True})
 
 
 def test_a_wo_in_a_week_can_not_be_held_or_cancelled_by_hand_and_the_refusal_names_the_guard() -> None:
     blocked = WORK_ORDER.blocked("approved", "cancelled", HAND, {"week": "2026-W49"})
-    assert blocked is not None and blocked.guard == "in no week"
+    assert blocked is not None and blocked.guard is IN_NO_WEEK
     assert words(blocked, "WO-1") == "WO-1 is placed in 2026-W49. Take it out there first, then cancel it."
     assert WORK_ORDER.blocked("approved", "cancelled", HAND, {"week": None}) is None
     assert WORK_ORDER.blocked("done", "approved", HAND, {}) is not None

@@ -19,21 +19,32 @@ Facts = Mapping[str, Any]
 
 @dataclass(frozen=True)
 class Guard:
-    """A question about facts that must be answered with yes before a move; `facts` names those that it looks
-    at."""
+    """A question about facts that must be answered with yes before a move.
+
+    `code` is that of the refusal, `facts` names what it looks at, and what its words tell beside.
+    """
 
     name: str
+    code: str
     facts: tuple[str, ...]
     holds: Callable[[Facts], bool]
 
+    def looked_at(self, facts: Facts) -> dict[str, Any]:
+        """Those of some facts that matter to it."""
+        return {name: facts[name] for name in self.facts if name in facts}
 
-IN_NO_WEEK = Guard("in no week", ("week",), lambda f: not f.get("week"))
-EARLIER_FINISHED = Guard("earlier tasks finished", ("earlier",), lambda f: not f.get("earlier"))
-LATER_NOT_BEGUN = Guard("later tasks not begun", ("later",), lambda f: not f.get("later"))
-NOTHING_REFUSED = Guard("nothing refused", ("refused",), lambda f: not f.get("refused"))
-SOMETHING_PLACED = Guard("something placed", ("placed",), lambda f: bool(f.get("placed", True)))
-WITH_REASONS = Guard("every miss with its reason", ("without",), lambda f: not f.get("without"))
-OVER_OR_SAID = Guard("over, or said to be closed early", ("ahead",), lambda f: not f.get("ahead"))
+
+def _nothing(name: str) -> Callable[[Facts], bool]:
+    return lambda facts: not facts.get(name)
+
+
+IN_NO_WEEK = Guard("in no week", "placed", ("week",), _nothing("week"))
+EARLIER_FINISHED = Guard("earlier tasks finished", "order", ("earlier",), _nothing("earlier"))
+LATER_NOT_BEGUN = Guard("later tasks not begun", "order after", ("later", "job"), _nothing("later"))
+NOTHING_REFUSED = Guard("nothing refused", "refused", ("refused",), _nothing("refused"))
+SOMETHING_PLACED = Guard("something placed", "empty", ("placed",), lambda f: bool(f.get("placed", True)))
+WITH_REASONS = Guard("every miss with its reason", "without reason", ("without",), _nothing("without"))
+OVER_OR_SAID = Guard("over, or said to be closed early", "ahead", ("ahead", "placements"), _nothing("ahead"))
 
 
 @dataclass(frozen=True)
@@ -54,7 +65,7 @@ class Blocked:
     noun: str
     start: str
     end: str
-    guard: str | None
+    guard: Guard | None
     ends: tuple[str, ...]
     facts: dict[str, Any] = field(default_factory=dict)
 
@@ -86,8 +97,7 @@ class Lifecycle:
         guard = next((g for g in move.guards if not g.holds(facts)), None)
         if guard is None:
             return None
-        looked_at = {name: facts[name] for name in guard.facts if name in facts}
-        return Blocked(self.noun, start, end, guard.name, self.ends(start, by), looked_at)
+        return Blocked(self.noun, start, end, guard, self.ends(start, by), guard.looked_at(facts))
 
 
 ORDER_STATES = ("draft", "planned", "approved", "under way", "done", "closed", "on hold", "cancelled")

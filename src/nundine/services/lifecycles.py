@@ -3,10 +3,24 @@ way."""
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass
 from typing import Any
 
-from nundine.core.lifecycle import HAND, LIFECYCLES, Blocked, Facts
+from nundine.core.lifecycle import (
+    EARLIER_FINISHED,
+    HAND,
+    IN_NO_WEEK,
+    LATER_NOT_BEGUN,
+    LIFECYCLES,
+    NOTHING_REFUSED,
+    OVER_OR_SAID,
+    SOMETHING_PLACED,
+    WITH_REASONS,
+    Blocked,
+    Facts,
+    Guard,
+)
 from nundine.services.errors import Refused
 
 SHOWN = 3
@@ -22,15 +36,24 @@ class Offer:
 
 def need_move(noun: str, name: str, start: str, end: str, facts: Facts, by: str = HAND) -> None:
     """Raises Refused, naming the guard, if a record may not go from one state to another."""
-    blocked = LIFECYCLES[noun].blocked(start, end, by, facts)
-    if blocked is not None:
-        raise Refused(
-            "state" if blocked.guard is None else "guard",
-            words(blocked, name),
-            field=LIFECYCLES[noun].state,
-            guard=blocked.guard,
-            **blocked.facts,
-        )
+    cycle = LIFECYCLES[noun]
+    blocked = cycle.blocked(start, end, by, facts)
+    if blocked is None:
+        return
+    if blocked.guard is None:
+        raise Refused("state", words(blocked, name), field=cycle.state)
+    raise _refusal(blocked.guard, words(blocked, name), blocked.facts, field=cycle.state)
+
+
+def need(guard: Guard, name: str, facts: Facts, **more: Any) -> None:
+    """Raises Refused if one guard does not hold, for a move of many records at once; `more` is told with it."""
+    if not guard.holds(facts):
+        looked_at = guard.looked_at(facts)
+        raise _refusal(guard, _told(guard, name, looked_at, ""), looked_at, **more)
+
+
+def _refusal(guard: Guard, text: str, facts: dict[str, Any], **more: Any) -> Refused:
+    return Refused(guard.code, text, **{**facts, "guard": guard.name, **more})
 
 
 def offers(noun: str, name: str, start: str, facts: Facts) -> list[Offer]:
@@ -45,27 +68,46 @@ def offers(noun: str, name: str, start: str, facts: Facts) -> list[Offer]:
 
 def words(blocked: Blocked, name: str) -> str:
     """Why a move may not be made, and what to do."""
-    f: dict[str, Any] = blocked.facts
     if blocked.guard is None:
-        return (
-            f"{name} is {blocked.start}; it can become {' or '.join(blocked.ends) or 'nothing else by hand'}."
-        )
-    then = "cancel" if blocked.end == "cancelled" else "hold"
-    told = {
-        "in no week": f"{name} is placed in {f.get('week')}. Take it out there first, then {then} it.",
-        "nothing refused": f"Operations refused {_listed(f.get('refused'))}. "
+        ends = " or ".join(blocked.ends) or "nothing else by hand"
+        return f"{name} is {blocked.start}; it can become {ends}."
+    return _told(blocked.guard, name, blocked.facts, blocked.end)
+
+
+def _told(guard: Guard, name: str, facts: dict[str, Any], end: str) -> str:
+    """What stands in the way of a record, or of several of a job, and what to do."""
+    f = defaultdict(list, facts)
+    earlier, later = list(f["earlier"]), list(f["later"])
+    then = "cancel" if end == "cancelled" else "hold"
+    return {
+        IN_NO_WEEK: f"{name} is placed in {f['week']}. Take it out there first, then {then} it.",
+        NOTHING_REFUSED: f"Operations refused {_some(sorted(f['refused']))}. "
         "Move or take out what was refused, then agree the week.",
-        "something placed": "Nothing is placed in this week, so there is nothing to publish.",
-        "earlier tasks finished": f"{name} comes after task {_listed(f.get('earlier'))}, which is not done.",
-        "later tasks not begun": f"Task {_listed(f.get('later'))} comes after {name} and has begun.",
-        "every miss with its reason": f"Say why these were not finished: {_listed(f.get('without'))}.",
-        "over, or said to be closed early": f"{f.get('ahead')} h of the week still lie ahead. "
+        SOMETHING_PLACED: "Nothing is placed in this week, so there is nothing to publish.",
+        EARLIER_FINISHED: f"{name} comes after task {all_of(earlier)}, which {_is(earlier)} not done. "
+        f"Report {_them(earlier)} first, or take {_them(earlier)} along as done.",
+        LATER_NOT_BEGUN: f"{f['job']} task {all_of(later)} comes after {name} and {_is(later)} begun or done. "
+        f"Open {_them(later)} again first, or together.",
+        WITH_REASONS: f"Say why these were not finished: {_some(f['without'])}.",
+        OVER_OR_SAID: f"{f['ahead']} h of the week still lie ahead, with {f['placements']} placements in them. "
         "Say that it is to be closed all the same, or wait.",
-    }
-    return told[blocked.guard]
+    }[guard]
 
 
-def _listed(names: Any) -> str:
-    listed = sorted(names or ())
-    more = f" and {len(listed) - SHOWN} more" if len(listed) > SHOWN else ""
-    return ", ".join(listed[:SHOWN]) + more
+def _some(names: list[str]) -> str:
+    """The first few of many."""
+    more = f" and {len(names) - SHOWN} more" if len(names) > SHOWN else ""
+    return ", ".join(names[:SHOWN]) + more
+
+
+def all_of(names: list[str]) -> str:
+    """Names as a sentence lists them."""
+    return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+
+
+def _is(names: list[str]) -> str:
+    return "is" if len(names) == 1 else "are"
+
+
+def _them(names: list[str]) -> str:
+    return "it" if len(names) == 1 else "them"

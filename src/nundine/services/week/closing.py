@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from nundine.core.lifecycle import CLOSING
+from nundine.core.lifecycle import CLOSING, OVER_OR_SAID, WITH_REASONS
 from nundine.core.timeline import Interval, week_beside
 from nundine.core.week.load import portion_hours
 from nundine.services.admin.setup import reasons
@@ -14,6 +14,7 @@ from nundine.services.errors import Refused
 from nundine.services.ledger import entries
 from nundine.services.ledger.commands import run
 from nundine.services.ledger.edits import Change, Edit
+from nundine.services.lifecycles import need
 from nundine.services.week import edits
 from nundine.services.week.publish import weeks_of_backlog
 from nundine.services.week.review import baseline, closing_of, measured
@@ -23,8 +24,6 @@ from nundine.services.work.task_order import progress_of
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.week import Closing
-
-SHOWN = 3
 
 
 def before(state: WeekState) -> dict[str, Any]:
@@ -88,12 +87,13 @@ def _refuse(
     state: WeekState, rows: list[Left], why: dict[str, str], into_next: list[str], early: bool
 ) -> None:
     """Raises Refused for a week that can not be closed, and for reasons and WOs that do not fit it."""
+    week = f"Week {state.week.name}"
     if state.week.status != "published":
         raise Refused("status", f"The week is {state.week.status}; only a published week can be closed.")
     still = ahead(state)
     if still and not early:
-        text = f"{still['hours_of_week']} h of the week still lie ahead, with {still['placements']} placements in them."
-        raise Refused("ahead", f"{text} Say that it is to be closed all the same, or wait.", field="early")
+        lie_ahead = {"ahead": still["hours_of_week"], "placements": still["placements"]}
+        need(OVER_OR_SAID, week, lie_ahead, field="early")
     known, names = set(reasons()), {r.number for r in rows}
     wrong = sorted({r for r in why.values() if r not in known})
     if wrong:
@@ -103,11 +103,7 @@ def _refuse(
     if strangers:
         raise Refused("job", f"{strangers[0]} is finished, or is not in this week.", job=strangers[0])
     without = [r.number for r in rows if not (why.get(r.number) or r.reason)]
-    if without:
-        shown = ", ".join(without[:SHOWN]) + (
-            f" and {len(without) - SHOWN} more" if len(without) > SHOWN else ""
-        )
-        raise Refused("without reason", f"Say why these were not finished: {shown}.", jobs=without)
+    need(WITH_REASONS, week, {"without": without}, jobs=without)
 
 
 def _close(

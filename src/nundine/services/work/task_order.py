@@ -6,12 +6,12 @@ from collections import defaultdict
 from collections.abc import Mapping
 from typing import Any
 
-from nundine.core.lifecycle import BEGUN, FINISHED
+from nundine.core.lifecycle import BEGUN, EARLIER_FINISHED, FINISHED, LATER_NOT_BEGUN
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import tasks_before
-from nundine.services.errors import Refused
 from nundine.services.ledger.values import encode
+from nundine.services.lifecycles import all_of, need
 from nundine.store.work_order import Task, TaskAfter, WorkOrder
 
 Step = tuple[str, str]
@@ -43,9 +43,8 @@ def before(rows: dict[Step, Task], chosen: list[Step], to: str, along: bool) -> 
     Raises
     ------
     Refused
-        Naming the tasks, if earlier ones are not finished and are not to be taken along, or if later
-        ones have begun
-        while the chosen ones are opened again.
+        Naming the tasks, if earlier ones are not finished and are not to be taken along, or if later ones
+        have begun while the chosen ones are opened again.
     """
     found: list[Step] = []
     for job in dict.fromkeys(j for j, _ in chosen):
@@ -55,33 +54,18 @@ def before(rows: dict[Step, Task], chosen: list[Step], to: str, along: bool) -> 
             if j == job
         ]
         mine = {task for j, task in chosen if j == job}
+        listed = all_of(sorted(mine))
         if to in BEGUN:
             left = [n for n in tasks_before(steps, mine) if rows[(job, n)].state not in FINISHED]
-            if left and not along:
-                text = f"{job} task {_list(sorted(mine))} comes after task {_list(left)}, which {_is(left)} not done."
-                told = f"{text} Report {_them(left)} first, or take {_them(left)} along as done."
-                raise Refused("order", told, job=job, tasks=left)
+            if not along:
+                need(EARLIER_FINISHED, f"{job} task {listed}", {"earlier": left}, job=job, tasks=left)
             found += [(job, n) for n in left]
         elif to != "skipped":
             opened = {n for n in mine if rows[(job, n)].state == "done"}
             later = [s.id for s in steps if s.id not in mine and set(tasks_before(steps, {s.id})) & opened]
             begun = [n for n in later if rows[(job, n)].state in BEGUN]
-            if begun:
-                text = f"{job} task {_list(begun)} comes after task {_list(sorted(mine))} and {_is(begun)} begun or done."
-                raise Refused("order after", f"{text} Open {_them(begun)} again first, or together.", job=job)
+            need(LATER_NOT_BEGUN, f"task {listed}", {"later": begun, "job": job})
     return found
-
-
-def _list(numbers: list[str]) -> str:
-    return numbers[0] if len(numbers) == 1 else f"{', '.join(numbers[:-1])} and {numbers[-1]}"
-
-
-def _is(numbers: list[str]) -> str:
-    return "is" if len(numbers) == 1 else "are"
-
-
-def _them(numbers: list[str]) -> str:
-    return "it" if len(numbers) == 1 else "them"
 
 
 def progress_of(task: Mapping[str, Any]) -> dict[str, Any]:
