@@ -7,9 +7,9 @@ changed there and not here is theirs; one changed on both sides is for people to
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, time
 from typing import Any
 
 
@@ -40,17 +40,24 @@ class Difference:
         return bool(self.changes or self.new_tasks or self.gone_tasks)
 
 
-def plain_value(value: Any) -> Any:
-    """A value as JSON keeps it."""
+def json_value(value: Any, whole: Callable[[int], Any] = int) -> Any:
+    """A value as JSON keeps it: moments in UTC, tuples as lists; whole numbers as `whole` makes them."""
     if isinstance(value, datetime):
         return value.astimezone(UTC).isoformat()
     if isinstance(value, date):
         return value.isoformat()
+    if isinstance(value, time):
+        return f"{value:%H:%M}"
     if isinstance(value, (tuple, list)):
-        return [plain_value(v) for v in value]
+        return [json_value(v, whole) for v in value]
     if isinstance(value, Mapping):
-        return {str(k): plain_value(v) for k, v in value.items()}
-    return float(value) if isinstance(value, int) and not isinstance(value, bool) else value
+        return {str(k): json_value(v, whole) for k, v in value.items()}
+    return whole(value) if isinstance(value, int) and not isinstance(value, bool) else value
+
+
+def plain_value(value: Any) -> Any:
+    """The same with all numbers alike, for exports write 2 and 2.0 for one another."""
+    return json_value(value, float)
 
 
 def field_changes(

@@ -68,7 +68,8 @@ def make(today: date, passwords: dict[str, str]) -> None:
         world = rows(demo_week(today))
         write("files", None, Edit("import", "The demo world", changes_of(world, {})))
         _begin_last_week(world, demo_week(today))
-        accounts.look_after("olivia", [key for key, _ in places.AREAS])
+        areas = [key for key, _ in places.AREAS]
+        accounts.change(None, "olivia", None, areas=areas, roles={"operations": areas})
 
 
 def _begin_last_week(world: dict[str, list[dict[str, object]]], week: str) -> None:

@@ -161,14 +161,6 @@ def change(by: Account | None, name: str, revision: int | None, **fields: Any) -
             SignedIn.delete().where(SignedIn.account == found).execute()
 
 
-def look_after(name: str, areas: list[str], by: Account | None = None, revision: int | None = None) -> None:
-    """Give an account the areas that it looks after; operations answer for these alone. Raises as `change`
-    does."""
-    held = NOUNS["account"].read([(name,)], ["roles"]).get((name,), {}).get("roles", ())
-    limited = {role: areas if role == "operations" else limit for role, limit in held} or None
-    change(by, name, revision, areas=areas, roles=limited)
-
-
 def find(name: str, lock: bool = False) -> Account:
     """Raises NotFound."""
     query = Account.select().where(Account.name == name)

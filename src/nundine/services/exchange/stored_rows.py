@@ -48,14 +48,10 @@ def standing_work(numbers: set[str]) -> tuple[dict[str, Row], dict[str, dict[str
     keys = [(n,) for n in sorted(numbers)]
     orders = _rows("work_orders", list(NOUNS["work order"].read(keys).values()))
     tasks: dict[str, dict[str, Row]] = defaultdict(dict)
-    for t in _rows("tasks", tasks_of(numbers)):
+    of_these = NOUNS["task"].read_of(numbers) if numbers else {}
+    for t in _rows("tasks", list(of_these.values())):
         tasks[t["number"]][t["task"]] = t
     return {r["number"]: r for r in orders}, dict(tasks)
-
-
-def tasks_of(numbers: set[str]) -> list[Row]:
-    """All tasks of these WOs."""
-    return list(NOUNS["task"].read_of(numbers).values()) if numbers else []
 
 
 def changes_of(changed: dict[str, list[Row]], before: dict[str, list[Row]] | None = None) -> list[Change]:

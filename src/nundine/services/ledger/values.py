@@ -4,26 +4,17 @@ written."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Any
+
+from nundine.core.difference import json_value
 
 PLAIN, DAY, MOMENT, CLOCK = "plain", "day", "moment", "clock"
 """What a value is: text, number, truth or JSON; a date; a moment (kept in UTC); a time of day."""
 
 
-def encode(value: Any) -> Any:
-    """A value as JSON keeps it."""
-    if isinstance(value, datetime):
-        return value.astimezone(UTC).isoformat()
-    if isinstance(value, date):
-        return value.isoformat()
-    if isinstance(value, time):
-        return f"{value:%H:%M}"
-    if isinstance(value, (tuple, list)):
-        return [encode(v) for v in value]
-    if isinstance(value, Mapping):
-        return {str(k): encode(v) for k, v in value.items()}
-    return value
+encode = json_value
+"""A value as the ledger keeps it."""
 
 
 def decode(kind: str, value: Any) -> Any:

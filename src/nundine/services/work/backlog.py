@@ -76,6 +76,16 @@ def _base() -> Select:
     return WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
 
 
+def _with_asset(*more: Any) -> Select:
+    """WOs with the names of their assets and areas, and more columns."""
+    names = (
+        Asset.name.alias("asset_name"),
+        Asset.key.alias("asset_key"),
+        Area.name.alias("area_name"),
+    )
+    return WorkOrder.select(WorkOrder, *names, *more).join(Asset).join(Area)
+
+
 def _placed_numbers(week: Week) -> Select:
     return Placement.select(Task.work_order).join(Task).where(Placement.week == week)
 
@@ -135,19 +145,7 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     counted = chosen[0][1] if asked.search and chosen else 0 if asked.search and first else query.count()
     truths = gate_truths(state).items()
     marks = [Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in truths]
-    found = (
-        WorkOrder.select(
-            WorkOrder,
-            Asset.name.alias("asset_name"),
-            Asset.key.alias("asset_key"),
-            Area.name.alias("area_name"),
-            *marks,
-        )
-        .join(Asset)
-        .join(Area)
-        .where(WorkOrder.id.in_(ids or [0]))
-        .dicts()
-    )
+    found = _with_asset(*marks).where(WorkOrder.id.in_(ids or [0])).dicts()
     by_id = {r["id"]: r for r in found}
     rows = [by_id[i] for i in ids if i in by_id]
     hours = hours_by_craft([r["id"] for r in rows])
@@ -267,19 +265,7 @@ def _in_areas(query: Select, areas: Collection[str]) -> Select:
 def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
     facts = facts_of(state, number)
-    found = (
-        WorkOrder.select(
-            WorkOrder,
-            Asset.name.alias("asset_name"),
-            Asset.key.alias("asset_key"),
-            Area.name.alias("area_name"),
-        )
-        .join(Asset)
-        .join(Area)
-        .where(WorkOrder.number == number)
-        .dicts()
-        .first()
-    )
+    found = _with_asset().where(WorkOrder.number == number).dicts().first()
     if found is None:
         raise NotFound("work order", f"There is no WO {number}.")
     rows = list(
