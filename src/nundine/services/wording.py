@@ -29,3 +29,12 @@ class Speaker:
             if key in names:
                 text = re.sub(rf"(?<![\w-]){re.escape(key)}(?![\w-])", names[key].replace("\\", "\\\\"), text)
         return text
+
+    def named(self, kind: str, value: Any) -> Any:
+        """A value, or a list, with the keys of a kind by name; seats by who sits on them."""
+        if isinstance(value, list):
+            return [self.named(kind, v) for v in value]
+        if kind == "seat":
+            who = value.get("id") if isinstance(value, dict) else value
+            return self.names["person"].get(who, who) if who else "open seat"
+        return self.names.get(kind, {}).get(value, value) if isinstance(value, str) else value

@@ -20,6 +20,7 @@ from nundine.services.ledger.entries import of_record, who_did
 from nundine.services.ledger.nouns import NOUNS, PLACEMENT
 from nundine.services.ledger.values import same
 from nundine.services.ledger.wording import flattened, shown
+from nundine.services.wording import Speaker
 from nundine.store.account import Account
 from nundine.store.ledger import LedgerChange, LedgerEntry
 from nundine.store.site import site
@@ -127,22 +128,24 @@ def _deeds(
         .where(LedgerEntry.id.in_(numbers or [0]))
         .order_by(LedgerEntry.id.desc())
     )
-    zone = ZoneInfo(site().timezone)
+    zone, speak = ZoneInfo(site().timezone), Speaker()
     out = []
     for e in rows:
         changes = by_entry.get(e.id, [])
-        lines = tuple(line for c in changes for line in _lines(c, own, why, zone))
+        lines = tuple(line for c in changes for line in _lines(c, own, why, zone, speak))
         more = counts.get(e.id, 0) - len(changes)
         out.append(Deed(e.id, e.at, who_did(e), e.stream, e.kind, e.label, lines, more))
     return out
 
 
-def _lines(change: LedgerChange, own: tuple[str, int] | None, why: bool, zone: ZoneInfo) -> list[FieldLine]:
+def _lines(
+    change: LedgerChange, own: tuple[str, int] | None, why: bool, zone: ZoneInfo, speak: Speaker
+) -> list[FieldLine]:
     """What differs of one record, a line for each field."""
     key = json.loads(change.key)
     noun = NOUNS.get(change.noun)
     labels = noun.labels if noun else PLACEMENT_WORDS
-    record = _record(change.noun, key, own)
+    record = _record(change.noun, key, own, zone, speak)
     before: dict[str, Any] = change.before or {}
     after: dict[str, Any] = change.after or {}
     out = []
@@ -155,21 +158,33 @@ def _lines(change: LedgerChange, own: tuple[str, int] | None, why: bool, zone: Z
         if change.before is None and new is False:
             continue  # what is not so of a new record need not be said
         for label, was, now in flattened(labels[field], old, new):
+            kind = NAMED.get(field, "")
+            was, now = speak.named(kind, was), speak.named(kind, now)
             told = FieldLine(record, label, shown(was, zone), shown(now, zone))
             if told.before != told.after:
                 out.append(told)
     return out
 
 
-def _record(noun: str, key: list[Any], own: tuple[str, int] | None) -> str:
+NAMED = {
+    "area": "area", "areas": "area", "from": "area", "to": "area", "asset": "asset", "parent": "asset",
+    "person": "person", "people": "seat", "done_by": "person", "craft": "craft", "crafts": "craft", "needs": "craft",
+}  # fmt: skip
+"""What the keys in a field stand for; those of `seat` are people, or nobody yet."""
+
+
+def _record(noun: str, key: list[Any], own: tuple[str, int] | None, zone: ZoneInfo, speak: Speaker) -> str:
     """How a record is named beside the one that was asked about."""
-    if own is None:
-        return f"{noun} {' '.join(str(k) for k in key)}"
-    if noun == own[0]:
+    if own is not None and noun == own[0]:
         return ""
     if noun == PLACEMENT:
-        return f"task {key[1]} in the week" if key[2] == 1 else f"task {key[1]} in the week, portion {key[2]}"
-    return f"{noun} {' '.join(str(k) for k in key[own[1] :])}"
+        job = "" if own is not None else f"{key[0]} "
+        portion = f", portion {key[2]}" if key[2] != 1 else ""
+        return f"{job}task {key[1]} in the week{portion}"
+    known = NOUNS[noun].key if noun in NOUNS else ()
+    parts = [speak.named(NAMED.get(c.name, ""), k) for c, k in zip(known, key, strict=False)] or key
+    told = [shown(p, zone) for p in parts[own[1] if own is not None else 0 :]]
+    return " ".join([noun, *told])
 
 
 @dataclass(frozen=True)
