@@ -32,12 +32,24 @@ class Settings:
     certificate: Path | None = None
     key: Path | None = None
     """For TLS of Nundine's own."""
+    db_host: str | None = None
+    """Where a database runs that others look after; none: Nundine runs one of its own on this machine."""
+    db_user: str = "nundine"
+    db_name: str = "nundine"
+    db_password: str | None = None
+    db_ca: Path | None = None
+    """Certificates in PEM by which the database is known; with them it is spoken to by TLS alone."""
     names: tuple[str, ...] = ()
     """Names under which browsers may call, beside loopback's and the host's own."""
 
     @property
     def on_loopback(self) -> bool:
         return self.host in LOOPBACK
+
+    @property
+    def own_database(self) -> bool:
+        """Whether Nundine runs the database itself."""
+        return self.db_host is None
 
     @property
     def tls(self) -> bool:
@@ -99,16 +111,25 @@ class Settings:
 def settings() -> Settings:
     """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY,
     NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for
-    the rest), NUNDINE_BEHIND_PROXY, NUNDINE_PROXIES, NUNDINE_CERTIFICATE, NUNDINE_KEY, NUNDINE_NAMES (see
+    the rest), NUNDINE_DB_HOST, NUNDINE_DB_USER, NUNDINE_DB_NAME, NUNDINE_DB_PASSWORD or
+    NUNDINE_DB_PASSWORD_FILE, NUNDINE_DB_CA (a database that others look after), NUNDINE_BEHIND_PROXY, NUNDINE_PROXIES, NUNDINE_CERTIFICATE, NUNDINE_KEY, NUNDINE_NAMES (see
     docs/deploy.md)."""
     get = os.environ.get
     certificate, key = get("NUNDINE_CERTIFICATE"), get("NUNDINE_KEY")
+    db_ca, db_password_file = get("NUNDINE_DB_CA"), get("NUNDINE_DB_PASSWORD_FILE")
     today = get("NUNDINE_TODAY")
     return Settings(
         var=Path(get("NUNDINE_VAR") or ROOT / "var").resolve(),
         host=get("NUNDINE_HOST") or "127.0.0.1",
         port=int(get("NUNDINE_PORT") or 8470),
-        db_port=int(get("NUNDINE_DB_PORT") or 33470),
+        db_port=int(get("NUNDINE_DB_PORT") or (3306 if get("NUNDINE_DB_HOST") else 33470)),
+        db_host=get("NUNDINE_DB_HOST") or None,
+        db_user=get("NUNDINE_DB_USER") or "nundine",
+        db_name=get("NUNDINE_DB_NAME") or "nundine",
+        db_password=Path(db_password_file).read_text().strip()
+        if db_password_file
+        else get("NUNDINE_DB_PASSWORD"),
+        db_ca=Path(db_ca) if db_ca else None,
         today=date.fromisoformat(today) if today else None,
         workers=int(get("NUNDINE_WORKERS") or max(1, (os.cpu_count() or 1) - 1)),
         behind_proxy=get("NUNDINE_BEHIND_PROXY", "").lower() in ("1", "yes", "true"),

@@ -13,12 +13,12 @@ from fastapi.testclient import TestClient
 
 from nundine.api.app import create_app
 from nundine.api.served import served as as_served
-from nundine.api.week import builds as builds_api
-from nundine.api.week import publish as publish_api
-from nundine.api.week import routes as weeks_api
-from nundine.services.week import asks, builds, crew_sheets
+from nundine.jobs import queue
+from nundine.services.background import runs
+from nundine.services.week import proofs
 from nundine.settings import settings
 from nundine.store.base import db
+from nundine.store.run import Run
 from tests.conftest import PASSWORDS, WEEK, worlds
 from tests.ports import free_port
 
@@ -41,26 +41,22 @@ def served(demo: None) -> Iterator[str]:
 
 @pytest.fixture
 def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
-    """`client("sven")` is signed in as Sven; builds run at once in a thread of their own."""
+    """`client("sven")` is signed in as Sven; background work is done at once in a thread of its own,
+    proofs of bounds alone wait."""
 
-    def at_once(run: Callable[[int], None]) -> Callable[[int], None]:
-        def work(build_id: int) -> None:
-            with db.connection_context():
-                run(build_id)
+    def work(ids: list[int]) -> None:
+        with db.connection_context():
+            for id_ in ids:
+                runs.work_on(id_)
 
-        def enqueue(build_id: int) -> None:
-            thread = threading.Thread(target=work, args=(build_id,))
-            thread.start()
-            thread.join()
+    def at_once(ids: list[int]) -> None:
+        kinds = dict(Run.select(Run.id, Run.kind).where(Run.id.in_(ids)).tuples())
+        worked_on = [i for i in ids if kinds[i] != proofs.KIND]
+        thread = threading.Thread(target=work, args=(worked_on,))
+        thread.start()
+        thread.join()
 
-        return enqueue
-
-    monkeypatch.setattr(builds_api, "enqueue_build", at_once(builds.run_build))
-    monkeypatch.setattr(weeks_api, "enqueue_asks", at_once(asks.run_asks))
-    monkeypatch.setattr(weeks_api, "enqueue_proofs", lambda: None)
-    monkeypatch.setattr(
-        publish_api, "enqueue_handouts", lambda ids: [at_once(crew_sheets.make)(i) for i in ids]
-    )
+    monkeypatch.setattr(queue, "_send", at_once)
     app = create_app()
     opened: list[TestClient] = []
 
@@ -139,3 +135,9 @@ def published(client: Client, request: pytest.FixtureRequest) -> Week:
 def answers_for(areas: list[str]) -> dict[str, object]:
     """Olivia's account as a form: operations of these areas alone."""
     return {"areas": areas, "roles": [{"role": "operations", "areas": areas}]}
+
+
+@pytest.fixture
+def nobody_works(client: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+    """No worker takes what is handed over."""
+    monkeypatch.setattr(queue, "_send", lambda ids: None)

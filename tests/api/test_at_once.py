@@ -9,16 +9,16 @@ from collections.abc import Callable
 import peewee
 import pytest
 
-from nundine.api.week import builds as builds_api
 from nundine.services import retrying
+from nundine.services.background import runs
 from nundine.services.errors import Busy
 from nundine.services.retrying import patiently
 from nundine.services.week import builds
 from nundine.services.week.state import load_state
 from nundine.store.account import Account
 from nundine.store.base import db
+from nundine.store.run import Run
 from nundine.store.site import Craft
-from nundine.store.week import Build
 from nundine.store.work_order import WorkOrder
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
@@ -130,12 +130,12 @@ def test_keys_that_a_language_holds_equal_are_two_records(week: Week) -> None:
     keys = ("ABC-1", "abc-1", "Müller", "Muller", "🚠", "🚡")
     answer = week.http.post("/api/imports", files=table(*keys))
     assert answer.status_code == 200, answer.text
-    assert answer.json()["kinds"]["work_orders"]["new"] == len(keys)
+    assert answer.json()["report"]["kinds"]["work_orders"]["new"] == len(keys)
     told = dict(
         WorkOrder.select(WorkOrder.number, WorkOrder.title).where(WorkOrder.number.in_(keys)).tuples()
     )
     assert told == {n: f"Title of {i}" for i, n in enumerate(keys)}
-    again = week.http.post("/api/imports", files=table(*keys)).json()["kinds"]["work_orders"]
+    again = week.http.post("/api/imports", files=table(*keys)).json()["report"]["kinds"]["work_orders"]
     assert (again["new"], again["unchanged"]) == (0, len(keys))
     for n in ("ABC-1", "abc-1"):
         assert week.http.get(f"/api/orders/{n}").json()["order"]["title"] == told[n]
@@ -170,12 +170,11 @@ def test_a_build_accepted_after_others_edited_books_nobody_twice_and_keeps_what_
     assert preview.status_code == 200, "and the rest can be fitted in at once"
 
 
-def test_two_builds_asked_for_at_once_are_one(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(builds_api, "enqueue_build", lambda id_: None)
+def test_two_builds_asked_for_at_once_are_one(week: Week, nobody_works: None) -> None:
     url = f"{week.base}/builds"
     made = at_once(*(lambda: week.http.post(url, json={"seconds": 1.0}) for _ in range(3)))
     assert sorted(m.status_code for m in made) == [200, 422, 422]
-    assert Build.select().count() == 1
+    assert Run.select().where(Run.kind == "build").count() == 1
 
 
 def test_a_build_that_was_dropped_stays_dropped(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -188,8 +187,8 @@ def test_a_build_that_was_dropped_stays_dropped(week: Week, monkeypatch: pytest.
         return run(*args, **kwargs)
 
     monkeypatch.setattr(builds, "build", dropped_meanwhile)
-    builds.run_build(row.id)
-    assert Build.get_by_id(row.id).state == "dropped"
+    runs.work_on(row.id)
+    assert builds.standing(Run.get_by_id(row.id)) == "dropped"
     assert week.http.post(f"{week.base}/builds/{row.id}/accept").status_code == 422
     assert week.http.post(f"{week.base}/builds/{row.id}/drop").json()["code"] == "build"
 
@@ -201,7 +200,7 @@ def test_two_imports_of_one_file_at_once_both_end_and_bring_it_in_once(client: C
     def bring(http) -> dict:
         answer = http.post("/api/imports", files={"files": ("work_orders.csv", body, "text/csv")})
         assert answer.status_code == 200, answer.text
-        return answer.json()["kinds"]["work_orders"]
+        return answer.json()["report"]["kinds"]["work_orders"]
 
     found = at_once(lambda c=client("sven"): bring(c), lambda c=client("mila"): bring(c))
     assert sorted(f["new"] for f in found) == [0, 40]

@@ -8,7 +8,8 @@ from nundine.services.admin import cleaning
 from nundine.services.week import crew_sheets
 from nundine.settings import settings
 from nundine.store.ledger import LedgerEntry
-from nundine.store.week import Build, Event, Handout, Revision
+from nundine.store.run import Run
+from nundine.store.week import Event, Handout, Revision
 from tests.api.conftest import Client, Week
 
 
@@ -16,8 +17,12 @@ def age(days: float) -> None:
     """All that was done was done so many days earlier."""
     then = settings().now() - timedelta(days=days)
     Event.update(at=then).execute()
-    Build.update(created=then).execute()
+    Run.update(created=then, ended=then).execute()
     Handout.update(made=then).where(Handout.made.is_null(False)).execute()
+
+
+def build_of_then() -> Run:
+    return Run.get(Run.kind == "build")
 
 
 def test_events_go_after_a_day_plans_after_a_month_and_sheets_after_three(published: Week) -> None:
@@ -28,11 +33,10 @@ def test_events_go_after_a_day_plans_after_a_month_and_sheets_after_three(publis
     age(2)
     cleaning.clean()
     assert Event.select().count() == 0
-    assert Build.select().where(Build.result.is_null(False)).count() == 1
+    assert build_of_then().result
     age(40)
     cleaning.clean()
-    assert Build.select().where(Build.result.is_null(False)).count() == 0
-    assert Build.get().state == "accepted"
+    assert (build_of_then().result, build_of_then().outcome) == (None, "accepted")
     assert Handout.select().count()
     age(100)
     cleaning.clean()
@@ -73,7 +77,7 @@ def test_set_up_says_how_long_and_refuses_what_is_none(client: Client, week: Wee
     age(11)
     cleaning.clean()
     assert Event.select().count() == 0
-    assert Build.get().result is None
+    assert build_of_then().result is None
     refused = week.http.put(
         "/api/setup", json={**form, "keep_days": {"events": 0, "plans": 10, "sheets": 20}}
     )

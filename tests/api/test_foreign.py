@@ -10,22 +10,19 @@ import pytest
 from fastapi.testclient import TestClient
 from peewee import fn
 
-from nundine.api.exchange import foreign as foreign_api
 from nundine.demo import exports
+from nundine.services.background import runs
+from nundine.services.background.working import Stopped
 from nundine.services.exchange.foreign import bring_in, files
 from nundine.services.exchange.stored_rows import standing_work
 from nundine.store.foreign import Bringing
+from nundine.store.run import Run
 from nundine.store.work_order import Task, WorkOrder
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
 from tests.formats.test_foreign import GERMAN
 
 LATER = "2026-W50"
-
-
-@pytest.fixture(autouse=True)
-def at_once(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(foreign_api, "enqueue_bringing", bring_in.run)
 
 
 def opened(http: TestClient, name: str = "north-open-work.csv", later: bool = False) -> dict:
@@ -192,7 +189,7 @@ def test_stopping_in_the_middle_leaves_everything_as_it_was(
     count = WorkOrder.select().count()
 
     def written(*_: object) -> None:
-        raise bring_in.Stopped
+        raise Stopped
 
     monkeypatch.setattr(bring_in, "_write", written)
     assert brought(http)["state"] == "stopped"
@@ -260,7 +257,9 @@ def test_how_far_it_is_can_be_seen_and_it_can_be_stopped_while_it_runs(
 def test_what_was_on_its_way_in_when_nundine_ended_is_told(client: Client) -> None:
     http = client("sven")
     one = opened(http)
-    Bringing.update(state="working").where(Bringing.id == one["id"]).execute()
-    bring_in.cut_off()
+    runs.begin(bring_in.KIND, f"file {one['id']}", "a file", None, {})
+    Run.update(state="running").execute()
+    assert http.get(f"/api/foreign/{one['id']}").json()["state"] == "working"
+    runs.cut_off()
     found = http.get(f"/api/foreign/{one['id']}").json()
-    assert (found["state"], found["error"]) == ("failed", bring_in.CUT_OFF)
+    assert (found["state"], found["error"]) == ("failed", runs.CUT_OFF)

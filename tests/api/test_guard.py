@@ -162,7 +162,7 @@ def test_a_wo_whose_number_has_a_slash_can_be_opened_changed_and_asked_about(cli
     wo = "number,title,asset,kind,state,raised\n4500/17,Old number,N1,safety,approved,2026-11-01\n"
     tasks = "number,task,title,hours,needs\n4500/17,10,Fix,1,hand\n"
     files = [("files", ("work_orders.csv", wo.encode())), ("files", ("tasks.csv", tasks.encode()))]
-    report = sven.post("/api/imports", files=files).json()
+    report = sven.post("/api/imports", files=files).json()["report"]
     assert report["done"], report
     for path in (
         "/api/orders/4500%2F17",
@@ -180,7 +180,11 @@ def test_a_number_that_no_address_or_cell_can_carry_is_refused_with_the_reason(
     client: Client, number: str
 ) -> None:
     wo = f'number,title,asset,kind,state,raised\n"{number}",T,N1,safety,approved,2026-11-01\n'
-    report = client("sven").post("/api/imports", files=[("files", ("work_orders.csv", wo.encode()))]).json()
+    report = (
+        client("sven")
+        .post("/api/imports", files=[("files", ("work_orders.csv", wo.encode()))])
+        .json()["report"]
+    )
     assert not report["done"]
     assert report["errors"][0]["column"] == "number"
 

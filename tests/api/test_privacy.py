@@ -43,7 +43,8 @@ def test_nothing_that_others_can_read_says_why(sick: tuple[Week, str], client: C
     for path in ("", "/crew", "/log", "/agree", "/review", "/week.csv", "/problem.json", "/revisions"):
         assert SICK not in http.get(f"/api/weeks/{WEEK}{path}").text.lower(), path
     assert SICK not in http.get("/api/imports/exports/absences.csv").text
-    book = load_workbook(io.BytesIO(http.get("/api/imports/exports/all.xlsx").content))
+    made = http.post("/api/imports/exports").json()
+    book = load_workbook(io.BytesIO(http.get(f"/api/runs/{made['id']}/file").content))
     assert {row[3].value for row in list(book["absences"].rows)[1:]} == {"other"}
 
 

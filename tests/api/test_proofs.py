@@ -4,14 +4,18 @@ from __future__ import annotations
 
 import pytest
 
-from nundine.api.week import builds as builds_api
 from nundine.services.background import runs
-from nundine.services.week import builds, proofs
+from nundine.services.week import proofs
 from nundine.services.week.state import load_state
-from nundine.store.week import Build, Handout, Proof
+from nundine.settings import settings
+from nundine.store.run import GOING, Run
 from nundine.store.week import Week as WeekRow
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
+
+
+def proofs_going() -> list[int]:
+    return [r.id for r in Run.select().where((Run.kind == proofs.KIND) & Run.state.in_(GOING))]
 
 
 def test_looking_at_two_hundred_weeks_asks_for_few_proofs(client: Client) -> None:
@@ -19,51 +23,59 @@ def test_looking_at_two_hundred_weeks_asks_for_few_proofs(client: Client) -> Non
     for year in (2026, 2027, 2028, 2029):
         for n in range(1, 51):
             assert rene.get(f"/api/weeks/{year}-W{n:02}").status_code == 200
-    assert 0 < Proof.select().count() <= proofs.MOST
+    assert 0 < len(proofs_going()) <= proofs.MOST
 
 
 def test_a_week_is_proven_once_however_often_it_is_looked_at_and_told(week: Week) -> None:
     for _ in range(5):
         week.get()
-    assert Proof.select().count() == 1
-    proofs.prove_waiting()
-    assert Proof.select().count() == 0
+    (only,) = proofs_going()
+    runs.work_on(only)
+    assert proofs_going() == []
     assert week.get()["bound"] > 0
-    assert Proof.select().count() == 0
+    assert proofs_going() == []
 
 
-def test_one_proof_is_under_way_at_a_time_and_what_was_cut_off_is_asked_for_again(week: Week) -> None:
+def test_one_proof_runs_at_a_time_and_whoever_ends_takes_the_next(week: Week, client: Client) -> None:
     week.get()
-    Proof.update(running=True).execute()
-    proofs.prove_waiting()
-    assert Proof.select().count() == 1, "another worker is at it"
-    proofs.cut_off()
-    assert proofs.ask(load_state(WEEK))
+    client("rene").get("/api/weeks/2026-W50")
+    first, second = proofs_going()
+    Run.update(state="running", lane=proofs.KIND, heartbeat=settings().now()).where(Run.id == first).execute()
+    runs.work_on(second)
+    assert Run.get_by_id(second).state == "waiting", "another worker is at it"
+    runs.cut_off()
+    assert proofs.ask(load_state(WEEK)), "what was cut off is asked for again"
+    runs.work_on(second)
+    assert proofs_going() == []
 
 
-def test_a_build_that_waits_says_for_what(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(builds_api, "enqueue_build", lambda id_: None)
+def test_a_build_that_waits_says_for_what(week: Week, nobody_works: None) -> None:
     other = WeekRow.create(name="2026-W50")
     made = week.http.post(f"{week.base}/builds", json={"seconds": 0.3}).json()
     assert made["waits_for"] == "The worker takes it in a moment."
-    Proof.create(week=other, asked=builds.settings().now(), running=True)
-    Handout.create(
-        week=other, revision=1, by="crew", asked=builds.settings().now(), taken=builds.settings().now()
-    )
+    for kind, label in (
+        ("bound", "the bound of week 2026-W50"),
+        ("crew sheets", "crew sheets of week 2026-W50"),
+    ):
+        run = runs.begin(kind, runs.target_of_week(other.name), label, None, {})
+        Run.update(state="running").where(Run.id == run.id).execute()
     found = week.get("/builds/latest")
     assert found["waits_for"] == "The worker is at the bound of week 2026-W50, crew sheets of week 2026-W50."
-    old = builds.settings().now() - 10 * runs.SILENT
-    Build.update(heartbeat=old).execute()
+    Run.update(heartbeat=settings().now() - 10 * runs.SILENT).execute()
     assert week.get("/builds/latest")["state"] == "waiting", "however long it has to wait"
-    builds.run_build(made["id"])
+    runs.work_on(made["id"])
     found = week.get("/builds/latest")
     assert (found["state"], found["waits_for"]) == ("ready", None)
 
 
-def test_a_build_handed_over_twice_is_built_once(week: Week, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(builds_api, "enqueue_build", lambda id_: None)
+@pytest.mark.parametrize("gone", [False, True])
+def test_a_build_is_taken_once_and_told_as_failed_when_its_worker_is_gone(
+    week: Week, nobody_works: None, gone: bool
+) -> None:
     made = week.http.post(f"{week.base}/builds", json={"seconds": 0.3}).json()
-    assert runs.waiting() == [(made["id"], "build")]
-    Build.update(state="running").execute()
-    builds.run_build(made["id"])
-    assert week.get("/builds/latest")["state"] == "running", "whoever took it first goes on alone"
+    assert runs.waiting() == [made["id"]]
+    heard = settings().now() - (2 * runs.SILENT if gone else 0 * runs.SILENT)
+    Run.update(state="running", heartbeat=heard).where(Run.id == made["id"]).execute()
+    runs.work_on(made["id"])
+    found = week.get("/builds/latest")
+    assert (found["state"], found["error"]) == (("failed", runs.GONE) if gone else ("running", None))

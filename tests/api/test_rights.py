@@ -36,6 +36,11 @@ NEEDS = {
     ("POST", WEEKS + "/progress"): {"report"},
     ("POST", WEEKS + "/reopening"): {"reopen"},
     ("PUT", "/api/setup"): {"manage"},
+    ("GET", "/api/runs"): {"manage"},
+    ("POST", "/api/runs/periodic/{kind}"): {"manage"},
+    ("POST", "/api/runs/{run}/stop"): {"read"},
+    ("POST", "/api/runs/{run}/again"): {"read"},
+    ("POST", "/api/imports/exports"): {"read"},
     ("POST", "/api/foreign/marks/{number}/seen"): {"edit"},
 }
 SELF = {
@@ -53,7 +58,9 @@ def needed(method: str, path: str) -> set[str]:
         return NEEDS[(method, path)]
     if path.startswith(("/api/accounts", "/api/audit", "/api/roles")):
         return {"administer"}
-    if path == "/api/imports" or path.startswith("/api/foreign"):
+    if path in ("/api/imports", "/api/imports/check", "/api/imports/runs/{run}"):
+        return {"import"}
+    if path.startswith("/api/foreign"):
         return {"import"}
     return {"read"} if method == "GET" else {"edit"}
 
@@ -62,6 +69,8 @@ FILLED = {
     "{week}": WEEK,
     "{day}": "2026-11-30",
     "{build}": "1",
+    "{run}": "1",
+    "{kind}": "cleaning",
     "{portion}": "1",
     "{seat}": "0",
     "{id_}": "1",

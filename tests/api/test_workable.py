@@ -53,7 +53,7 @@ def test_ways_and_assets_put_back_come_in_by_files_and_go_out_again(client: Clie
     http = client("sven")
     given = b"from,to,minutes\nnorth,lake,25\n"
     answer = http.post("/api/imports", files=[("files", ("ways.csv", given, "text/csv"))])
-    assert answer.status_code == 200 and answer.json()["done"], answer.text
+    assert answer.status_code == 200 and answer.json()["report"]["done"], answer.text
     assert "lake,north,25" in http.get("/api/imports/exports/ways.csv").text
     bad = http.post(
         "/api/imports", files=[("files", ("ways.csv", b"from,to,minutes\nnorth,north,5\n", "text/csv"))]
@@ -129,14 +129,8 @@ def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves_open(bu
 def test_other_prices_are_tried_on_the_week_and_nothing_is_changed(
     client: Client, built: Week, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from nundine.api.week import routes as weeks_api
     from nundine.services.week import tidiness
 
-    def at_once(id_: int) -> None:
-        with db.connection_context():
-            tidiness.run_tidiness(id_)
-
-    monkeypatch.setattr(weeks_api, "enqueue_tidiness", at_once)
     monkeypatch.setattr(tidiness, "SECONDS", 0.5)
     before = built.get()["edits"]
     prices = {

@@ -19,6 +19,7 @@ from nundine.api.guard import Guard
 from nundine.api.http import Reader, sender
 from nundine.api.ledger import routes as ledger
 from nundine.api.problems import add_problem_handlers, problem
+from nundine.api.runs import routes as runs
 from nundine.api.week import builds, publish
 from nundine.api.week import routes as week
 from nundine.api.work_orders import routes as work_orders
@@ -45,6 +46,7 @@ def create_app() -> FastAPI:
         work_orders,
         setup,
         ledger,
+        runs,
         events,
     ):
         app.include_router(noun.router)

@@ -30,13 +30,18 @@ def served(app: FastAPI, here: Settings) -> uvicorn.Config:
     )
 
 
-def main() -> None:
+def serve(here: Settings) -> None:
+    """Answer until told to end. The database is connected to."""
     # Plans and problems are many small, long-lived objects: looking through all of them often costs more than
     # it frees.
     gc.set_threshold(50_000, 25, 50)
+    uvicorn.Server(served(create_app(), here)).run()
+
+
+def main() -> None:
     here = settings()
     connect(here)
-    uvicorn.Server(served(create_app(), here)).run()
+    serve(here)
 
 
 if __name__ == "__main__":

@@ -15,6 +15,7 @@ def main() -> None:
     on_files = {one.callback.__name__ for one in app.registered_commands if one.callback}
     if not on_files & set(sys.argv[1:2]):
         import_module("nundine.cli.site")
+        import_module("nundine.cli.apart")
     app()
 
 

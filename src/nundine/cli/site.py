@@ -29,9 +29,7 @@ from nundine.services.admin.sites import make_site
 from nundine.services.background import runs
 from nundine.services.errors import Refused
 from nundine.services.exchange.exporting import export_xlsx
-from nundine.services.exchange.foreign import bring_in
 from nundine.services.exchange.importing import run_import
-from nundine.services.week import crew_sheets, proofs
 from nundine.settings import Settings, settings
 from nundine.store.base import db
 from nundine.store.schema import migrate
@@ -50,12 +48,9 @@ def _fail(bad: Exception) -> int:
     return say(str(bad), FAILED)
 
 
-def _tell_what_was_cut_off() -> None:
+def _tell_what_was_cut_off(process: int | None) -> None:
     with db.connection_context():
-        runs.cut_off()
-        bring_in.cut_off()
-        crew_sheets.cut_off()
-        proofs.cut_off()
+        runs.cut_off(process)
 
 
 def _prepare_demo(var: Path) -> None:
@@ -65,7 +60,7 @@ def _prepare_demo(var: Path) -> None:
     exports.write(var / "demo-exports", world.demo_week(settings().day(world.ZONE)))
 
 
-def _prepare_site() -> None:
+def prepare_site() -> None:
     """The site and the first administrator, at first start."""
     with db.connection_context():
         if Site.select().exists():
@@ -112,17 +107,28 @@ def serve() -> None:
     """Start everything without demo data."""
     here = _here()
     try:
-        with stoppable(), running(here, prepare=_prepare_site, cut_off=_tell_what_was_cut_off) as now:
+        with stoppable(), running(here, prepare=prepare_site, cut_off=_tell_what_was_cut_off) as now:
             print(f"Nundine is at {now.address}  (Ctrl-C stops it)")
             keep_running(now)
     except CannotStart as bad:
         raise SystemExit(_fail(bad)) from bad
 
 
+def _need_own_database(here: Settings) -> None:
+    if not here.own_database:
+        raise SystemExit(
+            say(
+                f"The database at {here.db_host} is looked after by others: use its own tools for this.",
+                FAILED,
+            )
+        )
+
+
 @app.command()
 def reset(yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False) -> None:
     """Throw all data away and start anew next time."""
     here = settings()
+    _need_own_database(here)
     if not yes and not typer.confirm(f"Throw away all data below {here.var}?"):
         raise SystemExit(FAILED)
     here.var.mkdir(parents=True, exist_ok=True)
@@ -145,13 +151,13 @@ def _with_database(work: Any) -> Any:
     here = _here()
     connect(here)
     try:
-        if not port_free(here.db_port):
+        if not here.own_database or not port_free(here.db_port):
             with db.connection_context():
                 return work()
         with private_database(here):
             connect(here)
             migrate()
-            _prepare_site()
+            prepare_site()
             with db.connection_context():
                 return work()
     except CannotStart as bad:
@@ -201,6 +207,7 @@ def backup(
     file: Path, to: Annotated[str | None, typer.Option(help="Public key (age1...) to encrypt for.")] = None
 ) -> None:
     """Write everything to one signed file, as it is at one moment; Nundine may be in use."""
+    _need_own_database(settings())
     try:
         size = backups.backup(_here(), file.resolve(), to)
     except PermissionError as bad:
@@ -222,6 +229,7 @@ def restore(
 ) -> None:
     """Put everything back as it was in a backup; what is there now goes. Nundine must be stopped."""
     here = settings()
+    _need_own_database(here)
     if not yes and not typer.confirm(f"Replace all data in {here.var} by {file}?"):
         raise SystemExit(FAILED)
     here = _here()

@@ -1,22 +1,33 @@
-"""The queue: huey on the same MariaDB server, in a database of its own. Messages are ids only, so its small
-columns do."""
+"""The queue: huey on the same MariaDB, in a database of its own. Messages are the numbers of runs, so
+its small columns do.
+
+All kinds of background work are known here, since the modules that do it are loaded.
+"""
 
 from __future__ import annotations
 
+import logging
 from functools import lru_cache
 
 from huey import crontab
 from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
-from nundine.local.database import password
+from nundine.local.database import queue_name, way_in
 from nundine.services.admin import cleaning
-from nundine.services.background import runs
+from nundine.services.background import periodic, runs
+from nundine.services.exchange import exporting, importing
 from nundine.services.exchange.foreign import bring_in
 from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
 from nundine.services.work import ageing
 from nundine.settings import settings
 from nundine.store.base import db
+from nundine.store.run import Run
+
+log = logging.getLogger("nundine")
+
+DOING = (ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, proofs, tidiness)
+"""The modules that declare background work."""
 
 
 class Queue:
@@ -24,71 +35,28 @@ class Queue:
 
     def __init__(self) -> None:
         here = settings()
-        secret = password(here.var)
         self.db = PooledMySQLDatabase(
-            "nundine_jobs",
-            mariadb=True,
-            max_connections=20,
-            stale_timeout=240,
-            host="127.0.0.1",
-            port=here.db_port,
-            user="nundine",
-            password=secret,
-            charset="utf8mb4",
+            queue_name(here), mariadb=True, max_connections=20, stale_timeout=240, **way_in(here)
         )
         with self.db.connection_context():
             self.huey = SqlHuey("nundine", database=self.db)
-        self.build = self.huey.task(name="build")(_build)
-        self.asks = self.huey.task(name="asks")(_asks)
-        self.tidiness = self.huey.task(name="tidiness")(_tidiness)
-        self.bringing = self.huey.task(name="bringing")(_bringing)
-        self.handout = self.huey.task(name="handout")(_handout)
-        self.growing = self.huey.periodic_task(crontab(minute="*"), name="grow older")(_grow_older)
-        self.cleaning = self.huey.periodic_task(crontab(minute="17"), name="clean")(_clean)
-        self.proofs = self.huey.task(name="proofs")(_proofs)
+        self.run = self.huey.task(name="run")(_run)
+        self.looking_after = self.huey.periodic_task(crontab(minute="*"), name="look after runs")(look_after)
 
 
-def _build(build_id: int) -> None:
+def _run(run_id: int) -> None:
     with db.connection_context():
-        builds.run_build(build_id)
+        runs.work_on(run_id)
 
 
-def _proofs() -> None:
+def look_after() -> None:
+    """Each minute: runs whose worker is gone are told so, what is due is begun, and what nobody took is handed
+    over once more. Twice does no harm."""
     with db.connection_context():
-        proofs.prove_waiting()
-
-
-def _clean() -> None:
-    """Each hour: what is of no use any more goes."""
-    with db.connection_context():
-        cleaning.clean()
-
-
-def _grow_older() -> None:
-    """Each minute: at the site's midnight, and when Nundine was off then, priorities are computed for the new
-    day."""
-    with db.connection_context():
-        ageing.grow_older()
-
-
-def _handout(id_: int) -> None:
-    with db.connection_context():
-        crew_sheets.make(id_)
-
-
-def _bringing(id_: int) -> None:
-    with db.connection_context():
-        bring_in.run(id_)
-
-
-def _asks(build_id: int) -> None:
-    with db.connection_context():
-        asks.run_asks(build_id)
-
-
-def _tidiness(build_id: int) -> None:
-    with db.connection_context():
-        tidiness.run_tidiness(build_id)
+        runs.find_dead()
+        begun = [run.id for run in periodic.due()]
+        forgotten = runs.waiting(runs.FORGOTTEN)
+    _send([*begun, *forgotten])
 
 
 @lru_cache(maxsize=1)
@@ -97,57 +65,22 @@ def queue() -> Queue:
     return Queue()
 
 
-def enqueue_build(build_id: int) -> None:
-    """Hand a build to the worker."""
-    here = queue()
-    with here.db.connection_context():
-        here.build(build_id)
+def hand_over(*asked: Run | None) -> None:
+    """Give runs to the workers, once they are in the database."""
+    _send([run.id for run in asked if run is not None])
 
 
-def enqueue_bringing(id_: int) -> None:
-    """Have a file brought in."""
-    here = queue()
-    with here.db.connection_context():
-        here.bringing(id_)
-
-
-def enqueue_handouts(ids: list[int]) -> None:
-    """Have crew sheets laid out."""
+def _send(ids: list[int]) -> None:
+    if not ids:
+        return
     here = queue()
     with here.db.connection_context():
         for id_ in ids:
-            here.handout(id_)
+            here.run(id_)
 
 
-def enqueue_asks(build_id: int) -> None:
-    """Have the asks of a week worked out."""
-    here = queue()
-    with here.db.connection_context():
-        here.asks(build_id)
-
-
-def enqueue_tidiness(build_id: int) -> None:
-    """Have a week built by other prices."""
-    here = queue()
-    with here.db.connection_context():
-        here.tidiness(build_id)
-
-
-def enqueue_proofs() -> None:
-    """Have the bounds proven that were asked for."""
-    here = queue()
-    with here.db.connection_context():
-        here.proofs()
-
-
-AGAIN = {"build": enqueue_build, "asks": enqueue_asks, "tidiness": enqueue_tidiness}
-"""How background work of each kind is handed over."""
-
-
-def enqueue_waiting() -> None:
-    """Hand over once more what waits: a worker that was lost may have taken it off the queue. Twice does no
-    harm."""
+def hand_over_waiting() -> None:
+    """Give over once more what waits: a worker that was lost may have taken it off the queue."""
     with db.connection_context():
-        waiting = runs.waiting()
-    for id_, kind in waiting:
-        AGAIN[kind](id_)
+        ids = runs.waiting()
+    _send(ids)

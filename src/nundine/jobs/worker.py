@@ -1,11 +1,11 @@
-"""The worker process: takes builds off the queue, at low priority, until it is told to end."""
+"""The worker process: takes runs off the queue, at low priority, until it is told to end."""
 
 from __future__ import annotations
 
 import os
 
 from nundine.jobs import engine
-from nundine.jobs.queue import enqueue_waiting, queue
+from nundine.jobs.queue import hand_over_waiting, look_after, queue
 from nundine.local.database import connect
 from nundine.settings import settings
 
@@ -19,11 +19,12 @@ def _step_back() -> None:
     os.nice(15)
 
 
-def main() -> None:
+def work() -> None:
+    """Take runs until told to end. The database is connected to."""
     _step_back()
     engine.get_ready_in_background()
-    connect(settings())
-    enqueue_waiting()
+    hand_over_waiting()
+    look_after()
     queue().huey.create_consumer(
         workers=3,
         worker_type="thread",
@@ -32,6 +33,11 @@ def main() -> None:
         periodic=True,
         check_worker_health=True,
     ).run()
+
+
+def main() -> None:
+    connect(settings())
+    work()
 
 
 if __name__ == "__main__":

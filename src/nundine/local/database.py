@@ -13,6 +13,7 @@ import subprocess
 import time
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pymysql
 
@@ -23,6 +24,12 @@ from nundine.settings import Settings
 from nundine.store.base import db
 
 PACKAGES = "apt-get install --no-install-recommends mariadb-server"
+SQL_MODE = (
+    "STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,"
+    "NO_ENGINE_SUBSTITUTION,ONLY_FULL_GROUP_BY"
+)
+LOCK_WAIT = 10
+"""Seconds for which a write waits for another before it is tried anew."""
 SERVER_FLAGS = (
     "--bind-address=127.0.0.1",
     "--skip-name-resolve",
@@ -32,10 +39,10 @@ SERVER_FLAGS = (
     "--character-set-server=utf8mb4",
     "--collation-server=utf8mb4_unicode_ci",
     "--default-time-zone=+00:00",
-    "--sql-mode=STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION,ONLY_FULL_GROUP_BY",
+    f"--sql-mode={SQL_MODE}",
     "--innodb-buffer-pool-size=256M",
     "--max-connections=200",
-    "--innodb-lock-wait-timeout=10",
+    f"--innodb-lock-wait-timeout={LOCK_WAIT}",
 )
 IN_MEMORY_FLAGS = (
     "--innodb-flush-log-at-trx-commit=0",
@@ -81,16 +88,50 @@ def password(var: Path) -> str:
     return path.read_text()
 
 
-def connect(settings: Settings, name: str = "nundine") -> None:
-    """Point the application at the private database."""
-    db.init(
-        name,
-        host="127.0.0.1",
-        port=settings.db_port,
-        user="nundine",
-        password=password(settings.var),
-        charset="utf8mb4",
-    )
+OF_OTHERS = {
+    "sql_mode": SQL_MODE,
+    "init_command": f"SET time_zone='+00:00', innodb_lock_wait_timeout={LOCK_WAIT}, collation_connection=utf8mb4_unicode_ci",
+}
+"""What a connection to a database of others is told, which ours knows."""
+
+
+def way_in(settings: Settings) -> dict[str, Any]:
+    """How the application reaches the database: its own on this machine, or the one of the settings."""
+    own = settings.own_database
+    tls = {"ca": str(settings.db_ca), "check_hostname": True} if settings.db_ca else None
+    return {
+        "host": settings.db_host or "127.0.0.1",
+        "port": settings.db_port,
+        "user": "nundine" if own else settings.db_user,
+        "password": password(settings.var) if own else settings.db_password or "",
+        "charset": "utf8mb4",
+        **({} if own else OF_OTHERS),
+        **({"ssl": tls} if tls else {}),
+    }
+
+
+def queue_name(settings: Settings) -> str:
+    """The database of the queue, beside the application's."""
+    return f"{settings.db_name}_jobs"
+
+
+def connect(settings: Settings, name: str | None = None) -> None:
+    """Point the application at its database."""
+    db.init(name or settings.db_name, **way_in(settings))
+
+
+def need_database(settings: Settings) -> None:
+    """Raises CannotStart with what is wrong and what to set, where a database of others does not let us
+    in."""
+    where = f"{settings.db_user} at {settings.db_host}:{settings.db_port}"
+    for name in (settings.db_name, queue_name(settings)):
+        try:
+            pymysql.connect(database=name, connect_timeout=10, **way_in(settings)).close()
+        except (pymysql.MySQLError, OSError) as bad:
+            raise CannotStart(
+                f"The database {name} does not let {where} in ({bad.args[-1]}). Look at NUNDINE_DB_HOST, NUNDINE_DB_PORT, "
+                "NUNDINE_DB_USER, NUNDINE_DB_NAME, NUNDINE_DB_PASSWORD and NUNDINE_DB_CA (see docs/deploy.md)."
+            ) from bad
 
 
 class PrivateDatabase:

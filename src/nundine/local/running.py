@@ -16,15 +16,15 @@ from subprocess import Popen
 
 from peewee import PeeweeException
 
+from nundine.local.apart import bring_up_to_date
 from nundine.local.child import end_child, start_child
-from nundine.local.database import PrivateDatabase, connect, port_free, started
+from nundine.local.database import PrivateDatabase, connect, need_database, port_free, started
 from nundine.local.errors import CannotStart
 from nundine.local.logs import rotate
 from nundine.local.only_one import alone, say
 from nundine.local.upkeep import Part
 from nundine.settings import EVERYWHERE, Settings
 from nundine.store.base import db
-from nundine.store.schema import migrate
 
 BETWEEN_ROTATIONS = 60.0
 PATIENCE = 8
@@ -73,17 +73,18 @@ def _web(settings: Settings) -> Popen[bytes]:
     raise CannotStart(f"The web server did not answer within 30 s; its log is {log}.")
 
 
-def _parts(settings: Settings, database: PrivateDatabase, cut_off: Callable[[], None]) -> list[Part]:
-    """Database, worker and web server. A worker that lost its database begins anew."""
+CutOff = Callable[[int | None], None]
+"""Told the process of a worker that is gone, or None where nobody can be at work."""
 
-    def start_database() -> Popen[bytes]:
-        database.start()
-        assert database.process is not None
-        return database.process
+
+def _parts(settings: Settings, database: PrivateDatabase | None, cut_off: CutOff) -> list[Part]:
+    """The database where it is our own, worker and web server. A worker that lost its database begins anew."""
 
     def start_worker() -> Popen[bytes]:
+        gone = worker.process.pid if worker.process is not None else None
         try:
-            cut_off()
+            if gone is not None or database is not None:
+                cut_off(gone)
         except PeeweeException as bad:
             raise CannotStart(f"the database does not answer: {bad}") from bad
         finally:
@@ -91,16 +92,21 @@ def _parts(settings: Settings, database: PrivateDatabase, cut_off: Callable[[], 
         return _program(settings, "worker", "nundine.jobs.worker")
 
     worker = Part("worker", start_worker)
+    served = [worker, Part("web server", lambda: _web(settings))]
+    if database is None:
+        return served
+    own = database
+
+    def start_database() -> Popen[bytes]:
+        own.start()
+        assert own.process is not None
+        return own.process
 
     def end_worker() -> None:
         if worker.process is not None:
             end_child(worker.process, PATIENCE)
 
-    return [
-        Part("database", start_database, database.process, end_worker, time.monotonic()),
-        worker,
-        Part("web server", lambda: _web(settings)),
-    ]
+    return [Part("database", start_database, own.process, end_worker, time.monotonic()), *served]
 
 
 @contextlib.contextmanager
@@ -108,11 +114,11 @@ def running(
     settings: Settings,
     *,
     prepare: Callable[[], None] | None = None,
-    cut_off: Callable[[], None] = lambda: None,
+    cut_off: CutOff = lambda _: None,
     in_memory: bool = False,
 ) -> Iterator[Running]:
     """All of it for the time of the block. `prepare` is called once the tables are there, `cut_off` before
-    each start of the worker: nothing is at work then.
+    each start of the worker.
 
     Raises
     ------
@@ -120,27 +126,39 @@ def running(
         With what is wrong and what to type.
     """
     settings = replace(settings)
-    _need_safe_host(settings)
+    need_safe_host(settings)
     settings.var.mkdir(parents=True, exist_ok=True)
     with alone(settings):
-        _need_port(settings)
-        with started(settings, in_memory) as database:
+        need_port(settings)
+        with _database(settings, in_memory) as database:
             connect(settings)
-            migrate()
+            bring_up_to_date()
             if prepare is not None:
                 prepare()
             parts = _parts(settings, database, cut_off)
+            served = parts[-2:]
             try:
-                for part in parts[1:]:
+                for part in served:
                     part.begin()
                 yield Running(settings.address, parts, settings.var / "run")
             finally:
-                for part in reversed(parts[1:]):
+                for part in reversed(served):
                     if part.process is not None:
                         end_child(part.process, PATIENCE)
 
 
-def _need_safe_host(settings: Settings) -> None:
+@contextlib.contextmanager
+def _database(settings: Settings, in_memory: bool) -> Iterator[PrivateDatabase | None]:
+    """Our own database for the time of the block; None where others look after it, and it lets us in."""
+    if settings.own_database:
+        with started(settings, in_memory) as database:
+            yield database
+    else:
+        need_database(settings)
+        yield None
+
+
+def need_safe_host(settings: Settings) -> None:
     """Raises CannotStart where passwords would cross a network in plain text, or nobody could say by which
     name to call."""
     if settings.certificate is not None:
@@ -167,7 +185,7 @@ def _need_safe_host(settings: Settings) -> None:
         )
 
 
-def _need_port(settings: Settings) -> None:
+def need_port(settings: Settings) -> None:
     if not port_free(settings.port):
         raise CannotStart(
             f"Port {settings.port} is taken. Choose another:  NUNDINE_PORT={settings.port + 1} ./nundine ..."

@@ -3,7 +3,7 @@ placed work."""
 
 from __future__ import annotations
 
-from peewee import BooleanField, CharField, DoubleField, ForeignKeyField
+from peewee import BooleanField, CharField, ForeignKeyField
 
 from nundine.store.account import Account
 from nundine.store.base import JsonField, KeyField, LongBlobField, Record, Table, UtcField
@@ -20,19 +20,12 @@ class SavedMapping(Record):
 
 
 class Bringing(Table):
-    """One file that somebody brings in: its bytes, how it is read, how far it is, what came of it."""
+    """One file that somebody brings in; how it is read and what came of it stands with its run."""
 
     account = ForeignKeyField(Account, on_delete="RESTRICT")
     file = CharField(max_length=200)
     content = LongBlobField()
-    asked = JsonField(null=True)
-    state = CharField(max_length=12, default="new")
-    progress = DoubleField(default=0.0)
-    stop = BooleanField(default=False)
-    result = JsonField(null=True)
-    error = CharField(max_length=500, null=True)
     at = UtcField(index=True)
-    heartbeat = UtcField()
 
 
 class OrderChange(Table):

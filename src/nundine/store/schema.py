@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playhouse.migrations import Runner
 
-from nundine.store import account, asset, foreign, ledger, number, roster, site, week, work_order
+from nundine.store import account, asset, foreign, ledger, number, roster, run, site, week, work_order
 from nundine.store.base import Table, db
 
 TABLES: tuple[type[Table], ...] = (
@@ -42,13 +42,13 @@ TABLES: tuple[type[Table], ...] = (
     week.Placement,
     week.Seat,
     number.Counter,
+    run.Run,
+    run.RunFile,
     ledger.LedgerEntry,
     ledger.LedgerChange,
     week.Revision,
     week.Handout,
     week.Closing,
-    week.Build,
-    week.Proof,
     week.Event,
     foreign.SavedMapping,
     foreign.Bringing,
@@ -58,10 +58,31 @@ TABLES: tuple[type[Table], ...] = (
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
+PATIENCE = 120
+"""Seconds for which another process may be at the tables."""
+
+
+class Held(Exception):
+    """Another process is bringing the tables up to date."""
+
+
 def migrate() -> list[str]:
-    """Bring the database to the newest tables; gives the names of the migrations applied."""
+    """Bring the database to the newest tables, one process at a time; gives the names of the migrations
+    applied. Raises Held where another is at it for too long."""
     with db.connection_context():
-        return [str(getattr(m, "name", m)) for m in Runner(db, str(MIGRATIONS)).up() or []]
+        name = f"migrate {db.database}"
+        (got,) = db.execute_sql("SELECT GET_LOCK(%s, %s)", (name, PATIENCE)).fetchone()
+        if not got:
+            raise Held
+        try:
+            return [str(getattr(m, "name", m)) for m in Runner(db, str(MIGRATIONS)).up() or []]
+        finally:
+            db.execute_sql("SELECT RELEASE_LOCK(%s)", (name,))
+
+
+def to_migrate() -> list[str]:
+    """Names of the migrations that the database lacks, or has beyond ours; inside the caller's connection."""
+    return [str(m.name) for m in Runner(db, str(MIGRATIONS)).status() if not m.applied or m.path is None]
 
 
 def table_statements() -> list[str]:

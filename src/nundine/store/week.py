@@ -1,4 +1,4 @@
-"""The week: placements and seats, the log of commands, revisions, builds and events."""
+"""The week: placements and seats, revisions, crew sheets, closings, and events."""
 
 from __future__ import annotations
 
@@ -80,10 +80,8 @@ class Revision(Table):
 
 
 class Handout(Table):
-    """Crew sheets of a revision as PDF, of all areas or of some (their keys with semicolons between).
-
-    `taken` is when a worker began to lay them out, `made` when they were there.
-    """
+    """Crew sheets of a revision as PDF, of all areas or of some (their keys with semicolons between); `made`
+    once they are there."""
 
     week = ForeignKeyField(Week, backref="handouts", on_delete="CASCADE")
     revision = IntegerField()
@@ -91,7 +89,6 @@ class Handout(Table):
     areas = CharField(max_length=400, default="")
     content = LongBlobField(null=True)
     asked = UtcField()
-    taken = UtcField(null=True)
     made = UtcField(null=True)
 
     class Meta:
@@ -109,29 +106,6 @@ class Closing(Table):
     account = ForeignKeyField(Account, on_delete="RESTRICT")
     content = JsonField()
     reopened = UtcField(null=True)
-
-
-class Build(Table):
-    """A build or bound in the background: what was asked for, how it stands, what it found."""
-
-    week = ForeignKeyField(Week, on_delete="CASCADE")
-    account = ForeignKeyField(Account, null=True, on_delete="RESTRICT")
-    state = CharField(max_length=12, default="waiting")
-    asked = JsonField()
-    progress = JsonField(default=list)
-    result = JsonField(null=True)
-    stop = BooleanField(default=False)
-    error = CharField(max_length=300, null=True)
-    created = UtcField()
-    heartbeat = UtcField()
-
-
-class Proof(Table):
-    """A week whose bound is to be proven."""
-
-    week = ForeignKeyField(Week, unique=True, on_delete="CASCADE")
-    asked = UtcField()
-    running = BooleanField(default=False)
 
 
 class Event(Table):

@@ -3,6 +3,16 @@ import { useState, type MouseEvent, type ReactNode } from "react";
 import { getFile } from "../api/client";
 import { useRefusal } from "./useRefusal";
 
+/** Gives a file to whoever sits before the browser, as if they had followed a link to it. */
+export function giveOut({ name, data }: { name: string; data: Blob }): void {
+  const link = Object.assign(document.createElement("a"), {
+    href: URL.createObjectURL(data),
+    download: name,
+  });
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+}
+
 /** A link to a file that is made when it is asked for: says so while it is being made, and in words when it can not be. */
 export function Download({ href, children }: { href: string; children: ReactNode }) {
   const refuse = useRefusal();
@@ -10,13 +20,7 @@ export function Download({ href, children }: { href: string; children: ReactNode
   const get = async () => {
     setMaking(true);
     try {
-      const { name, data } = await getFile(href);
-      const link = Object.assign(document.createElement("a"), {
-        href: URL.createObjectURL(data),
-        download: name,
-      });
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+      giveOut(await getFile(href));
     } catch (bad) {
       refuse("The file was not made", bad);
     } finally {

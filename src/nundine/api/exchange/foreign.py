@@ -10,7 +10,8 @@ from nundine.api import schemas
 from nundine.api.at_once import FILES_IN
 from nundine.api.http import DbRoute, Editor, Importer, waits
 from nundine.formats.tables import MOST_BYTES
-from nundine.jobs.queue import enqueue_bringing
+from nundine.jobs.queue import hand_over
+from nundine.services.background import runs
 from nundine.services.exchange.foreign import bring_in, compare, files, marks
 
 router = APIRouter(prefix="/api/foreign", tags=["import"], route_class=DbRoute)
@@ -44,10 +45,8 @@ def difference(id_: int, form: schemas.DecidedForm, account: Importer) -> dict[s
 
 @router.post("/{id_}/bring-in", response_model=schemas.BringingShape)
 def bring_in_file(id_: int, form: schemas.DecidedForm, account: Importer) -> dict[str, Any]:
-    one = bring_in.ask(
-        files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form)
-    )
-    enqueue_bringing(one.id)
+    one = files.found(id_, account)
+    hand_over(bring_in.ask(one, files.mapping_of(form.mapping.model_dump()), _decision(form)))
     return bring_in.standing_of(one)
 
 
@@ -58,8 +57,11 @@ def how_far(id_: int, account: Importer) -> dict[str, Any]:
 
 @router.post("/{id_}/stop", response_model=schemas.BringingShape)
 def stop(id_: int, account: Importer) -> dict[str, Any]:
-    bring_in.stop(files.found(id_, account))
-    return bring_in.standing_of(files.found(id_, account))
+    one = files.found(id_, account)
+    run = bring_in.run_of(one)
+    if run is not None:
+        runs.stop(run)
+    return bring_in.standing_of(one)
 
 
 @router.post("/marks/{number:path}/seen", status_code=204)

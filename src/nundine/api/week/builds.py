@@ -8,32 +8,32 @@ from fastapi import APIRouter
 
 from nundine.api import schemas
 from nundine.api.http import DbRoute, Editor, Reader
-from nundine.jobs.queue import enqueue_build
-from nundine.services.background.waiting import waits_for
+from nundine.jobs.queue import hand_over
+from nundine.services.background import runs
 from nundine.services.week import builds
 from nundine.services.week.overview import overview
 from nundine.services.week.state import WeekState, find_week, load_state
-from nundine.store.week import Build
+from nundine.store.run import Run
 
 router = APIRouter(prefix="/api/weeks/{week}/builds", tags=["build"], route_class=DbRoute)
 
 
-def shape(state: WeekState, found: Build) -> dict[str, Any]:
+def shape(state: WeekState, found: Run) -> dict[str, Any]:
     result: dict[str, Any] = found.result or {}
     return {
         "id": found.id,
-        "state": found.state,
+        "state": builds.standing(found),
         "by": found.account.full_name if found.account else None,
         "error": found.error,
         "seconds": found.asked["seconds"],
         "value_before": found.asked["value"],
-        "progress": found.progress,
+        "progress": found.progress or [],
         "value": result.get("value"),
         "bound": result.get("bound"),
         "status": result.get("status"),
         "not_placed": len(result["not_placed"]) if result else None,
-        "waits_for": waits_for(found),
-        "changes": builds.compare(state, found) if found.state == "ready" else None,
+        "waits_for": runs.waits_for(found),
+        "changes": builds.compare(state, found) if builds.standing(found) == "ready" else None,
     }
 
 
@@ -41,7 +41,7 @@ def shape(state: WeekState, found: Build) -> dict[str, Any]:
 def ask(week: str, form: schemas.BuildForm, account: Editor) -> dict[str, Any]:
     state = load_state(week)
     made = builds.ask(state, account, form.seconds, form.crafts, form.areas, form.days, form.mode)
-    enqueue_build(made.id)
+    hand_over(made)
     return shape(state, made)
 
 
@@ -54,7 +54,7 @@ def latest(week: str, _: Reader) -> dict[str, Any] | None:
 
 @router.post("/{build}/stop", status_code=204)
 def stop(week: str, build: int, _: Editor) -> None:
-    builds.stop(builds.find(load_state(week).week, build))
+    runs.stop(builds.find(load_state(week).week, build))
 
 
 @router.post("/{build}/drop", status_code=204)

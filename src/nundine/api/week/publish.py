@@ -12,7 +12,7 @@ from fastapi import APIRouter, Response
 from nundine.api import schemas
 from nundine.api.at_once import FILES_OUT
 from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
-from nundine.jobs.queue import enqueue_handouts
+from nundine.jobs.queue import hand_over
 from nundine.services.errors import Refused
 from nundine.services.week import crew_sheets, files, publish
 from nundine.services.week.overview import overview
@@ -41,7 +41,7 @@ def download(body: bytes, kind: str, name: str) -> Response:
 @router.post("/revisions", response_model=schemas.Overview)
 def freeze(week: str, account: Editor) -> dict[str, Any]:
     made = publish.publish(find_week(week).name, account)
-    enqueue_handouts(crew_sheets.to_make(made.week, made.number))
+    hand_over(*crew_sheets.to_make(made.week, made.number))
     return overview(load_state(week))
 
 
@@ -82,7 +82,7 @@ def sheets(
 
 def _kept(week: Week, number: int, by: str, areas: list[str]) -> bytes:
     """The sheets as they are kept; waits while the worker lays them out."""
-    enqueue_handouts(crew_sheets.to_make(week, number, areas, (by,)))
+    hand_over(*crew_sheets.to_make(week, number, areas, (by,)))
     for _ in range(int(PATIENCE / LOOK)):
         body = crew_sheets.kept(week, number, by, areas)
         if body is not None:

@@ -11,7 +11,7 @@ from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, R
 from nundine.api.moments import Day
 from nundine.api.week.edits import made_by
 from nundine.api.week.publish import download
-from nundine.jobs.queue import enqueue_asks, enqueue_proofs, enqueue_tidiness
+from nundine.jobs.queue import hand_over
 from nundine.services.access import EDIT, REPORT, may_know_why, require, require_in
 from nundine.services.assets import windows
 from nundine.services.errors import Refused
@@ -45,8 +45,7 @@ Crafts = Annotated[list[str], Query(default_factory=list, max_length=200)]
 @router.get("", response_model=schemas.Overview)
 def the_week(week: str, _: Reader) -> dict[str, Any]:
     state = load_state(week)
-    if proofs.ask(state):
-        enqueue_proofs()
+    hand_over(proofs.ask(state))
     return overview(state)
 
 
@@ -110,7 +109,7 @@ def the_asks(week: str, _: Reader) -> dict[str, Any]:
 
 @router.post("/asks", response_model=schemas.Asks)
 def work_out_asks(week: str, account: Editor) -> dict[str, Any]:
-    enqueue_asks(asks.ask_for(load_state(week), account).id)
+    hand_over(asks.ask_for(load_state(week), account))
     return asks.listed(load_state(week))
 
 
@@ -126,7 +125,7 @@ def the_tidiness(week: str, _: Reader) -> dict[str, Any]:
 
 @router.post("/tidiness", response_model=schemas.Tidiness)
 def try_prices(week: str, form: schemas.PricesForm, account: Editor) -> dict[str, Any]:
-    enqueue_tidiness(tidiness.ask_for(load_state(week), account, form.model_dump()).id)
+    hand_over(tidiness.ask_for(load_state(week), account, form.model_dump()))
     return tidiness.told(load_state(week))
 
 

@@ -369,21 +369,3 @@ class CommandShape(BaseModel):
     by: str
     label: str
     undone: bool
-
-
-class RowErrorShape(BaseModel):
-    file: str
-    row: int | None
-    column: str | None
-    reason: str
-
-
-class ImportReport(BaseModel):
-    done: bool
-    kinds: dict[str, dict[str, int]]
-    errors: list[RowErrorShape]
-
-
-class KindShape(BaseModel):
-    name: str
-    columns: list[str]

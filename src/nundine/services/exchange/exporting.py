@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.formats.tables import write_csv, write_xlsx
+from nundine.services.background.kinds import background
+from nundine.services.background.runs import begin
+from nundine.services.background.working import Working
 from nundine.services.errors import NotFound
 from nundine.services.exchange.cells import write_cell
 from nundine.services.exchange.record_kinds import KINDS, Kind
 from nundine.services.exchange.stored_rows import standing
+from nundine.store.account import Account
+from nundine.store.run import Run, RunFile
 from nundine.store.site import site
 
 
@@ -29,10 +35,32 @@ def export_csv(name: str, why: bool = True) -> bytes:
     return write_csv(*_table(_known_kind(name), _shown(name, why), ZoneInfo(site().timezone)))
 
 
-def export_xlsx(why: bool = True) -> bytes:
-    """Everything as one workbook, a sheet for each kind. Without `why` absences do not say it."""
+def export_xlsx(why: bool = True, step: Callable[[float], None] = lambda _: None) -> bytes:
+    """Everything as one workbook, a sheet for each kind. Without `why` absences do not say it. `step` is told
+    how far it is, and may raise to stop it."""
     zone = ZoneInfo(site().timezone)
-    return write_xlsx({name: _table(kind, _shown(name, why), zone) for name, kind in KINDS.items()})
+    tables = {}
+    for n, (name, kind) in enumerate(KINDS.items(), 1):
+        tables[name] = _table(kind, _shown(name, why), zone)
+        step(0.7 * n / len(KINDS))
+    return write_xlsx(tables)
+
+
+KIND = "export"
+WORKBOOK = "nundine-export.xlsx"
+
+
+def ask(account: Account, why: bool) -> Run:
+    """A run that makes the workbook of everything. Raises Refused while one is made for this account."""
+    return begin(KIND, f"account {account.name}", "everything as one workbook", account, {"why": why})
+
+
+@background(KIND, busy="Your workbook is being made already.")
+def run_asked(working: Working) -> dict[str, Any]:
+    """What the worker does: the workbook is kept with the run."""
+    body = export_xlsx(working.asked["why"], working.step)
+    RunFile.create(run=working.id, name=WORKBOOK, out=True, content=body)
+    return {"bytes": len(body)}
 
 
 def _shown(name: str, why: bool) -> list[dict[str, Any]]:

@@ -4,6 +4,7 @@ again."""
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Callable
 from dataclasses import asdict, dataclass, field
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -16,6 +17,9 @@ from nundine.core.work import in_order
 from nundine.formats.bad import BadCell, BadFile
 from nundine.formats.confined import confined
 from nundine.formats.tables import Sheet, read_tables
+from nundine.services.background.kinds import background
+from nundine.services.background.runs import begin
+from nundine.services.background.working import Working
 from nundine.services.exchange.record_kinds import KINDS, Kind, read_cell
 from nundine.services.exchange.stored_rows import changes_of, standing, standing_work
 from nundine.services.ledger.commands import write
@@ -23,6 +27,7 @@ from nundine.services.ledger.edits import Change, Edit
 from nundine.services.numbering import WORK_ORDERS, turn
 from nundine.store.account import Account
 from nundine.store.base import db
+from nundine.store.run import Run, RunFile
 from nundine.store.site import site
 
 MOST_ERRORS = 500
@@ -61,9 +66,14 @@ class _Given:
 
 
 def run_import(
-    files: list[tuple[str, bytes]], account: Account | None = None, *, dry_run: bool = False
+    files: list[tuple[str, bytes]],
+    account: Account | None = None,
+    *,
+    dry_run: bool = False,
+    step: Callable[[float], None] = lambda _: None,
 ) -> Report:
-    """Read all files, check every row, then write all of it in one transaction, or nothing."""
+    """Read all files, check every row, then write all of it in one transaction, or nothing. `step` is told
+    how far it is, and may raise to stop it."""
     report, zone = Report(), ZoneInfo(site().timezone)
     given: dict[str, list[_Given]] = defaultdict(list)
     for name, data in files:
@@ -72,17 +82,37 @@ def run_import(
                 _take(name, sheet, zone, given, report)
         except BadFile as bad:
             report.errors.append(RowError(name, None, None, str(bad)))
+    step(0.3)
     with db.atomic() as transaction:
         turn(WORK_ORDERS)
         changes = _compare(given, report)
+        step(0.6)
         report.errors = report.errors[:MOST_ERRORS]
         if report.errors or dry_run:
             transaction.rollback()
             return report
         names = ", ".join(name for name, _ in files)
         write("files", account, Edit("import", f"Bring in {names}", changes, by=FILE), checked=True)
+        step(0.95)
     report.done = True
     return report
+
+
+KIND = "import"
+
+
+def ask(files: list[tuple[str, bytes]], account: Account) -> Run:
+    """A run that brings files in. Raises Refused while others of this account are on their way in."""
+    names = ", ".join(name for name, _ in files)
+    label = f"{names if len(names) < 150 else f'{len(files)} files'} on their way in"
+    return begin(KIND, f"account {account.name}", label, account, {}, files)
+
+
+@background(KIND, busy="Files of yours are on their way in. Wait for them.")
+def run_asked(working: Working) -> dict[str, Any]:
+    """What the worker does: all of it in one transaction, or nothing; gives the report."""
+    files = [(f.name, bytes(f.content)) for f in RunFile.select().where(RunFile.run == working.id)]
+    return run_import(files, working.account, step=working.step).document()
 
 
 def checked_rows(tables: dict[str, list[dict[str, Any]]]) -> tuple[Report, list[Change]]:

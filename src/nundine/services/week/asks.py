@@ -6,31 +6,38 @@ from typing import Any
 
 from nundine.core.week.asks import Ask, asks
 from nundine.core.week.building.build import Scope
-from nundine.services.background.runs import begin, how_it_stands, newest, work_on
+from nundine.services.background.kinds import background
+from nundine.services.background.runs import begin, how_it_stands, newest, target_of_week
+from nundine.services.background.working import Working
 from nundine.services.week.builds import problem_to_build
 from nundine.services.week.state import WeekState, load_state
 from nundine.services.wording import Speaker
 from nundine.store.account import Account
-from nundine.store.week import Build
+from nundine.store.run import Run
 
-SECONDS = 20.0
+KIND, SECONDS = "asks", 20.0
 
 
-def ask_for(state: WeekState, account: Account) -> Build:
+def ask_for(state: WeekState, account: Account) -> Run:
     """Have the asks worked out by the worker. Raises Refused while that is being done."""
-    asked = {"kind": "asks", "edits": state.week.edits, "mark": state.data_mark}
-    return begin(state.week, account, asked, "The asks of this week are being worked out already.")
+    name = state.week.name
+    return begin(KIND, target_of_week(name), f"the asks of week {name}", account, _as_it_stands(state))
 
 
-def run_asks(build_id: int) -> None:
+def _as_it_stands(state: WeekState) -> dict[str, Any]:
+    return {"edits": state.week.edits, "mark": state.data_mark}
+
+
+def _anew(run: Run) -> dict[str, Any]:
+    return _as_it_stands(load_state(run.target.removeprefix("week ")))
+
+
+@background(KIND, busy="The asks of this week are being worked out already.", anew=_anew)
+def run_asks(working: Working) -> dict[str, Any]:
     """What the worker does: asks around pins and hand work, in the site's words."""
-
-    def work(row: Build) -> tuple[str, dict[str, Any]]:
-        speak, state = Speaker(), load_state(row.week.name)
-        found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
-        return "accepted", {"asks": [_told(a, speak) for a in found]}
-
-    work_on(build_id, "asks", work)
+    speak, state = Speaker(), load_state(working.week.name)
+    found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
+    return {"asks": [_told(a, speak) for a in found]}
 
 
 def _told(ask: Ask, speak: Speaker) -> dict[str, Any]:
@@ -41,15 +48,14 @@ def _told(ask: Ask, speak: Speaker) -> dict[str, Any]:
 
 def listed(state: WeekState) -> dict[str, Any]:
     """The asks as last worked out, and whether the week has changed since."""
-    found = newest(state.week, "asks")
+    found = newest(KIND, target_of_week(state.week.name))
     if found is None:
         return {"state": "none", "asks": [], "current": False, "error": None}
     current = found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark
     result: dict[str, Any] = found.result or {}
-    stands, error = how_it_stands(found, "The worker went away. Work the asks out again.")
     return {
-        "state": stands,
+        "state": how_it_stands(found),
         "asks": result.get("asks", []),
         "current": current,
-        "error": error,
+        "error": found.error,
     }

@@ -13,24 +13,28 @@ from nundine.core.week.problem import Placement, WeekProblem
 from nundine.core.week.search import compiled
 from nundine.core.week.value import points
 from nundine.services.background.courtesy import stand_aside
-from nundine.services.background.runs import GOING, SILENT, begin, of_kind, work_on
-from nundine.services.errors import NotFound, Refused
+from nundine.services.background.kinds import background
+from nundine.services.background.runs import begin, target_of_week
+from nundine.services.background.runs import find as find_run
+from nundine.services.background.runs import newest as newest_run
+from nundine.services.background.working import Working
+from nundine.services.errors import Refused
 from nundine.services.ledger import entries
 from nundine.services.ledger.commands import run, tell
 from nundine.services.ledger.edits import Change, Edit
-from nundine.services.retrying import patiently
 from nundine.services.week import workable
 from nundine.services.week.edits import day_of_week
 from nundine.services.week.state import WeekState, load_state, locked_week
 from nundine.services.work.backlog import ready_numbers
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.base import db
 from nundine.store.ledger import LedgerEntry
 from nundine.store.placement import Key, as_core, as_row
+from nundine.store.run import GOING, Run
 from nundine.store.site import Area
-from nundine.store.week import Build, Week
+from nundine.store.week import Week
 
+KIND, ACCEPTED, DROPPED = "build", "accepted", "dropped"
 PROVE_SECONDS = 8.0
 SHORTEST, LONGEST = 0.1, 600.0
 """What a build may be given, seconds."""
@@ -44,7 +48,7 @@ def ask(
     areas: list[str] | None,
     days: list[date] | None,
     mode: str = "all",
-) -> Build:
+) -> Run:
     """A build that a worker will take. One at a time for a week. `mode`: all, days (without times and
     people), seats (finish what is placed)."""
     if state.week.status == "closed":
@@ -64,18 +68,25 @@ def ask(
     for day in days or ():
         day_of_week(state, day)
     asked = {
-        "kind": "build",
         "seconds": seconds,
         "crafts": crafts,
         "areas": areas,
         "mode": mode,
         "days": [d.isoformat() for d in days] if days else None,
-        "edits": state.week.edits,
-        "value": state.checked.value,
+        **_as_it_stands(state),
     }
-    return begin(
-        state.week, account, asked, "A build of this week is running. Stop it first, or wait for it."
-    )
+    name = state.week.name
+    return begin(KIND, target_of_week(name), f"a build of week {name}", account, asked)
+
+
+def _as_it_stands(state: WeekState) -> dict[str, Any]:
+    """What the week is when a build of it is asked for."""
+    return {"edits": state.week.edits, "value": state.checked.value}
+
+
+def _anew(run: Run) -> dict[str, Any]:
+    """The same build of the week as it stands now."""
+    return {**run.asked, **_as_it_stands(load_state(run.target.removeprefix("week ")))}
 
 
 def scope_of(asked: dict[str, Any]) -> Scope:
@@ -103,77 +114,63 @@ def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
     return state.problem.with_placements(fixed, rest)
 
 
-def run_build(build_id: int) -> None:
-    """What the worker does: build with progress, keep the best, write the result."""
+@background(
+    KIND,
+    busy="A build of this week is running. Stop it first, or wait for it.",
+    partial=True,
+    anew=_anew,
+)
+def run_build(working: Working) -> dict[str, Any]:
+    """What the worker does: build with progress, keep the best, give the result."""
+    asked = working.asked
+    state, scope = load_state(working.week.name), scope_of(asked)
+    problem = problem_to_build(state, scope)
+    free_bound = state.week.bound if state.week.bound_of == state.data_mark else None
+    curve: list[dict[str, Any]] = []
 
-    def work(row: Build) -> tuple[str, dict[str, Any]]:
-        state, scope = load_state(row.week.name), scope_of(row.asked)
-        week = state.week.name
-        problem = problem_to_build(state, scope)
-        free_bound = state.week.bound if state.week.bound_of == state.data_mark else None
-        curve: list[dict[str, Any]] = []
-
-        def told(p: Progress) -> None:
-            curve.append(
-                {
-                    "seconds": round(p.seconds, 2),
-                    "value": round(p.value, 1),
-                    "bound": round(p.bound, 1) if p.bound else None,
-                    "placed": p.placed,
-                    "jobs": max(offered, p.placed),
-                    "compiled": compiled.ready(),
-                }
-            )
-            kept = curve if len(curve) < 120 else curve[:: len(curve) // 60]
-            patiently(lambda: _told(week, row.id, kept, curve[-1]))
-
-        def stop() -> bool:
-            return bool(Build.select(Build.stop).where(Build.id == row.id).scalar())
-
-        ready, taken = ready_numbers(state), {j.id for j in problem.jobs if scope.takes(j)}
-        offered = len(ready & taken)
-        known = free_bound if not problem.fixed else None
-        limits = Limits(row.asked["seconds"], every=0.5, aside=stand_aside)
-        plan = build(
-            problem,
-            limits=limits,
-            scope=scope,
-            tell=told,
-            stop=stop,
-            helps=False,
-            known_bound=known,
-            workers=settings().workers,
-        )
-        if free_bound is None:
-            free_bound = proven_within(state.problem, PROVE_SECONDS) if problem.fixed else plan.bound
-            keep_bound(state.week, free_bound, state.data_mark)
-        broken = check(problem, plan.placements).errors
-        if broken:
-            raise ArithmeticError(f"the plan breaks a rule: {broken[0].text}")
-        fixed = set(problem.fixed)
-        result = {
-            "status": plan.status,
-            "value": plan.value,
-            "bound": plan.bound,
-            "free_bound": free_bound,
-            "seconds": plan.seconds,
-            "placements": [[*p.key, as_row(p)] for p in plan.placements if p not in fixed],
-            "fixed": sorted({p.job for p in problem.fixed}),
-            "not_placed": [
-                {"job": n.job, "reason": vars(n.reasons[0])}
-                for n in plan.not_placed
-                if n.job in taken & ready
-            ],
+    def told(p: Progress) -> None:
+        point = {
+            "seconds": round(p.seconds, 2),
+            "value": round(p.value, 1),
+            "bound": round(p.bound, 1) if p.bound else None,
+            "placed": p.placed,
+            "jobs": max(offered, p.placed),
+            "compiled": compiled.ready(),
         }
-        return "ready", result
+        curve.append(point)
+        working.tell(list(curve if len(curve) < 120 else curve[:: len(curve) // 60]), point)
 
-    work_on(build_id, "build", work)
-
-
-def _told(week: str, build_id: int, kept: list[dict[str, Any]], newest: dict[str, Any]) -> None:
-    with db.atomic():
-        Build.update(progress=kept, heartbeat=settings().now()).where(Build.id == build_id).execute()
-        tell(week, "build", {"build": build_id, "state": "running", **newest})
+    ready, taken = ready_numbers(state), {j.id for j in problem.jobs if scope.takes(j)}
+    offered = len(ready & taken)
+    plan = build(
+        problem,
+        limits=Limits(asked["seconds"], every=0.5, aside=stand_aside),
+        scope=scope,
+        tell=told,
+        stop=lambda: working.stopped,
+        helps=False,
+        known_bound=free_bound if not problem.fixed else None,
+        workers=settings().workers,
+    )
+    if free_bound is None:
+        free_bound = proven_within(state.problem, PROVE_SECONDS) if problem.fixed else plan.bound
+        keep_bound(state.week, free_bound, state.data_mark)
+    broken = check(problem, plan.placements).errors
+    if broken:
+        raise ArithmeticError(f"the plan breaks a rule: {broken[0].text}")
+    fixed = set(problem.fixed)
+    return {
+        "status": plan.status,
+        "value": plan.value,
+        "bound": plan.bound,
+        "free_bound": free_bound,
+        "seconds": plan.seconds,
+        "placements": [[*p.key, as_row(p)] for p in plan.placements if p not in fixed],
+        "fixed": sorted({p.job for p in problem.fixed}),
+        "not_placed": [
+            {"job": n.job, "reason": vars(n.reasons[0])} for n in plan.not_placed if n.job in taken & ready
+        ],
+    }
 
 
 def keep_bound(week: Week, value: float, mark: str) -> None:
@@ -181,43 +178,33 @@ def keep_bound(week: Week, value: float, mark: str) -> None:
     tell(week.name, "bound", {})
 
 
-def find(week: Week, build_id: int, lock: bool = False) -> Build:
+def find(week: Week, build_id: int, lock: bool = False) -> Run:
     """A build of the week; with `lock` nobody else takes or drops it until the caller's transaction ends.
     Raises NotFound."""
-    query = of_kind(week, "build").where(Build.id == build_id)
-    found = (query.for_update() if lock else query).first()
-    if found is None:
-        raise NotFound("build", f"There is no build {build_id} of week {week.name}.")
-    return found
+    return find_run(build_id, KIND, target_of_week(week.name), lock)
 
 
-def latest(week: Week) -> Build | None:
-    """The newest build that still wants something: running, or ready and not yet accepted or dropped."""
-    found = (
-        of_kind(week, "build")
-        .where(Build.state.in_((*GOING, "ready", "failed")))
-        .order_by(Build.id.desc())
-        .first()
-    )
-    if found is not None and found.state == "running" and found.heartbeat < settings().now() - SILENT:
-        Build.update(state="failed", error="The worker went away. Start the build again.").where(
-            Build.id == found.id
-        ).execute()
-        return find(week, found.id)
-    return found
+def latest(week: Week) -> Run | None:
+    """The newest build that still wants something: running, or ready or failed and not yet accepted or
+    dropped."""
+    found = newest_run(KIND, target_of_week(week.name))
+    return found if found is not None and standing(found) not in (ACCEPTED, DROPPED) else None
 
 
-def stop(found: Build) -> None:
-    Build.update(stop=True).where(Build.id == found.id).execute()
+def standing(found: Run) -> str:
+    """waiting, running, ready or failed, and once somebody decided, accepted or dropped."""
+    return found.outcome or {"done": "ready", "stopped": "failed"}.get(found.state, found.state)
 
 
-def drop(found: Build) -> None:
+def drop(found: Run) -> None:
     """Give a build up, while it is going or when it is ready. Raises Refused for one that was accepted or
     dropped already."""
-    still = (Build.id == found.id) & Build.state.in_((*GOING, "ready", "failed"))
-    if not Build.update(state="dropped", stop=True).where(still).execute():
+    undecided = (Run.id == found.id) & Run.outcome.is_null()
+    over = {"state": "stopped", "holds": None, "lane": None, "ended": settings().now()}
+    going = over if found.state in GOING else {}
+    if not Run.update(outcome=DROPPED, stop=True, **going).where(undecided).execute():
         raise Refused("build", "This build was accepted or dropped already.")
-    tell(found.week.name, "build", {"build": found.id, "state": "dropped"})
+    tell(found.target.removeprefix("week "), KIND, {"run": found.id, "state": DROPPED})
 
 
 def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key, dict[str, Any] | None]:
@@ -246,11 +233,11 @@ def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key,
     return wanted
 
 
-def compare(state: WeekState, found: Build) -> dict[str, Any]:
+def compare(state: WeekState, found: Run) -> dict[str, Any]:
     """What accepting a build would change: jobs put in, taken out, moved; value and bound before and
     after."""
     result = found.result
-    if found.state != "ready" or result is None:
+    if standing(found) != "ready" or result is None:
         return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": [], "workable": None}
     wanted = _wanted(state, result, scope_of(found.asked))
     before, after = (
@@ -295,7 +282,7 @@ def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> dic
     }
 
 
-def _edited_since(week: Week, found: Build) -> set[str]:
+def _edited_since(week: Week, found: Run) -> set[str]:
     later = entries.after(week.name, found.asked["edits"])
     return {t[4:] for c in later for t in c.touches if t.startswith("job ")}
 
@@ -320,8 +307,8 @@ def accept(week: str, account: Account, build_id: int) -> Taken:
         return _accept(state, account, find(state.week, build_id, lock=True))
 
 
-def _accept(state: WeekState, account: Account, found: Build) -> Taken:
-    if found.state != "ready" or found.result is None:
+def _accept(state: WeekState, account: Account, found: Run) -> Taken:
+    if standing(found) != "ready" or found.result is None:
         raise Refused("build", "There is no finished build to accept.")
     wanted = _wanted(state, found.result, scope_of(found.asked))
     left = _edited_since(state.week, found) & {k[0] for k in wanted}
@@ -333,8 +320,8 @@ def _accept(state: WeekState, account: Account, found: Build) -> Taken:
     if changes:
         jobs = len({c.key[0] for c in changes})
         made = run(state.week, account, Edit("build", f"Accept a build ({jobs} jobs changed)", changes), None)
-    Build.update(state="accepted").where(Build.id == found.id).execute()
-    tell(state.week.name, "build", {"build": found.id, "state": "accepted"})
+    Run.update(outcome=ACCEPTED).where(Run.id == found.id).execute()
+    tell(state.week.name, KIND, {"run": found.id, "state": ACCEPTED})
     held = {k[0] for k in state.rows if applied.get(k, 1) is not None} | {
         k[0] for k, r in applied.items() if r
     }

@@ -7,18 +7,25 @@ those of a draft, when they are asked for.
 from __future__ import annotations
 
 from collections.abc import Collection
+from contextlib import suppress
 from typing import Any
 
 from nundine.formats.sheets import CrewSheet, SheetLine, crew_sheets_pdf
+from nundine.services.background.kinds import background
+from nundine.services.background.runs import begin
+from nundine.services.background.runs import newest as newest_run
+from nundine.services.background.working import Working
 from nundine.services.cache import remember
 from nundine.services.errors import Refused
 from nundine.services.week.publish import revision
 from nundine.services.week.seat_lines import lines, of_areas
 from nundine.services.week.state import WeekState, load_state
 from nundine.settings import settings
+from nundine.store.run import GOING, Run
 from nundine.store.site import Area
 from nundine.store.week import Handout, Revision, Week
 
+KIND = "crew sheets"
 BY = ("person", "crew")
 FAILED = "The sheets could not be laid out. Ask for them again."
 
@@ -34,16 +41,17 @@ def newest(week: Week) -> int:
     )
 
 
-def to_make(week: Week, number: int, areas: Collection[str] = (), by: Collection[str] = BY) -> list[int]:
-    """Rows of the sheets of a revision that are still to be laid out, made where they are missing."""
-    waiting = []
+def to_make(week: Week, number: int, areas: Collection[str] = (), by: Collection[str] = BY) -> list[Run]:
+    """Runs that lay out the sheets of a revision that are not there and that nobody is at."""
+    asked = []
     for one in by:
         key = _key(week, number, one, areas)
         Handout.insert(**key, asked=settings().now()).on_conflict_ignore().execute()
-        row = Handout.select(Handout.id, Handout.made, Handout.taken).where(*_is(key)).get()
-        if row.made is None and row.taken is None:
-            waiting.append(row.id)
-    return waiting
+        row = Handout.select(Handout.id, Handout.made).where(*_is(key)).get()
+        if row.made is None:
+            with suppress(Refused):  # somebody is at it
+                asked.append(begin(KIND, f"sheets {row.id}", f"crew sheets of week {week.name}", None, {}))
+    return asked
 
 
 def _key(week: Week, number: int, by: str, areas: Collection[str]) -> dict[str, Any]:
@@ -65,36 +73,26 @@ def _is(key: dict[str, Any]) -> list[Any]:
     return [getattr(Handout, name) == value for name, value in key.items()]
 
 
-def make(id_: int) -> None:
-    """What the worker does: lay the sheets out and keep them. Once, however often it is asked."""
-    free = (Handout.id == id_) & Handout.taken.is_null()
-    if not Handout.update(taken=settings().now()).where(free).execute():
-        return
-    row = Handout.get_by_id(id_)
-    try:
-        state = load_state(row.week.name)
-        frozen = revision(row.week, row.revision).content["lines"]
-        body = _laid_out(
-            state, row.by, of_areas(frozen, row.areas.split(";") if row.areas else []), row.revision
-        )
-        Handout.update(content=body, made=settings().now()).where(Handout.id == id_).execute()
-    except Exception:
-        Handout.delete().where(Handout.id == id_).execute()
-        raise
-
-
-def cut_off() -> None:
-    """At the start of the one database no worker can be at work: what was being laid out when it ended is to
-    be made again."""
-    Handout.update(taken=None).where(Handout.made.is_null()).execute()
+@background(KIND, busy="These sheets are being made already.")
+def make(working: Working) -> dict[str, Any]:
+    """What the worker does: lay the sheets out and keep them."""
+    row = Handout.get_by_id(int(working.target.removeprefix("sheets ")))
+    state = load_state(row.week.name)
+    frozen = revision(row.week, row.revision).content["lines"]
+    body = _laid_out(state, row.by, of_areas(frozen, row.areas.split(";") if row.areas else []), row.revision)
+    Handout.update(content=body, made=settings().now()).where(Handout.id == row.id).execute()
+    return {}
 
 
 def kept(week: Week, number: int, by: str, areas: Collection[str] = ()) -> bytes | None:
     """The sheets of a revision, if they are made. Raises Refused where making them failed."""
-    row = Handout.select(Handout.content).where(*_is(_key(week, number, by, areas))).first()
-    if row is None:
+    row = Handout.select(Handout.id, Handout.content).where(*_is(_key(week, number, by, areas))).first()
+    if row is not None and row.content is not None:
+        return bytes(row.content)
+    run = newest_run(KIND, f"sheets {row.id}") if row is not None else None
+    if run is None or run.state not in GOING:
         raise Refused("not made", FAILED)
-    return bytes(row.content) if row.content is not None else None
+    return None
 
 
 def sheets_of(state: WeekState, by: str, only: str, number: int) -> bytes:

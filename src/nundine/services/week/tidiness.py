@@ -10,39 +10,37 @@ from nundine.core.week.building.build import Limits, Scope, build
 from nundine.core.week.problem import PRICE_NAMES, WeekProblem, Weights
 from nundine.services.admin.setup import within_limits
 from nundine.services.background.courtesy import stand_aside
-from nundine.services.background.runs import begin, how_it_stands, newest, work_on
+from nundine.services.background.kinds import background
+from nundine.services.background.runs import begin, how_it_stands, newest, target_of_week
+from nundine.services.background.working import Working
 from nundine.services.week import workable
 from nundine.services.week.builds import problem_to_build
 from nundine.services.week.state import WeekState, load_state
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.week import Build
+from nundine.store.run import Run
 
-SECONDS = 8.0
+KIND, SECONDS = "tidiness", 8.0
 """For each of the two builds."""
 
 
-def ask_for(state: WeekState, account: Account, prices: dict[str, float]) -> Build:
+def ask_for(state: WeekState, account: Account, prices: dict[str, float]) -> Run:
     """Have a week built by its prices and by these. Raises Refused for a price out of range, and while that
     is being done."""
     within_limits(prices)
-    asked = {"kind": "tidiness", "edits": state.week.edits, "mark": state.data_mark, "prices": prices}
-    return begin(state.week, account, asked, "This week is being built by other prices already.")
+    name = state.week.name
+    asked = {"edits": state.week.edits, "mark": state.data_mark, "prices": prices}
+    return begin(KIND, target_of_week(name), f"week {name} by other prices", account, asked)
 
 
-def run_tidiness(build_id: int) -> None:
+@background(KIND, busy="This week is being built by other prices already.", anew=None)
+def run_tidiness(working: Working) -> dict[str, Any]:
     """What the worker does: both builds around pins and hand work, and how each could be worked."""
-
-    def work(row: Build) -> tuple[str, dict[str, Any]]:
-        state = load_state(row.week.name)
-        problem = problem_to_build(state, Scope())
-        then = replace(problem.weights, **row.asked["prices"])
-        return "accepted", {
-            "now": _built(state, problem, problem.weights),
-            "then": _built(state, problem, then),
-        }
-
-    work_on(build_id, "tidiness", work)
+    state = load_state(working.week.name)
+    problem = problem_to_build(state, Scope())
+    then = replace(problem.weights, **working.asked["prices"])
+    now = _built(state, problem, problem.weights)
+    return {"now": now, "then": _built(state, problem, then)}
 
 
 def _built(state: WeekState, problem: WeekProblem, weights: Weights) -> dict[str, Any]:
@@ -59,17 +57,16 @@ def _built(state: WeekState, problem: WeekProblem, weights: Weights) -> dict[str
 
 def told(state: WeekState) -> dict[str, Any]:
     """What was found last, for which prices, and whether the week has changed since."""
-    found = newest(state.week, "tidiness")
+    found = newest(KIND, target_of_week(state.week.name))
     if found is None:
         return {"state": "none", "prices": None, "now": None, "then": None, "current": False, "error": None}
-    stands, error = how_it_stands(found, "The worker went away. Ask for it again.")
     result: dict[str, Any] = found.result or {}
     usual = asdict(state.problem.weights)
     return {
-        "state": stands,
+        "state": how_it_stands(found),
         "prices": {n: found.asked["prices"].get(n, usual[n]) for n in PRICE_NAMES},
         "now": result.get("now"),
         "then": result.get("then"),
         "current": found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark,
-        "error": error,
+        "error": found.error,
     }

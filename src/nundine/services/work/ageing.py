@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import time
+
 from nundine.services import derived
+from nundine.services.background.periodic import Daily, periodic
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.settings import settings
@@ -10,6 +13,7 @@ from nundine.store.base import db
 from nundine.store.site import Site
 
 
+@periodic("ageing", "priorities of the day", Daily(time(0, 0)))
 def grow_older() -> bool:
     """Compute all derived columns anew if that was not done today. Whether there was anything to do."""
     with db.atomic():

@@ -6,12 +6,21 @@ import { http, need, sendFiles, type Shapes } from "../../api/client";
 import { useTitle } from "../../app/title";
 import { Download } from "../../kit/Download";
 import { count } from "../../kit/words";
+import { endOf, howFar } from "../background/useRun";
 import { ForeignImport } from "../foreign/ForeignImport";
+import { Workbook } from "./Workbook";
 
 type Report = Shapes["ImportReport"];
 
-const send = (files: File[], dry: boolean) =>
-  sendFiles<Report>(`/api/imports?dry_run=${dry}`, "files", files);
+const check = (files: File[]) => sendFiles<Report>("/api/imports/check", "files", files);
+
+/** Has files brought in, and waits for the report; `tell` hears how far it is. */
+async function bringIn(files: File[], tell: (far: string) => void): Promise<Report> {
+  const { run } = await sendFiles<Shapes["ImportRun"]>("/api/imports", "files", files);
+  await endOf(run, (now) => tell(howFar(now)));
+  const path = { params: { path: { run: run.id } } };
+  return (await need(http.GET("/api/imports/runs/{run}", path))).report!;
+}
 
 /** Files in and out: exports of other systems through a mapping, and Nundine's own tables. */
 export function ImportPage() {
@@ -41,6 +50,7 @@ function OwnTables() {
   const [report, setReport] = useState<Report | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [far, setFar] = useState<string | null>(null);
   const [kind, setKind] = useState("work_orders");
   const client = useQueryClient();
   const kinds =
@@ -49,7 +59,7 @@ function OwnTables() {
     setBusy(true);
     setWrong(null);
     try {
-      const got = await send(files, dry);
+      const got = await (dry ? check(files) : bringIn(files, setFar));
       setReport(got);
       if (got.done) void client.invalidateQueries({ queryKey: ["week"] });
     } catch (bad) {
@@ -57,6 +67,7 @@ function OwnTables() {
       setWrong((bad as Error).message);
     } finally {
       setBusy(false);
+      setFar(null);
     }
   };
   return (
@@ -92,6 +103,11 @@ function OwnTables() {
           <Button type="primary" onClick={() => run(false)} disabled={!files.length} loading={busy}>
             Bring in
           </Button>
+          {far && (
+            <span className="ochre" role="status">
+              {far}
+            </span>
+          )}
         </div>
         {wrong && <Alert type="error" showIcon title="Nothing was brought in" description={wrong} />}
         {report && <Shown report={report} />}
@@ -118,7 +134,7 @@ function OwnTables() {
           </div>
           <h2 style={{ marginTop: 14 }}>Take everything out</h2>
           <p className="item">
-            <Download href="/api/imports/exports/all.xlsx">One workbook</Download>{" "}
+            <Workbook />
             <span className="soft">which comes back in unchanged</span>
           </p>
         </section>

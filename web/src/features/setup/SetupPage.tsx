@@ -7,6 +7,7 @@ import { useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
 import { Differs, type FieldDiffers } from "../../kit/Differs";
 import { useRefusal } from "../../kit/useRefusal";
+import { Background } from "../background/Background";
 import { Prices } from "./Prices";
 import { Ways } from "./Ways";
 import { Line } from "./Line";
@@ -259,6 +260,7 @@ function Form({ found }: { found: Parameters }) {
           {changed && <Button onClick={() => setForm(base)}>Back to what it was</Button>}
         </div>
       </form>
+      <Background />
     </main>
   );
 }

@@ -24,12 +24,10 @@ export function useEvents(week: string, me: Shapes["Me"]): void {
           void message.info({ key: "other", content: `${body.by}: ${body.label}`, duration: 4 });
       },
       build: (event) => {
-        const body = JSON.parse(event.data) as { build: number; state: string } & Partial<
-          Shapes["BuildPoint"]
-        >;
+        const body = JSON.parse(event.data) as { run: number; state: string } & Partial<Shapes["BuildPoint"]>;
         const point = body.value === undefined ? null : (body as unknown as Shapes["BuildPoint"]);
         const held = client.getQueryData<Shapes["BuildShape"] | null>(keys.part(week, "build"));
-        if (point && held && held.id === body.build)
+        if (point && held && held.id === body.run)
           client.setQueryData(keys.part(week, "build"), {
             ...held,
             state: "running",
@@ -38,6 +36,7 @@ export function useEvents(week: string, me: Shapes["Me"]): void {
           });
         else void client.invalidateQueries({ queryKey: keys.part(week, "build") });
       },
+      tidiness: () => void client.invalidateQueries({ queryKey: keys.part(week, "tidiness") }),
       asks: () => void client.invalidateQueries({ queryKey: keys.part(week, "asks") }),
       records: () => void client.invalidateQueries({ queryKey: keys.week(week) }),
       bound: () => void client.invalidateQueries({ queryKey: keys.part(week, "overview") }),

@@ -1,8 +1,7 @@
-"""Bringing an export in as decided: asked for, run by a worker in one transaction, watched, stopped."""
+"""Bringing an export in as decided, in one transaction, as a run that can be watched and stopped."""
 
 from __future__ import annotations
 
-import threading
 from collections import defaultdict
 from collections.abc import Callable
 from dataclasses import asdict, replace
@@ -13,6 +12,9 @@ from nundine.core.difference import Difference
 from nundine.core.lifecycle import FILE
 from nundine.formats.foreign.mapping import ForeignMapping
 from nundine.formats.foreign.understand import Understood
+from nundine.services.background.kinds import background
+from nundine.services.background.runs import begin, newest
+from nundine.services.background.working import Working
 from nundine.services.errors import Refused
 from nundine.services.exchange.foreign.compare import Compared, Decision, compare, theirs, usable
 from nundine.services.exchange.foreign.files import table_of
@@ -30,103 +32,68 @@ from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.foreign import Bringing, OrderChange
 from nundine.store.placement import placed_in
+from nundine.store.run import Run
 from nundine.store.site import site
 from nundine.store.work_order import WorkOrder
 
+KIND = "bring in"
 VANISHED = ("leave", "on hold", "cancelled", "done")
 
 
-class Stopped(Exception):
-    """Somebody stopped it; nothing was changed."""
-
-
-def ask(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Bringing:
-    """Hand it to a worker. Raises Refused if it can not come in, or is on its way already."""
-    if one.state not in ("new", "stopped", "failed"):
-        raise Refused("state", f"This file is {one.state} already. Choose it again to bring it in again.")
+def ask(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Run:
+    """A run that brings it in. Raises Refused if it can not come in, or is on its way already."""
+    before = run_of(one)
+    if before is not None and before.state not in ("stopped", "failed"):
+        raise Refused(
+            "state", f"This file is {state_of(before)} already. Choose it again to bring it in again."
+        )
     if decision.vanished not in VANISHED or decision.both not in ("ours", "theirs"):
         raise Refused(
             "decision",
             f"What vanished can be: {', '.join(VANISHED)}; what changed on both sides: ours or theirs.",
         )
     usable(one, mapping, decision)
-    Bringing.update(
-        state="waiting",
-        stop=False,
-        progress=0.0,
-        error=None,
-        heartbeat=settings().now(),
-        asked={"mapping": mapping.document(), "decision": asdict(decision)},
-    ).where(Bringing.id == one.id).execute()
-    return Bringing.get_by_id(one.id)
+    asked = {"mapping": mapping.document(), "decision": asdict(decision)}
+    return begin(KIND, _target(one), f"{one.file} on its way in", one.account, asked)
 
 
-def stop(one: Bringing) -> None:
-    Bringing.update(stop=True).where(Bringing.id == one.id).execute()
+def _target(one: Bringing) -> str:
+    return f"file {one.id}"
+
+
+def run_of(one: Bringing) -> Run | None:
+    """The run that brings a file in, or brought it in last."""
+    return newest(KIND, _target(one))
+
+
+def state_of(run: Run | None) -> str:
+    """new, waiting, working, done, failed or stopped."""
+    return {"running": "working"}.get(run.state, run.state) if run is not None else "new"
 
 
 def standing_of(one: Bringing) -> dict[str, Any]:
+    run = run_of(one)
     return {
         "id": one.id,
         "file": one.file,
-        "state": one.state,
-        "progress": one.progress,
-        "result": one.result,
-        "error": one.error,
+        "state": state_of(run),
+        "progress": (1.0 if run.state == "done" else run.progress or 0.0) if run else 0.0,
+        "result": run.result if run else None,
+        "error": run.error if run else None,
     }
 
 
-class _Watch:
-    """Tells how far it is and hears whether to stop, on a connection of its own beside the one
-    transaction."""
-
-    def __init__(self, id_: int) -> None:
-        self.id, self.progress, self.stopped = id_, 0.0, False
-        self._over = threading.Event()
-        self._thread = threading.Thread(target=self._run, daemon=True)
-
-    def __enter__(self) -> Callable[[float], None]:
-        self._thread.start()
-        return self.step
-
-    def __exit__(self, *_: object) -> None:
-        self._over.set()
-        self._thread.join()
-
-    def step(self, progress: float) -> None:
-        self.progress = progress
-        if self.stopped:
-            raise Stopped
-
-    def _run(self) -> None:
-        with db.connection_context():
-            while not self._over.wait(0.3):
-                Bringing.update(progress=self.progress, heartbeat=settings().now()).where(
-                    Bringing.id == self.id
-                ).execute()
-                self.stopped = bool(Bringing.select(Bringing.stop).where(Bringing.id == self.id).scalar())
-
-
-def run(id_: int) -> None:
+@background(KIND, busy="This file is on its way in already.")
+def run_bring_in(working: Working) -> dict[str, Any]:
     """What the worker does: all of it in one transaction, or nothing."""
-    one = Bringing.get_or_none((Bringing.id == id_) & (Bringing.state == "waiting"))
+    one = Bringing.get_or_none(Bringing.id == int(working.target.removeprefix("file ")))
     if one is None:
-        return
-    Bringing.update(state="working").where(Bringing.id == id_).execute()
-    mapping = ForeignMapping.of(one.asked["mapping"])
-    decision = Decision(**{**one.asked["decision"], "fields": tuple(one.asked["decision"]["fields"])})
-    try:
-        with _Watch(id_) as step:
-            result = bring_in(
-                usable(one, mapping, decision), table_of(one).columns, mapping, decision, step, one.account
-            )
-        Bringing.update(state="done", progress=1.0, result=result).where(Bringing.id == id_).execute()
-    except Stopped:
-        Bringing.update(state="stopped").where(Bringing.id == id_).execute()
-    except Exception as bad:
-        Bringing.update(state="failed", error=f"{bad}"[:500]).where(Bringing.id == id_).execute()
-        if not isinstance(bad, Refused):
-            raise
+        raise Refused("file", "This file is not here any more. Choose it again.")
+    mapping = ForeignMapping.of(working.asked["mapping"])
+    given = working.asked["decision"]
+    decision = Decision(**{**given, "fields": tuple(given["fields"])})
+    said, columns = usable(one, mapping, decision), table_of(one).columns
+    return bring_in(said, columns, mapping, decision, working.step, one.account)
 
 
 def bring_in(
@@ -307,11 +274,3 @@ def _mark(changed: list[Difference], vanished: list[str], became: str, source: s
     for week in set(placed.values()):
         tell(week, "work", {"source": source})
     return len(placed)
-
-
-CUT_OFF = "Nundine ended in the middle of it. Nothing was changed; bring the file in again."
-
-
-def cut_off() -> None:
-    """At the start of the one database nothing can be on its way in: what was is told so."""
-    Bringing.update(state="failed", error=CUT_OFF).where(Bringing.state == "working").execute()

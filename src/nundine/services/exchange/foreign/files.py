@@ -32,8 +32,7 @@ def upload(file: str, data: bytes, account: Account) -> Bringing:
         confined(foreign_tables, file, data)
     except BadFile as bad:
         raise Refused("file", str(bad), field="file") from bad
-    now = settings().now()
-    return Bringing.create(account=account, file=file[:200], content=data, at=now, heartbeat=now)
+    return Bringing.create(account=account, file=file[:200], content=data, at=settings().now())
 
 
 def found(id_: int, account: Account) -> Bringing:
