@@ -14,7 +14,7 @@ from starlette.exceptions import HTTPException
 
 from nundine.core.characters import bad_character
 from nundine.services import access
-from nundine.services.admin import sign_in
+from nundine.services.admin import sign_in, sign_in_rules
 from nundine.services.background.courtesy import answering
 from nundine.services.database_trouble import need_room
 from nundine.services.errors import NotAllowed
@@ -155,7 +155,13 @@ def sender(request: Request) -> Account:
         own = f"{request.url.scheme}://{request.headers.get('host')}"
         if request.headers.get("x-nundine") != "1" or (origin is not None and origin != own):
             raise NotAllowed("origin", "This request did not come from Nundine's own page.")
-    return sign_in.signed_in(request.cookies.get(cookie("session")))
+    return sign_in.signed_in(request.cookies.get(cookie("session")), is_active(request))
+
+
+def is_active(request: Request) -> bool:
+    """Whether somebody sits before the browser that asks: a write, or a question with the header that our page
+    sets while keys and pointer are used."""
+    return request.method not in SAFE or request.headers.get("x-nundine-active") == "1"
 
 
 def may(*rights: str) -> Any:
@@ -164,6 +170,8 @@ def may(*rights: str) -> Any:
     def check(account: Annotated[Account, Depends(current)]) -> Account:
         if account.one_time:
             raise NotAllowed("one time", "Choose a password of your own first.")
+        if account.factor is None and with_db(sign_in_rules.demands_factor)(account):
+            raise NotAllowed("factor", "This site asks administrators for a second factor. Set it up first.")
         with_db(access.require)(account, *rights)
         return account
 

@@ -24,7 +24,7 @@ from nundine.local.only_one import alone
 from nundine.local.running import keep_running, running, stoppable
 from nundine.local.seal import BadKey, new_identity
 from nundine.local.unprivileged import step_down
-from nundine.services.admin import accounts
+from nundine.services.admin import accounts, second_factor
 from nundine.services.admin.sites import make_site
 from nundine.services.background import runs
 from nundine.services.errors import Refused
@@ -262,6 +262,16 @@ def account(name: str, full_name: str, role: str) -> None:
     except Refused as bad:
         raise SystemExit(_fail(bad)) from bad
     print(f"{full_name} may sign in as {name.lower()} with the password {secret}")
+
+
+@app.command(name="factor-off")
+def factor_off(name: str) -> None:
+    """Take the second factor off an account whose telephone is lost."""
+    try:
+        _with_database(lambda: second_factor.take_off(accounts.find(name.lower()), None))
+    except Refused as bad:
+        raise SystemExit(_fail(bad)) from bad
+    print(f"{name.lower()} signs in by password alone until a second factor is set up again.")
 
 
 @app.command()

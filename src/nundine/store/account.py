@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from peewee import BooleanField, CharField, ForeignKeyField, IntegerField
+from peewee import BigIntegerField, BooleanField, CharField, ForeignKeyField, IntegerField
 
 from nundine.store.base import JsonField, KeyField, Record, Table, UtcField
 
@@ -19,13 +19,16 @@ class Role(Table):
 class Account(Record):
     """`areas` are the keys of those that the account looks after, which its weeks show first; none = all.
 
-    `one_time`: the password was given by an administrator and is to be changed.
+    `one_time`: the password was given by an administrator and is to be changed. `factor` is the secret of the
+    second factor, `factor_step` the step of time whose code was used last.
     """
 
     name = KeyField(max_length=60, unique=True)
     full_name = CharField(max_length=120)
     password_hash = CharField(max_length=200, default="")
     one_time = BooleanField(default=False)
+    factor = CharField(max_length=64, null=True)
+    factor_step = BigIntegerField(null=True)
     active = BooleanField(default=True)
     areas = JsonField(null=True)
 
@@ -42,10 +45,12 @@ class AccountRole(Table):
 
 
 class SignedIn(Table):
-    """A session: since when, and from where. Only a hash of its token is kept."""
+    """A session: since when, from where, and when somebody was active in it last. Only a hash of its token is
+    kept."""
 
     began = UtcField(null=True)
     address = CharField(max_length=60, default="")
+    seen = UtcField(null=True)
 
     token_hash = CharField(max_length=64, unique=True)
     account = ForeignKeyField(Account, on_delete="CASCADE")

@@ -1,6 +1,7 @@
 /** The one door to the server. Types come from the OpenAPI document. */
 import createClient from "openapi-fetch";
 
+import { somebodyIsHere } from "./active";
 import { connection } from "./connection";
 import type { components, paths } from "./schema";
 
@@ -13,6 +14,7 @@ export const http = createClient<paths>({ baseUrl: "", headers: { "x-nundine": "
 http.use({
   onRequest({ request }) {
     if (request.method !== "GET") refuseWhileLost();
+    if (somebodyIsHere()) request.headers.set("x-nundine-active", "1");
   },
 });
 

@@ -89,7 +89,9 @@ export function listen(
   const again = async () => {
     const answer = await fetch("/api/session", { signal: AbortSignal.timeout(PATIENCE) }).catch(() => null);
     if (over) return;
-    if (answer?.status === 401) {
+    const nobody = answer?.ok && (await answer.json().catch(() => undefined)) === null;
+    if (over) return;
+    if (nobody) {
       stop();
       ended();
     } else if (answer?.ok) open();

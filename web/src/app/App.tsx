@@ -3,7 +3,7 @@ import type { QueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, type ReactNode } from "react";
 import { Link, Navigate, NavLink, Route, Routes } from "react-router";
 
-import { http, Problem, type Shapes } from "../api/client";
+import { http, type Shapes } from "../api/client";
 import { askAhead, useMe } from "../api/queries";
 import { SignIn } from "../features/session/SignIn";
 import { SCREEN_FILES } from "../features/week/screens";
@@ -37,7 +37,7 @@ export function startAhead(client: QueryClient) {
 export function App() {
   const me = useMe();
   if (me.isPending) return <Waiting />;
-  if (me.error instanceof Problem && me.error.status === 401) return <SignIn done={() => me.refetch()} />;
+  if (me.data === null) return <SignIn done={() => me.refetch()} />;
   if (me.error)
     return (
       <div className="empty">
@@ -45,13 +45,13 @@ export function App() {
         <p>{me.error.message}</p>
       </div>
     );
-  if (me.data!.one_time)
+  if (me.data.one_time || me.data.factor_wanted)
     return (
       <Suspense fallback={<Waiting />}>
-        <OwnPage me={me.data!} />
+        <OwnPage me={me.data} />
       </Suspense>
     );
-  return <SignedIn me={me.data!} leave={() => me.refetch()} />;
+  return <SignedIn me={me.data} leave={() => me.refetch()} />;
 }
 
 function Waiting() {

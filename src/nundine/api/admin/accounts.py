@@ -9,8 +9,9 @@ from fastapi import APIRouter, Request
 from nundine.api import schemas
 from nundine.api.http import Administrator, DbRoute, Self, cookie, waits
 from nundine.services import access
-from nundine.services.admin import accounts
+from nundine.services.admin import accounts, second_factor, sign_in_rules
 from nundine.services.admin.sign_in import token_hash
+from nundine.store.site import site
 
 router = APIRouter(prefix="/api", tags=["accounts"], route_class=DbRoute)
 
@@ -61,6 +62,40 @@ def new_password(name: str, account: Administrator) -> dict[str, str]:
 @router.post("/accounts/{name}/end-sessions", status_code=204)
 def end_sessions(name: str, account: Administrator) -> None:
     accounts.end_sessions(name, account)
+
+
+@router.post("/accounts/{name}/factor-off", response_model=list[schemas.AccountShape])
+def take_factor_off(name: str, account: Administrator) -> list[accounts.AccountRow]:
+    """For who lost the telephone: sign in without it, and set up another."""
+    second_factor.take_off(accounts.find(name), account)
+    return accounts.listed()
+
+
+@router.get("/sign-in-rules", response_model=schemas.SignInRules)
+def the_rules(_: Administrator) -> sign_in_rules.Rules:
+    return sign_in_rules.rules()
+
+
+@router.put("/sign-in-rules", response_model=schemas.SignInRules)
+def store_rules(form: schemas.SignInRules, account: Administrator) -> sign_in_rules.Rules:
+    sign_in_rules.store(account, sign_in_rules.Rules(**form.model_dump()))
+    return sign_in_rules.rules()
+
+
+@router.post("/own/factor/offer", response_model=schemas.FactorOffer)
+def offer_factor(account: Self) -> second_factor.Offer:
+    """A secret for one's telephone; it counts once it is confirmed."""
+    return second_factor.offer(account, site().name)
+
+
+@router.put("/own/factor", status_code=204)
+def confirm_factor(form: schemas.FactorForm, account: Self) -> None:
+    second_factor.confirm(account, form.secret, form.code)
+
+
+@router.post("/own/factor-off", status_code=204)
+def take_own_factor_off(form: schemas.CodeForm, account: Self) -> None:
+    second_factor.take_off(account, account, form.code)
 
 
 def _own(request: Request) -> str:

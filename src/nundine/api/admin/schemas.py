@@ -29,6 +29,7 @@ class AccountShape(BaseModel):
     active: bool
     areas: AreaList
     one_time: bool
+    factor: bool
     sessions: int
     revision: int
 
@@ -88,3 +89,32 @@ class SessionShape(BaseModel):
     address: str
     expires: datetime
     this: bool
+
+
+class FactorOffer(BaseModel):
+    """A secret for an application on one's telephone, to be typed or read from the picture (SVG)."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    secret: str
+    picture: str
+
+
+class FactorForm(BaseModel):
+    """The secret that was offered, with a code that shows that the telephone has it."""
+
+    secret: str = Field(max_length=64)
+    code: str = Field(max_length=20)
+
+
+class CodeForm(BaseModel):
+    code: str = Field(max_length=20)
+
+
+class SignInRules(BaseModel):
+    """What the site asks of those who sign in; `idle` in minutes."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    idle: int
+    factor_of_administrators: bool

@@ -7,12 +7,12 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request, Response
 
-from nundine.api.http import DbRoute, cookie, current, waits
-from nundine.api.schemas import Me, SignInForm
+from nundine.api.http import DbRoute, cookie, current, is_active, waits
+from nundine.api.schemas import CodeNeeded, Me, SignInForm
 from nundine.core.timeline import week_name
 from nundine.services import access
-from nundine.services.admin import sign_in
-from nundine.services.errors import NotAllowed
+from nundine.services.admin import sign_in, sign_in_rules
+from nundine.services.errors import NotAllowed, NotSignedIn
 from nundine.services.week.state import has_work
 from nundine.settings import settings
 from nundine.store.account import Account
@@ -38,17 +38,24 @@ def me(account: Account) -> Me:
         week=running if runs else planned,
         step=FIRST_STEP.get(first),
         one_time=account.one_time,
+        factor=account.factor is not None,
+        factor_wanted=account.factor is None and sign_in_rules.demands_factor(account),
         areas=access.areas_of(account),
     )
 
 
-@router.post("", response_model=Me)
+@router.post("", response_model=Me | CodeNeeded)
 @waits
-def sign_in_here(form: SignInForm, request: Request, response: Response) -> Me:
+def sign_in_here(form: SignInForm, request: Request, response: Response) -> Me | CodeNeeded:
+    """Who signed in; or that the code of the second factor is still to be given with the same again."""
     if request.headers.get("x-nundine") != "1":
         raise NotAllowed("origin", "This request did not come from Nundine's own page.")
     address = request.client.host if request.client else "?"
-    made = sign_in.sign_in(form.name, form.password, address, request.cookies.get(cookie("browser")))
+    browser = request.cookies.get(cookie("browser"))
+    try:
+        made = sign_in.sign_in(form.name, form.password, address, browser, form.code)
+    except sign_in.CodeNeeded:
+        return CodeNeeded()
     for name, token, lasts in (
         ("session", made.token, sign_in.LASTS),
         ("browser", made.browser, sign_in.KNOWN_FOR),
@@ -65,9 +72,13 @@ def sign_in_here(form: SignInForm, request: Request, response: Response) -> Me:
     return me(made.account)
 
 
-@router.get("", response_model=Me)
-def who(account: Annotated[Account, Depends(current)]) -> Me:
-    return me(account)
+@router.get("", response_model=Me | None)
+def who(request: Request) -> Me | None:
+    """Who is signed in; null for nobody, which is no error."""
+    try:
+        return me(sign_in.signed_in(request.cookies.get(cookie("session")), is_active(request)))
+    except NotSignedIn:
+        return None
 
 
 @router.delete("", status_code=204)

@@ -13,15 +13,25 @@ from nundine.api.work_orders.schemas import MoveOffer
 class SignInForm(BaseModel):
     name: str = Field(max_length=500)
     password: str = Field(max_length=500)
+    code: str | None = Field(None, max_length=20)
+
+
+class CodeNeeded(BaseModel):
+    """Name and password are right; the code of the second factor is still to be given with them."""
+
+    code_needed: Literal[True] = True
 
 
 class Me(BaseModel):
-    """`week` and `step` are where the account's role begins; without a step it goes on where it was."""
+    """`week` and `step` are where the account's role begins; without a step it goes on where it was.
+    `factor_wanted`: the site asks for a second factor, which is still to be set up."""
 
     name: str
     full_name: str
     role: str
     one_time: bool
+    factor: bool
+    factor_wanted: bool
     rights: list[str]
     week: str
     step: str | None

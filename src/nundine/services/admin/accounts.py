@@ -34,6 +34,7 @@ class AccountRow:
     active: bool
     areas: list[str]
     one_time: bool
+    factor: bool
     sessions: int
     revision: int
 
@@ -52,6 +53,7 @@ def listed() -> list[AccountRow]:
             a.active,
             list(a.areas or ()),
             a.one_time,
+            a.factor is not None,
             open_[a.id],
             a.revision,
         )

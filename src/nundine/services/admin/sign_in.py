@@ -11,8 +11,9 @@ import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
-from nundine.services.admin import passwords
+from nundine.services.admin import passwords, second_factor, sign_in_rules
 from nundine.services.errors import NotSignedIn, TooMany
 from nundine.services.ledger.commands import note
 from nundine.services.retrying import patiently
@@ -42,6 +43,14 @@ class Slow:
 TOGETHER, NAME, ADDRESS, BROWSER = Slow(5, 300), Slow(30, 15), Slow(40, 60), Slow(5, 60)
 
 
+SEEN = timedelta(minutes=1)
+"""How exactly it is kept when somebody was active in a session last."""
+
+
+class CodeNeeded(Exception):
+    """Name and password are right; the account has a second factor, whose code is still to be given."""
+
+
 @dataclass(frozen=True)
 class SignIn:
     """A fresh session: its token and that of the browser go there and are kept nowhere."""
@@ -51,15 +60,20 @@ class SignIn:
     browser: str
 
 
-def sign_in(name: str, password: str, address: str, browser: str | None = None) -> SignIn:
-    """Check a password; `browser` is the token of one that may be known.
+def sign_in(
+    name: str, password: str, address: str, browser: str | None = None, code: str | None = None
+) -> SignIn:
+    """Check a password, and the code of the second factor where there is one; `browser` is the token of one
+    that may be known.
 
     Raises
     ------
     TooMany
         With the seconds to wait, after several failures.
     NotSignedIn
-        If name and password do not go together.
+        If name and password do not go together, or the code is not right.
+    CodeNeeded
+        If a code is still to be given.
     """
     name, now = name.lower(), settings().now()
     account = Account.get_or_none((Account.name == name) & Account.active)
@@ -74,6 +88,13 @@ def sign_in(name: str, password: str, address: str, browser: str | None = None) 
             f"Sign-in as {name[:60]!r} from {address} failed",
         )
         raise NotSignedIn("credentials", "Name and password do not go together. Check both and try again.")
+    if account.factor is not None and not code:
+        patiently(lambda: _succeeded(reasons))
+        raise CodeNeeded
+    if account.factor is not None and not second_factor.used(account, code or ""):
+        text = f"Sign-in as {name[:60]!r} from {address}: the code was not right"
+        note(f"account {name}"[:80], account, "sign-in failed", text)
+        raise NotSignedIn("code", "This code is not right, or was used already. Take the newest.")
     token, browser = secrets.token_urlsafe(32), browser or secrets.token_urlsafe(32)
     with db.atomic():
         _succeeded(reasons)
@@ -85,6 +106,7 @@ def sign_in(name: str, password: str, address: str, browser: str | None = None) 
             account=account,
             expires=now + LASTS,
             began=now,
+            seen=now,
             address=address[:60],
         )
         KnownBrowser.insert(token_hash=token_hash(browser), account=account, seen=now).on_conflict(
@@ -157,22 +179,23 @@ def token_hash(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-def signed_in(token: str | None) -> Account:
-    """The account of a session. Raises NotSignedIn."""
+def signed_in(token: str | None, active: bool = False) -> Account:
+    """The account of a session. `active`: somebody sits there, so it is not idle. Raises NotSignedIn."""
     if token:
-        found = (
-            SignedIn.select(SignedIn, Account)
-            .join(Account)
-            .where(
-                (SignedIn.token_hash == token_hash(token))
-                & (SignedIn.expires > settings().now())
-                & Account.active
-            )
-            .first()
-        )
+        now = settings().now()
+        open_ = (SignedIn.token_hash == token_hash(token)) & _goes_on(now)
+        found = SignedIn.select(SignedIn, Account).join(Account).where(open_).first()
         if found is not None:
+            if active and (found.seen is None or found.seen < now - SEEN):
+                SignedIn.update(seen=now).where(SignedIn.id == found.id).execute()
             return found.account  # type: ignore[no-any-return]
     raise NotSignedIn("session", "You are not signed in, or your session has ended. Sign in again.")
+
+
+def _goes_on(now: datetime) -> Any:
+    """Of sessions beside their accounts: those that are neither over nor idle for too long."""
+    awake = SignedIn.seen.is_null() | (SignedIn.seen > now - sign_in_rules.idle())
+    return (SignedIn.expires > now) & awake & Account.active
 
 
 def ended_among(tokens: set[str]) -> set[str]:
@@ -181,11 +204,7 @@ def ended_among(tokens: set[str]) -> set[str]:
     alive = (
         SignedIn.select(SignedIn.token_hash)
         .join(Account)
-        .where(
-            SignedIn.token_hash.in_(sorted(hashes) or [""])
-            & (SignedIn.expires > settings().now())
-            & Account.active
-        )
+        .where(SignedIn.token_hash.in_(sorted(hashes) or [""]) & _goes_on(settings().now()))
     )
     return tokens - {hashes[h] for (h,) in alive.tuples()}
 

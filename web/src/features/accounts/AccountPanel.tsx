@@ -19,7 +19,7 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 /** An account: made, or its roles, areas and state changed; a new password, its sessions ended. */
 export function AccountPanel({ account, areas, close, told }: Props) {
   const all = useRoles();
-  const { make, change, fresh, newPassword, endSessions } = useAccountWrites();
+  const { make, change, fresh, newPassword, takeFactorOff, endSessions } = useAccountWrites();
   const [name, setName] = useState("");
   const [fullName, setFullName] = useState(account?.full_name ?? "");
   const [roles, setRoles] = useState<HeldRole[]>(account?.roles ?? []);
@@ -167,6 +167,11 @@ export function AccountPanel({ account, areas, close, told }: Props) {
             >
               End all sessions
             </Button>
+            {account.factor && (
+              <Button disabled={busy} onClick={() => void act(() => takeFactorOff(account.name))}>
+                Take the second factor off
+              </Button>
+            )}
             <Button
               danger={account.active}
               disabled={busy}

@@ -5,6 +5,7 @@ import { useAccounts, useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
 import { count } from "../../kit/words";
 import { AccountPanel } from "./AccountPanel";
+import { Rules } from "./Rules";
 import type { HeldRole } from "./useAccounts";
 
 /** Who may sign in, with which roles, where. For administrators. */
@@ -88,12 +89,14 @@ export function AccountsPage() {
                 ) : (
                   "may sign in"
                 )}
+                {a.factor && <span className="soft"> · second factor</span>}
               </td>
               <td>{a.sessions ? count(a.sessions, "session") : "–"}</td>
             </tr>
           ))}
         </tbody>
       </table>
+      <Rules />
       {open !== null && (open === "" || account) && (
         <AccountPanel
           key={`${open} ${account?.revision ?? 0}`}

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { http, need, type Problem, type Shapes } from "../../api/client";
 import { keys } from "../../api/queries";
 import { useTitle } from "../../app/title";
+import { SecondFactor } from "./SecondFactor";
 
 /** One's own account: the password, and where one is signed in. With a password that was given once nothing else comes first. */
 export function OwnPage({ me }: { me: Shapes["Me"] }) {
@@ -15,8 +16,9 @@ export function OwnPage({ me }: { me: Shapes["Me"] }) {
       <p className="soft">
         {me.name}, {me.role}
       </p>
-      <Password me={me} />
-      {!me.one_time && <Sessions />}
+      {!(me.factor_wanted && !me.one_time) && <Password me={me} />}
+      {!me.one_time && <SecondFactor me={me} />}
+      {!me.one_time && !me.factor_wanted && <Sessions />}
     </main>
   );
 }

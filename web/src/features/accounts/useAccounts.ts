@@ -37,6 +37,10 @@ export function useAccountWrites() {
       await again();
       return made.password;
     },
+    takeFactorOff: async (name: string) => {
+      const now = await need(http.POST("/api/accounts/{name}/factor-off", { params: { path: { name } } }));
+      client.setQueryData(["accounts"], now);
+    },
     endSessions: async (name: string) => {
       await need(http.POST("/api/accounts/{name}/end-sessions", { params: { path: { name } } }));
       await again();

@@ -7,6 +7,8 @@ import { useTitle } from "../../app/title";
 export function SignIn({ done }: { done: () => void }) {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
+  const [asked, setAsked] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   useTitle("Sign in");
@@ -14,8 +16,12 @@ export function SignIn({ done }: { done: () => void }) {
     event.preventDefault();
     setBusy(true);
     try {
-      await need(http.POST("/api/session", { body: { name, password } }));
-      done();
+      const got = await need(
+        http.POST("/api/session", { body: { name, password, code: asked ? code : null } }),
+      );
+      setWrong(null);
+      if ("code_needed" in got) setAsked(true);
+      else done();
     } catch (bad) {
       setWrong((bad as Error).message);
     } finally {
@@ -44,8 +50,26 @@ export function SignIn({ done }: { done: () => void }) {
             autoComplete="current-password"
           />
         </label>
+        {asked && (
+          <label style={{ display: "block", margin: "12px 0" }}>
+            The six digits that your telephone shows now
+            <Input
+              value={code}
+              onChange={(e) => setCode(e.target.value)}
+              autoFocus
+              inputMode="numeric"
+              autoComplete="one-time-code"
+            />
+          </label>
+        )}
         {wrong && <Alert type="error" title={wrong} style={{ marginBottom: 12 }} />}
-        <Button type="primary" htmlType="submit" block loading={busy} disabled={!name || !password}>
+        <Button
+          type="primary"
+          htmlType="submit"
+          block
+          loading={busy}
+          disabled={!name || !password || (asked && !code)}
+        >
           Sign in
         </Button>
       </form>
