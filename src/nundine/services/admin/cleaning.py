@@ -34,7 +34,7 @@ def keep_days() -> dict[str, int]:
     return {**KEEP_DAYS, **site().settings.get("keep_days", {})}
 
 
-@periodic("cleaning", "what is kept for a time only is cleaned away", Hourly(17))
+@periodic("cleaning", "cleaning of events, plans and sheets", Hourly(17))
 def clean() -> None:
     """Throw away what is older than Set-up says. Sheets that are wanted again are made again."""
     if not Site.select().exists():

@@ -36,8 +36,8 @@ function Form({ found }: { found: Shapes["SignInRules"] }) {
       }}
     >
       <h2>What is asked of those who sign in</h2>
-      <label className="row">
-        A session ends when nobody was at it for
+      <div className="row">
+        <span>A session ends when nobody was at it for</span>
         <InputNumber
           aria-label="Minutes until an idle session ends"
           min={5}
@@ -46,14 +46,16 @@ function Form({ found }: { found: Shapes["SignInRules"] }) {
           value={form.idle}
           onChange={(v) => setForm({ ...form, idle: v ?? form.idle })}
         />
-        minutes
-      </label>
-      <Checkbox
-        checked={form.factor_of_administrators}
-        onChange={(e) => setForm({ ...form, factor_of_administrators: e.target.checked })}
-      >
-        Administrators need a second factor
-      </Checkbox>
+        <span>minutes</span>
+      </div>
+      <div>
+        <Checkbox
+          checked={form.factor_of_administrators}
+          onChange={(e) => setForm({ ...form, factor_of_administrators: e.target.checked })}
+        >
+          Administrators need a second factor
+        </Checkbox>
+      </div>
       <div className="row">
         <Button htmlType="submit" disabled={JSON.stringify(form) === JSON.stringify(found)}>
           Save

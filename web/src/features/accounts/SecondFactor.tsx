@@ -71,7 +71,7 @@ export function SecondFactor({ me }: { me: Shapes["Me"] }) {
         <label>
           Six digits
           <Input
-            style={{ width: 140 }}
+            style={{ width: 140, display: "block" }}
             inputMode="numeric"
             autoComplete="one-time-code"
             status={wrong?.field === "code" ? "error" : undefined}

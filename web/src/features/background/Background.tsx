@@ -37,6 +37,13 @@ export function Background() {
     <>
       <h2>Done by itself</h2>
       <table className="list" aria-label="Done by itself">
+        <colgroup>
+          <col />
+          <col style={{ width: 200 }} />
+          <col style={{ width: 150 }} />
+          <col style={{ width: 150 }} />
+          <col style={{ width: 90 }} />
+        </colgroup>
         <thead>
           <tr>
             <th>What</th>
@@ -49,7 +56,7 @@ export function Background() {
         <tbody>
           {periodic.map((p) => (
             <tr key={p.kind}>
-              <td>{upper(p.label)}</td>
+              <td className="whole">{upper(p.label)}</td>
               <td>{p.when}</td>
               <td>
                 {p.last ? moment(p.last.began ?? p.last.created) : "not yet"}
@@ -113,7 +120,7 @@ function Row({ run, began, act }: { run: Run; began: string; act: Act }) {
   const going = GOING.includes(run.state);
   return (
     <tr>
-      <td>{upper(run.label)}</td>
+      <td className="whole">{upper(run.label)}</td>
       <td>{run.by ?? "Nundine"}</td>
       <td>{began}</td>
       <td style={{ whiteSpace: "normal" }}>
