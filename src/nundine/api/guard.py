@@ -62,7 +62,7 @@ def limit_of(path: str) -> Limit:
         return SIGN_IN
     if path == "/api/foreign":
         return FILE
-    if path == "/api/imports":
+    if path in ("/api/imports", "/api/imports/check"):
         return FILES
     return DECISIONS if path.startswith("/api/foreign/") else FORM
 
