@@ -65,7 +65,7 @@ def clear() -> None:
         db.execute_sql("SET FOREIGN_KEY_CHECKS=0")
         for table in TABLES:
             if table is not Role:  # the roles are of the tables' making
-                table.delete().execute()
+                db.execute_sql(f"DELETE FROM `{_name(table)}`")
         db.execute_sql("SET FOREIGN_KEY_CHECKS=1")
     forget()
 

@@ -14,10 +14,8 @@ from fastapi.testclient import TestClient
 from nundine.api.app import create_app
 from nundine.api.served import served as as_served
 from nundine.jobs import queue
-from nundine.services.background import runs
 from nundine.services.week import proofs
 from nundine.settings import settings
-from nundine.store.base import db
 from nundine.store.run import Run
 from tests.conftest import PASSWORDS, WEEK, worlds
 from tests.ports import free_port
@@ -45,12 +43,11 @@ def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
     proofs of bounds alone wait."""
 
     def work(ids: list[int]) -> None:
-        with db.connection_context():
-            for id_ in ids:
-                runs.work_on(id_)
+        for id_ in ids:
+            queue.work_on(id_)
 
     def at_once(ids: list[int]) -> None:
-        kinds = dict(Run.select(Run.id, Run.kind).where(Run.id.in_(ids)).tuples())
+        kinds = dict(Run.of_all_sites(Run.id, Run.kind).where(Run.id.in_(ids)).tuples())
         worked_on = [i for i in ids if kinds[i] != proofs.KIND]
         thread = threading.Thread(target=work, args=(worked_on,))
         thread.start()

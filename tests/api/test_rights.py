@@ -59,7 +59,7 @@ def needed(method: str, path: str) -> set[str]:
     """The rights of which one is needed."""
     if (method, path) in NEEDS:
         return NEEDS[(method, path)]
-    if path.startswith(("/api/accounts", "/api/audit", "/api/roles", "/api/sign-in-rules")):
+    if path.startswith(("/api/accounts", "/api/audit", "/api/roles", "/api/sign-in-rules", "/api/sites")):
         return {"administer"}
     if path in ("/api/imports", "/api/imports/check", "/api/imports/runs/{run}"):
         return {"import"}

@@ -13,7 +13,7 @@ from nundine.local.database import password, root_connection
 from nundine.settings import Settings
 from nundine.store.asset import Asset
 from nundine.store.schema import TABLES, migrate, table_statements
-from nundine.store.site import Area
+from nundine.store.site import Area, Site
 from nundine.store.week import Event
 
 
@@ -60,6 +60,7 @@ def test_a_moment_without_a_zone_is_refused(fresh: None) -> None:
 
 
 def test_the_database_itself_refuses_what_may_not_be(fresh: None) -> None:
+    Site.create(name="S", timezone="UTC")
     area = Area.create(key="a", name="A")
     with pytest.raises(IntegrityError):
         Area.create(key="a", name="Again")

@@ -9,6 +9,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 
 import { Problem } from "./api/client";
+import { base } from "./api/site";
 import { App, startAhead } from "./app/App";
 import { Keys } from "./app/keys";
 import { applyTokens, theme } from "./kit/tokens";
@@ -30,7 +31,7 @@ createRoot(document.getElementById("root")!).render(
     <ConfigProvider theme={theme}>
       <AntApp style={{ height: "100%" }}>
         <QueryClientProvider client={client}>
-          <BrowserRouter>
+          <BrowserRouter basename={base || "/"}>
             <Keys>
               <App />
             </Keys>

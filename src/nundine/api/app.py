@@ -20,6 +20,7 @@ from nundine.api.http import Reader, sender
 from nundine.api.ledger import routes as ledger
 from nundine.api.problems import add_problem_handlers, problem
 from nundine.api.runs import routes as runs
+from nundine.api.sites import routes as sites
 from nundine.api.week import builds, publish
 from nundine.api.week import routes as week
 from nundine.api.work_orders import routes as work_orders
@@ -47,6 +48,7 @@ def create_app() -> FastAPI:
         setup,
         ledger,
         runs,
+        sites,
         events,
     ):
         app.include_router(noun.router)

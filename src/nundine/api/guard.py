@@ -20,6 +20,7 @@ from starlette.requests import Request
 from starlette.responses import Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from nundine.api.at_site import at_its_site
 from nundine.api.problems import as_problem, problem
 from nundine.core.characters import bad_character
 from nundine.formats.tables import MOST_BYTES
@@ -81,7 +82,7 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        begun = False
+        scope, begun = await at_its_site(scope), False
 
         async def with_headers(message: Message) -> None:
             nonlocal begun

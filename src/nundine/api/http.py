@@ -172,6 +172,7 @@ def may(*rights: str) -> Any:
             raise NotAllowed("one time", "Choose a password of your own first.")
         if account.factor is None and with_db(sign_in_rules.demands_factor)(account):
             raise NotAllowed("factor", "This site asks administrators for a second factor. Set it up first.")
+        with_db(access.require_site)(account)
         with_db(access.require)(account, *rights)
         return account
 

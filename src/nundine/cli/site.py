@@ -24,7 +24,7 @@ from nundine.local.only_one import alone
 from nundine.local.running import keep_running, running, stoppable
 from nundine.local.seal import BadKey, new_identity
 from nundine.local.unprivileged import step_down
-from nundine.services.admin import accounts, second_factor
+from nundine.services.admin import accounts, second_factor, sites
 from nundine.services.admin.sites import make_site
 from nundine.services.background import runs
 from nundine.services.errors import Refused
@@ -32,8 +32,8 @@ from nundine.services.exchange.exporting import export_xlsx
 from nundine.services.exchange.importing import run_import
 from nundine.settings import Settings, settings
 from nundine.store.base import db
+from nundine.store.belonging import Site, each_site
 from nundine.store.schema import migrate
-from nundine.store.site import Site
 
 
 def _here() -> Settings:
@@ -50,7 +50,8 @@ def _fail(bad: Exception) -> int:
 
 def _tell_what_was_cut_off(process: int | None) -> None:
     with db.connection_context():
-        runs.cut_off(process)
+        for _ in each_site():
+            runs.cut_off(process)
 
 
 def _prepare_demo(var: Path) -> None:
@@ -262,6 +263,16 @@ def account(name: str, full_name: str, role: str) -> None:
     except Refused as bad:
         raise SystemExit(_fail(bad)) from bad
     print(f"{full_name} may sign in as {name.lower()} with the password {secret}")
+
+
+@app.command()
+def site(key: str, name: str, timezone: str) -> None:
+    """Make another site; its KEY stands in addresses: a to z, digits, dashes."""
+    try:
+        _with_database(lambda: sites.make(None, key, name, timezone))
+    except Refused as bad:
+        raise SystemExit(_fail(bad)) from bad
+    print(f"{name} is there, at /at/{key.lower()}/")
 
 
 @app.command(name="factor-off")

@@ -10,18 +10,19 @@ from pathlib import Path
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
-from nundine.demo import crew, places, work
+from nundine.demo import crew, places, second_site, work
 from nundine.services.admin import accounts
-from nundine.services.admin.sites import make_site
+from nundine.services.admin.sites import make_site, share_crafts
 from nundine.services.exchange.stored_rows import changes_of
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.store.account import Account
 from nundine.store.base import db
+from nundine.store.belonging import at_site
 from nundine.store.site import Site
 
-SITE, ZONE = "Tarnfell Cableways", "Europe/Zurich"
+KEY, SITE, ZONE = "tarnfell", "Tarnfell Cableways", "Europe/Zurich"
 SIGN_INS = (
     ("ada", "Ada Winkler", "administrator"),
     ("sven", "Sven Ostrova", "scheduler"),
@@ -62,7 +63,7 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
 def make(today: date, passwords: dict[str, str]) -> None:
     """Fill an empty database: site, accounts, assets, people, work. One transaction."""
     with db.atomic():
-        make_site(SITE, ZONE)
+        make_site(SITE, ZONE, KEY)
         for name, full_name, role in SIGN_INS:
             accounts.create(name, full_name, passwords[name], role)
         world = rows(demo_week(today))
@@ -70,6 +71,20 @@ def make(today: date, passwords: dict[str, str]) -> None:
         _begin_last_week(world, demo_week(today))
         areas = [key for key, _ in places.AREAS]
         accounts.change(None, "olivia", None, areas=areas, roles={"operations": areas})
+        _make_second(demo_week(today))
+
+
+def _make_second(week: str) -> None:
+    """A small site beside, with the same crafts. Of the schedulers nobody sees it but the administrator; others
+    see the first."""
+    share_crafts()
+    for name, _, role in SIGN_INS:
+        if role != "administrator":
+            accounts.change(None, name, None, sites=[KEY])
+    made = make_site(second_site.SITE, second_site.ZONE, second_site.KEY)
+    with at_site(made.id):
+        world = changes_of(second_site.rows(week_monday(week)), {})
+        write("files", None, Edit("import", "The second site of the demo", world))
 
 
 def _begin_last_week(world: dict[str, list[dict[str, object]]], week: str) -> None:

@@ -22,6 +22,7 @@ from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
 from nundine.services.work import ageing
 from nundine.settings import settings
 from nundine.store.base import db
+from nundine.store.belonging import at_site, each_site
 from nundine.store.run import Run
 
 log = logging.getLogger("nundine")
@@ -40,23 +41,29 @@ class Queue:
         )
         with self.db.connection_context():
             self.huey = SqlHuey("nundine", database=self.db)
-        self.run = self.huey.task(name="run")(_run)
+        self.run = self.huey.task(name="run")(work_on)
         self.looking_after = self.huey.periodic_task(crontab(minute="*"), name="look after runs")(look_after)
 
 
-def _run(run_id: int) -> None:
+def work_on(run_id: int) -> None:
+    """What a worker does with a run, at the site that it belongs to."""
     with db.connection_context():
-        runs.work_on(run_id)
+        where = Run.of_all_sites(Run.site).where(Run.id == run_id).scalar()
+        if where is not None:
+            with at_site(where):
+                runs.work_on(run_id)
 
 
 def look_after() -> None:
     """Each minute: runs whose worker is gone are told so, what is due is begun, and what nobody took is handed
     over once more. Twice does no harm."""
+    ids: list[int] = []
     with db.connection_context():
-        runs.find_dead()
-        begun = [run.id for run in periodic.due()]
-        forgotten = runs.waiting(runs.FORGOTTEN)
-    _send([*begun, *forgotten])
+        for _ in each_site():
+            runs.find_dead()
+            ids += [run.id for run in periodic.due()]
+            ids += runs.waiting(runs.FORGOTTEN)
+    _send(ids)
 
 
 @lru_cache(maxsize=1)
@@ -82,5 +89,5 @@ def _send(ids: list[int]) -> None:
 def hand_over_waiting() -> None:
     """Give over once more what waits: a worker that was lost may have taken it off the queue."""
     with db.connection_context():
-        ids = runs.waiting()
+        ids = [id_ for _ in each_site() for id_ in runs.waiting()]
     _send(ids)

@@ -6,8 +6,9 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import dataclass
 
-from nundine.services.errors import NotAllowed
+from nundine.services.errors import NotAllowed, NotFound
 from nundine.store.account import Account, AccountRole, Role
+from nundine.store.belonging import Site, here
 
 READ, EDIT, PLAN, SWAP, SWAP_TODAY = "read", "edit", "plan", "swap", "swap today"
 ANSWER, REPORT, IMPORT, MANAGE = "answer", "report", "import", "manage"
@@ -80,6 +81,21 @@ def may(account: Account, right: str, area: str | None = None) -> bool:
     if limits is None:
         return True
     return area in limits if area is not None else right in rights_of(account)
+
+
+def sites_of(account: Account) -> list[Site]:
+    """The sites that an account sees, in their order."""
+    rows = Site.select().order_by(Site.id)
+    return list(rows if account.sites is None else rows.where(Site.key.in_(account.sites or [""])))
+
+
+def require_site(account: Account) -> None:
+    """Raises NotFound where the account does not see the site that it is about, as where there is none."""
+    present = here()
+    if account.sites is None and (present is None or present > 0):
+        return
+    if present not in {s.id for s in sites_of(account)}:
+        raise NotFound("site", "There is no such site.")
 
 
 def may_know_why(account: Account) -> bool:

@@ -17,7 +17,8 @@ class Role(Table):
 
 
 class Account(Record):
-    """`areas` are the keys of those that the account looks after, which its weeks show first; none = all.
+    """`sites` are the keys of those that the account sees; null = all. `areas` are the keys of those that it looks
+    after, which its weeks show first; none = all.
 
     `one_time`: the password was given by an administrator and is to be changed. `factor` is the secret of the
     second factor, `factor_step` the step of time whose code was used last.
@@ -30,6 +31,7 @@ class Account(Record):
     factor = CharField(max_length=64, null=True)
     factor_step = BigIntegerField(null=True)
     active = BooleanField(default=True)
+    sites = JsonField(null=True)
     areas = JsonField(null=True)
 
 

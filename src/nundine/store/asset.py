@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from peewee import BooleanField, CharField, Check, ForeignKeyField, IntegerField
 
-from nundine.store.base import KeyField, Record, UtcField
+from nundine.store.base import KeyField, UtcField
+from nundine.store.belonging import SiteRecord
 from nundine.store.site import Area
 
 WINDOW_KINDS = ("work", "run")
 
 
-class Asset(Record):
+class Asset(SiteRecord):
     """`limited`: may be touched in its work windows only."""
 
-    key = KeyField(max_length=60, unique=True)
+    key = KeyField(max_length=60)
     name = CharField(max_length=160)
     area = ForeignKeyField(Area, backref="assets", on_delete="RESTRICT")
     parent = ForeignKeyField("self", null=True, backref="parts", on_delete="RESTRICT")
@@ -21,8 +22,11 @@ class Asset(Record):
     limited = BooleanField(default=False)
     one_job_at_a_time = BooleanField(default=False)
 
+    class Meta:
+        indexes = ((("site", "key"), True),)
 
-class AssetWindow(Record):
+
+class AssetWindow(SiteRecord):
     asset = ForeignKeyField(Asset, backref="windows", on_delete="CASCADE")
     kind = CharField(max_length=8, constraints=[Check("kind IN ('work','run')")])
     start = UtcField(index=True)

@@ -6,20 +6,24 @@ from __future__ import annotations
 from peewee import BooleanField, CharField, ForeignKeyField
 
 from nundine.store.account import Account
-from nundine.store.base import JsonField, KeyField, LongBlobField, Record, Table, UtcField
+from nundine.store.base import JsonField, KeyField, LongBlobField, UtcField
+from nundine.store.belonging import SiteRecord, SiteTable
 from nundine.store.work_order import WorkOrder
 
 
-class SavedMapping(Record):
+class SavedMapping(SiteRecord):
     """A mapping by its name, for the next week's export of the same system."""
 
-    name = KeyField(max_length=80, unique=True)
+    name = KeyField(max_length=80)
     columns = JsonField()
     body = JsonField()
     at = UtcField()
 
+    class Meta:
+        indexes = ((("site", "name"), True),)
 
-class Bringing(Table):
+
+class Bringing(SiteTable):
     """One file that somebody brings in; how it is read and what came of it stands with its run."""
 
     account = ForeignKeyField(Account, on_delete="RESTRICT")
@@ -28,7 +32,7 @@ class Bringing(Table):
     at = UtcField(index=True)
 
 
-class OrderChange(Table):
+class OrderChange(SiteTable):
     """What an export changed of a WO that was placed: marked until somebody has seen it; nothing was
     moved."""
 

@@ -7,9 +7,10 @@ from peewee import BigAutoField, BooleanField, CharField, ForeignKeyField, Integ
 
 from nundine.store.account import Account
 from nundine.store.base import JsonField, KeyField, Table, UtcField
+from nundine.store.belonging import SharedTable
 
 
-class LedgerEntry(Table):
+class LedgerEntry(SharedTable):
     """One deed in a stream, which is a week's or a record's own. No account: Nundine itself.
 
     `seq` counts the edits of a week. `undoes` names the deed of the stream that this one takes back, `redoes`
@@ -31,10 +32,10 @@ class LedgerEntry(Table):
     work = BooleanField(default=False)
 
     class Meta:
-        indexes = ((("stream", "seq"), True), (("people", "id"), False), (("work", "id"), False))
+        indexes = ((("site", "stream", "seq"), True), (("people", "id"), False), (("work", "id"), False))
 
 
-class LedgerChange(Table):
+class LedgerChange(SharedTable):
     """One record of a deed: `key` is a JSON list, `before` and `after` hold the fields that differ; null = it
     was not there.
 

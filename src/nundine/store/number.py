@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from peewee import CharField, IntegerField
 
-from nundine.store.base import Table
+from nundine.store.belonging import SiteTable
 
 
-class Counter(Table):
+class Counter(SiteTable):
     """`last` is the number that was given out last."""
 
-    name = CharField(max_length=40, unique=True)
+    name = CharField(max_length=40)
     last = IntegerField(default=0)
+
+    class Meta:
+        indexes = ((("site", "name"), True),)

@@ -4,18 +4,22 @@ from __future__ import annotations
 
 from peewee import CharField, Check, DateField, ForeignKeyField, IntegerField, TimeField
 
-from nundine.store.base import KeyField, Record, Table, UtcField
+from nundine.store.base import KeyField, UtcField
+from nundine.store.belonging import SiteRecord, SiteTable
 from nundine.store.site import Area, Craft
 
 
-class Person(Record):
-    key = KeyField(max_length=40, unique=True)
+class Person(SiteRecord):
+    key = KeyField(max_length=40)
     name = CharField(max_length=120)
     area = ForeignKeyField(Area, null=True, on_delete="RESTRICT")
     crew = CharField(max_length=60, null=True)
 
+    class Meta:
+        indexes = ((("site", "key"), True),)
 
-class PersonCraft(Table):
+
+class PersonCraft(SiteTable):
     """`rank` 0 is the main craft."""
 
     person = ForeignKeyField(Person, backref="crafts", on_delete="CASCADE")
@@ -27,7 +31,7 @@ class PersonCraft(Table):
         indexes = ((("person", "craft"), True),)
 
 
-class PersonCertificate(Table):
+class PersonCertificate(SiteTable):
     person = ForeignKeyField(Person, backref="certificates", on_delete="CASCADE")
     certificate = KeyField(max_length=40)
     until = DateField(null=True)
@@ -36,12 +40,15 @@ class PersonCertificate(Table):
         indexes = ((("person", "certificate"), True),)
 
 
-class ShiftPattern(Record):
-    key = KeyField(max_length=40, unique=True)
+class ShiftPattern(SiteRecord):
+    key = KeyField(max_length=40)
     cycle_days = IntegerField(constraints=[Check("cycle_days >= 1")])
 
+    class Meta:
+        indexes = ((("site", "key"), True),)
 
-class PatternShift(Table):
+
+class PatternShift(SiteTable):
     pattern = ForeignKeyField(ShiftPattern, backref="shifts", on_delete="CASCADE")
     day_index = IntegerField()
     start = TimeField()
@@ -52,7 +59,7 @@ class PatternShift(Table):
         indexes = ((("pattern", "day_index", "start"), True),)
 
 
-class RosterLine(Record):
+class RosterLine(SiteRecord):
     person = ForeignKeyField(Person, backref="roster", on_delete="CASCADE")
     pattern = ForeignKeyField(ShiftPattern, on_delete="RESTRICT")
     first = DateField()
@@ -62,7 +69,7 @@ class RosterLine(Record):
         indexes = ((("person", "first"), True),)
 
 
-class Absence(Record):
+class Absence(SiteRecord):
     person = ForeignKeyField(Person, backref="absences", on_delete="CASCADE")
     start = UtcField(index=True)
     end = UtcField()
@@ -72,7 +79,7 @@ class Absence(Record):
         indexes = ((("person", "start"), True),)
 
 
-class ExtraShift(Record):
+class ExtraShift(SiteRecord):
     """Regular hours beside the roster, on the day on which they start."""
 
     person = ForeignKeyField(Person, backref="extra_shifts", on_delete="CASCADE")
@@ -83,7 +90,7 @@ class ExtraShift(Record):
         indexes = ((("person", "start"), True),)
 
 
-class Loan(Record):
+class Loan(SiteRecord):
     """A person works for another area from `first` to `last`, inclusive."""
 
     person = ForeignKeyField(Person, backref="loans", on_delete="CASCADE")
@@ -95,7 +102,7 @@ class Loan(Record):
         indexes = ((("person", "first"), True),)
 
 
-class OvertimeOffer(Record):
+class OvertimeOffer(SiteRecord):
     person = ForeignKeyField(Person, backref="overtime", on_delete="CASCADE")
     start = UtcField(index=True)
     end = UtcField()

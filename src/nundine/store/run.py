@@ -6,12 +6,13 @@ from __future__ import annotations
 from peewee import BooleanField, CharField, Check, ForeignKeyField
 
 from nundine.store.account import Account
-from nundine.store.base import JsonField, KeyField, LongBlobField, Table, UtcField
+from nundine.store.base import JsonField, KeyField, LongBlobField, UtcField
+from nundine.store.belonging import SiteTable
 
 GOING = ("waiting", "running")
 
 
-class Run(Table):
+class Run(SiteTable):
     """One piece of background work of a kind on a target; no account: Nundine's own.
 
     `holds` names kind and target while it is going, `lane` a kind of which one runs at a time: nobody else
@@ -36,19 +37,24 @@ class Run(Table):
     error = CharField(max_length=500, null=True)
     stop = BooleanField(default=False)
     worker = CharField(max_length=120, null=True)
-    holds = KeyField(max_length=101, null=True, unique=True)
-    lane = KeyField(max_length=20, null=True, unique=True)
-    slot = KeyField(max_length=60, null=True, unique=True)
+    holds = KeyField(max_length=101, null=True)
+    lane = KeyField(max_length=20, null=True)
+    slot = KeyField(max_length=60, null=True)
     created = UtcField(index=True)
     began = UtcField(null=True)
     heartbeat = UtcField()
     ended = UtcField(null=True)
 
     class Meta:
-        indexes = ((("target", "kind"), False),)
+        indexes = (
+            (("site", "holds"), True),
+            (("site", "lane"), True),
+            (("site", "slot"), True),
+            (("target", "kind"), False),
+        )
 
 
-class RunFile(Table):
+class RunFile(SiteTable):
     """A file that a run takes in, or gives out."""
 
     run = ForeignKeyField(Run, backref="files", on_delete="CASCADE")

@@ -6,11 +6,23 @@ from pathlib import Path
 
 from playhouse.migrations import Runner
 
-from nundine.store import account, asset, foreign, ledger, number, roster, run, site, week, work_order
+from nundine.store import (
+    account,
+    asset,
+    belonging,
+    foreign,
+    ledger,
+    number,
+    roster,
+    run,
+    site,
+    week,
+    work_order,
+)
 from nundine.store.base import Table, db
 
 TABLES: tuple[type[Table], ...] = (
-    site.Site,
+    belonging.Site,
     site.Area,
     site.Way,
     site.Craft,

@@ -2,27 +2,23 @@
 
 from __future__ import annotations
 
-from peewee import CharField, Check, DateField, DoubleField, ForeignKeyField, IntegerField
+from peewee import CharField, Check, DoubleField, ForeignKeyField, IntegerField
 
-from nundine.store.base import JsonField, KeyField, Record
+from nundine.store.base import KeyField
+from nundine.store.belonging import SharedRecord, Site, SiteRecord, site
 
-
-class Site(Record):
-    """One plant. `aged` is the day for which priorities were computed last."""
-
-    key = KeyField(max_length=40, unique=True, default="site")
-    name = CharField(max_length=120)
-    timezone = CharField(max_length=60)
-    settings = JsonField(default=dict)
-    aged = DateField(null=True)
+__all__ = ["Area", "Craft", "Site", "Tool", "Way", "site"]
 
 
-class Area(Record):
-    key = KeyField(max_length=40, unique=True)
+class Area(SiteRecord):
+    key = KeyField(max_length=40)
     name = CharField(max_length=120)
 
+    class Meta:
+        indexes = ((("site", "key"), True),)
 
-class Way(Record):
+
+class Way(SiteRecord):
     """Minutes between two areas, the same both ways; `start` is the one whose key comes first."""
 
     start = ForeignKeyField(Area, on_delete="CASCADE")
@@ -33,18 +29,19 @@ class Way(Record):
         indexes = ((("start", "end"), True),)
 
 
-class Craft(Record):
-    key = KeyField(max_length=40, unique=True)
+class Craft(SharedRecord):
+    key = KeyField(max_length=40)
     name = CharField(max_length=120)
     held_back = DoubleField(default=0.0, constraints=[Check("held_back >= 0 AND held_back <= 1")])
 
+    class Meta:
+        indexes = ((("site", "key"), True),)
 
-class Tool(Record):
-    key = KeyField(max_length=40, unique=True)
+
+class Tool(SharedRecord):
+    key = KeyField(max_length=40)
     name = CharField(max_length=120)
     count = IntegerField(default=1, constraints=[Check("`count` >= 0")])
 
-
-def site() -> Site:
-    """The one site of this database."""
-    return Site.get()
+    class Meta:
+        indexes = ((("site", "key"), True),)

@@ -14,17 +14,18 @@ from peewee import (
 )
 
 from nundine.store.account import Account
-from nundine.store.base import JsonField, LongBlobField, Table, UtcField
+from nundine.store.base import JsonField, LongBlobField, UtcField
+from nundine.store.belonging import SharedTable, SiteTable
 from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.work_order import Task
 
 
-class Week(Table):
+class Week(SiteTable):
     """`edits` counts the commands. The bound is that of the free week, proven for the two revisions beside
     it."""
 
-    name = CharField(max_length=8, unique=True)
+    name = CharField(max_length=8)
     status = CharField(
         max_length=12,
         default="drafting",
@@ -34,8 +35,11 @@ class Week(Table):
     bound = DoubleField(null=True)
     bound_of = CharField(max_length=60, null=True)
 
+    class Meta:
+        indexes = ((("site", "name"), True),)
 
-class Placement(Table):
+
+class Placement(SiteTable):
     """The one truth about when work happens. `hand`: put or moved by hand, so a build keeps it."""
 
     week = ForeignKeyField(Week, backref="placements", on_delete="CASCADE")
@@ -55,7 +59,7 @@ class Placement(Table):
         indexes = ((("week", "task", "portion"), True),)
 
 
-class Seat(Table):
+class Seat(SiteTable):
     placement = ForeignKeyField(Placement, backref="seats", on_delete="CASCADE")
     position = IntegerField()
     craft = ForeignKeyField(Craft, on_delete="RESTRICT")
@@ -65,7 +69,7 @@ class Seat(Table):
         indexes = ((("placement", "position"), True),)
 
 
-class Revision(Table):
+class Revision(SiteTable):
     """A frozen copy of a published week."""
 
     week = ForeignKeyField(Week, backref="revisions", on_delete="RESTRICT")
@@ -79,7 +83,7 @@ class Revision(Table):
         indexes = ((("week", "number"), True),)
 
 
-class Handout(Table):
+class Handout(SiteTable):
     """Crew sheets of a revision as PDF, of all areas or of some (their keys with semicolons between); `made`
     once they are there."""
 
@@ -95,7 +99,7 @@ class Handout(Table):
         indexes = ((("week", "revision", "by", "areas"), True),)
 
 
-class Closing(Table):
+class Closing(SiteTable):
     """A closed week as it was then: its review, what was not finished and why, backlog before and after.
 
     `reopened` is when it was opened again; it may be closed anew.
@@ -108,7 +112,7 @@ class Closing(Table):
     reopened = UtcField(null=True)
 
 
-class Event(Table):
+class Event(SharedTable):
     """What open browsers are told."""
 
     id = BigAutoField()

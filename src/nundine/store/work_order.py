@@ -15,7 +15,8 @@ from peewee import (
 
 from nundine.core.lifecycle import OPEN_STATES, ORDER_STATES, TASK_STATES
 from nundine.store.asset import Asset
-from nundine.store.base import JsonField, KeyField, Record, Table, UtcField
+from nundine.store.base import JsonField, KeyField, UtcField
+from nundine.store.belonging import SiteRecord, SiteTable
 from nundine.store.site import Craft, Tool
 
 STATES = ORDER_STATES
@@ -33,7 +34,7 @@ __all__ = [
 PERMITS = ("not needed", "waiting", "granted")
 
 
-class WorkOrder(Record):
+class WorkOrder(SiteRecord):
     """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the
     database.
 
@@ -42,7 +43,7 @@ class WorkOrder(Record):
     changed there from what was changed here.
     """
 
-    number = KeyField(max_length=40, unique=True)
+    number = KeyField(max_length=40)
     title = CharField(max_length=200)
     asset = ForeignKeyField(Asset, backref="work_orders", on_delete="RESTRICT")
     kind = CharField(max_length=20, index=True)
@@ -66,8 +67,11 @@ class WorkOrder(Record):
     source = CharField(max_length=80, null=True, index=True)
     imported = JsonField(null=True)
 
+    class Meta:
+        indexes = ((("site", "number"), True),)
 
-class Task(Table):
+
+class Task(SiteTable):
     """`reason` says why it was not done; `done_by` holds the keys of those who did it; `ended` is when it was
     done."""
 
@@ -89,7 +93,7 @@ class Task(Table):
         indexes = ((("work_order", "number"), True),)
 
 
-class CrewNeed(Table):
+class CrewNeed(SiteTable):
     task = ForeignKeyField(Task, backref="needs", on_delete="CASCADE")
     position = IntegerField()
     craft = ForeignKeyField(Craft, on_delete="RESTRICT")
@@ -101,7 +105,7 @@ class CrewNeed(Table):
         indexes = ((("task", "position"), True),)
 
 
-class TaskAfter(Table):
+class TaskAfter(SiteTable):
     task = ForeignKeyField(Task, backref="after", on_delete="CASCADE")
     before = ForeignKeyField(Task, on_delete="CASCADE")
     lag = DoubleField(default=0.0)
@@ -110,7 +114,7 @@ class TaskAfter(Table):
         indexes = ((("task", "before"), True),)
 
 
-class TaskTool(Table):
+class TaskTool(SiteTable):
     task = ForeignKeyField(Task, backref="tools", on_delete="CASCADE")
     tool = ForeignKeyField(Tool, on_delete="RESTRICT")
 

@@ -1,4 +1,6 @@
 /** Whether somebody sits here: a session in which nobody does ends after a time, however much an open page asks by itself. */
+import { there } from "./site";
+
 const FRESH = 60_000;
 const TELL = 120_000;
 
@@ -15,5 +17,5 @@ let told = Date.now();
 setInterval(() => {
   if (used <= told) return;
   told = Date.now();
-  void fetch("/api/session", { headers: { "x-nundine-active": "1" } }).catch(() => undefined);
+  void fetch(there("/api/session"), { headers: { "x-nundine-active": "1" } }).catch(() => undefined);
 }, TELL);

@@ -3,6 +3,7 @@ import createClient from "openapi-fetch";
 
 import { somebodyIsHere } from "./active";
 import { connection } from "./connection";
+import { base, there } from "./site";
 import type { components, paths } from "./schema";
 
 export type Shapes = components["schemas"];
@@ -10,7 +11,7 @@ export type Overview = Shapes["Overview"];
 export type AnyEdit = Shapes["EditForm"]["edit"];
 export type Key = [string, string, number];
 
-export const http = createClient<paths>({ baseUrl: "", headers: { "x-nundine": "1" } });
+export const http = createClient<paths>({ baseUrl: base, headers: { "x-nundine": "1" } });
 http.use({
   onRequest({ request }) {
     if (request.method !== "GET") refuseWhileLost();
@@ -52,7 +53,7 @@ export async function sendFiles<T>(path: string, name: string, files: File[]): P
   refuseWhileLost();
   const body = new FormData();
   for (const f of files) body.append(name, f);
-  const response = await fetch(path, { method: "POST", body, headers: { "x-nundine": "1" } }).catch(
+  const response = await fetch(there(path), { method: "POST", body, headers: { "x-nundine": "1" } }).catch(
     () => null,
   );
   if (response === null) throw offline();
@@ -64,7 +65,7 @@ export async function sendFiles<T>(path: string, name: string, files: File[]): P
 
 /** A file that the server makes, with the name it gives it. */
 export async function getFile(path: string): Promise<{ name: string; data: Blob }> {
-  const response = await fetch(path).catch(() => null);
+  const response = await fetch(there(path)).catch(() => null);
   if (response === null) throw offline();
   if (!response.ok)
     await need(

@@ -1,6 +1,8 @@
 /** Whether Nundine can be reached, for everybody who asks: told by the stream of events, which gives a sign of life more than once a second. */
 import { useSyncExternalStore } from "react";
 
+import { there } from "./site";
+
 /** Milliseconds without a sign of life after which Nundine is asked whether it is there, and for its answer: three seconds together. */
 export const SILENCE = 1000;
 const PATIENCE = 1100;
@@ -60,7 +62,7 @@ export function listen(
       ...(week && last ? { after: last } : {}),
     });
     heard = Date.now();
-    source = new EventSource(`/api/events?${query}`);
+    source = new EventSource(there(`/api/events?${query}`));
     source.onerror = lose;
     // only what came from the database counts: a server without it can change nothing
     source.addEventListener("beat", (event) => {
@@ -87,7 +89,9 @@ export function listen(
     timer = setTimeout(() => void again(), AGAIN);
   };
   const again = async () => {
-    const answer = await fetch("/api/session", { signal: AbortSignal.timeout(PATIENCE) }).catch(() => null);
+    const answer = await fetch(there("/api/session"), { signal: AbortSignal.timeout(PATIENCE) }).catch(
+      () => null,
+    );
     if (over) return;
     const nobody = answer?.ok && (await answer.json().catch(() => undefined)) === null;
     if (over) return;

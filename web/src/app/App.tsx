@@ -1,10 +1,11 @@
-import { Spin } from "antd";
+import { Dropdown, Spin } from "antd";
 import type { QueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, type ReactNode } from "react";
 import { Link, Navigate, NavLink, Route, Routes } from "react-router";
 
 import { http, type Shapes } from "../api/client";
 import { askAhead, useMe } from "../api/queries";
+import { base, goTo, site } from "../api/site";
 import { SignIn } from "../features/session/SignIn";
 import { SCREEN_FILES } from "../features/week/screens";
 import type { Step } from "../features/week/steps";
@@ -27,7 +28,7 @@ const ImportPage = lazy(() =>
 
 /** Scripts and figures of the week in the address are asked for at once, beside the question who is signed in. */
 export function startAhead(client: QueryClient) {
-  const [, week, step] = /^\/week\/([^/]+)\/([a-z]+)/.exec(location.pathname) ?? [];
+  const [, week, step] = /^\/week\/([^/]+)\/([a-z]+)/.exec(location.pathname.slice(base.length)) ?? [];
   if (!week || !step) return;
   askAhead(client, week);
   void weekPage();
@@ -45,6 +46,11 @@ export function App() {
         <p>{me.error.message}</p>
       </div>
     );
+  if (!me.data.sites.some((s) => s.key === (site ?? me.data!.site))) return <NoSite me={me.data} />;
+  if (!site && (me.data.sites.length > 1 || !me.data.first)) {
+    goTo(me.data.site, location.pathname + location.search);
+    return <Waiting />;
+  }
   if (me.data.one_time || me.data.factor_wanted)
     return (
       <Suspense fallback={<Waiting />}>
@@ -77,6 +83,41 @@ function NotTheirs({ me }: { me: Shapes["Me"] }) {
   );
 }
 
+/** Nobody is told whether a site is there that is not theirs. */
+function NoSite({ me }: { me: Shapes["Me"] }) {
+  useTitle("No such site");
+  return (
+    <main className="page">
+      <div className="empty">
+        <h2>There is no such site</h2>
+        {me.sites.map((s) => (
+          <p key={s.key}>
+            <a href={`/at/${s.key}/`}>To {s.name}</a>
+          </p>
+        ))}
+      </div>
+    </main>
+  );
+}
+
+/** The site that one is at, and the way to others. */
+function Sites({ me }: { me: Shapes["Me"] }) {
+  const present = me.sites.find((s) => s.key === me.site);
+  return (
+    <Dropdown
+      trigger={["click"]}
+      menu={{
+        selectedKeys: [me.site],
+        items: me.sites.map((s) => ({ key: s.key, label: s.name, onClick: () => goTo(s.key) })),
+      }}
+    >
+      <button className="plain site" aria-label={`Site: ${present?.name ?? me.site}`}>
+        {present?.name}
+      </button>
+    </Dropdown>
+  );
+}
+
 const NOTHING = {};
 
 /** A screen of no week, which still knows whether Nundine answers. */
@@ -96,7 +137,8 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
       <NoConnection />
       <nav className="rail" aria-label="Sections">
         <img src="/icon.svg" alt="Nundine" />
-        <NavLink to={start} className={() => (location.pathname.startsWith("/week") ? "active" : "")}>
+        {me.sites.length > 1 && <Sites me={me} />}
+        <NavLink to={start} className={() => (location.pathname.startsWith(`${base}/week`) ? "active" : "")}>
           <Glyph name="week" />
           Week
         </NavLink>

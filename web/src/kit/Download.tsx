@@ -1,6 +1,7 @@
 import { useState, type MouseEvent, type ReactNode } from "react";
 
 import { getFile } from "../api/client";
+import { there } from "../api/site";
 import { useRefusal } from "./useRefusal";
 
 /** Gives a file to whoever sits before the browser, as if they had followed a link to it. */
@@ -34,7 +35,7 @@ export function Download({ href, children }: { href: string; children: ReactNode
   };
   return (
     <>
-      <a href={href} download onClick={click} aria-busy={making}>
+      <a href={there(href)} download onClick={click} aria-busy={making}>
         {children}
       </a>
       {making && (

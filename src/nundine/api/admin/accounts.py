@@ -48,6 +48,8 @@ def change(name: str, form: schemas.AccountChange, account: Administrator) -> li
         roles=roles,
         areas=form.areas,
         active=form.active,
+        sites=form.sites,
+        all_sites=form.all_sites,
     )
     return accounts.listed()
 

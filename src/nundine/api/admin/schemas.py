@@ -27,6 +27,7 @@ class AccountShape(BaseModel):
     full_name: str
     roles: list[HeldRole]
     active: bool
+    sites: list[str] | None
     areas: AreaList
     one_time: bool
     factor: bool
@@ -43,13 +44,15 @@ class AccountForm(BaseModel):
 
 
 class AccountChange(BaseModel):
-    """What is to change of an account; null leaves it as it is."""
+    """What is to change of an account; null leaves it as it is. `all_sites` takes the limit to some off."""
 
     revision: int | None = None
     full_name: str | None = Field(None, min_length=1, max_length=120)
     roles: list[HeldRole] | None = Field(None, max_length=20)
     areas: AreaList | None = Field(None, max_length=200)
     active: bool | None = None
+    sites: list[str] | None = Field(None, max_length=200)
+    all_sites: bool | None = None
 
 
 class OneTime(BaseModel):
@@ -118,3 +121,21 @@ class SignInRules(BaseModel):
 
     idle: int
     factor_of_administrators: bool
+
+
+class SiteShape(BaseModel):
+    """A site of the installation."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    key: str
+    name: str
+    timezone: str
+
+
+class SiteForm(BaseModel):
+    """A new site; its key stands in addresses."""
+
+    key: str = Field(max_length=100)
+    name: str = Field(max_length=120)
+    timezone: str = Field(max_length=60)

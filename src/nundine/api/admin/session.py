@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 
 from nundine.api.http import DbRoute, cookie, current, is_active, waits
-from nundine.api.schemas import CodeNeeded, Me, SignInForm
+from nundine.api.schemas import CodeNeeded, Me, SignInForm, SiteName
 from nundine.core.timeline import week_name
 from nundine.services import access
 from nundine.services.admin import sign_in, sign_in_rules
@@ -16,7 +16,7 @@ from nundine.services.errors import NotAllowed, NotSignedIn
 from nundine.services.week.state import has_work
 from nundine.settings import settings
 from nundine.store.account import Account
-from nundine.store.site import site
+from nundine.store.belonging import choose, first_site, here, site
 
 FIRST_STEP = {"supervisor": "run", "operations": "agree", "reader": "publish"}
 """Where a role begins; others go on where they were."""
@@ -25,6 +25,9 @@ router = APIRouter(prefix="/api/session", tags=["session"], route_class=DbRoute)
 
 
 def me(account: Account) -> Me:
+    seen = access.sites_of(account)
+    if seen and here() not in {s.id for s in seen}:
+        choose(seen[0].id)
     rights, roles = access.rights_of(account), access.roles_of(account)
     first = next(iter(roles), "reader")
     today = settings().day(site().timezone)
@@ -41,6 +44,9 @@ def me(account: Account) -> Me:
         factor=account.factor is not None,
         factor_wanted=account.factor is None and sign_in_rules.demands_factor(account),
         areas=access.areas_of(account),
+        site=site().key,
+        first=here() == first_site(),
+        sites=[SiteName(key=s.key, name=s.name) for s in seen],
     )
 
 

@@ -21,6 +21,7 @@ from nundine.api.at_once import STREAMS
 from nundine.api.http import DbRoute, Reader, cookie, with_db
 from nundine.services.admin import sign_in
 from nundine.services.week.state import find_week
+from nundine.store.belonging import here
 from nundine.store.week import Event
 
 log = logging.getLogger("nundine")
@@ -39,9 +40,13 @@ OVERLAP = 200
 @dataclass(frozen=True)
 class Told:
     id: int
+    site: int | None
     week: str
     kind: str
     body: Any
+
+
+AS_TOLD = (Event.id, Event.site, Event.week, Event.kind, Event.body)
 
 
 class Feed:
@@ -120,21 +125,20 @@ class Feed:
 
 @with_db
 def _newest() -> int:
-    return int(Event.select(Event.id).order_by(Event.id.desc()).scalar() or 0)
+    return int(Event.of_all_sites(Event.id).order_by(Event.id.desc()).scalar() or 0)
 
 
 @with_db
 def _after(number: int, but: set[int]) -> list[Told]:
-    rows = Event.select().where(Event.id > number).order_by(Event.id).limit(2 * OVERLAP + 1000).tuples()
-    return [Told(id_, week, kind, body) for id_, week, kind, body, _ in rows if id_ not in but]
+    rows = Event.of_all_sites(*AS_TOLD).where(Event.id > number).order_by(Event.id)
+    return [Told(*row) for row in rows.limit(2 * OVERLAP + 1000).tuples() if row[0] not in but]
 
 
 @with_db
 def _missed(week: str, after: int) -> list[Told]:
     """What a browser that was away did not hear."""
     mine = Event.week.in_((week, EVERYWHERE)) & (Event.id > after)
-    rows = Event.select().where(mine).order_by(Event.id).limit(1000).tuples()
-    return [Told(id_, of, kind, body) for id_, of, kind, body, _ in rows]
+    return [Told(*row) for row in Event.select(*AS_TOLD).where(mine).order_by(Event.id).limit(1000).tuples()]
 
 
 def _as_sent(one: Told) -> dict[str, str]:
@@ -155,6 +159,7 @@ async def events(
     """
     if week is not None:
         await asyncio.to_thread(with_db(find_week), week)
+    at = await asyncio.to_thread(with_db(here))
     STREAMS.begin(account)
     feed: Feed = request.app.state.feed
     token = request.cookies.get(cookie("session"), "")
@@ -173,7 +178,7 @@ async def events(
                     new = feed.since(count)
                     count = feed.count
                     for one in new:
-                        if one.week in (week, EVERYWHERE):
+                        if one.week in (week, EVERYWHERE) and one.site in (at, None):
                             yield _as_sent(one)
                     if feed.alive:
                         yield {"event": "beat", "data": "{}"}

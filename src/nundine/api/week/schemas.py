@@ -22,9 +22,15 @@ class CodeNeeded(BaseModel):
     code_needed: Literal[True] = True
 
 
+class SiteName(BaseModel):
+    key: str
+    name: str
+
+
 class Me(BaseModel):
     """`week` and `step` are where the account's role begins; without a step it goes on where it was.
-    `factor_wanted`: the site asks for a second factor, which is still to be set up."""
+    `factor_wanted`: the site asks for a second factor, which is still to be set up.
+    `site`: the key of the site that this is about, `first` whether it is the one that needs no address; `sites` are those that the account sees."""
 
     name: str
     full_name: str
@@ -36,6 +42,9 @@ class Me(BaseModel):
     week: str
     step: str | None
     areas: list[str]
+    site: str
+    first: bool
+    sites: list[SiteName]
 
 
 class AreaShape(BaseModel):

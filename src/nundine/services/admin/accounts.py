@@ -18,6 +18,7 @@ from nundine.services.ledger.stored import changes_to
 from nundine.settings import settings
 from nundine.store.account import Account, Role, SignedIn
 from nundine.store.base import db
+from nundine.store.belonging import Site
 from nundine.store.site import Area
 
 Roles = dict[str, list[str] | None]
@@ -32,6 +33,7 @@ class AccountRow:
     full_name: str
     roles: list[dict[str, Any]]
     active: bool
+    sites: list[str] | None
     areas: list[str]
     one_time: bool
     factor: bool
@@ -51,6 +53,7 @@ def listed() -> list[AccountRow]:
             a.full_name,
             [{"role": r, "areas": None if w is None else list(w)} for r, w in held[k]["roles"]],
             a.active,
+            a.sites,
             list(a.areas or ()),
             a.one_time,
             a.factor is not None,
@@ -96,6 +99,7 @@ def _create(
             "active": True,
             "one_time": one_time,
             "areas": None,
+            "sites": None,
             "roles": _checked(roles),
         }
         edit = Edit("account", f"Make the account {key}", changes_to("account", {(key,): row}))
@@ -120,6 +124,15 @@ def _checked(roles: Roles) -> tuple[tuple[str, tuple[str, ...] | None], ...]:
     return tuple((r, None if roles[r] is None else tuple(sorted(set(roles[r] or ())))) for r in sorted(roles))
 
 
+def _known_sites(keys: list[str]) -> list[str]:
+    """Keys of sites that somebody is to see alone. Raises Refused for none, and for those that are not there."""
+    strangers = sorted(set(keys) - {s.key for s in Site.select(Site.key)})
+    if strangers or not keys:
+        text = f"There is no site {strangers[0]}." if strangers else "An account sees at least one site."
+        raise Refused("site", text, field="sites")
+    return sorted(set(keys))
+
+
 def change(by: Account | None, name: str, revision: int | None, **fields: Any) -> None:
     """Change full name, roles, areas looked after, or whether an account may sign in.
 
@@ -140,6 +153,10 @@ def change(by: Account | None, name: str, revision: int | None, **fields: Any) -
         wanted["areas"] = sorted(set(wanted["areas"]))
     if "roles" in wanted:
         wanted["roles"] = _checked(wanted["roles"])
+    if "sites" in wanted:
+        wanted["sites"] = _known_sites(wanted["sites"])
+    if wanted.pop("all_sites", False):
+        wanted["sites"] = None
     with db.atomic():
         found = find(name, lock=True)
         if revision is not None:
@@ -147,6 +164,11 @@ def change(by: Account | None, name: str, revision: int | None, **fields: Any) -
         losing = wanted.get("active") is False or (
             "roles" in wanted and "administrator" not in dict(wanted["roles"])
         )
+        held = {r for r, _ in NOUNS["account"].read([(name,)], ["roles"])[(name,)]["roles"]}
+        if wanted.get("sites") and "administrator" in (dict(wanted["roles"]) if "roles" in wanted else held):
+            raise Refused(
+                "sites", "An administrator looks after all sites. Take that role off first.", field="sites"
+            )
         if losing and by is not None and found.id == by.id:
             raise Refused(
                 "own", "You can not take this from yourself; another administrator can.", field="roles"

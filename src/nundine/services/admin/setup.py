@@ -133,7 +133,7 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             )
     ways = _ways(wanted.ways)
     with db.atomic():
-        here = Site.select().for_update().get()
+        here = Site.select().where(Site.id == site().id).for_update().get()
         if revision is not None:
             need_revision("site", [here.key], revision)
         settings = {

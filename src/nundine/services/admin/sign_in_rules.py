@@ -1,5 +1,5 @@
-"""What a site asks of those who sign in: after how long without anybody at it a session ends, and of whom a second
-factor is demanded."""
+"""What an installation asks of those who sign in: after how long without anybody at it a session ends, and of
+whom a second factor is demanded. It stands with the settings of its first site."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ class Rules:
 
 def rules() -> Rules:
     """As they are."""
-    here = Site.select(Site.settings).first()
+    here = Site.select(Site.settings).order_by(Site.id).first()
     kept: dict[str, Any] = here.settings.get("sign_in", {}) if here is not None else {}
     return Rules(**kept)
 
@@ -59,7 +59,7 @@ def store(by: Account, wanted: Rules) -> None:
             field="factor_of_administrators",
         )
     with db.atomic():
-        here = Site.select().for_update().get()
+        here = Site.select().order_by(Site.id).for_update().first()
         settings = {**here.settings, "sign_in": asdict(wanted)}
         changes = changes_to("site", {(here.key,): {"settings": settings}})
         if changes:

@@ -13,8 +13,9 @@ from nundine.services.background.runs import begin
 from nundine.services.background.working import Working
 from nundine.services.errors import Refused
 from nundine.settings import settings
+from nundine.store.belonging import Site, site
+from nundine.store.belonging import here as present
 from nundine.store.run import Run
-from nundine.store.site import Site, site
 
 SITE = "site"
 """What a periodic run is about."""
@@ -92,7 +93,7 @@ def periodic(kind: str, label: str, when: Hourly | Daily) -> Callable[[Callable[
 
 def due() -> list[Run]:
     """Runs of all that is due and that no worker began."""
-    here = Site.select().first()
+    here = Site.get_or_none(Site.id == (present() or 0))
     if here is None:
         return []
     now, zone, made = settings().now(), ZoneInfo(here.timezone), []

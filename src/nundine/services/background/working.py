@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import threading
+from contextvars import copy_context
 from functools import partial
 from typing import Any, Self
 
@@ -50,7 +51,7 @@ class Working:
         self._news: dict[str, Any] | None = None
         self._lock = threading.Lock()
         self._over = threading.Event()
-        self._thread = threading.Thread(target=self._keep, daemon=True)
+        self._thread = threading.Thread(target=copy_context().run, args=(self._keep,), daemon=True)
 
     @property
     def week(self) -> Week:

@@ -104,6 +104,7 @@ def _enter(
     work = work or all_work
     revisions = _counted_up(changes)
     entry = LedgerEntry.create(
+        **_of(stream),
         stream=stream,
         seq=seq,
         account=account,
@@ -136,10 +137,21 @@ def _enter(
     return entry
 
 
+def _of(stream: str) -> dict[str, None]:
+    """Deeds on accounts belong to no site."""
+    return {"site": None} if stream.startswith("account ") else {}
+
+
 def note(stream: str, account: Account | None, kind: str, label: str) -> None:
     """Say in the ledger what happened without a change of a record, as a sign-in."""
     LedgerEntry.create(
-        stream=stream, account=account, at=settings().now(), kind=kind, label=label[:300], touches=[]
+        **_of(stream),
+        stream=stream,
+        account=account,
+        at=settings().now(),
+        kind=kind,
+        label=label[:300],
+        touches=[],
     )
 
 

@@ -33,9 +33,8 @@ def _of_week(name: str) -> Expression:
 def taken_back() -> Expression:
     """Whether a deed was undone, or was an undo that was redone."""
     later: Any = LedgerEntry.alias()
-    same = (later.stream == LedgerEntry.stream) & (
-        (later.undoes == LedgerEntry.seq) | (later.redoes == LedgerEntry.seq)
-    )
+    same = (later.site == LedgerEntry.site) & (later.stream == LedgerEntry.stream)
+    same &= (later.undoes == LedgerEntry.seq) | (later.redoes == LedgerEntry.seq)
     return later.select(later.id).where(same)  # type: ignore[no-any-return]
 
 

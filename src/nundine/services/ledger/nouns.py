@@ -266,6 +266,7 @@ LISTED: tuple[Noun, ...] = (
             Column("full_name", "full name"),
             Column("active", "may sign in"),
             Column("one_time", "password given once"),
+            Column("sites", "sites seen"),
             Column("areas", "areas looked after"),
         ),
         lambda key: f"Account {key[0]}",

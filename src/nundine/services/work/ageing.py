@@ -10,14 +10,15 @@ from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.settings import settings
 from nundine.store.base import db
-from nundine.store.site import Site
+from nundine.store.belonging import Site
+from nundine.store.belonging import here as present
 
 
 @periodic("ageing", "priorities of the day", Daily(time(0, 0)))
 def grow_older() -> bool:
     """Compute all derived columns anew if that was not done today. Whether there was anything to do."""
     with db.atomic():
-        here = Site.select().for_update().first()
+        here = Site.select().where(Site.id == (present() or 0)).for_update().first()
         if here is None or here.aged == settings().day(here.timezone):
             return False
         derived.refresh()

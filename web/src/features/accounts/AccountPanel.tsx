@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Problem } from "../../api/client";
 import { Differs, type FieldDiffers } from "../../kit/Differs";
 import { History } from "../../kit/History";
+import { useSites } from "./Sites";
 import { useAccountWrites, useRoles, type Account, type HeldRole } from "./useAccounts";
 
 interface Props {
@@ -24,6 +25,8 @@ export function AccountPanel({ account, areas, close, told }: Props) {
   const [fullName, setFullName] = useState(account?.full_name ?? "");
   const [roles, setRoles] = useState<HeldRole[]>(account?.roles ?? []);
   const [mine, setMine] = useState<string[]>(account?.areas ?? []);
+  const sites = useSites();
+  const [seen, setSeen] = useState<string[]>(account?.sites ?? []);
   const [base, setBase] = useState(account);
   const [wrong, setWrong] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
@@ -37,9 +40,20 @@ export function AccountPanel({ account, areas, close, told }: Props) {
     }
     setBusy(false);
   };
+  const limit = same(seen, account?.sites ?? [])
+    ? { all_sites: false }
+    : seen.length
+      ? { sites: seen, all_sites: false }
+      : { all_sites: true };
   const save = async () => {
     if (!account) return told(fullName, await make({ name, full_name: fullName, roles }));
-    await change(account.name, { full_name: fullName, roles, areas: mine, revision: base!.revision });
+    await change(account.name, {
+      full_name: fullName,
+      roles,
+      areas: mine,
+      revision: base!.revision,
+      ...limit,
+    });
     close();
   };
   /** What was typed stays; the rest, and the revision, are as they are now. */
@@ -120,6 +134,21 @@ export function AccountPanel({ account, areas, close, told }: Props) {
             </div>
           ))}
         </fieldset>
+        {account && sites.length > 1 && (
+          <label>
+            Sites that it sees
+            <Select
+              mode="multiple"
+              allowClear
+              aria-label="Sites that it sees"
+              placeholder="all sites"
+              style={{ width: "100%" }}
+              value={seen}
+              onChange={setSeen}
+              options={sites.map((s) => ({ value: s.key, label: s.name }))}
+            />
+          </label>
+        )}
         {account && (
           <label>
             Areas that the week shows first

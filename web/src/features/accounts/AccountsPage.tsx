@@ -6,6 +6,7 @@ import { useTitle } from "../../app/title";
 import { count } from "../../kit/words";
 import { AccountPanel } from "./AccountPanel";
 import { Rules } from "./Rules";
+import { Sites, useSites } from "./Sites";
 import type { HeldRole } from "./useAccounts";
 
 /** Who may sign in, with which roles, where. For administrators. */
@@ -13,6 +14,7 @@ export function AccountsPage() {
   useTitle("Accounts");
   const found = useAccounts(true);
   const areas = useParameters().data?.areas ?? [];
+  const sites = useSites();
   const [open, setOpen] = useState<string | null>(null);
   const [told, setTold] = useState<{ name: string; password: string } | null>(null);
   if (found.error) return <main className="page brick">{found.error.message}</main>;
@@ -26,6 +28,7 @@ export function AccountsPage() {
     r.areas === null || r.areas === undefined
       ? r.role
       : `${r.role} (${r.areas.map((k) => areas.find((a) => a.key === k)?.name ?? k).join(", ") || "no area"})`;
+  const siteName = (key: string) => sites.find((s) => s.key === key)?.name ?? key;
   const account = found.data.find((a) => a.name === open) ?? null;
   return (
     <main className="page">
@@ -80,7 +83,10 @@ export function AccountsPage() {
                 </button>
               </td>
               <td dir="auto">{a.full_name}</td>
-              <td className="whole">{a.roles.map(named).join("; ")}</td>
+              <td className="whole">
+                {a.roles.map(named).join("; ")}
+                {a.sites && <span className="soft"> · at {a.sites.map(siteName).join(", ")}</span>}
+              </td>
               <td>
                 {!a.active ? (
                   <span className="brick">switched off</span>
@@ -97,6 +103,7 @@ export function AccountsPage() {
         </tbody>
       </table>
       <Rules />
+      <Sites />
       {open !== null && (open === "" || account) && (
         <AccountPanel
           key={`${open} ${account?.revision ?? 0}`}

@@ -30,10 +30,10 @@ from nundine.services.numbering import WORK_ORDERS, turn
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
+from nundine.store.belonging import here, site
 from nundine.store.foreign import Bringing, OrderChange
 from nundine.store.placement import placed_in
 from nundine.store.run import Run
-from nundine.store.site import site
 from nundine.store.work_order import WorkOrder
 
 KIND = "bring in"
@@ -250,10 +250,14 @@ def _remember_theirs(said: Understood, made: Compared, decision: Decision, sourc
     skip = set() if decision.new else set(made.new)
     left = set() if decision.changed else {d.number for d in made.changed}
     values = [
-        (source, WorkOrder.imported.db_value(theirs(said, n)), n) for n in said.orders if n not in skip | left
+        (source, WorkOrder.imported.db_value(theirs(said, n)), n, here())
+        for n in said.orders
+        if n not in skip | left
     ]
     with db.connection().cursor() as cursor:
-        cursor.executemany("UPDATE work_order SET source=%s, imported=%s WHERE number=%s", values)
+        cursor.executemany(
+            "UPDATE work_order SET source=%s, imported=%s WHERE number=%s AND site_id=%s", values
+        )
 
 
 def _mark(changed: list[Difference], vanished: list[str], became: str, source: str) -> int:

@@ -1,0 +1,1 @@
+"""Sites of the installation."""
