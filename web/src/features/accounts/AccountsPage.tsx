@@ -1,13 +1,13 @@
 import { Alert, Button, Spin } from "antd";
 import { useState } from "react";
 
-import { useAccounts, useParameters } from "../../api/queries";
+import { useAccounts, useMe, useParameters } from "../../api/queries";
 import { useTitle } from "../../app/title";
 import { count } from "../../kit/words";
 import { AccountPanel } from "./AccountPanel";
 import { Rules } from "./Rules";
 import { Sites, useSites } from "./Sites";
-import type { HeldRole } from "./useAccounts";
+import type { Account, HeldRole } from "./useAccounts";
 
 /** Who may sign in, with which roles, where. For administrators. */
 export function AccountsPage() {
@@ -15,6 +15,7 @@ export function AccountsPage() {
   const found = useAccounts(true);
   const areas = useParameters().data?.areas ?? [];
   const sites = useSites();
+  const me = useMe().data;
   const [open, setOpen] = useState<string | null>(null);
   const [told, setTold] = useState<{ name: string; password: string } | null>(null);
   if (found.error) return <main className="page brick">{found.error.message}</main>;
@@ -24,10 +25,13 @@ export function AccountsPage() {
         <Spin />
       </main>
     );
-  const named = (r: HeldRole) =>
-    r.areas === null || r.areas === undefined
-      ? r.role
-      : `${r.role} (${r.areas.map((k) => areas.find((a) => a.key === k)?.name ?? k).join(", ") || "no area"})`;
+  /** Areas are known by name at their own site alone. */
+  const named = (r: HeldRole, here: boolean) => {
+    if (!r.areas) return r.role;
+    const names = r.areas.map((k) => (here && areas.find((a) => a.key === k)?.name) || k);
+    return `${r.role} (${names.join(", ") || "no area"})`;
+  };
+  const isHere = (a: Account) => !a.sites || (me?.site !== undefined && a.sites.includes(me.site));
   const siteName = (key: string) => sites.find((s) => s.key === key)?.name ?? key;
   const account = found.data.find((a) => a.name === open) ?? null;
   return (
@@ -84,7 +88,7 @@ export function AccountsPage() {
               </td>
               <td dir="auto">{a.full_name}</td>
               <td className="whole">
-                {a.roles.map(named).join("; ")}
+                {a.roles.map((r) => named(r, isHere(a))).join("; ")}
                 {a.sites && <span className="soft"> · at {a.sites.map(siteName).join(", ")}</span>}
               </td>
               <td>
