@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from nundine.jobs import queue
-from nundine.services.background import kinds, periodic, runs
+from nundine.services.background import periodic, run_kinds, runs
 from nundine.services.background.working import Working
 from nundine.services.errors import Refused
 from nundine.settings import settings
@@ -28,8 +28,8 @@ def trial(client: Client, monkeypatch: pytest.MonkeyPatch) -> Callable[[Callable
     """A kind of work for one test: `trial(work)`."""
 
     def declare(work: Callable[[Working], object]) -> None:
-        kind = kinds.Kind("trial", work, "It is being tried already.", False, False, kinds.same_again)
-        monkeypatch.setitem(kinds.KINDS, "trial", kind)
+        kind = run_kinds.Kind("trial", work, "It is being tried already.", False, False, run_kinds.same_again)
+        monkeypatch.setitem(run_kinds.KINDS, "trial", kind)
 
     declare(lambda _: {"well": True})
     return declare

@@ -11,8 +11,8 @@ from nundine.api.http import DbRoute, Manager, Reader, waits
 from nundine.api.week.publish import download
 from nundine.jobs.queue import hand_over
 from nundine.services import access
-from nundine.services.background import listed, runs
-from nundine.services.background.kinds import KINDS
+from nundine.services.background import run_list, runs
+from nundine.services.background.run_kinds import KINDS
 from nundine.services.errors import NotFound
 from nundine.store.account import Account
 from nundine.store.run import Run, RunFile
@@ -50,7 +50,7 @@ def all_runs(_: Manager) -> dict[str, Any]:
     """What is under way, what ended lately, and what is done by itself at its times."""
     return {
         "timezone": site().timezone,
-        "runs": [shape(r) for r in listed.lately()],
+        "runs": [shape(r) for r in run_list.lately()],
         "periodic": [
             {
                 "kind": p.kind,
@@ -59,7 +59,7 @@ def all_runs(_: Manager) -> dict[str, Any]:
                 "last": shape(last) if last else None,
                 "next": following,
             }
-            for p, last, following in listed.by_itself()
+            for p, last, following in run_list.by_itself()
         ],
     }
 
@@ -96,6 +96,6 @@ def again(run: int, account: Reader) -> dict[str, Any]:
 @router.post("/periodic/{kind}", response_model=schemas.RunShape)
 def now(kind: str, account: Manager) -> dict[str, Any]:
     """Have something done now that is done by itself at its times."""
-    made = listed.now(kind, account)
+    made = run_list.now(kind, account)
     hand_over(made)
     return shape(runs.find(made.id))

@@ -8,7 +8,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin
 from nundine.services.background.working import Working
 from nundine.services.errors import Refused

@@ -12,7 +12,7 @@ from typing import Any
 
 from peewee import IntegrityError
 
-from nundine.services.background.kinds import KINDS, Kind
+from nundine.services.background.run_kinds import KINDS, Kind
 from nundine.services.background.working import Stopped, Working, week_of
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.commands import tell

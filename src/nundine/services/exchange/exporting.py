@@ -7,7 +7,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.formats.tables import write_csv, write_xlsx
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin
 from nundine.services.background.working import Working
 from nundine.services.errors import NotFound

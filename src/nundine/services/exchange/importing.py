@@ -17,7 +17,7 @@ from nundine.core.work import in_order
 from nundine.formats.bad import BadCell, BadFile
 from nundine.formats.confined import confined
 from nundine.formats.tables import Sheet, read_tables
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin
 from nundine.services.background.working import Working
 from nundine.services.exchange.record_kinds import KINDS, Kind, read_cell

@@ -6,7 +6,7 @@ from typing import Any
 
 from nundine.core.week.asks import Ask, asks
 from nundine.core.week.building.build import Scope
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, how_it_stands, newest, target_of_week
 from nundine.services.background.working import Working
 from nundine.services.week.builds import problem_to_build

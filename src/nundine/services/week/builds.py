@@ -13,7 +13,7 @@ from nundine.core.week.problem import Placement, WeekProblem
 from nundine.core.week.search import compiled
 from nundine.core.week.value import points
 from nundine.services.background.courtesy import stand_aside
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, target_of_week
 from nundine.services.background.runs import find as find_run
 from nundine.services.background.runs import newest as newest_run

@@ -11,7 +11,7 @@ from contextlib import suppress
 from typing import Any
 
 from nundine.formats.sheets import CrewSheet, SheetLine, crew_sheets_pdf
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin
 from nundine.services.background.runs import newest as newest_run
 from nundine.services.background.working import Working

@@ -6,7 +6,7 @@ from __future__ import annotations
 from typing import Any
 
 from nundine.core.week.bound.prove import proven_within
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, target_of_week
 from nundine.services.background.working import Working
 from nundine.services.errors import Refused

@@ -10,7 +10,7 @@ from nundine.core.week.building.build import Limits, Scope, build
 from nundine.core.week.problem import PRICE_NAMES, WeekProblem, Weights
 from nundine.services.admin.setup import within_limits
 from nundine.services.background.courtesy import stand_aside
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, how_it_stands, newest, target_of_week
 from nundine.services.background.working import Working
 from nundine.services.week import workable

@@ -12,7 +12,7 @@ from nundine.core.difference import Difference
 from nundine.core.lifecycle import FILE
 from nundine.formats.foreign.mapping import ForeignMapping
 from nundine.formats.foreign.understand import Understood
-from nundine.services.background.kinds import background
+from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, newest
 from nundine.services.background.working import Working
 from nundine.services.errors import Refused
