@@ -10,7 +10,7 @@ from typing import Any
 
 from peewee import CharField, DateField, ForeignKeyField
 
-from nundine.store.base import JsonField, KeyField, Record, Table
+from nundine.store.base import JsonField, KeyField, Record, Table, db
 
 
 class Site(Record):
@@ -24,8 +24,8 @@ class Site(Record):
 
 
 _chosen: ContextVar[int | None] = ContextVar("site", default=None)
-_first: list[int] = []
-"""The id of the first site, once it is known: of most installations the only one."""
+_first: dict[tuple[str, object], int] = {}
+"""By database, the id of its first site, once it is known: of most installations the only one."""
 
 
 def here() -> int | None:
@@ -37,12 +37,13 @@ def here() -> int | None:
 
 def first_site() -> int | None:
     """The id of the site that needs no address; None where there is none."""
-    if not _first:
+    where = (db.database, db.connect_params.get("port"))
+    if where not in _first:
         found = Site.select(Site.id).order_by(Site.id).limit(1).scalar()
         if found is None:
             return None
-        _first[:] = [found]
-    return _first[0]
+        _first[where] = found
+    return _first[where]
 
 
 def choose(site_id: int | None) -> None:
