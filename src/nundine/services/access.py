@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from nundine.services.errors import NotAllowed, NotFound
 from nundine.store.account import Account, AccountRole, Role
-from nundine.store.belonging import Site, here
+from nundine.store.belonging import Site, here, key_here
 
 READ, EDIT, PLAN, SWAP, SWAP_TODAY = "read", "edit", "plan", "swap", "swap today"
 ANSWER, REPORT, IMPORT, MANAGE = "answer", "report", "import", "manage"
@@ -91,10 +91,8 @@ def sites_of(account: Account) -> list[Site]:
 
 def require_site(account: Account) -> None:
     """Raises NotFound where the account does not see the site that it is about, as where there is none."""
-    present = here()
-    if account.sites is None and (present is None or present > 0):
-        return
-    if present not in {s.id for s in sites_of(account)}:
+    key = key_here()
+    if here() is not None and (key is None or (account.sites is not None and key not in account.sites)):
         raise NotFound("site", "There is no such site.")
 
 

@@ -12,13 +12,13 @@ from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.roster import PersonCertificate, PersonCraft
-from nundine.store.site import Craft, site
+from nundine.store.site import Craft, Site, site
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
 
-def weights() -> PriorityWeights:
-    """The site's weights of the priority index."""
-    own = site().settings.get("priority", {})
+def weights(of: Site) -> PriorityWeights:
+    """A site's weights of the priority index."""
+    own = of.settings.get("priority", {})
     return PriorityWeights(
         own.get("kinds") or DEFAULT_KIND_WEIGHTS,
         own.get("ageing_per_week", PriorityWeights.ageing_per_week),
@@ -41,7 +41,8 @@ def refresh(numbers: set[str] | None = None) -> None:
         query = query.where(WorkOrder.number.in_(numbers or {""}))
     orders = list(query.dicts())
     ids = [o["id"] for o in orders]
-    today, w = settings().day(site().timezone), weights()
+    here = site()
+    today, w = settings().day(here.timezone), weights(here)
     hours: dict[int, float] = defaultdict(float)
     stop: dict[int, bool] = defaultdict(bool)
     steps: dict[int, int] = defaultdict(int)

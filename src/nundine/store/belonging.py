@@ -26,6 +26,7 @@ class Site(Record):
 _chosen: ContextVar[int | None] = ContextVar("site", default=None)
 _first: dict[tuple[str, object], int] = {}
 """By database, the id of its first site, once it is known: of most installations the only one."""
+_keys: dict[tuple[str, object, int | None], str] = {}
 
 
 def here() -> int | None:
@@ -44,6 +45,17 @@ def first_site() -> int | None:
             return None
         _first[where] = found
     return _first[where]
+
+
+def key_here() -> str | None:
+    """The key of the site that this is about; None where there is none. A site keeps its key."""
+    where = (db.database, db.connect_params.get("port"), here())
+    if where not in _keys:
+        found = Site.select(Site.key).where(Site.id == (here() or 0)).scalar()
+        if found is None:
+            return None
+        _keys[where] = found
+    return _keys[where]
 
 
 def choose(site_id: int | None) -> None:
@@ -71,6 +83,7 @@ def each_site() -> Iterator[Site]:
 def forget_first() -> None:
     """Sites were made or taken away."""
     _first.clear()
+    _keys.clear()
 
 
 def site() -> Site:
