@@ -190,6 +190,28 @@ def test_crafts_can_be_shared_and_a_craft_of_one_site_is_not_known_at_another(bo
     assert "dive" not in {c["key"] for c in Site_(both, FIRST).get()["crafts"]}
 
 
+def test_a_shared_craft_that_is_changed_at_one_site_is_changed_at_all(both: TestClient) -> None:
+    def held_back(key: str) -> float:
+        return next(c["held_back"] for c in Site_(both, key).get()["crafts"] if c["key"] == "mech")
+
+    before = {key: held_back(key) for key in (FIRST, SECOND)}
+    found = both.get(f"/at/{FIRST}/api/setup").json()
+    form = {n: found[n] for n in ("seconds", "weights", "keep_days", "revision")}
+    answer = both.put(f"/at/{FIRST}/api/setup", json={**form, "held_back": {"mech": 0.4}})
+    assert answer.status_code == 200, answer.text
+    assert before[SECOND] != 0.4
+    assert (held_back(FIRST), held_back(SECOND)) == (0.4, 0.4)
+
+
+def test_the_history_of_an_account_is_the_same_at_all_sites(both: TestClient, client: Client) -> None:
+    ada = client("ada")
+    told = [
+        ada.get(f"/at/{key}/api/history/account", params={"key": "mila"}).json() for key in (FIRST, SECOND)
+    ]
+    assert told[0] == told[1]
+    assert len(json.dumps(told[0])) > 200
+
+
 def test_an_administrator_makes_a_site_whose_week_is_empty_and_whose_key_can_stand_in_addresses(
     client: Client,
 ) -> None:

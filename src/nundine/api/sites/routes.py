@@ -25,6 +25,6 @@ def make(form: schemas.SiteForm, account: Administrator) -> list[Site]:
 
 
 @router.post("/shared-crafts", status_code=204)
-def share_crafts(_: Administrator) -> None:
+def share_crafts(account: Administrator) -> None:
     """Crafts and tools of this site are known at all others from now on."""
-    sites.share_crafts()
+    sites.share_crafts(account)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from zoneinfo import ZoneInfo, available_timezones
 
 from nundine.services.errors import Refused
-from nundine.services.ledger.commands import write
+from nundine.services.ledger.commands import say_shared_changed, write
 from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.store.account import Account
@@ -61,7 +61,7 @@ def listed() -> list[Site]:
     return list(Site.select().order_by(Site.id))
 
 
-def share_crafts() -> None:
+def share_crafts(by: Account | None = None) -> None:
     """Crafts and tools of the present site belong to all. Raises Refused where another site has one of the same
     key."""
     with db.atomic():
@@ -73,3 +73,4 @@ def share_crafts() -> None:
                 text = f"Another site has a {what} {twice.key} too. Give one of them another key first."
                 raise Refused(what, text)
             table.update(site=None).execute()
+        say_shared_changed(by)

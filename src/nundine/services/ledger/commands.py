@@ -15,8 +15,10 @@ from nundine.services.ledger.refusals import refuse_changed, refuse_touched, ref
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
+from nundine.store.belonging import SharedRecord
 from nundine.store.ledger import LedgerChange, LedgerEntry, stream_of_week
 from nundine.store.placement import write_placements
+from nundine.store.site import Craft, Tool
 from nundine.store.week import Event, Week
 
 FROM_ANOTHER_WEEK = "from another week"
@@ -119,6 +121,7 @@ def _enter(
     )
     rows = [
         {
+            **_of(stream),
             "entry": entry.id,
             "noun": c.noun,
             "key": key_text(c.key),
@@ -134,7 +137,32 @@ def _enter(
     if week is None and (people or work):
         named = [[c.noun, c.key] for c in changes[:MOST_NAMED]]
         tell("", "records", {"records": named, "all": len(changes) > MOST_NAMED})
+    if any(_is_shared(c) for c in changes):
+        say_shared_changed(account)
     return entry
+
+
+SHARED: dict[str, type[SharedRecord]] = {"craft": Craft, "tool": Tool}
+"""Nouns whose records may belong to all sites."""
+
+
+def _is_shared(change: Change) -> bool:
+    table = SHARED.get(change.noun)
+    if table is None:
+        return False
+    found = table.select(table.id).where((table.key == change.key[0]) & table.site.is_null())
+    return bool(found.exists())
+
+
+def say_shared_changed(account: Account | None) -> None:
+    """Tell all sites that crafts or tools which they share are not as they were: who keeps some in memory reads
+    them anew."""
+    LedgerEntry.create(
+        site=None, stream="shared", account=account, at=settings().now(), kind="set-up", touches=[],
+        label="Crafts or tools that all sites share were changed", people=True, work=True,
+    )  # fmt: skip
+    everything = {"records": [], "all": True}
+    Event.create(site=None, week="", kind="records", body=everything, at=settings().now())
 
 
 def _of(stream: str) -> dict[str, None]:
