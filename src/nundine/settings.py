@@ -6,7 +6,7 @@ import hashlib
 import os
 import tempfile
 from dataclasses import dataclass
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
@@ -85,13 +85,14 @@ class Settings:
         return Path(tempfile.gettempdir()) / f"nundine-{name}" / "db.sock"
 
     def now(self) -> datetime:
-        """The moment, on the pinned day where NUNDINE_TODAY names one."""
+        """The moment, on the pinned day where NUNDINE_TODAY names one; late in the evening three hours earlier
+        then, so that it is that day in Europe too."""
         real = datetime.now(UTC)
-        return (
-            real
-            if self.today is None
-            else real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
-        )
+        if self.today is None:
+            return real
+        if real.hour >= 21:
+            real -= timedelta(hours=3)
+        return real.replace(year=self.today.year, month=self.today.month, day=self.today.day)
 
     def local(self, zone: str) -> datetime:
         """The moment as clocks of a time zone show it, on the pinned day there where NUNDINE_TODAY names
