@@ -25,7 +25,7 @@ NOBODY = passwords.HASHES.hash(secrets.token_urlsafe(12))
 LASTS = timedelta(hours=12)
 KNOWN_FOR = timedelta(days=180)
 FORGOTTEN = timedelta(minutes=15)
-"""After so long without a failure, those before count no more."""
+"""After so long without a failure, those before count no more; nor do those of a clock that was set back since."""
 
 
 @dataclass(frozen=True)
@@ -147,12 +147,13 @@ def _count(reasons: dict[str, Slow], now: datetime) -> None:
             SignInTry.insert(key=key, last=now).on_conflict_ignore().execute()
         tries = {t.key: t for t in SignInTry.select().where(SignInTry.key.in_(list(reasons))).for_update()}
         for one in tries.values():
-            one.failures = 0 if one.last < now - FORGOTTEN else one.failures
+            one.failures = 0 if abs(now - one.last) > FORGOTTEN else one.failures
         waits = [
             (tries[k].last + timedelta(seconds=slow.wait(tries[k].failures)) - now).total_seconds()
             for k, slow in reasons.items()
+            if tries[k].failures
         ]
-        if max(waits) > 0:
+        if max(waits, default=0) > 0:
             seconds = max(1, round(max(waits)))
             raise TooMany(
                 "attempts", f"That was tried too often. Wait {seconds} s, then try again.", wait=seconds
