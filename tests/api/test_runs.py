@@ -16,7 +16,7 @@ from nundine.services.background.working import Working
 from nundine.services.errors import Refused
 from nundine.settings import settings
 from nundine.store.base import db
-from nundine.store.run import Run
+from nundine.store.run import Run, RunFile
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
 
@@ -28,7 +28,9 @@ def trial(client: Client, monkeypatch: pytest.MonkeyPatch) -> Callable[[Callable
     """A kind of work for one test: `trial(work)`."""
 
     def declare(work: Callable[[Working], object]) -> None:
-        kind = run_kinds.Kind("trial", work, "It is being tried already.", False, False, run_kinds.same_again)
+        kind = run_kinds.Kind(
+            "trial", work, "It is being tried already.", False, True, False, run_kinds.same_again
+        )
         monkeypatch.setitem(run_kinds.KINDS, "trial", kind)
 
     declare(lambda _: {"well": True})
@@ -159,6 +161,8 @@ def test_what_is_due_is_begun_once_in_its_time_and_can_be_had_at_once(
     assert sven.post("/api/runs/periodic/cleaning").json()["state"] == "waiting"
     assert sven.post("/api/runs/periodic/cleaning").json()["code"] == "running"
     assert sven.post("/api/runs/periodic/nothing").status_code == 404
+    assert not listed["ageing"]["at_once"]
+    assert sven.post("/api/runs/periodic/ageing").status_code == 422, "what is done once a day is done"
 
 
 @pytest.mark.parametrize(
@@ -211,3 +215,21 @@ def test_files_that_can_not_come_in_end_with_their_report(client: Client) -> Non
     run = sven.post("/api/imports", files=bad).json()
     assert run["run"]["state"] == "done" and not run["report"]["done"] and run["report"]["errors"]
     assert sven.get(f"/api/imports/runs/{run['run']['id']}").json() == run
+
+
+def test_stopping_is_offered_only_where_it_does_something(week: Week, nobody_works: None) -> None:
+    run = runs.begin("asks", runs.target_of_week(WEEK), "the asks", None, {})
+    assert week.http.get(f"/api/runs/{run.id}").json()["can_stop"], "it waits"
+    Run.update(state="running", heartbeat=settings().now()).where(Run.id == run.id).execute()
+    assert not week.http.get(f"/api/runs/{run.id}").json()["can_stop"]
+    assert week.http.post(f"/api/runs/{run.id}/stop").json()["code"] == "stop"
+
+
+def test_files_that_are_gone_are_not_brought_in_again_as_nothing(client: Client) -> None:
+    sven = client("sven")
+    given = {"files": ("areas.csv", b"area,name\nx,Y\n", "text/csv")}
+    run = sven.post("/api/imports", files=given).json()["run"]
+    Run.update(state="failed").where(Run.id == run["id"]).execute()
+    RunFile.delete().execute()
+    again = sven.post(f"/api/runs/{run['id']}/again").json()
+    assert (again["state"], "Choose them again" in again["error"]) == ("failed", True)

@@ -6,7 +6,6 @@ All kinds of background work are known here, since the modules that do it are lo
 
 from __future__ import annotations
 
-import logging
 from functools import lru_cache
 
 from huey import crontab
@@ -24,8 +23,6 @@ from nundine.settings import settings
 from nundine.store.base import db
 from nundine.store.belonging import at_site, each_site
 from nundine.store.run import Run
-
-log = logging.getLogger("nundine")
 
 DOING = (ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, proofs, tidiness)
 """The modules that declare background work."""

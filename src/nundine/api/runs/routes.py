@@ -22,10 +22,10 @@ router = APIRouter(prefix="/api/runs", tags=["background"], route_class=DbRoute)
 KEPT_AS = "application/octet-stream"
 
 
-def shape(run: Run) -> dict[str, Any]:
-    """A run, as it is told."""
+def shape(run: Run, files: dict[int, str] | None = None) -> dict[str, Any]:
+    """A run, as it is told; `files` are the names of what runs made, where they were looked up for several."""
     share = run.progress if isinstance(run.progress, (int, float)) else None
-    made = RunFile.select(RunFile.name).where((RunFile.run == run) & RunFile.out)
+    made = run_list.names_of_files([run]) if files is None else files
     ended_badly = run.state in ("failed", "stopped") and run.outcome is None
     return {
         "id": run.id, "kind": run.kind, "label": run.label, "state": run.state,
@@ -33,7 +33,8 @@ def shape(run: Run) -> dict[str, Any]:
         "created": run.created, "began": run.began, "ended": run.ended,
         "share": share, "error": run.error, "waits_for": runs.waits_for(run),
         "again": ended_badly and run.kind in KINDS and KINDS[run.kind].anew is not None,
-        "file": made.limit(1).scalar() if run.state == "done" else None,
+        "file": made.get(run.id) if run.state == "done" else None,
+        "can_stop": runs.can_stop(run),
     }  # fmt: skip
 
 
@@ -48,9 +49,11 @@ def own_run(run_id: int, account: Account, kind: str | None = None) -> Run:
 @router.get("", response_model=schemas.RunsShape)
 def all_runs(_: Manager) -> dict[str, Any]:
     """What is under way, what ended lately, and what is done by itself at its times."""
+    lately = run_list.lately()
+    files = run_list.names_of_files(lately)
     return {
         "timezone": site().timezone,
-        "runs": [shape(r) for r in run_list.lately()],
+        "runs": [shape(r, files) for r in lately],
         "periodic": [
             {
                 "kind": p.kind,
@@ -58,6 +61,7 @@ def all_runs(_: Manager) -> dict[str, Any]:
                 "when": p.when.words(),
                 "last": shape(last) if last else None,
                 "next": following,
+                "at_once": p.at_once,
             }
             for p, last, following in run_list.by_itself()
         ],

@@ -27,16 +27,18 @@ class RunShape(BaseModel):
     waits_for: str | None
     again: bool
     file: str | None
+    can_stop: bool
 
 
 class PeriodicShape(BaseModel):
-    """What Nundine does by itself: when, when last and how that ended, and when next."""
+    """What Nundine does by itself: when, when last and how that ended, when next, and whether it can be had at once."""
 
     kind: str
     label: str
     when: str
     last: RunShape | None
     next: datetime
+    at_once: bool
 
 
 class RunsShape(BaseModel):

@@ -66,17 +66,21 @@ class Daily:
 
 @dataclass(frozen=True)
 class Periodic:
-    """One thing done by itself; `label` says what, as a sentence's object."""
+    """One thing done by itself; `label` says what, as a sentence's object. `at_once`: doing it between its times
+    is of use."""
 
     kind: str
     label: str
     when: Hourly | Daily
+    at_once: bool
 
 
 PERIODIC: dict[str, Periodic] = {}
 
 
-def periodic(kind: str, label: str, when: Hourly | Daily) -> Callable[[Callable[[], object]], Any]:
+def periodic(
+    kind: str, label: str, when: Hourly | Daily, *, at_once: bool = True
+) -> Callable[[Callable[[], object]], Any]:
     """Declare what is done at these times; what was missed while nothing ran is done at the next start."""
 
     def declare(work: Callable[[], object]) -> Callable[[], object]:
@@ -85,7 +89,7 @@ def periodic(kind: str, label: str, when: Hourly | Daily) -> Callable[[Callable[
             return {}
 
         background(kind, busy=f"{label[:1].upper()}{label[1:]}: that is under way already.")(run)
-        PERIODIC[kind] = Periodic(kind, label, when)
+        PERIODIC[kind] = Periodic(kind, label, when, at_once)
         return work
 
     return declare

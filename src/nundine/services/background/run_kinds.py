@@ -27,6 +27,8 @@ class Kind:
         What somebody is told who asks for it while it is under way on the same target.
     alone
         One of its kind runs at a time, whatever the target.
+    stops
+        It hears of a stop while it runs; others end by themselves.
     partial
         What is stopped ends well, with what it found so far.
     anew
@@ -37,6 +39,7 @@ class Kind:
     work: Work
     busy: str
     alone: bool
+    stops: bool
     partial: bool
     anew: Callable[[Run], dict[str, Any]] | None
 
@@ -56,13 +59,14 @@ def background(
     *,
     busy: str,
     alone: bool = False,
+    stops: bool = False,
     partial: bool = False,
     anew: Callable[[Run], dict[str, Any]] | None = same_again,
 ) -> Callable[[Work], Work]:
     """Declare a function as the work of a kind."""
 
     def declare(work: Work) -> Work:
-        KINDS[name] = Kind(name, work, busy, alone, partial, anew)
+        KINDS[name] = Kind(name, work, busy, alone, stops or partial, partial, anew)
         return work
 
     return declare

@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime
 
 from peewee import JOIN
 
 from nundine.services.background import runs
 from nundine.services.background.periodic import PERIODIC, SITE, Periodic, next_at
-from nundine.services.errors import NotFound
+from nundine.services.errors import NotFound, Refused
 from nundine.store.account import Account
-from nundine.store.run import Run
+from nundine.store.run import Run, RunFile
 
 MOST = 60
 """Runs that are listed."""
+
+
+def names_of_files(runs_: Iterable[Run]) -> dict[int, str]:
+    """By run, the name of what it made and still keeps."""
+    ids = [run.id for run in runs_] or [0]
+    return dict(RunFile.select(RunFile.run, RunFile.name).where(RunFile.run.in_(ids) & RunFile.out).tuples())
 
 
 def lately() -> list[Run]:
@@ -38,4 +45,6 @@ def now(kind: str, account: Account) -> Run:
     """A run of something periodic, at once. Raises NotFound, and Refused while it is under way."""
     if kind not in PERIODIC:
         raise NotFound("kind", f"Nothing of the name {kind[:40]!r} is done by itself.")
+    if not PERIODIC[kind].at_once:
+        raise Refused("kind", "This is done at its time and no sooner.")
     return runs.begin(kind, SITE, PERIODIC[kind].label, account, {})

@@ -35,6 +35,7 @@ TAKEN = 1062
 
 
 def target_of_week(name: str) -> str:
+    """What a run is about that is about a week; `week_of` reads it."""
     return f"week {name}"
 
 
@@ -182,8 +183,16 @@ def how_it_stands(run: Run) -> str:
     return "ready" if run.state == "done" else "failed"
 
 
+def can_stop(run: Run) -> bool:
+    """Whether stopping it does anything: it waits, or runs and hears of it."""
+    return run.state == "waiting" or (run.state == "running" and KINDS[run.kind].stops)
+
+
 def stop(run: Run) -> None:
-    """Have it stop: at once while it waits, at its next step while it runs."""
+    """Have it stop: at once while it waits, at its next step while it runs. Raises Refused for what ends by
+    itself."""
+    if not can_stop(run):
+        raise Refused("stop", "This can not be stopped any more; it ends by itself.")
     Run.update(stop=True).where(Run.id == run.id).execute()
     waits = (Run.id == run.id) & (Run.state == "waiting")
     if not KINDS[run.kind].partial and Run.update(state="stopped", **_over()).where(waits).execute():

@@ -16,7 +16,6 @@ from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.run import Run
-from nundine.store.week import Week
 
 log = logging.getLogger("nundine")
 
@@ -33,6 +32,14 @@ class Stopped(Exception):
 def week_of(target: str) -> str | None:
     """The name of the week that a run is about, if it is about one."""
     return target.removeprefix("week ") if target.startswith("week ") else None
+
+
+def need_week(target: str) -> str:
+    """The same, of what is about a week by its kind. Raises ValueError where it is not."""
+    name = week_of(target)
+    if name is None:
+        raise ValueError(f"{target} is no week")
+    return name
 
 
 class Working:
@@ -54,10 +61,9 @@ class Working:
         self._thread = threading.Thread(target=copy_context().run, args=(self._keep,), daemon=True)
 
     @property
-    def week(self) -> Week:
-        """The week that it is about."""
-        found: Week = Week.get(Week.name == week_of(self.target))
-        return found
+    def week(self) -> str:
+        """The name of the week that it is about. Raises ValueError where it is about none."""
+        return need_week(self.target)
 
     def tell(self, progress: Any, news: dict[str, Any] | None = None) -> None:
         """How far it is; `news` is told those who have the week open. Kept within a moment."""

@@ -55,7 +55,7 @@ def ask(account: Account, why: bool) -> Run:
     return begin(KIND, f"account {account.name}", "everything as one workbook", account, {"why": why})
 
 
-@background(KIND, busy="Your workbook is being made already.")
+@background(KIND, busy="Your workbook is being made already.", stops=True)
 def run_asked(working: Working) -> dict[str, Any]:
     """What the worker does: the workbook is kept with the run."""
     body = export_xlsx(working.asked["why"], working.step)

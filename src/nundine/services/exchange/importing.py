@@ -20,6 +20,7 @@ from nundine.formats.tables import Sheet, read_tables
 from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin
 from nundine.services.background.working import Working
+from nundine.services.errors import Refused
 from nundine.services.exchange.record_kinds import KINDS, Kind, read_cell
 from nundine.services.exchange.stored_rows import changes_of, standing, standing_work
 from nundine.services.ledger.commands import write
@@ -108,10 +109,12 @@ def ask(files: list[tuple[str, bytes]], account: Account) -> Run:
     return begin(KIND, f"account {account.name}", label, account, {}, files)
 
 
-@background(KIND, busy="Files of yours are on their way in. Wait for them.")
+@background(KIND, busy="Files of yours are on their way in. Wait for them.", stops=True)
 def run_asked(working: Working) -> dict[str, Any]:
     """What the worker does: all of it in one transaction, or nothing; gives the report."""
     files = [(f.name, bytes(f.content)) for f in RunFile.select().where(RunFile.run == working.id)]
+    if not files:
+        raise Refused("files", "These files are not here any more. Choose them again.")
     return run_import(files, working.account, step=working.step).document()
 
 

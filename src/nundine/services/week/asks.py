@@ -8,7 +8,7 @@ from nundine.core.week.asks import Ask, asks
 from nundine.core.week.building.build import Scope
 from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, how_it_stands, newest, target_of_week
-from nundine.services.background.working import Working
+from nundine.services.background.working import Working, need_week
 from nundine.services.week.builds import problem_to_build
 from nundine.services.week.state import WeekState, load_state
 from nundine.services.wording import Speaker
@@ -29,13 +29,13 @@ def _as_it_stands(state: WeekState) -> dict[str, Any]:
 
 
 def _anew(run: Run) -> dict[str, Any]:
-    return _as_it_stands(load_state(run.target.removeprefix("week ")))
+    return _as_it_stands(load_state(need_week(run.target)))
 
 
 @background(KIND, busy="The asks of this week are being worked out already.", anew=_anew)
 def run_asks(working: Working) -> dict[str, Any]:
     """What the worker does: asks around pins and hand work, in the site's words."""
-    speak, state = Speaker(), load_state(working.week.name)
+    speak, state = Speaker(), load_state(working.week)
     found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
     return {"asks": [_told(a, speak) for a in found]}
 

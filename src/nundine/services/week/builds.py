@@ -17,7 +17,7 @@ from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, target_of_week
 from nundine.services.background.runs import find as find_run
 from nundine.services.background.runs import newest as newest_run
-from nundine.services.background.working import Working
+from nundine.services.background.working import Working, need_week
 from nundine.services.errors import Refused
 from nundine.services.ledger import entries
 from nundine.services.ledger.commands import run, tell
@@ -86,7 +86,7 @@ def _as_it_stands(state: WeekState) -> dict[str, Any]:
 
 def _anew(run: Run) -> dict[str, Any]:
     """The same build of the week as it stands now."""
-    return {**run.asked, **_as_it_stands(load_state(run.target.removeprefix("week ")))}
+    return {**run.asked, **_as_it_stands(load_state(need_week(run.target)))}
 
 
 def scope_of(asked: dict[str, Any]) -> Scope:
@@ -123,7 +123,7 @@ def problem_to_build(state: WeekState, scope: Scope) -> WeekProblem:
 def run_build(working: Working) -> dict[str, Any]:
     """What the worker does: build with progress, keep the best, give the result."""
     asked = working.asked
-    state, scope = load_state(working.week.name), scope_of(asked)
+    state, scope = load_state(working.week), scope_of(asked)
     problem = problem_to_build(state, scope)
     free_bound = state.week.bound if state.week.bound_of == state.data_mark else None
     curve: list[dict[str, Any]] = []
@@ -204,7 +204,7 @@ def drop(found: Run) -> None:
     going = over if found.state in GOING else {}
     if not Run.update(outcome=DROPPED, stop=True, **going).where(undecided).execute():
         raise Refused("build", "This build was accepted or dropped already.")
-    tell(found.target.removeprefix("week "), KIND, {"run": found.id, "state": DROPPED})
+    tell(need_week(found.target), KIND, {"run": found.id, "state": DROPPED})
 
 
 def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key, dict[str, Any] | None]:

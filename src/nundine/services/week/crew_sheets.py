@@ -76,7 +76,9 @@ def _is(key: dict[str, Any]) -> list[Any]:
 @background(KIND, busy="These sheets are being made already.")
 def make(working: Working) -> dict[str, Any]:
     """What the worker does: lay the sheets out and keep them."""
-    row = Handout.get_by_id(int(working.target.removeprefix("sheets ")))
+    row = Handout.get_or_none(Handout.id == int(working.target.removeprefix("sheets ")))
+    if row is None:
+        raise Refused("not made", "These sheets are not wanted any more. Ask for them on their page.")
     state = load_state(row.week.name)
     frozen = revision(row.week, row.revision).content["lines"]
     body = _laid_out(state, row.by, of_areas(frozen, row.areas.split(";") if row.areas else []), row.revision)

@@ -37,7 +37,7 @@ def ask(state: WeekState) -> Run | None:
 @background(KIND, busy="The bound of this week is being proven already.", alone=True)
 def prove(working: Working) -> dict[str, Any]:
     """Prove the bound of the free week for the people and work as they are now."""
-    state = load_state(working.week.name)
+    state = load_state(working.week)
     if state.week.bound_of != state.data_mark:
         keep_bound(state.week, proven_within(state.problem, PROVE_SECONDS), state.data_mark)
     return {}

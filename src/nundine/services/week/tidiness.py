@@ -36,7 +36,7 @@ def ask_for(state: WeekState, account: Account, prices: dict[str, float]) -> Run
 @background(KIND, busy="This week is being built by other prices already.", anew=None)
 def run_tidiness(working: Working) -> dict[str, Any]:
     """What the worker does: both builds around pins and hand work, and how each could be worked."""
-    state = load_state(working.week.name)
+    state = load_state(working.week)
     problem = problem_to_build(state, Scope())
     then = replace(problem.weights, **working.asked["prices"])
     now = _built(state, problem, problem.weights)

@@ -14,7 +14,7 @@ from nundine.store.belonging import Site
 from nundine.store.belonging import here as present
 
 
-@periodic("ageing", "priorities of the day", Daily(time(0, 0)))
+@periodic("ageing", "priorities of the day", Daily(time(0, 0)), at_once=False)
 def grow_older() -> bool:
     """Compute all derived columns anew if that was not done today. Whether there was anything to do."""
     with db.atomic():

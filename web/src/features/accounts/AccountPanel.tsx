@@ -40,11 +40,7 @@ export function AccountPanel({ account, areas, close, told }: Props) {
     }
     setBusy(false);
   };
-  const limit = same(seen, account?.sites ?? [])
-    ? { all_sites: false }
-    : seen.length
-      ? { sites: seen, all_sites: false }
-      : { all_sites: true };
+  const limit = same(seen, account?.sites ?? []) ? {} : seen.length ? { sites: seen } : { all_sites: true };
   const save = async () => {
     if (!account) return told(fullName, await make({ name, full_name: fullName, roles }));
     await change(account.name, {

@@ -4,7 +4,7 @@ import { Button } from "antd";
 import { http, need, type Shapes } from "../../api/client";
 import { useRefusal } from "../../kit/useRefusal";
 import { clock, dayName, localDay } from "../../kit/words";
-import { GOING, howFar } from "./useRun";
+import { GOING, howFar } from "./watching";
 
 type Run = Shapes["RunShape"];
 type Act = (work: () => Promise<unknown>) => Promise<void>;
@@ -64,16 +64,18 @@ export function Background() {
               </td>
               <td>{moment(p.next)}</td>
               <td>
-                <Button
-                  size="small"
-                  onClick={() =>
-                    void act(() =>
-                      need(http.POST("/api/runs/periodic/{kind}", { params: { path: { kind: p.kind } } })),
-                    )
-                  }
-                >
-                  Run now
-                </Button>
+                {p.at_once && (
+                  <Button
+                    size="small"
+                    onClick={() =>
+                      void act(() =>
+                        need(http.POST("/api/runs/periodic/{kind}", { params: { path: { kind: p.kind } } })),
+                      )
+                    }
+                  >
+                    Run now
+                  </Button>
+                )}
               </td>
             </tr>
           ))}
@@ -129,7 +131,7 @@ function Row({ run, began, act }: { run: Run; began: string; act: Act }) {
         {!going && run.began && run.ended && ` · ${seconds(run.began, run.ended)}`}
       </td>
       <td>
-        {going && (
+        {run.can_stop && (
           <Button size="small" onClick={() => void act(() => need(http.POST("/api/runs/{run}/stop", path)))}>
             Stop
           </Button>

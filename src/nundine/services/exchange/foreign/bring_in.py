@@ -83,7 +83,7 @@ def standing_of(one: Bringing) -> dict[str, Any]:
     }
 
 
-@background(KIND, busy="This file is on its way in already.")
+@background(KIND, busy="This file is on its way in already.", stops=True)
 def run_bring_in(working: Working) -> dict[str, Any]:
     """What the worker does: all of it in one transaction, or nothing."""
     one = Bringing.get_or_none(Bringing.id == int(working.target.removeprefix("file ")))
