@@ -56,7 +56,10 @@ def test_a_code_that_is_not_right_sets_nothing_up_and_wrong_codes_slow_down_like
     assert mila.put("/api/own/factor", json={"secret": "not base 32!", "code": "1"}).status_code == 422
     assert Account.get(Account.name == "mila").factor is None
     set_up(mila)
-    told = [try_in("mila", "000000")[0] for _ in range(7)]
+    told = []
+    for _ in range(7):
+        told.append(try_in("mila", "000000")[0])
+        try_in("mila")  # the right password in between makes no guess at the code cheaper
     assert 429 in told
 
 

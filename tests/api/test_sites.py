@@ -156,6 +156,8 @@ def test_whoever_sees_one_site_alone_begins_there(client: Client) -> None:
     )
     assert ada.put("/api/accounts/mila", json={"sites": ["nowhere"]}).status_code == 422
     assert ada.put("/api/accounts/ada", json={"sites": [SECOND]}).json()["code"] == "sites"
+    both = [{"role": "scheduler"}, {"role": "administrator"}]
+    assert ada.put("/api/accounts/mila", json={"roles": both}).json()["code"] == "sites"
 
 
 def test_two_people_at_two_sites_edit_at_once_and_each_week_counts_its_own(both: TestClient) -> None:

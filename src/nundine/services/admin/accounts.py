@@ -164,8 +164,9 @@ def change(by: Account | None, name: str, revision: int | None, **fields: Any) -
         losing = wanted.get("active") is False or (
             "roles" in wanted and "administrator" not in dict(wanted["roles"])
         )
-        held = {r for r, _ in NOUNS["account"].read([(name,)], ["roles"])[(name,)]["roles"]}
-        if wanted.get("sites") and "administrator" in (dict(wanted["roles"]) if "roles" in wanted else held):
+        sites = wanted.get("sites", found.sites)
+        held = wanted["roles"] if "roles" in wanted else _roles_held(name)
+        if sites and "administrator" in dict(held):
             raise Refused(
                 "sites", "An administrator looks after all sites. Take that role off first.", field="sites"
             )
@@ -183,6 +184,12 @@ def change(by: Account | None, name: str, revision: int | None, **fields: Any) -
             )
         if wanted.get("active") is False:
             SignedIn.delete().where(SignedIn.account == found).execute()
+
+
+def _roles_held(name: str) -> tuple[tuple[str, tuple[str, ...] | None], ...]:
+    held: tuple[tuple[str, tuple[str, ...] | None], ...]
+    held = NOUNS["account"].read([(name,)], ["roles"])[(name,)]["roles"]
+    return held
 
 
 def find(name: str, lock: bool = False) -> Account:

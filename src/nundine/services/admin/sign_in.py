@@ -89,7 +89,7 @@ def sign_in(
         )
         raise NotSignedIn("credentials", "Name and password do not go together. Check both and try again.")
     if account.factor is not None and not code:
-        patiently(lambda: _succeeded(reasons))
+        patiently(lambda: _not_counted(reasons))
         raise CodeNeeded
     if account.factor is not None and not second_factor.used(account, code or ""):
         text = f"Sign-in as {name[:60]!r} from {address}: the code was not right"
@@ -166,13 +166,16 @@ def _count(reasons: dict[str, Slow], now: datetime) -> None:
 def _succeeded(reasons: dict[str, Slow]) -> None:
     """The try was none that failed: of the name and address together, or the browser, nothing is left to
     count."""
-    for key, slow in sorted(reasons.items()):
-        if slow in (TOGETHER, BROWSER):
-            SignInTry.delete().where(SignInTry.key == key).execute()
-        else:
-            SignInTry.update(failures=SignInTry.failures - 1).where(
-                (SignInTry.key == key) & (SignInTry.failures > 0)
-            ).execute()
+    cleared = sorted(key for key, slow in reasons.items() if slow in (TOGETHER, BROWSER))
+    SignInTry.delete().where(SignInTry.key.in_(cleared or [""])).execute()
+    _not_counted({key: slow for key, slow in reasons.items() if key not in cleared})
+
+
+def _not_counted(reasons: dict[str, Slow]) -> None:
+    """The try is none that failed; those before it still count."""
+    for key in sorted(reasons):
+        counted = (SignInTry.key == key) & (SignInTry.failures > 0)
+        SignInTry.update(failures=SignInTry.failures - 1).where(counted).execute()
 
 
 def token_hash(token: str) -> str:
