@@ -105,7 +105,7 @@ KIND = "import"
 def ask(files: list[tuple[str, bytes]], account: Account) -> Run:
     """A run that brings files in. Raises Refused while others of this account are on their way in."""
     names = ", ".join(name for name, _ in files)
-    label = f"{names if len(names) < 150 else f'{len(files)} files'} on their way in"
+    label = f"bringing in {names if len(names) < 150 else f'{len(files)} files'}"
     return begin(KIND, f"account {account.name}", label, account, {}, files)
 
 

@@ -54,7 +54,7 @@ def ask(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Run:
         )
     usable(one, mapping, decision)
     asked = {"mapping": mapping.document(), "decision": asdict(decision)}
-    return begin(KIND, _target(one), f"{one.file} on its way in", one.account, asked)
+    return begin(KIND, _target(one), f"bringing in {one.file}", one.account, asked)
 
 
 def _target(one: Bringing) -> str:
