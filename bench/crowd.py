@@ -219,7 +219,7 @@ def stored(acknowledged: int) -> dict[str, int]:
         commands, said = commands_of(week), said_by_log(week)
         have = load_placements(week)
         differ = sum(1 for key in {*said, *have} if said.get(key) != have.get(key))
-        double = sum(1 for c in load_state(WEEK).checked.conflicts if c.code in ("double", "asset"))
+        double = sum(1 for c in load_state(WEEK).checked.conflicts if c.code in ("double", "one job"))
     return {
         "edits in the log": len(commands),
         "acknowledged edits that are not in the log": max(0, acknowledged - len(commands)),

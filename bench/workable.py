@@ -126,7 +126,7 @@ def built(problem: WeekProblem, seconds: float, workers: int) -> tuple[WeekPlan,
     plan = build(problem, limits=Limits(seconds), workers=workers, tell=told.append, helps=False)
     checked = check(problem, plan.placements)
     if checked.errors:
-        raise AssertionError(f"the plan breaks a rule: {checked.errors[0].text}")
+        raise AssertionError(f"the plan breaks a rule: {checked.errors[0]}")
     return plan, checked, told
 
 

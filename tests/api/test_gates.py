@@ -10,6 +10,7 @@ from peewee import Case
 
 from nundine.core.gates import GATES, WorkFacts, gates, is_ready, may_be_placed, shut
 from nundine.core.lifecycle import FILE
+from nundine.services import wording
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
@@ -48,8 +49,8 @@ def became(number: str, state: str) -> None:
 )
 def test_a_shut_gate_says_what_is_missing_and_no_more(facts: WorkFacts, gate: str, said: str) -> None:
     (found,) = shut(facts, SUNDAY)
-    assert found.gate == gate
-    assert said in found.text
+    assert found.code == gate
+    assert said in wording.gate(found, wording.PLAIN)
     assert not is_ready(facts, SUNDAY)
 
 

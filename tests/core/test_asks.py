@@ -13,6 +13,7 @@ from nundine.core.week.problem import Asset, Craft, Job, Need, Task, Tool, WeekP
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
 from tests.weeks import random_week
+from tests.words import asked
 
 
 def week(*jobs: Job, **parts) -> WeekProblem:
@@ -32,7 +33,7 @@ def placed(problem: WeekProblem):
 def test_a_job_without_a_window_asks_for_one_when_somebody_is_there() -> None:
     problem = week(job("WO-1", asset="lift", state="stopped"), assets=(Asset("lift", work_windows=()),))
     found = asks(problem, placed(problem).placements)
-    assert [(a.code, a.facts["asset"], a.jobs, a.confirmed) for a in found] == [
+    assert [(a.found.code, a.found.facts["asset"], a.jobs, a.confirmed) for a in found] == [
         ("window", "lift", ("WO-1",), True)
     ]
     assert found[0].value == pytest.approx(200.0)
@@ -43,7 +44,7 @@ def test_a_full_craft_asks_for_overtime() -> None:
     problem = week(*(job(f"WO-{n}", 8.0) for n in range(5)), job("WO-9", 4.0))
     problem = replace(problem, people=(replace(person("anna"), hours=person("anna").hours[:5]),))
     found = asks(problem, placed(problem).placements)
-    assert found[0].code == "hours"
+    assert found[0].found.code == "hours"
     assert found[0].jobs == ("WO-9",)
     assert found[0].value == pytest.approx(50 * 4 - 20 * 4)
 
@@ -51,13 +52,13 @@ def test_a_full_craft_asks_for_overtime() -> None:
 def test_a_job_whose_parts_come_after_the_week_asks_for_them_sooner() -> None:
     problem = week(job("WO-1", earliest=at(9, 0)))
     found = asks(problem, placed(problem).placements)
-    assert [(a.code, a.jobs) for a in found] == [("part", ("WO-1",))]
+    assert [(a.found.code, a.jobs) for a in found] == [("part", ("WO-1",))]
 
 
 def test_a_tool_that_is_not_there_is_asked_for() -> None:
     problem = week(job("WO-1", tools=("crane",)), tools=(Tool("crane", 0),))
     found = asks(problem, placed(problem).placements)
-    assert [(a.code, a.facts["tool"]) for a in found] == [("tool", "crane")]
+    assert [(a.found.code, a.found.facts["tool"]) for a in found] == [("tool", "crane")]
 
 
 def test_a_week_with_nothing_left_out_asks_for_nothing() -> None:
@@ -71,8 +72,8 @@ def test_asks_leave_the_plan_as_it_was_and_are_worth_what_they_say(seed: int) ->
     plan = build(problem, limits=Limits(iterations=60), helps=False)
     found = asks(problem, plan.placements, confirm=3, steps=200)
     assert not check(problem, plan.placements).errors
-    assert all(a.value > 0 and a.text for a in found)
-    assert len({a.text for a in found}) == len(found)
+    assert all(a.value > 0 for a in found)
+    assert len({asked(a.found) for a in found}) == len(found)
 
 
 def reasons(problem: WeekProblem) -> dict[str, str]:
@@ -137,7 +138,7 @@ def test_asks_are_sums_that_add_up_and_alternatives_let_in_the_same_work(seed: i
         assert all(set(other.jobs) & set(ask.jobs) for other in ask.alternatives)
     let_in = [job for ask in found for job in ask.jobs]
     assert len(let_in) == len(set(let_in)), "no job is counted twice"
-    assert len({a.text for a in found}) == len(found)
+    assert len({asked(a.found) for a in found}) == len(found)
 
 
 def test_two_windows_for_one_job_are_alternatives_and_not_two_asks() -> None:
@@ -148,4 +149,4 @@ def test_two_windows_for_one_job_are_alternatives_and_not_two_asks() -> None:
     (found,) = asks(problem, placed(problem).placements, confirm=0)
     assert found.jobs == ("WO-1",)
     assert [a.jobs for a in found.alternatives] == [("WO-1",)]
-    assert {found.code, found.alternatives[0].code} == {"window", "part"}
+    assert {found.found.code, found.alternatives[0].found.code} == {"window", "part"}

@@ -27,6 +27,7 @@ from nundine.core.week.problem import (
     WeekProblem,
 )
 from tests.weeks import ZONE, random_week
+from tests.words import said
 
 WEEK = week_interval("2026-W49", ZONE)
 MONDAY = date(2026, 11, 30)
@@ -80,7 +81,9 @@ GOOD = (place(), place(task="20", start=9, hours=1, people=("eva",), craft="elec
 
 
 def codes(p: WeekProblem, *placements: Placement) -> set[str]:
-    return {b.code for b in check(p, placements).errors}
+    found = check(p, placements).errors
+    assert len(said(found)) == len(found)
+    return {b.code for b in found}
 
 
 def test_a_good_plan_has_no_error_and_its_value_is_priority_times_work_hours() -> None:

@@ -11,6 +11,7 @@ from nundine.core.week.building.build import Limits, build
 from nundine.core.week.files import plan_document, problem_document, read_plan, read_problem
 from nundine.core.week.problem import ProblemError
 from tests.weeks import random_week, workable_week
+from tests.words import WORDS
 
 
 @settings(max_examples=25, deadline=None)
@@ -19,7 +20,7 @@ def test_a_problem_and_its_plan_come_back_equal(seed: int) -> None:
     problem = random_week(seed, 4, 8)
     assert read_problem(problem_document(problem)) == problem
     plan = build(problem, limits=Limits(iterations=3))
-    assert read_plan(plan_document(plan)) == plan
+    assert read_plan(plan_document(plan, WORDS)) == plan
 
 
 def errors_of(change) -> list[str]:

@@ -13,6 +13,7 @@ from nundine.core.week.check import check
 from nundine.core.week.mend import Mended, mend
 from nundine.core.week.problem import After, Craft, Job, Need, Placement, Task, WeekProblem
 from nundine.core.week.search import compiled
+from nundine.services import wording
 from tests.core.test_check import at, person, place
 from tests.core.test_check import problem as check_problem
 from tests.core.test_untimed import untimed
@@ -63,7 +64,7 @@ def test_after_a_sick_day_no_rule_is_broken_and_only_what_had_to_move_moves(seed
     hit = {p.key for p in plan if p.day == day and any(s.id == person for s in p.people)}
     moved = {(m.before or m.after).key for m in mended.moves}
     assert hit <= moved
-    assert all(m.text for m in mended.moves)
+    assert all(wording.move(m, wording.PLAIN) for m in mended.moves)
     same = {p.key: p for p in mended.placements}
     assert all(same[p.key] == p for p in plan if p.key not in moved)
 
@@ -81,7 +82,7 @@ def test_nothing_moves_that_could_have_stayed(seed: int) -> None:
             and move.before.end - move.before.start == move.after.end - move.after.start
         ):
             as_promised = tuple(move.before if p.key == move.before.key else p for p in mended.placements)
-            assert len(hard(now, replace(mended, placements=as_promised))) > broken, move.text
+            assert len(hard(now, replace(mended, placements=as_promised))) > broken, move
 
 
 @slowly
@@ -93,7 +94,7 @@ def test_people_who_do_the_same_on_a_task_do_not_change_seats(seed: int) -> None
             needs = now.task_by_id[(move.before.job, move.before.task)].seat_needs
             seats = list(zip(needs, move.before.people, move.after.people, strict=True))
             changed = [(need, was.id, now_on.id) for need, was, now_on in seats if was.id != now_on.id]
-            assert not [a for a in changed for b in changed if (a[0], a[1]) == (b[0], b[2])], move.text
+            assert not [a for a in changed for b in changed if (a[0], a[1]) == (b[0], b[2])], move
 
 
 @slowly

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.moves import moves_between
 from nundine.core.week.problem import Placement, Seat
+from nundine.services import wording
 from tests.weeks import random_week
 
 START = datetime(2026, 12, 1, 7, tzinfo=UTC)
@@ -23,7 +24,7 @@ ONE = Placement(
     (Seat("p1", "mech"), Seat("p2", "mech")),
     None,
 )
-NAMES = {"p1": "Marit", "p2": "Sven", "p3": "عمر"}
+NAMES = wording.Names({"person": {"p1": "Marit", "p2": "Sven", "p3": "عمر"}})
 HOUR = timedelta(hours=1)
 
 
@@ -71,19 +72,19 @@ def crewed(one: Placement, *people: str | None) -> Placement:
 def test_a_person_a_start_and_a_day_count_one_each(
     after: Placement, kind: str, moves: int, text: str
 ) -> None:
-    [move] = moves_between([ONE], [after], NAMES)
-    assert (move.kind, move.moves, move.text) == (kind, moves, text)
+    [move] = moves_between([ONE], [after])
+    assert (move.kind, move.moves, wording.move(move, NAMES)) == (kind, moves, text)
 
 
 def test_what_leaves_counts_one_and_what_comes_in_none() -> None:
-    [out] = moves_between([ONE], [], NAMES)
-    [come] = moves_between([], [ONE], NAMES)
-    assert (out.kind, out.moves, out.text) == (
+    [out] = moves_between([ONE], [])
+    [come] = moves_between([], [ONE])
+    assert (out.kind, out.moves, wording.move(out, NAMES)) == (
         "out",
         1,
         "WO-1 task 10 leaves the week (was Tue 1 Dec 07:00–09:00)",
     )
-    assert (come.kind, come.moves, come.text) == (
+    assert (come.kind, come.moves, wording.move(come, NAMES)) == (
         "in",
         0,
         "WO-1 task 10 comes in, Tue 1 Dec 07:00–09:00, with Marit, Sven",
@@ -92,13 +93,16 @@ def test_what_leaves_counts_one_and_what_comes_in_none() -> None:
 
 def test_a_day_without_a_time_is_told_as_the_day() -> None:
     planned = replace(ONE, start=None, end=None, people=(), hours=2.0)
-    [move] = moves_between([planned], [replace(planned, day=date(2026, 12, 4))], NAMES)
-    assert move.text == "WO-1 task 10 moves from Tue 1 Dec to Fri 4 Dec"
-    assert moves_between([], [planned], NAMES)[0].text == "WO-1 task 10 comes in, Tue 1 Dec, without a crew"
+    [move] = moves_between([planned], [replace(planned, day=date(2026, 12, 4))])
+    assert wording.move(move, NAMES) == "WO-1 task 10 moves from Tue 1 Dec to Fri 4 Dec"
+    assert (
+        wording.move(moves_between([], [planned])[0], NAMES)
+        == "WO-1 task 10 comes in, Tue 1 Dec, without a crew"
+    )
 
 
 def test_people_without_a_name_are_told_by_their_id() -> None:
-    assert moves_between([ONE], [crewed(ONE, "p1", "p9")], {})[0].text.endswith("p2 → p9")
+    assert wording.move(moves_between([ONE], [crewed(ONE, "p1", "p9")])[0], wording.PLAIN).endswith("p2 → p9")
 
 
 @settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
@@ -108,8 +112,8 @@ def test_moves_lead_from_one_plan_to_the_other_and_back(first: int, second: int)
     a, b = (
         build(problem, limits=Limits(iterations=20), seed=s, helps=False).placements for s in (first, second)
     )
-    assert moves_between(a, a, {}) == ()
-    there, back = moves_between(a, b, {}), moves_between(b, a, {})
+    assert moves_between(a, a) == ()
+    there, back = moves_between(a, b), moves_between(b, a)
     plan = {p.key: p for p in a}
     for move in there:
         if move.before is not None:

@@ -29,6 +29,7 @@ from nundine.core.week.problem import (
 )
 from tests.core.test_check import MONDAY, WEEK, at
 from tests.weeks import random_week
+from tests.words import said
 
 
 def worker(
@@ -73,7 +74,9 @@ def day(
 
 
 def broken(problem: WeekProblem, *placed: Placement) -> list[Broken]:
-    return list(check(replace(problem, fixed=placed), placed).conflicts)
+    found = list(check(replace(problem, fixed=placed), placed).conflicts)
+    assert len(said(found)) == len(found)
+    return found
 
 
 ONE = Task("10", 2.0, "stopped", needs=(Need("mech"),))

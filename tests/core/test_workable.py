@@ -43,6 +43,7 @@ from tests.core.test_build import unfinished
 from tests.core.test_check import MONDAY, WEEK, at
 from tests.core.test_search import plain as search
 from tests.weeks import random_week, workable_week
+from tests.words import said
 
 WEEKS = st.builds(
     workable_week, st.integers(0, 10**6), st.sampled_from((2, 5, 9)), st.sampled_from((3, 12, 30))
@@ -101,7 +102,9 @@ def placed(job: str, task: str, day: int, start: float, hours: float, *people: s
 
 
 def codes(problem: WeekProblem, *placements: Placement) -> list[str]:
-    return [b.code for b in check(problem, placements).errors]
+    found = check(problem, placements).errors
+    assert len(said(found)) == len(found)
+    return [b.code for b in found]
 
 
 TWO = Job("WO-1", "lift", 50.0, steps(2.0, 2.0), out_of_service=WHOLE)

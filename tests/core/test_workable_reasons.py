@@ -20,6 +20,7 @@ from nundine.core.week.problem import PRICED, WHOLE, After, Job, Placement, Week
 from nundine.core.week.search import compiled
 from tests.core.test_check import at
 from tests.core.test_workable import NIGHTS, TWO, placed, steps, week, worker
+from tests.words import reasons_of
 
 
 @pytest.fixture(scope="module", autouse=True)
@@ -62,7 +63,7 @@ def test_a_job_that_fits_only_torn_apart_says_what_would_be_torn() -> None:
     torn = Job("WO-1", "lift", 20.0, steps(2.0, 2.0), out_of_service=WHOLE)
     found = why(week(torn, people=(anna,)), "WO-1")
     assert found.reasons[0].code == "not worth its prices"
-    assert "lie open from Mon" in found.reasons[0].text
+    assert "lie open from Mon" in reasons_of(found)[0]
     plan = build(week(torn, people=(anna,)), limits=Limits(iterations=50), helps=False)
     assert not plan.placements and plan.value == 0
 
@@ -70,14 +71,14 @@ def test_a_job_that_fits_only_torn_apart_says_what_would_be_torn() -> None:
 def test_putting_an_asset_back_between_tasks_is_asked_for_where_it_lets_a_job_in() -> None:
     long = replace(TWO, tasks=steps(5.0, 5.0), priority=90.0)
     found = asks(week(long, work=NIGHTS), (), steps=100)
-    assert "put back" in {a.code for ask in found for a in (ask, *ask.alternatives)}
+    assert "put back" in {a.found.code for ask in found for a in (ask, *ask.alternatives)}
 
 
 def test_one_longer_window_is_asked_for_a_whole_job() -> None:
     long = replace(TWO, tasks=steps(4.0, 4.0), priority=90.0)
     short = (Interval(at(0, 6), at(0, 11)), Interval(at(1, 6), at(1, 11)))
     found = [a for ask in asks(week(long, work=short), (), steps=100) for a in (ask, *ask.alternatives)]
-    assert any(a.code == "window" for a in found)
+    assert any(a.found.code == "window" for a in found)
 
 
 def test_after_a_sick_day_a_job_stays_in_its_stretch_and_with_its_people_where_it_can() -> None:

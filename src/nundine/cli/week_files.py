@@ -7,7 +7,6 @@ whole.
 from __future__ import annotations
 
 import json
-from dataclasses import asdict
 from datetime import datetime
 from pathlib import Path
 from typing import Annotated, Any
@@ -22,11 +21,15 @@ from nundine.core.week.board.draft import Draft
 from nundine.core.week.building.build import Limits, Progress, Scope, build
 from nundine.core.week.check import check as check_plan
 from nundine.core.week.explain import Explainer
-from nundine.core.week.files import plan_document, read_plan, read_problem
+from nundine.core.week.files import not_placed_document, plan_document, read_plan, read_problem
 from nundine.core.week.mend import mend as mend_week
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import ProblemError, WeekProblem
 from nundine.core.week.search import compiled
+from nundine.services import wording
+
+PLAINLY = wording.in_words(wording.PLAIN)
+"""Files of weeks have no names: keys stand for themselves."""
 
 Output = Annotated[
     Path | None,
@@ -101,7 +104,7 @@ def solve(
         scope=Scope(new_jobs=not seats_only, days_only=days_only),
         tell=(lambda _: None) if quiet else tell,
     )
-    _write(plan_document(plan), output)
+    _write(plan_document(plan, PLAINLY), output)
     share = 100 * (1 - plan.gap)
     console.print(
         f"{plan.status}: at least {share:.1f} % of what any schedule could hold; {len(plan.not_placed)} jobs left out",
@@ -116,7 +119,7 @@ def check(problem_file: Path, plan_file: Path) -> None:
     result = check_plan(problem, plan.placements)
     table = Table("rule", "what", box=None)
     for broken in result.errors:
-        table.add_row(broken.code, broken.text)
+        table.add_row(broken.code, PLAINLY.conflict(broken.finding()))
     if result.errors:
         console.print(table)
     print(
@@ -189,19 +192,22 @@ def mend(
         plan_document(
             WeekPlan(
                 plan.week, "feasible", value, max(plan.bound, value), 0.0, mended.placements, (), conflicts
-            )
+            ),
+            PLAINLY,
         ),
         output,
     )
     for move in mended.moves:
-        console.print(move.text, markup=False, highlight=False)
+        console.print(wording.move(move, wording.PLAIN), markup=False, highlight=False)
     console.print(
         f"{mended.count} moves; {len(mended.left)} jobs leave the week; value {plan.value:,.0f} before, {value:,.0f} now",
         highlight=False,
     )
     if mended.conflicts or mended.not_in:
         for broken in mended.conflicts:
-            console.print(f"stays broken: {broken.text}", markup=False, highlight=False)
+            console.print(
+                f"stays broken: {PLAINLY.conflict(broken.finding())}", markup=False, highlight=False
+            )
         for job in mended.not_in:
             console.print(f"found no place: {job}", markup=False, highlight=False)
         raise SystemExit(NOT_MENDED)
@@ -228,15 +234,13 @@ def explain(
         for j in problem.jobs
         if j.id not in held and j.tasks and (not job or j.id in job)
     ]
-    document = [
-        {"job": n.job, "reasons": [vars(r) for r in n.reasons], "would_help": [vars(h) for h in n.would_help]}
-        for n in left
-    ]
+    document = [not_placed_document(n, PLAINLY) for n in left]
     _write({"week": problem.week, "not_placed": document}, output)
     for n in left:
-        console.print(f"{n.job}: {'; '.join(r.text for r in n.reasons)}", markup=False, highlight=False)
+        why = "; ".join(PLAINLY.reason(r) for r in n.reasons)
+        console.print(f"{n.job}: {why}", markup=False, highlight=False)
         for h in n.would_help:
-            console.print(f"    would help: {h.text}", markup=False, highlight=False)
+            console.print(f"    would help: {PLAINLY.helps(h)}", markup=False, highlight=False)
 
 
 @app.command()
@@ -251,11 +255,11 @@ def asks(
     problem, plan = _both(problem_file, plan_file)
     compiled.load()
     found = asks_of(problem, plan.placements, most=most, confirm=most, seconds=seconds)
-    _write({"week": problem.week, "asks": [asdict(a) for a in found]}, output)
+    _write({"week": problem.week, "asks": [wording.ask_document(a, wording.PLAIN) for a in found]}, output)
     for a in found:
         sure = "confirmed" if a.confirmed else "tried"
         console.print(
-            f"{a.value:8,.0f} points {a.hours:6.1f} h  {a.text}  ({sure}; {len(a.jobs)} jobs)",
+            f"{a.value:8,.0f} points {a.hours:6.1f} h  {wording.ask(a.found, wording.PLAIN)}  ({sure}; {len(a.jobs)} jobs)",
             markup=False,
             highlight=False,
         )

@@ -11,6 +11,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
+from nundine.core.finding import Finding
+
 GATES = ("plan", "parts", "people", "window", "permit")
 APPROVED = ("approved", "under way")
 OPEN = ("planned", "approved", "under way")
@@ -46,14 +48,6 @@ class WorkFacts:
     elsewhere: str | None = None
 
 
-@dataclass(frozen=True)
-class Shut:
-    """A gate that is shut, and what would open it."""
-
-    gate: str
-    text: str
-
-
 def gates(facts: WorkFacts, last_day: date) -> dict[str, bool]:
     """Each gate for a week whose last day is given: True = open."""
     parts = not facts.parts_unknown and (facts.parts_ready is None or facts.parts_ready <= last_day)
@@ -66,9 +60,9 @@ def gates(facts: WorkFacts, last_day: date) -> dict[str, bool]:
     }
 
 
-def shut(facts: WorkFacts, last_day: date) -> tuple[Shut, ...]:
-    """The gates that are shut, each with what is missing."""
-    return tuple(Shut(g, _missing(g, facts)) for g, is_open in gates(facts, last_day).items() if not is_open)
+def shut(facts: WorkFacts, last_day: date) -> tuple[Finding, ...]:
+    """The gates that are shut, each with what is missing; the code is the gate."""
+    return tuple(_missing(g, facts) for g, is_open in gates(facts, last_day).items() if not is_open)
 
 
 def is_ready(facts: WorkFacts, last_day: date) -> bool:
@@ -76,35 +70,22 @@ def is_ready(facts: WorkFacts, last_day: date) -> bool:
     return all(gates(facts, last_day).values()) and facts.elsewhere is None
 
 
-def may_be_placed(facts: WorkFacts) -> str | None:
+def may_be_placed(facts: WorkFacts) -> Finding | None:
     """Why it can not be placed even by hand; None if it can."""
     if facts.state not in OPEN:
-        return f"it is {facts.state}"
+        return Finding("state", {"state": facts.state})
     if not facts.planned:
-        return "it has no tasks with hours and crafts yet"
+        return Finding("plan", {"how": "no tasks"})
     if facts.elsewhere is not None:
-        return f"it stands in week {facts.elsewhere}; take it out there first"
+        return Finding("elsewhere", {"week": facts.elsewhere})
     return None
 
 
-def _missing(gate: str, facts: WorkFacts) -> str:
+def _missing(gate: str, facts: WorkFacts) -> Finding:
     if gate == "plan":
-        if not facts.planned:
-            return "it has no tasks with hours and crafts yet"
-        return f"it is {facts.state}; it has to be approved first"
+        return Finding(gate, {"how": "state", "state": facts.state} if facts.planned else {"how": "no tasks"})
     if gate == "parts":
-        when = (
-            f"{facts.parts_ready:%a} {facts.parts_ready.day} {facts.parts_ready:%b}"
-            if facts.parts_ready
-            else ""
-        )
-        return (
-            "nobody knows when its parts come"
-            if facts.parts_unknown
-            else f"its parts come on {when}, after this week"
-        )
-    return {
-        "people": "too few people on the roster have the crafts, levels or certificates that it needs",
-        "window": "its asset has no work window in this week",
-        "permit": "its permit has not been granted",
-    }[gate]
+        if facts.parts_unknown or facts.parts_ready is None:
+            return Finding(gate, {"how": "unknown"})
+        return Finding(gate, {"how": "late", "day": facts.parts_ready.isoformat()})
+    return Finding(gate)

@@ -13,6 +13,7 @@ from datetime import date, datetime, timedelta
 from time import perf_counter
 from typing import Any
 
+from nundine.core.finding import Finding
 from nundine.core.timeline import Interval
 from nundine.core.week.board.bits import span
 from nundine.core.week.board.board import Board, Portion
@@ -33,16 +34,14 @@ of them."""
 
 @dataclass(frozen=True)
 class Ask:
-    """One change and what it would let in beside the asks before it. `code`: window, hours, part, tool, put
-    back, lent.
+    """One change and what it would let in beside the asks before it. Codes of what is asked for: window,
+    hours, part, tool, put back, lent.
 
     `value` and `hours` are points and work hours gained by it, `total_value` and `total_hours` those of it
     and all before it together. `alternatives` would let in much of the same work, and add little to it.
     """
 
-    code: str
-    text: str
-    facts: dict[str, Any]
+    found: Finding
     value: float
     hours: float
     jobs: tuple[str, ...]
@@ -56,9 +55,7 @@ class Ask:
 class _Change:
     """A change to try: on the board at once, and in the problem for the re-solve."""
 
-    code: str
-    text: str
-    facts: dict[str, Any]
+    found: Finding
     jobs: tuple[str, ...]
     on_board: Callable[[Board], None]
     in_problem: Callable[[WeekProblem], WeekProblem]
@@ -160,20 +157,20 @@ class _Trial:
     def choose(self, most: int) -> list[tuple[Ask, _Change]]:
         """Up to so many changes, each the best beside those before it, with their alternatives."""
         alone = [gain for change in self.changes() if (gain := self.gain(change)) is not None]
-        waiting = sorted(alone, key=lambda f: (-f[0].value, f[0].text))
+        waiting = sorted(alone, key=_best_first)
         chosen: list[tuple[Ask, _Change]] = []
         beside: list[list[Ask]] = []
-        at_first = {ask.text: ask for ask, _ in waiting}
+        at_first = {id(change): ask for ask, change in waiting}
         while waiting and len(chosen) < most:
             (ask, change), *waiting = waiting
-            first = at_first[ask.text]
+            first = at_first[id(change)]
             now = self.gain(change) if chosen else (ask, change)
             if now is None or now[0].value < STILL_ITS_OWN * first.value:
                 near = max(range(len(chosen)), key=lambda n: len(set(first.jobs) & set(chosen[n][0].jobs)))
                 if set(first.jobs) & set(chosen[near][0].jobs):
                     beside[near].append(first)
             elif waiting and now[0].value < waiting[0][0].value:
-                waiting = sorted([now, *waiting], key=lambda f: (-f[0].value, f[0].text))
+                waiting = sorted([now, *waiting], key=_best_first)
             else:
                 self._apply(*now)
                 chosen.append(now)
@@ -229,7 +226,7 @@ class _Trial:
         )
         if value <= 1e-6:
             return None
-        return Ask(change.code, change.text, change.facts, value, hours, tuple(j.id for j, _ in put)), change
+        return Ask(change.found, value, hours, tuple(j.id for j, _ in put)), change
 
     # ---------------------------------------------------------------- what could be asked for
 
@@ -289,15 +286,8 @@ class _Trial:
 
             return replace(p, assets=tuple(opened(a) if a.id == asset else a for a in p.assets))
 
-        text = f"{asset} free for work {_when(start, end)}"
-        return _Change(
-            "window",
-            text,
-            {"asset": asset, "start": start.isoformat(), "end": end.isoformat()},
-            jobs,
-            on_board,
-            in_problem,
-        )
+        facts = {"asset": asset, "start": start.isoformat(), "end": end.isoformat()}
+        return _Change(Finding("window", facts), jobs, on_board, in_problem)
 
     def _hours(self) -> list[_Change]:
         """For each craft and day: four more hours of the most able person, after the shift."""
@@ -340,15 +330,15 @@ class _Trial:
                 p, people=tuple(replace(x, hours=(*x.hours, more)) if x.id == person else x for x in p.people)
             )
 
-        text = f"{EXTRA_HOURS:g} h of overtime of {craft} ({person}) {_when(start, end)}"
         facts = {
+            "hours": EXTRA_HOURS,
             "craft": craft,
             "person": person,
             "day": day.isoformat(),
             "start": start.isoformat(),
             "end": end.isoformat(),
         }
-        return _Change("hours", text, facts, jobs, on_board, in_problem)
+        return _Change(Finding("hours", facts), jobs, on_board, in_problem)
 
     def _parts(self) -> list[_Change]:
         """Jobs that wait for a date and would fit before it."""
@@ -364,18 +354,14 @@ class _Trial:
             if not found:
                 continue
             by = self._moment(min(p.start for p in found))
-            text = f"{job.id} released by {by:%a} {by.day} {by:%b %H:%M} (now {job.earliest:%a} {job.earliest.day} {job.earliest:%b})"
 
             def in_problem(p: WeekProblem, job_id: str = job.id, by: datetime = by) -> WeekProblem:
                 return replace(
                     p, jobs=tuple(replace(j, earliest=by) if j.id == job_id else j for j in p.jobs)
                 )
 
-            out.append(
-                _Change(
-                    "part", text, {"job": job.id, "by": by.isoformat()}, (job.id,), lambda _: None, in_problem
-                )
-            )
+            facts = {"job": job.id, "by": by.isoformat(), "earliest": job.earliest.isoformat()}
+            out.append(_Change(Finding("part", facts), (job.id,), lambda _: None, in_problem))
         return out
 
     def _put_back(self) -> list[_Change]:
@@ -393,9 +379,8 @@ class _Trial:
                     jobs=tuple(replace(j, out_of_service=BY_TASK) if j.id == job_id else j for j in p.jobs),
                 )
 
-            text = f"{job.asset} back in service between the tasks of {job.id}"
             facts = {"job": job.id, "asset": job.asset}
-            out.append(_Change("put back", text, facts, (job.id,), lambda _: None, in_problem))
+            out.append(_Change(Finding("put back", facts), (job.id,), lambda _: None, in_problem))
         return out
 
     def _lent(self) -> list[_Change]:
@@ -443,9 +428,8 @@ class _Trial:
                 ),
             )
 
-        text = f"{person} ({craft}) lent to {area} for the shift of {day:%a} {day.day} {day:%b}"
         facts = {"person": person, "craft": craft, "day": day.isoformat(), "area": area}
-        return _Change("lent", text, facts, jobs, on_board, in_problem)
+        return _Change(Finding("lent", facts), jobs, on_board, in_problem)
 
     def _tools(self) -> list[_Change]:
         """One more of a tool that work left out needs."""
@@ -463,23 +447,22 @@ class _Trial:
                     p, tools=tuple(replace(t, count=t.count + 1) if t.id == name else t for t in p.tools)
                 )
 
-            text = f"one more {tool.id} for the week"
-            out.append(
-                _Change("tool", text, {"tool": tool.id, "count": tool.count}, jobs, on_board, in_problem)
-            )
+            found = Finding("tool", {"tool": tool.id, "count": tool.count})
+            out.append(_Change(found, jobs, on_board, in_problem))
         return out
 
 
 def _freedom(change: _Change) -> Freedom:
     """What a change of one job lets its places pass over."""
-    return Freedom(earliest=change.code == "part", in_pieces=change.code == "put back")
+    return Freedom(earliest=change.found.code == "part", in_pieces=change.found.code == "put back")
+
+
+def _best_first(one: tuple[Ask, _Change]) -> tuple[float, str, str]:
+    """Dearest first; of equal ones always the same first."""
+    found = one[0].found
+    return -one[0].value, found.code, str(sorted((k, str(v)) for k, v in found.facts.items()))
 
 
 def _without(one: Interval, cut: Interval) -> list[Interval]:
     parts = [Interval(one.start, min(one.end, cut.start)), Interval(max(one.start, cut.end), one.end)]
     return [p for p in parts if p.end - p.start > timedelta(0)]
-
-
-def _when(start: datetime, end: datetime) -> str:
-    last = f"{end:%H:%M}" if start.date() == end.date() else f"{end:%a} {end.day} {end:%b %H:%M}"
-    return f"{start:%a} {start.day} {start:%b %H:%M}–{last}"

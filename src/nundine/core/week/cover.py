@@ -7,6 +7,7 @@ from collections.abc import Set
 from dataclasses import dataclass, replace
 from datetime import date
 
+from nundine.core.finding import Finding
 from nundine.core.week.hand import candidates
 from nundine.core.week.problem import Placement, WeekProblem
 
@@ -20,7 +21,7 @@ class Left:
 
     placement: Placement
     best: str | None
-    why: str
+    why: Finding | None
 
 
 @dataclass(frozen=True)
@@ -50,7 +51,7 @@ def cover(
         best = next((c for c in others if c.fits), None)
         if best is None:
             near = others[0] if others else None
-            left.append(Left(one, near.person if near else None, near.why[0] if near else ""))
+            left.append(Left(one, near.person if near else None, near.blocked if near else None))
             continue
         people = tuple(replace(s, id=best.person) if n == seat else s for n, s in enumerate(one.people))
         new = replace(one, people=people)

@@ -7,6 +7,7 @@ from bisect import bisect_left
 from dataclasses import replace
 from typing import Any
 
+from nundine.core.finding import Finding
 from nundine.core.week.board.bits import run_starts, runs, span
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.fit import Fitter
@@ -15,7 +16,7 @@ from nundine.core.week.board.heads import at_least, enough_heads
 from nundine.core.week.board.loose_ends import handovers
 from nundine.core.week.board.service import shortest_span
 from nundine.core.week.board.worth import Worth
-from nundine.core.week.plan import Finding, NotPlaced
+from nundine.core.week.plan import NotPlaced
 from nundine.core.week.problem import Job, Task, WeekProblem
 
 _Relaxed = tuple[tuple[Freedom, tuple[str, ...]], ...]
@@ -64,8 +65,7 @@ class Explainer:
             return reason
         if not self._fits(job, EMPTY_WEEK):
             hours = sum(t.hours for t in job.tasks)
-            text = f"its {len(job.tasks)} tasks, {hours:g} h in order, do not fit one after another into the week"
-            return Finding("order", text, {"hours": hours, "tasks": len(job.tasks)})
+            return Finding("order", {"hours": hours, "tasks": len(job.tasks)})
         return self._in_the_way(job)
 
     def _fits(self, job: Job, freedom: Freedom) -> list[Portion] | None:
@@ -82,15 +82,13 @@ class Explainer:
         if needed <= longest:
             return None
         need, have = (n * self.problem.slot_minutes / 60 for n in (needed, longest))
-        text = f"{job.asset} is out of service for {need:g} h from the first to the last task; its longest window is {have:g} h"
-        return Finding(
-            "window too short for the whole job", text, {"hours": need, "longest": have, "asset": job.asset}
-        )
+        facts = {"hours": need, "longest": have, "asset": job.asset}
+        return Finding("window too short for the whole job", facts)
 
     def _never(self, job: Job, task: Task) -> Finding | None:
         """Reasons that hold in an empty week too."""
         board, grid = self.board, self.problem.grid
-        name, facts = f"task {task.id}", {"task": task.id, "hours": task.hours}
+        facts = {"task": task.id, "hours": task.hours}
         length = grid.slots_for(min(task.hours, task.min_portion) if task.splittable else task.hours)
         free = board.everything
         seats = []
@@ -98,71 +96,34 @@ class Explainer:
             able = [(n, board.there[n] & mask) for n, mask in board.qualified(need)]
             on_shift = [n for n, m in able if m]
             if len(on_shift) < need.people:
-                what = f"{need.craft} level {need.level}" + (
-                    f" with {need.certificate}" if need.certificate else ""
-                )
-                return Finding(
-                    "nobody",
-                    f"{name} needs {need.people} {what}; {len(on_shift)} on shift this week",
-                    {
-                        **facts,
-                        "craft": need.craft,
-                        "level": need.level,
-                        "certificate": need.certificate,
-                        "needed": need.people,
-                        "there": len(on_shift),
-                    },
-                )
+                short = {"needed": need.people, "there": len(on_shift), **need.facts}
+                return Finding("nobody", {"how": "on shift", **facts, **short})
             if not any(run_starts(m, length) for _, m in able):
-                return Finding(
-                    "too long",
-                    f"{name} takes {task.hours:g} h, longer than any shift, and may not be split",
-                    facts,
-                )
+                return Finding("too long", facts)
             free &= at_least([m for _, m in able], need.people)
             seats.append(able)
         if seats:
             free &= enough_heads(seats, task.people)
             if not run_starts(free, length):
+                together = length * self.problem.slot_minutes / 60
                 return Finding(
-                    "nobody",
-                    f"{name}: the {task.people} people that it needs are never on shift together for {length * self.problem.slot_minutes / 60:g} h",
-                    {**facts, "needed": task.people},
+                    "nobody", {"how": "together", **facts, "needed": task.people, "together": together}
                 )
         if job.earliest is not None and grid.ceil(job.earliest) >= board.week_end:
-            return Finding(
-                "not yet",
-                f"it may start on {job.earliest:%a %-d %b} at the earliest",
-                {**facts, "earliest": job.earliest.isoformat()},
-            )
+            return Finding("not yet", {**facts, "earliest": job.earliest.isoformat()})
         first = grid.ceil(job.earliest) if job.earliest else 0
         last = grid.floor(job.latest) if job.latest else board.slots
         when = board.asset_mask(job, task) & span(first, last)
+        facts |= {"asset": job.asset, "asset_state": task.asset_state}
         if not when:
-            return Finding(
-                "no window",
-                f"{name}: {job.asset} is not {task.asset_state} for work at any time that it could start",
-                facts,
-            )
+            return Finding("no window", facts)
         if not run_starts(when, length):
             longest = max(b - a for a, b in runs(when)) * self.problem.slot_minutes / 60
-            return Finding(
-                "window too short",
-                f"{name} needs {task.hours:g} h; the longest window of {job.asset} is {longest:g} h",
-                {**facts, "longest": longest},
-            )
+            return Finding("window too short", {**facts, "longest": longest})
         if not run_starts(when & free, length):
-            return Finding(
-                "nobody in the window",
-                f"{name}: too few qualified people work while {job.asset} may be touched",
-                facts,
-            )
+            return Finding("nobody in the window", facts)
         if any(len(board.tool_levels[t]) == 1 for t in task.tools):
-            return Finding(
-                "tool",
-                f"{name} needs {', '.join(task.tools)}, and there is none",
-                {**facts, "tools": list(task.tools)},
-            )
+            return Finding("tool", {"how": "none", **facts, "tools": list(task.tools)})
         return None
 
     def _in_the_way(self, job: Job) -> Finding:
@@ -170,20 +131,11 @@ class Explainer:
         found = self._fits(job, Freedom())
         if found:
             if self.worth.points(job, found) <= 0:
-                hours = self.worth.overtime_hours(found)
-                return Finding(
-                    "overtime",
-                    f"it fits only with {hours:g} h of overtime, which cost more than it is worth",
-                    {"overtime": hours},
-                )
+                return Finding("overtime", {"overtime": self.worth.overtime_hours(found)})
             torn = self._torn(job)
             if torn is not None:
                 return torn
-            return Finding(
-                "fits",
-                "it fits as the week stands now; build again, or place it by hand",
-                {"day": self._day(found)},
-            )
+            return Finding("fits", {"day": self._day(found)})
         if self._fits(job, Freedom(held_back=True)):
             crafts = sorted(
                 {
@@ -193,28 +145,20 @@ class Explainer:
                     if self.board.budget.get(n.craft, 0) < self._slots(job)
                 }
             )
-            names = ", ".join(crafts) or "a craft"
-            return Finding(
-                "held back", f"it fits only into the held-back hours of {names}", {"crafts": crafts}
-            )
+            return Finding("held back", {"crafts": crafts})
         if self._fits(job, Freedom(travel=True)):
-            area = self.problem.area_of(job)
-            text = f"it fits only without time for the way: whoever could do it in {area} comes from another area, or has to go there next"
-            return Finding("travel", text, {"area": area})
+            return Finding("travel", {"area": self.problem.area_of(job)})
         if self._fits(job, Freedom(tools=True)):
             tools = sorted({t for x in job.tasks for t in x.tools})
-            return Finding(
-                "tool", f"{', '.join(tools)} is in use whenever it could be done", {"tools": tools}
-            )
+            return Finding("tool", {"how": "in use", "tools": tools})
         if self._fits(job, Freedom(other_jobs=True)):
             others = sorted(j for j in self.board.spans.get(job.asset or "", {}) if j != job.id)
-            text = f"{job.asset} takes one job at a time, and {', '.join(others[:3])} {'are' if len(others) > 1 else 'is'} there"
-            return Finding("outranked", text, {"jobs": others})
+            return Finding("outranked", {"how": "one job", "asset": job.asset, "jobs": others})
         worth = self.worth.most(job)
         for other, value in self._others(job, worth, 8):
             if self._fits_without(job, other):
-                text = f"it fits only in place of work that is worth more, such as {other}"
-                return Finding("outranked", text, {"jobs": [other], "value": value, "own_value": worth})
+                facts = {"how": "worth", "jobs": [other], "value": value, "own_value": worth}
+                return Finding("outranked", facts)
         return self._full(job)
 
     def _torn(self, job: Job) -> Finding | None:
@@ -234,33 +178,21 @@ class Explainer:
         if points - price > stays:
             return None
         its = self.worth.ends.in_order(job, have + found)
-        parts = [self._open_from(its)] if len(its) > 1 and self.worth.ends.gaps(its) else []
-        over, away = handovers(its), self.worth.ends.away(job, its) * self.problem.slot_minutes / 60
-        parts += [f"change hands {_times(over)}"] if over else []
-        parts += [f"send people to another area {_times(changes)}"] if changes > 0 else []
-        parts += [f"be {away:g} h of work away from {area}'s own people"] if away else []
-        text = (
-            f"it is not worth its prices: it would {', '.join(parts)} ({price:.0f} points for {points:.0f})"
-        )
-        return Finding(
-            "not worth its prices",
-            text,
-            {
-                "points": points,
-                "price": price,
-                "handovers": over,
-                "area_changes": max(0, changes),
-                "away": away,
-            },
-        )
+        facts = {
+            "points": points,
+            "price": price,
+            "open": self._open(its) if len(its) > 1 and self.worth.ends.gaps(its) else None,
+            "handovers": handovers(its),
+            "area_changes": max(0, changes),
+            "away": self.worth.ends.away(job, its) * self.problem.slot_minutes / 60,
+            "area": area,
+        }
+        return Finding("not worth its prices", facts)
 
-    def _open_from(self, its: list[Portion]) -> str:
-        """From when to when a job would lie open, in words."""
-        first, last = (
-            self.problem.grid.moment(its[0].start),
-            self.problem.grid.moment(max(p.end for p in its)),
-        )
-        return f"lie open from {first:%a %H:%M} to {last:%a %H:%M}"
+    def _open(self, its: list[Portion]) -> list[str]:
+        """From when to when a job would lie open."""
+        moment = self.problem.grid.moment
+        return [moment(its[0].start).isoformat(), moment(max(p.end for p in its)).isoformat()]
 
     def _slots(self, job: Job) -> int:
         return sum(self.problem.grid.slots_for(t.hours) * t.people for t in job.tasks)
@@ -293,10 +225,8 @@ class Explainer:
             "jobs": [j for j, _ in jobs],
         }
         left = sum(short.get(tight, {}).values())
-        text = f"{tight} is full when it could be done: it needs {wanted.get(tight, 0.0):g} h in one stretch, {left:g} h are left in pieces"
-        if left < wanted.get(tight, 0.0):
-            text = f"{tight} is full: it needs {wanted.get(tight, 0.0):g} h, {left:g} h are left when it could be done"
-        return Finding("hours", text, facts)
+        how = "too few" if left < wanted.get(tight, 0.0) else "in pieces"
+        return Finding("hours", {"how": how, "left": left, **facts})
 
     def _day(self, portions: list[Portion]) -> str:
         first = min(portions, key=lambda p: p.start)
@@ -306,15 +236,6 @@ class Explainer:
             else None
         )
         return (day or self.problem.grid.moment(first.start).date()).isoformat()
-
-    def _when(self, portions: list[Portion]) -> str:
-        first, last = min(p.start for p in portions), max(p.end for p in portions)
-        a, b = self.problem.grid.moment(first), self.problem.grid.moment(last)
-        return (
-            f"{a:%a %-d %b %H:%M}–{b:%H:%M}"
-            if a.date() == b.date()
-            else f"{a:%a %-d %b %H:%M} to {b:%a %-d %b %H:%M}"
-        )
 
     def _helps(self, job: Job, code: str) -> tuple[Finding, ...]:
         """The cheapest single changes, each one tried."""
@@ -327,12 +248,11 @@ class Explainer:
             if len(helps) >= 4:
                 break
             if self._fits_without(job, other):
-                text = f"putting out {other} (worth {value:.0f} points, this one {self.worth.most(job):.0f})"
-                helps.append(Finding("put out", text, {"job": other, "value": value}))
+                facts = {"job": other, "value": value, "own_value": self.worth.most(job)}
+                helps.append(Finding("put out", facts))
         for other in sorted(o for o in self.board.placed if self.kept.get(o)) if len(helps) < 4 else ():
             if self._shares(job, other) and self._fits_without(job, other, whole=True):
-                text = f"{other} free to move (it is pinned, or was put by hand)"
-                helps.append(Finding("lifted", text, {"job": other}))
+                helps.append(Finding("lifted", {"job": other}))
                 break
         for freedom, codes in _PAIRS if not helps else ():
             helps += self._change(job, freedom, codes)
@@ -345,31 +265,28 @@ class Explainer:
         found = self._fits(job, freedom)
         if not found:
             return []
-        said = {
-            "window": f"{job.asset} free for work {self._when(found)}",
-            "held back": f"using held-back hours, {self._when(found)}",
-            "release": f"its release or parts by {self._when(found)}",
-            "tool": f"one more of its tools, {self._when(found)}",
-            "hours": self._more_hours(found),
-            "put back": f"{job.asset} back in service between its tasks, {self._when(found)}",
-            "travel": f"somebody who is in {self.problem.area_of(job)} already, {self._when(found)}",
+        moment = self.problem.grid.moment
+        facts: dict[str, Any] = {
+            "day": self._day(found),
+            "start": moment(min(p.start for p in found)).isoformat(),
+            "end": moment(max(p.end for p in found)).isoformat(),
+            "asset": job.asset if "window" in codes or "put back" in codes else None,
         }
-        start = self.problem.grid.moment(min(p.start for p in found)).isoformat()
-        facts = {"day": self._day(found), "start": start, "asset": job.asset if "window" in codes else None}
-        return [Finding(" and ".join(codes), ", and ".join(said[c] for c in codes), facts)]
+        if "hours" in codes:
+            facts["more"] = self._more_hours(found)
+        if "travel" in codes:
+            facts["area"] = self.problem.area_of(job)
+        return [Finding(" and ".join(codes), facts)]
 
-    def _more_hours(self, found: list[Portion]) -> str:
-        """Whose hours are taken, in words: how many of which craft when."""
+    def _more_hours(self, found: list[Portion]) -> dict[str, float]:
+        """Hours that are taken of other work, by craft."""
         short: dict[str, int] = {}
         for p in found:
             for n in p.people:
                 if n is not None:
                     taken = (p.mask & ~self.board.free[n]).bit_count()
                     short[self.board.main[n]] = short.get(self.board.main[n], 0) + taken
-        hours = [
-            f"{n * self.problem.slot_minutes / 60:g} h more of {c}" for c, n in sorted(short.items()) if n
-        ]
-        return f"{', '.join(hours) or 'other people'} {self._when(found)} (overtime, or another person)"
+        return {c: n * self.problem.slot_minutes / 60 for c, n in sorted(short.items()) if n}
 
     def _cheaper(self, job: Job, count: int) -> list[tuple[str, float]]:
         """Placed jobs of the same crafts or asset that may move, cheapest first."""
@@ -407,7 +324,3 @@ class Explainer:
             return self._fits(job, Freedom()) is not None
         finally:
             self.board.add(other, taken)
-
-
-def _times(count: int) -> str:
-    return {1: "once", 2: "twice"}.get(count, f"{count} times")

@@ -3,12 +3,14 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, fields
+from collections.abc import Callable
+from dataclasses import asdict, dataclass, fields
 from datetime import date, datetime
 from typing import Any
 
+from nundine.core.finding import Finding
 from nundine.core.timeline import Interval
-from nundine.core.week.plan import Finding, NotPlaced, WeekPlan
+from nundine.core.week.plan import NotPlaced, WeekPlan
 from nundine.core.week.problem import (
     BY_TASK,
     PRICED,
@@ -62,10 +64,35 @@ def problem_document(problem: WeekProblem) -> dict[str, Any]:
     return {"format": WEEK_FORMAT, **document}
 
 
-def plan_document(plan: WeekPlan) -> dict[str, Any]:
-    """The JSON document of a plan."""
+@dataclass(frozen=True)
+class Wording:
+    """How findings are told in a file: reasons, what would help, and conflicts."""
+
+    reason: Callable[[Finding], str]
+    helps: Callable[[Finding], str]
+    conflict: Callable[[Finding], str]
+
+
+def finding_document(found: Finding, words: Callable[[Finding], str]) -> dict[str, Any]:
+    """The JSON document of one finding, with its words."""
+    return {"code": found.code, "text": words(found), "facts": _plain(found.facts)}
+
+
+def not_placed_document(one: NotPlaced, words: Wording) -> dict[str, Any]:
+    """The JSON document of why a job is not placed."""
+    return {
+        "job": one.job,
+        "reasons": [finding_document(f, words.reason) for f in one.reasons],
+        "would_help": [finding_document(f, words.helps) for f in one.would_help],
+    }
+
+
+def plan_document(plan: WeekPlan, words: Wording) -> dict[str, Any]:
+    """The JSON document of a plan, with its findings in these words."""
     document = _plain(asdict(plan))
     document["placements"] = [_placement_document(p) for p in plan.placements]
+    document["not_placed"] = [not_placed_document(n, words) for n in plan.not_placed]
+    document["conflicts"] = [finding_document(f, words.conflict) for f in plan.conflicts]
     return {"format": PLAN_FORMAT, **document, "gap": plan.gap}
 
 
@@ -199,7 +226,9 @@ def read_problem(document: Any) -> WeekProblem:
 
 
 def _finding(r: Reader) -> Finding:
-    return Finding(r.text("code"), r.text("text"), dict(r.value.get("facts") or {}))
+    """Its words are not read: they are made of its code and facts."""
+    r.text("text")
+    return Finding(r.text("code"), dict(r.value.get("facts") or {}))
 
 
 def read_plan(document: Any) -> WeekPlan:

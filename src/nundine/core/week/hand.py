@@ -6,6 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 
+from nundine.core.finding import Finding
 from nundine.core.week.board.bits import span
 from nundine.core.week.board.board import Board
 from nundine.core.week.board.draft import Draft
@@ -18,15 +19,13 @@ from nundine.core.week.problem import Need, Placement, Seat, Task, WeekProblem
 
 @dataclass(frozen=True)
 class Candidate:
-    """A person who might take a seat: in words why or why not, free hours of the day, and what stands in the way.
-
-    `blocked`: away, certificate, same job, hours, busy, travel or short; None if nothing stands in the way.
-    """
+    """A person who might take a seat: what speaks for and against it, free hours of the day, and what stands
+    in the way: away, certificate, same job, hours, busy, travel or short; None if nothing does."""
 
     person: str
-    why: tuple[str, ...]
+    why: tuple[Finding, ...]
     free_hours: float
-    blocked: str | None = None
+    blocked: Finding | None = None
 
     @property
     def fits(self) -> bool:
@@ -83,15 +82,15 @@ def candidates(
         person = board.people[n]
         day = board.day_of[n].get(one.day, 0)
         free = (board.free[n] & day).bit_count() * problem.slot_minutes / 60
-        why, blocked = list[str](), None
+        blocked = None
         if not day & board.there[n]:
-            why, blocked = ["no shift that day"], "away"
+            blocked = Finding("away")
         elif need.certificate and not dict(board.qualified(replace(need, people=1))).get(n, 0) & day:
-            why, blocked = [f"no valid certificate {need.certificate}"], "certificate"
+            blocked = Finding("certificate", {"certificate": need.certificate})
         elif any(s.id == person.id for k, s in enumerate(one.people) if k != seat):
-            why, blocked = ["already on this job"], "same job"
+            blocked = Finding("same job")
         elif part and part & ~board.there[n] & mask:
-            why, blocked = ["not there for all of it"], "hours"
+            blocked = Finding("hours")
         elif part and part & ~board.free[n]:
             others = sorted(
                 {
@@ -100,19 +99,19 @@ def candidates(
                     if p.start and any(s.id == person.id for s in p.people) and _part(board, p) & part
                 }
             )
-            why, blocked = ["busy with " + ", ".join(others)], "busy"
+            blocked = Finding("busy", {"jobs": others})
         elif part and part & board.areas.shut(n, problem.area_of(job)):
-            why, blocked = ["no time for the way from or to another area"], "travel"
+            blocked = Finding("travel")
         elif not part and free + 1e-9 < (one.hours or task.hours):
-            why, blocked = [f"only {free:g} h free"], "short"
+            blocked = Finding("short", {"free": free})
         main = person.main_craft == need.craft
-        why.append(f"{free:g} h free")
+        why = [*([blocked] if blocked else []), Finding("free", {"free": free})]
         if not main:
-            why.append("second craft")
+            why.append(Finding("second craft"))
         if person.area == job.area:
-            why.append("same area")
+            why.append(Finding("same area"))
         if part and part & ~board.regular[n] & board.there[n]:
-            why.append("in overtime")
+            why.append(Finding("overtime"))
         rank = (blocked is not None, not main, person.area != job.area, board.breadth[n], -free, person.id)
         ranked.append((rank, Candidate(person.id, tuple(why), free, blocked)))
     return tuple(c for _, c in sorted(ranked, key=lambda r: r[0]))

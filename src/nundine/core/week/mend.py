@@ -10,7 +10,7 @@ people and windows like all other work, and what comes of it is a day again.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -52,7 +52,6 @@ def mend(
     stay: Iterable[Key] = (),
     wanted: Iterable[str] = (),
     now: datetime | None = None,
-    names: Mapping[str, str] | None = None,
 ) -> Mended:
     """Repair `placements` for the problem as it is now.
 
@@ -70,10 +69,8 @@ def mend(
         Jobs to put in (a break-in), even where a cheaper job has to leave.
     now
         Nothing starts before it, and what began before it stays.
-    names
-        What to call people in the words; without it, their ids.
     """
-    return _Mender(problem.with_placements(), placements, set(stay), now, names or {}).run(list(wanted))
+    return _Mender(problem.with_placements(), placements, set(stay), now).run(list(wanted))
 
 
 class _Mender:
@@ -83,9 +80,8 @@ class _Mender:
         placements: tuple[Placement, ...],
         stay: set[Key],
         now: datetime | None,
-        names: Mapping[str, str],
     ) -> None:
-        self.p, self.names = problem, names
+        self.p = problem
         self.before = {p.key: p for p in placements if (p.job, p.task) in problem.task_by_id}
         self.before_known = {p.key: p for p in self._known()}
         self.board = Board(problem)
@@ -124,7 +120,7 @@ class _Mender:
             self._settle(again)
         placements = self._result()
         conflicts = [b for b in self._broken(placements) if b.code not in SOFT]
-        moves = moves_between(self.before.values(), placements, self.names)
+        moves = moves_between(self.before.values(), placements)
         return Mended(placements, moves, tuple(sorted(set(self.left))), tuple(not_in), tuple(conflicts))
 
     def _lay_untimed(self, released: set[Key]) -> None:

@@ -1,8 +1,8 @@
-"""What is different between two plans of a week, move by move, in words."""
+"""What is different between two plans of a week, move by move."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from nundine.core.week.problem import Placement
@@ -17,7 +17,6 @@ class Move:
     before: Placement | None
     after: Placement | None
     moves: int
-    text: str
 
     @property
     def job(self) -> str:
@@ -26,53 +25,18 @@ class Move:
         return one.job
 
 
-def moves_between(
-    before: Iterable[Placement], after: Iterable[Placement], names: Mapping[str, str]
-) -> tuple[Move, ...]:
-    """Every placement that differs, by job and task; `names` says what to call people, else their ids
-    stand."""
+def moves_between(before: Iterable[Placement], after: Iterable[Placement]) -> tuple[Move, ...]:
+    """Every placement that differs, by job and task."""
     old, new = {p.key: p for p in before}, {p.key: p for p in after}
-    return tuple(m for key in sorted(set(old) | set(new)) if (m := _move(old.get(key), new.get(key), names)))
+    return tuple(m for key in sorted(set(old) | set(new)) if (m := _move(old.get(key), new.get(key))))
 
 
-def _move(was: Placement | None, now: Placement | None, names: Mapping[str, str]) -> Move | None:
-    one = now or was
-    assert one is not None
-    name = f"{one.job} task {one.task}"
+def _move(was: Placement | None, now: Placement | None) -> Move | None:
     if was is None or now is None:
-        if now is not None:
-            return Move("in", None, now, 0, f"{name} comes in, {_when(now)}, {_who(now, names)}")
-        return Move("out", was, None, 1, f"{name} leaves the week (was {_when(one)})")
-    changed = [(a.id, b.id) for a, b in zip(was.people, now.people, strict=True) if a.id != b.id]
-    people = ", ".join(
-        f"{_name(a, names) or 'an open seat'} → {_name(b, names) or 'open'}" for a, b in changed
-    )
-    also = f", {people}" if people else ""
+        return Move("in", None, now, 0) if now is not None else Move("out", was, None, 1)
+    changed = sum(a.id != b.id for a, b in zip(was.people, now.people, strict=True))
     if was.day != now.day:
-        return Move(
-            "day", was, now, len(changed) + 2, f"{name} moves from {_when(was)} to {_when(now)}{also}"
-        )
+        return Move("day", was, now, changed + 2)
     if (was.start, was.end) != (now.start, now.end):
-        return Move(
-            "start", was, now, len(changed) + 1, f"{name} is on {_when(now)} instead of {_when(was)}{also}"
-        )
-    return Move("people", was, now, len(changed), f"{name}, {_when(now)}: {people}") if changed else None
-
-
-def _name(person: str | None, names: Mapping[str, str]) -> str | None:
-    return names.get(person, person) if person is not None else None
-
-
-def _who(one: Placement, names: Mapping[str, str]) -> str:
-    return (
-        "with " + ", ".join(_name(s.id, names) or "an open seat" for s in one.people)
-        if one.people
-        else "without a crew"
-    )
-
-
-def _when(one: Placement) -> str:
-    if one.start is None or one.end is None:
-        return f"{one.day:%a} {one.day.day} {one.day:%b}"
-    night = f"{one.day:%a} night, " if one.start.date() > one.day else ""
-    return f"{night}{one.start:%a} {one.start.day} {one.start:%b %H:%M}–{one.end:%H:%M}"
+        return Move("start", was, now, changed + 1)
+    return Move("people", was, now, changed) if changed else None

@@ -2,19 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Any
+from dataclasses import dataclass
 
+from nundine.core.finding import Finding
 from nundine.core.week.problem import Placement
-
-
-@dataclass(frozen=True)
-class Finding:
-    """A fact in words for people, with a code and its figures for programs."""
-
-    code: str
-    text: str
-    facts: dict[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

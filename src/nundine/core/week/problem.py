@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from functools import cached_property
 from itertools import product
+from typing import Any
 
 from nundine.core.timeline import Interval, SlotGrid, week_monday
 from nundine.core.work import in_order
@@ -141,6 +142,11 @@ class Need:
     level: int = 1
     people: int = 1
     certificate: str | None = None
+
+    @property
+    def facts(self) -> dict[str, Any]:
+        """What one of its seats asks for."""
+        return {"craft": self.craft, "level": self.level, "certificate": self.certificate}
 
 
 @dataclass(frozen=True)

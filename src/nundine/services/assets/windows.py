@@ -13,7 +13,6 @@ from nundine.services.errors import NotAllowed, NotFound, Refused
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import stored
 from nundine.services.ledger.values import encode
-from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_row
 from nundine.services.week.state import WeekState
 from nundine.store.account import Account
@@ -193,7 +192,7 @@ def hits(state: WeekState, edit: Edit) -> dict[str, Any]:
     ).conflicts
     now = {(b.code, b.keys) for b in state.checked.conflicts}
     then = {(b.code, b.keys) for b in would}
-    names = people_names()
+    names = state.names
     return {
         "hit": [conflict_row(b, names) for b in would if (b.code, b.keys) not in now],
         "mended": [conflict_row(b, names) for b in state.checked.conflicts if (b.code, b.keys) not in then],

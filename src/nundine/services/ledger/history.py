@@ -20,7 +20,7 @@ from nundine.services.ledger.entries import of_record, who_did
 from nundine.services.ledger.nouns import NOUNS, PLACEMENT
 from nundine.services.ledger.values import same
 from nundine.services.ledger.wording import flattened, shown
-from nundine.services.wording import Speaker
+from nundine.services.wording import Names
 from nundine.store.account import Account
 from nundine.store.ledger import LedgerChange, LedgerEntry
 from nundine.store.site import site
@@ -128,24 +128,24 @@ def _deeds(
         .where(LedgerEntry.id.in_(numbers or [0]))
         .order_by(LedgerEntry.id.desc())
     )
-    zone, speak = ZoneInfo(site().timezone), Speaker()
+    zone, names = ZoneInfo(site().timezone), Names()
     out = []
     for e in rows:
         changes = by_entry.get(e.id, [])
-        lines = tuple(line for c in changes for line in _lines(c, own, why, zone, speak))
+        lines = tuple(line for c in changes for line in _lines(c, own, why, zone, names))
         more = counts.get(e.id, 0) - len(changes)
         out.append(Deed(e.id, e.at, who_did(e), e.stream, e.kind, e.label, lines, more))
     return out
 
 
 def _lines(
-    change: LedgerChange, own: tuple[str, int] | None, why: bool, zone: ZoneInfo, speak: Speaker
+    change: LedgerChange, own: tuple[str, int] | None, why: bool, zone: ZoneInfo, names: Names
 ) -> list[FieldLine]:
     """What differs of one record, a line for each field."""
     key = json.loads(change.key)
     noun = NOUNS.get(change.noun)
     labels = noun.labels if noun else PLACEMENT_WORDS
-    record = _record(change.noun, key, own, zone, speak)
+    record = _record(change.noun, key, own, zone, names)
     before: dict[str, Any] = change.before or {}
     after: dict[str, Any] = change.after or {}
     out = []
@@ -159,7 +159,7 @@ def _lines(
             continue  # what is not so of a new record need not be said
         for label, was, now in flattened(labels[field], old, new):
             kind = NAMED.get(field, "")
-            was, now = speak.named(kind, was), speak.named(kind, now)
+            was, now = names.named(kind, was), names.named(kind, now)
             told = FieldLine(record, label, shown(was, zone), shown(now, zone))
             if told.before != told.after:
                 out.append(told)
@@ -173,7 +173,7 @@ NAMED = {
 """What the keys in a field stand for; those of `seat` are people, or nobody yet."""
 
 
-def _record(noun: str, key: list[Any], own: tuple[str, int] | None, zone: ZoneInfo, speak: Speaker) -> str:
+def _record(noun: str, key: list[Any], own: tuple[str, int] | None, zone: ZoneInfo, names: Names) -> str:
     """How a record is named beside the one that was asked about."""
     if own is not None and noun == own[0]:
         return ""
@@ -182,7 +182,7 @@ def _record(noun: str, key: list[Any], own: tuple[str, int] | None, zone: ZoneIn
         portion = f", portion {key[2]}" if key[2] != 1 else ""
         return f"{job}task {key[1]} in the week{portion}"
     known = NOUNS[noun].key if noun in NOUNS else ()
-    parts = [speak.named(NAMED.get(c.name, ""), k) for c, k in zip(known, key, strict=False)] or key
+    parts = [names.named(NAMED.get(c.name, ""), k) for c, k in zip(known, key, strict=False)] or key
     told = [shown(p, zone) for p in parts[own[1] if own is not None else 0 :]]
     return " ".join([noun, *told])
 

@@ -8,6 +8,7 @@ from datetime import date
 
 from nundine.core.week.cover import Left, cover
 from nundine.core.week.problem import Seat
+from nundine.services import wording
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Edit
 from nundine.services.people.names import name_of, people_names
@@ -56,7 +57,7 @@ def cover_day(state: WeekState, person: str, day: date) -> Edit:
 def _left(one: Left, names: dict[str, str]) -> str:
     work = f"{one.placement.job} task {one.placement.task}"
     return (
-        f"{work} ({names[one.best]}: {one.why})"
-        if one.best
+        f"{work} ({names[one.best]}: {wording.candidate(one.why, wording.PLAIN)})"
+        if one.best and one.why
         else f"{work} (nobody else has its craft and level)"
     )

@@ -6,7 +6,6 @@ from typing import Any
 
 from nundine.core.windows import line_above
 from nundine.core.work import work_hours
-from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_row
 from nundine.services.week.state import WeekState
 from nundine.store.asset import Asset, AssetWindow
@@ -72,8 +71,7 @@ def agree(state: WeekState) -> dict[str, Any]:
     ]
     order = [a["key"] for a in _areas()]
     assets.sort(key=lambda a: (order.index(a["area"]) if a["area"] in order else len(order), a["key"]))
-    named = people_names() if state.checked.conflicts else {}
-    conflicts = [conflict_row(b, named) for b in state.checked.conflicts if b.code in ASSET_RULES]
+    conflicts = [conflict_row(b, state.names) for b in state.checked.conflicts if b.code in ASSET_RULES]
     touching = [p for a in assets for p in a["placements"] if p["asset_state"] != "any"]
     return {
         "assets": assets,

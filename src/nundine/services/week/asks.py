@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.core.week.asks import Ask, asks
+from nundine.core.week.asks import asks
 from nundine.core.week.building.build import Scope
+from nundine.services import wording
 from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, how_it_stands, newest, target_of_week
 from nundine.services.background.working import Working, need_week
 from nundine.services.week.builds import problem_to_build
 from nundine.services.week.state import WeekState, load_state
-from nundine.services.wording import Speaker
 from nundine.store.account import Account
 from nundine.store.run import Run
 
@@ -35,15 +35,9 @@ def _anew(run: Run) -> dict[str, Any]:
 @background(KIND, busy="The asks of this week are being worked out already.", anew=_anew)
 def run_asks(working: Working) -> dict[str, Any]:
     """What the worker does: asks around pins and hand work, in the site's words."""
-    speak, state = Speaker(), load_state(working.week)
+    state = load_state(working.week)
     found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
-    return {"asks": [_told(a, speak) for a in found]}
-
-
-def _told(ask: Ask, speak: Speaker) -> dict[str, Any]:
-    """An ask as it is kept: in the site's words, with its alternatives."""
-    others = [_told(other, speak) for other in ask.alternatives]
-    return {**vars(ask), "jobs": list(ask.jobs), "text": speak(ask.text, ask.facts), "alternatives": others}
+    return {"asks": [wording.ask_document(a, state.names) for a in found]}
 
 
 def listed(state: WeekState) -> dict[str, Any]:

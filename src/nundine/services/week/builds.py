@@ -157,7 +157,7 @@ def run_build(working: Working) -> dict[str, Any]:
         keep_bound(state.week, free_bound, state.data_mark)
     broken = check(problem, plan.placements).errors
     if broken:
-        raise ArithmeticError(f"the plan breaks a rule: {broken[0].text}")
+        raise ArithmeticError(f"the plan breaks a rule: {broken[0].code} {broken[0].facts}")
     fixed = set(problem.fixed)
     return {
         "status": plan.status,

@@ -8,6 +8,7 @@ from nundine.core.timeline import Interval
 from nundine.core.week.exchange import Exchange, Place
 from nundine.core.week.hand import candidates
 from nundine.core.week.load import portion_hours
+from nundine.services import wording
 from nundine.services.people.hours import hours_by_hand
 from nundine.services.people.names import people_names
 from nundine.services.week import workable
@@ -50,9 +51,7 @@ def crew(state: WeekState, why: bool) -> dict[str, Any]:
     broken: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for b in state.checked.conflicts:
         for person in b.people if b.code in PEOPLE_RULES and b.day else ():
-            broken.setdefault((person, str(b.day)), []).append(
-                conflict_row(b, {k: r.name for k, r in rows.items()})
-            )
+            broken.setdefault((person, str(b.day)), []).append(conflict_row(b, state.names))
     ways, taken_over = workable.ways(state), workable.handovers(state)[0]
     work: dict[tuple[str, str], list[dict[str, Any]]] = {}
     open_seats: list[dict[str, Any]] = []
@@ -169,7 +168,7 @@ def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
             "person": c.person,
             "name": names[c.person],
             "fits": c.fits,
-            "why": list(c.why),
+            "why": [wording.candidate(f, state.names) for f in c.why],
             "free_hours": round(c.free_hours, 2),
             "exchange": _told(swaps[c.person]) if c.person in swaps else None,
         }

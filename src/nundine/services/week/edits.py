@@ -14,6 +14,7 @@ from nundine.core.week.exchange import Exchange, exchanges
 from nundine.core.week.hand import candidates, put_in, starting_at
 from nundine.core.week.moving import elapsed_hours, move_jobs, move_to_day
 from nundine.core.week.problem import Placement
+from nundine.services import wording
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.nouns import PLACEMENT
@@ -187,8 +188,9 @@ def give(state: WeekState, key: Key, seat: int, person: str | None) -> Edit:
             raise Refused(
                 "cannot take", f"{person} sits on another seat of this task already.", field="person"
             )
-        if found.blocked in ("certificate", "busy"):
-            raise Refused("cannot take", f"{person} can not take this seat: {found.why[0]}.", field="person")
+        if found.blocked is not None and found.blocked.code in ("certificate", "busy"):
+            why = wording.candidate(found.blocked, state.names)
+            raise Refused("cannot take", f"{_person(person)} can not take this seat: {why}.", field="person")
     people = tuple(replace(s, id=person) if n == seat else s for n, s in enumerate(one.people))
     label = f"Give a seat of {key[0]} to {_person(person)}" if person else f"Open a seat of {key[0]}"
     touches = {f"person {person} {one.day}"} if person else set()

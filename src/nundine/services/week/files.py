@@ -11,6 +11,7 @@ from nundine.core.week.files import plan_document, problem_document
 from nundine.core.week.plan import WeekPlan
 from nundine.formats.sheets import person_calendar
 from nundine.formats.tables import write_csv, write_xlsx
+from nundine.services import wording
 from nundine.services.errors import NotFound
 from nundine.services.week.seat_lines import lines, of_areas
 from nundine.services.week.state import WeekState
@@ -93,4 +94,4 @@ def plan_json(state: WeekState) -> dict[str, Any]:
         (),
         findings,
     )
-    return plan_document(plan)
+    return plan_document(plan, wording.in_words(state.names))

@@ -8,11 +8,12 @@ from typing import Any
 from nundine.core.week.check import Broken
 from nundine.core.week.mend import Mended, mend
 from nundine.core.week.moves import Move
+from nundine.services import wording
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit
-from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_row
 from nundine.services.week.state import WeekState
+from nundine.services.wording import Names
 from nundine.services.work.gates import placeable
 from nundine.settings import settings
 from nundine.store.placement import KEPT, Key, as_row
@@ -33,24 +34,22 @@ def _now(state: WeekState) -> datetime | None:
     return now if now > state.problem.start else None
 
 
-def mended(state: WeekState, put_in: list[str], names: dict[str, str]) -> Mended:
+def mended(state: WeekState, put_in: list[str]) -> Mended:
     """The week after mending. Raises Refused for a job that can not be placed, or is in the week already."""
     held = {p.job for p in state.placements}
     state = placeable(state, put_in)
     for number in put_in:
         if number in held:
             raise Refused("placed", f"{number} is in the week already.", job=number)
-    return mend(
-        state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state), names=names
-    )
+    return mend(state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state))
 
 
 def preview(state: WeekState, put_in: list[str]) -> dict[str, Any]:
     """What mending would do, in words and figures."""
-    names = people_names()
-    found = mended(state, put_in, names)
+    names = state.names
+    found = mended(state, put_in)
     return {
-        "moves": _told(found.moves),
+        "moves": _told(found.moves, names),
         "count": found.count,
         "left": list(found.left),
         "not_in": list(found.not_in),
@@ -78,7 +77,7 @@ def _why_it_stays(state: WeekState, broken: Broken) -> str:
     return "; ".join(f"{', '.join(tasks[:3])} {what}" for what, tasks in why.items())
 
 
-def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
+def _told(moves: tuple[Move, ...], names: Names) -> list[dict[str, Any]]:
     """The moves in words with the jobs' titles; a job that leaves is told once, however many tasks it has."""
     order = {"in": 0, "people": 1, "start": 2, "day": 3, "out": 4}
     jobs = {m.job for m in moves} or {""}
@@ -88,9 +87,9 @@ def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
     rows: dict[object, dict[str, Any]] = {}
     for m in sorted(moves, key=lambda m: (order.get(m.kind, 9), m.job)):
         leaves = m.kind == "out"
-        text = f"{m.job} leaves the week" if leaves else m.text
+        text = f"{m.job} leaves the week" if leaves else wording.move(m, names)
         row = rows.setdefault(
-            m.job if leaves else m.text,
+            m.job if leaves else text,
             {"kind": m.kind, "job": m.job, "title": titles.get(m.job, ""), "text": text, "moves": 0},
         )
         row["moves"] += m.moves
@@ -99,12 +98,10 @@ def _told(moves: tuple[Move, ...]) -> list[dict[str, Any]]:
 
 def edit(state: WeekState, put_in: list[str]) -> Edit:
     """Mending as one command."""
-    found = mended(state, put_in, {})
+    found = mended(state, put_in)
     if not found.moves and found.conflicts:
         first = found.conflicts[0]
-        text = (
-            f"Nothing can move. {conflict_row(first, people_names())['text']}: {_why_it_stays(state, first)}."
-        )
+        text = f"Nothing can move. {conflict_row(first, state.names)['text']}: {_why_it_stays(state, first)}."
         raise Refused("nothing", text)
     if not found.moves:
         raise Refused("nothing", "Nothing has to move: the week breaks no rule.")

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
+from nundine.services import wording
 from nundine.services.cache import remember, remember_value
 from nundine.services.exchange.foreign.marks import marked
 from nundine.services.ledger import entries
 from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.lifecycles import offers
-from nundine.services.people.names import people_names
 from nundine.services.week import workable
 from nundine.services.week.edits import facts_of_week
 from nundine.services.week.state import WeekState
+from nundine.services.wording import Names
 from nundine.settings import settings
 from nundine.store.site import Area, Craft
 from nundine.store.week import Revision
@@ -65,17 +65,11 @@ def tank_row(tank: Tank, kinds: dict[str, str]) -> dict[str, Any]:
     }
 
 
-def conflict_row(broken: Broken, names: dict[str, str]) -> dict[str, Any]:
-    """A conflict in words; the people whom it names by their names."""
-    text = broken.text
-    for person in broken.people:
-        if person in names:
-            text = re.sub(
-                rf"(?<![\w-]){re.escape(person)}(?![\w-])", names[person].replace("\\", "\\\\"), text
-            )
+def conflict_row(broken: Broken, names: Names) -> dict[str, Any]:
+    """A conflict in words, with the site's names."""
     return {
         "code": broken.code,
-        "text": text,
+        "text": wording.conflict(broken.finding(), names),
         "jobs": sorted({k[0] for k in broken.keys}),
         "person": broken.person,
         "day": broken.day.isoformat() if broken.day else None,
@@ -140,7 +134,7 @@ def _open_seats_of(state: WeekState) -> dict[str, int]:
 
 def overview(state: WeekState) -> dict[str, Any]:
     """Everything that the strip and the board of tanks show."""
-    kinds, names = kinds_of(state), people_names() if state.checked.conflicts else {}
+    kinds, names = kinds_of(state), state.names
     areas, crafts = remember(("lists", id(state.problem.crafts)), state.problem.crafts, _lists)
     rows = [tank_row(t, kinds) for t in state.tanks.values()]
     open_seats = [s for p in state.placements for s in p.people if s.id is None]

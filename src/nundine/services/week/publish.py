@@ -7,6 +7,7 @@ from typing import Any
 from peewee import fn
 
 from nundine.core.lifecycle import PUBLISHING
+from nundine.services import wording
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.commands import run
 from nundine.services.ledger.edits import Change, Edit
@@ -48,7 +49,7 @@ def _publish(state: WeekState, account: Account) -> Revision:
         "lines": lines(state),
         "backlog": weeks_of_backlog(state),
         "value": state.checked.value,
-        "conflicts": [b.text for b in state.checked.conflicts],
+        "conflicts": [wording.conflict(b.finding(), state.names) for b in state.checked.conflicts],
     }
     return Revision.create(
         week=week,

@@ -23,6 +23,7 @@ from nundine.services.ledger import entries
 from nundine.services.ledger.marks import mark_of
 from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.week.loaded import Loaded, in_memory
+from nundine.services.wording import Names
 from nundine.store.base import db
 from nundine.store.gates import placed_elsewhere
 from nundine.store.placement import Key, as_core, load_placements
@@ -113,6 +114,12 @@ class WeekState:
     def work_elsewhere(self) -> frozenset[int]:
         """WOs that stand in another open week."""
         return _elsewhere((self.site.name, self.site.get_id()), self.week)
+
+    @property
+    def names(self) -> Names:
+        """Names of the site, read once while people and work are as they are."""
+        found: Names = remember_value(("names", self.site.get_id(), *self.marks), Names)
+        return found
 
     @property
     def data_mark(self) -> str:

@@ -7,9 +7,9 @@ from typing import Any
 from nundine.core.week.board.board import Board
 from nundine.core.week.board.draft import Draft
 from nundine.core.week.explain import Explainer
-from nundine.core.week.plan import Finding
+from nundine.core.week.files import not_placed_document
+from nundine.services import wording
 from nundine.services.week.state import WeekState
-from nundine.services.wording import Speaker
 from nundine.services.work import backlog
 
 
@@ -24,18 +24,8 @@ def why(state: WeekState, number: str) -> dict[str, Any]:
         if job["elsewhere"]:
             shut.append({"code": "elsewhere", "text": f"it stands in week {job['elsewhere']}", "facts": {}})
         return {"job": number, "placed": False, "reasons": shut, "would_help": []}
-    speak = Speaker()
-
-    def row(one: Finding) -> dict[str, Any]:
-        return {"code": one.code, "text": speak(one.text, one.facts), "facts": one.facts}
-
     board = Board(state.draft)
     Draft(board, complete=False)
     kept = {k[0]: 99 for k, r in state.rows.items() if r["pinned"]}
     found = Explainer(board, kept).explain(core_job)
-    return {
-        "job": number,
-        "placed": False,
-        "reasons": [row(r) for r in found.reasons],
-        "would_help": [row(h) for h in found.would_help],
-    }
+    return {"placed": False, **not_placed_document(found, wording.in_words(state.names))}

@@ -9,7 +9,7 @@ from typing import Any
 
 from peewee import SQL, Case, Expression, Select, fn
 
-from nundine.core.gates import GATES, gates, may_be_placed
+from nundine.core.gates import GATES, gates
 from nundine.core.timeline import Interval, subtract
 from nundine.core.week.load import tanks_of_areas
 from nundine.services.cache import remember
@@ -18,7 +18,7 @@ from nundine.services.exchange.foreign.marks import changes_of
 from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_row
 from nundine.services.week.state import WeekState
-from nundine.services.work.gates import facts_of, free_assets, shut_gates
+from nundine.services.work.gates import facts_of, free_assets, shut_gates, why_not_placed
 from nundine.services.work.weeks_before import history_of
 from nundine.store.asset import Asset
 from nundine.store.gates import all_gates_open, gate_columns, last_day_of, placed_elsewhere
@@ -334,7 +334,7 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
     )
     moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
     of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
-    conflicts = [conflict_row(b, people_names())["text"] for b in of_job]
+    conflicts = [conflict_row(b, state.names)["text"] for b in of_job]
     return {
         **row,
         **moments,
@@ -350,7 +350,7 @@ def whole_job(state: WeekState, number: str) -> dict[str, Any]:
         "changes": changes_of(number),
         "history": history_of(number),
         "shut": shut_gates(state, facts),
-        "why_not_placed": may_be_placed(facts),
+        "why_not_placed": why_not_placed(facts),
     }
 
 

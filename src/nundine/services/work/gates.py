@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from nundine.core.gates import WorkFacts, may_be_placed, shut
+from nundine.services import wording
 from nundine.services.cache import remember
 from nundine.services.errors import NotFound, Refused
 from nundine.services.week.state import WeekState, with_work
@@ -53,7 +54,14 @@ def facts_of_all(state: WeekState, numbers: Collection[str]) -> dict[str, WorkFa
 
 def shut_gates(state: WeekState, facts: WorkFacts) -> list[dict[str, str]]:
     """The gates that are shut, each with what is missing."""
-    return [{"gate": s.gate, "text": s.text} for s in shut(facts, last_day_of(state.week))]
+    missing = shut(facts, last_day_of(state.week))
+    return [{"gate": s.code, "text": wording.gate(s, wording.PLAIN)} for s in missing]
+
+
+def why_not_placed(facts: WorkFacts) -> str | None:
+    """Why a WO can not be placed even by hand; None if it can."""
+    found = may_be_placed(facts)
+    return wording.gate(found, wording.PLAIN) if found is not None else None
 
 
 def placeable(state: WeekState, numbers: list[str]) -> WeekState:
@@ -67,7 +75,7 @@ def placeable(state: WeekState, numbers: list[str]) -> WeekState:
     missing = [n for n in numbers if n not in state.problem.job_by_id]
     facts = facts_of_all(state, missing) if missing else {}
     for number in missing:
-        why = may_be_placed(facts[number])
+        why = why_not_placed(facts[number])
         if why is not None:
             raise Refused("not ready", f"{number} can not be placed: {why}.", job=number)
     return with_work(state, frozenset(missing)) if missing else state

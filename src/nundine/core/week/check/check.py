@@ -45,11 +45,10 @@ def check(problem: WeekProblem, placements: tuple[Placement, ...]) -> Checked:
     for one in placements:
         task = problem.task_by_id.get((one.job, one.task))
         if task is None:
-            found.append(Broken("unknown", f"{one.job} task {one.task} is not in the problem", (one.key,)))
+            found.append(Broken("unknown", {"job": one.job, "task": one.task}, (one.key,)))
         elif one.key in seen:
-            found.append(
-                Broken("twice", f"{one.job} task {one.task} portion {one.portion} stands twice", (one.key,))
-            )
+            facts = {"job": one.job, "task": one.task, "portion": one.portion}
+            found.append(Broken("twice", facts, (one.key,)))
         else:
             known.append(week.placed(one, problem.job_by_id[one.job], task))
         seen.add(one.key)

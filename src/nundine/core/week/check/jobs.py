@@ -67,13 +67,11 @@ def jobs(plan: Plan) -> tuple[list[Broken], dict[str, float], dict[str, JobEnds]
 def _order(week: Layout, job: Job, by_task: _ByTask) -> list[Broken]:
     """A task starts when those before it have ended and their lag has passed; portions follow one another."""
     found = []
-    for task_id, portions in by_task.items():
+    for portions in by_task.values():
         timed = [x for x in portions if x.one.start]
         for a, b in pairwise(timed):
             if a.one.end > b.one.start:  # type: ignore[operator]
-                found.append(
-                    Broken("order", f"{job.id} task {task_id}: its portions overlap", (a.key, b.key))
-                )
+                found.append(Broken("order", a.facts(how="portions"), (a.key, b.key)))
         for after in portions[0].task.after:
             before = by_task.get(after.task)
             if not before:
@@ -81,18 +79,11 @@ def _order(week: Layout, job: Job, by_task: _ByTask) -> list[Broken]:
             ends = [x.slots.stop for x in before if x.slots is not None]
             starts = [x.slots.start for x in timed if x.slots is not None]
             keys = tuple(x.key for x in before + portions)
+            facts = portions[0].facts(after=after.task)
             if ends and starts and min(starts) < max(ends) + week.slots(after.lag):
-                found.append(
-                    Broken(
-                        "order", f"{job.id} task {task_id} starts before task {after.task} is finished", keys
-                    )
-                )
+                found.append(Broken("order", {"how": "start", **facts}, keys))
             elif max(x.one.day for x in before) > min(x.one.day for x in portions):
-                found.append(
-                    Broken(
-                        "order", f"{job.id} task {task_id} is on an earlier day than task {after.task}", keys
-                    )
-                )
+                found.append(Broken("order", {"how": "day", **facts}, keys))
     return found
 
 
@@ -102,14 +93,13 @@ def _whole(week: Layout, job: Job, by_task: _ByTask, fixed: set[tuple[str, str, 
     found = []
     keys = tuple(x.key for t in job.tasks for x in by_task.get(t.id, ()))
     if len(by_task) < len(job.tasks) and not job.divisible and not fixed:
-        found.append(Broken("whole", f"{job.id} is placed in part", keys))
+        found.append(Broken("whole", {"how": "in part", "job": job.id}, keys))
     for task in job.tasks:
         if task.id in by_task:
             if not fixed and any(a.task not in by_task for a in task.after):
                 its = tuple(x.key for x in by_task[task.id])
-                found.append(
-                    Broken("whole", f"{job.id} task {task.id} is placed without one that it follows", its)
-                )
+                facts = {"how": "without", "job": job.id, "task": task.id}
+                found.append(Broken("whole", facts, its))
             found += _hours(week, job, task, by_task[task.id], fixed)
     return found
 
@@ -117,19 +107,20 @@ def _whole(week: Layout, job: Job, by_task: _ByTask, fixed: set[tuple[str, str, 
 def _hours(
     week: Layout, job: Job, task: Task, portions: list[Placed], fixed: set[tuple[str, str, int]]
 ) -> list[Broken]:
-    found, name = [], f"{job.id} task {task.id}"
+    found: list[Broken] = []
+    facts = {"job": job.id, "task": task.id}
     its = tuple(x.key for x in portions)
     want, got = week.slots(task.hours), week.slots(week.placed_hours(portions))
     if got > want or (got < want and not any(k in fixed for k in its)):
-        found.append(Broken("hours", f"{name} has {got} slots placed of {want}", its))
+        placed = {"placed": week.hours(got), "hours": week.hours(want)}
+        found.append(Broken("hours", {**facts, **placed}, its))
     if len(portions) > 1 and not task.splittable:
-        found.append(Broken("split", f"{name} may not be split", its))
+        found.append(Broken("split", {"how": "never", **facts}, its))
     elif len(portions) > 1:
         least = min(want, week.slots(task.min_portion))
         short = [x for x in portions if x.key not in fixed and week.slots(week.placed_hours([x])) < least]
         found += [
-            Broken("split", f"{name}: a portion is shorter than {task.min_portion:g} h", (x.key,))
-            for x in short
+            Broken("split", {"how": "short", **facts, "least": task.min_portion}, (x.key,)) for x in short
         ]
     return found
 

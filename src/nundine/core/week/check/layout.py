@@ -6,10 +6,11 @@ from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, time, timedelta
+from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.core.finding import Finding
 from nundine.core.timeline import Interval, merge
-from nundine.core.week.plan import Finding
 from nundine.core.week.problem import Job, Need, Person, Placement, Task, WeekProblem
 
 Key = tuple[str, str, int]
@@ -18,28 +19,26 @@ DAYS_BEFORE, DAYS_AFTER = 3, 5
 
 @dataclass(frozen=True)
 class Broken:
-    """A broken rule: a code, words, the placements concerned; the person and day that it marks, and others
-    whom it names."""
+    """A broken rule: what was found, the placements concerned; the person and the day that it marks."""
 
     code: str
-    text: str
+    facts: dict[str, Any]
     keys: tuple[Key, ...]
     person: str | None = None
     day: date | None = None
-    others: tuple[str, ...] = ()
 
     @property
     def people(self) -> tuple[str, ...]:
-        """Everybody whom the words name."""
-        return (self.person, *self.others) if self.person is not None else ()
+        """Everybody whom it names."""
+        return (self.person, *self.facts.get("others", ())) if self.person is not None else ()
 
     def finding(self) -> Finding:
-        facts = {
+        marks = {
             "placements": [list(k) for k in self.keys],
             "person": self.person,
             "day": self.day.isoformat() if self.day else None,
         }
-        return Finding(self.code, self.text, facts)
+        return Finding(self.code, {**marks, **self.facts})
 
 
 @dataclass
@@ -93,6 +92,10 @@ class Placed:
         """What this placement breaks by itself, once it was looked at."""
         self.could = 0
         """Slots at which it could start on its day where it has no time, once it was looked at."""
+
+    def facts(self, **more: Any) -> dict[str, Any]:
+        """Which job, task and day it is of, and what was found of them."""
+        return {"job": self.job.id, "task": self.task.id, "day": self.one.day.isoformat(), **more}
 
 
 class Layout:

@@ -17,7 +17,7 @@ def fixed_kept(plan: Plan, placements: tuple[Placement, ...]) -> list[Broken]:
         if got is want:
             continue
         if got is None:
-            found.append(Broken("fixed", f"{key[0]} task {key[1]} is fixed and not in the plan", ()))
+            found.append(Broken("fixed", {"how": "gone", "job": key[0], "task": key[1]}, ()))
             continue
         kept = (
             want.start is None or (got.start == want.start and got.end == want.end)
@@ -27,7 +27,7 @@ def fixed_kept(plan: Plan, placements: tuple[Placement, ...]) -> list[Broken]:
             w.id is None or w.id == g.id for w, g in zip(want.people, got.people, strict=False)
         )
         if not kept:
-            found.append(Broken("fixed", f"{key[0]} task {key[1]} is fixed and was changed", ()))
+            found.append(Broken("fixed", {"how": "changed", "job": key[0], "task": key[1]}, ()))
     return found
 
 
@@ -51,16 +51,9 @@ def one_job_at_a_time(plan: Plan) -> list[Broken]:
         for i, (a_start, a_end, a) in enumerate(spans):
             for b_start, b_end, b in spans[i + 1 :]:
                 if a_start < b_end and b_start < a_end:
-                    text = f"{a[0].job.id} and {b[0].job.id} are on {asset} at once; one job at a time there"
-                    found.append(
-                        Broken(
-                            "one job",
-                            text,
-                            tuple(x.key for x in a + b),
-                            None,
-                            max(a[0].one.day, b[0].one.day),
-                        )
-                    )
+                    facts = {"how": "at once", "jobs": [a[0].job.id, b[0].job.id], "asset": asset}
+                    keys, day = tuple(x.key for x in a + b), max(a[0].one.day, b[0].one.day)
+                    found.append(Broken("one job", facts, keys, None, day))
     return found
 
 
@@ -72,8 +65,15 @@ def tools(plan: Plan) -> list[Broken]:
         for moment in sorted({x.slots.start for x in users if x.slots is not None}):
             keys = tuple(x.key for x in users if x.slots is not None and moment in x.slots)
             if len(keys) > tool.count:
-                text = f"{len(keys)} jobs use {tool.id} at once ({', '.join(sorted({k[0] for k in keys}))}); there are {tool.count}"
-                found.setdefault((tool.id, keys), Broken("tool", text, keys))
+                jobs = sorted({k[0] for k in keys})
+                facts = {
+                    "how": "at once",
+                    "uses": len(keys),
+                    "jobs": jobs,
+                    "tool": tool.id,
+                    "count": tool.count,
+                }
+                found.setdefault((tool.id, keys), Broken("tool", facts, keys))
     return list(found.values())
 
 
@@ -100,11 +100,6 @@ def held_back(plan: Plan) -> list[Broken]:
         if spent[craft.id] > limit + 1e-9:
             over = plan.week.hours(1) * (spent[craft.id] - limit)
             only = keys[craft.id] - set(plan.fixed) or keys[craft.id]
-            found.append(
-                Broken(
-                    "held back",
-                    f"{craft.id}: {over:.2f} h of the held-back hours are used",
-                    tuple(sorted(only)),
-                )
-            )
+            facts = {"craft": craft.id, "used": round(over, 2)}
+            found.append(Broken("held back", facts, tuple(sorted(only))))
     return found

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date
+from typing import Any
 
 from nundine.core.week.check.layout import Broken, Layout, Placed, Plan
 from nundine.core.week.problem import Job, Need
@@ -30,48 +31,44 @@ def length_of(week: Layout, x: Placed) -> int:
     return max(1, week.slots(x.one.hours or x.task.hours))
 
 
-def day_name(day: date) -> str:
-    return f"{day:%a} {day.day} {day:%b}"
-
-
 class _Stand:
     """Starts of one placement on its day, narrowed rule by rule until none is left."""
 
     def __init__(self, plan: Plan, x: Placed, could: int = -1) -> None:
         self.plan, self.week, self.x, self.could = plan, plan.week, x, could
         self.length = length_of(plan.week, x)
-        self.name = f"{x.job.id} task {x.task.id}"
-        self.hours = f"{plan.week.hours(self.length):g} h"
-        self.on = f"on {day_name(x.one.day)}"
+        self.facts = x.facts(hours=plan.week.hours(self.length))
         self.slots = plan.week.slots_of_day(x.one.day)
         self.found: list[Broken] = []
 
-    def narrow(self, mask: int, code: str, text: str, *people: str) -> bool:
+    def narrow(self, mask: int, code: str, how: str, **more: Any) -> bool:
         """Keep to the slots of a rule; says so when no start is left."""
         left = self.slots & mask
         if not runs_of(left, self.length) & self.could:
-            person, day = (people[0] if people else None), self.x.one.day
-            self.found.append(Broken(code, f"{self.name}{text}", (self.x.key,), person, day, people[1:]))
+            self.says(code, how, **more)
             return False
         self.slots = left
         return True
 
+    def says(self, code: str, how: str, **more: Any) -> None:
+        facts = {"how": how, **self.facts, **more}
+        self.found.append(Broken(code, facts, (self.x.key,), more.get("person"), self.x.one.day))
+
     def dates(self) -> bool:
         week, job = self.week, self.x.job
         if job.earliest is not None:
-            text = f" {self.on}: it can not start before {job.earliest:%a %-d %b %H:%M}"
-            if not self.narrow(week.mask(week.up(job.earliest), week.size), "earliest", text):
+            from_then = week.mask(week.up(job.earliest), week.size)
+            if not self.narrow(from_then, "earliest", "day", earliest=job.earliest.isoformat()):
                 return False
         if job.latest is not None:
-            text = f" {self.on}: it must have ended by {job.latest:%a %-d %b %H:%M}"
-            return self.narrow(week.mask(0, week.down(job.latest)), "latest", text)
+            until = week.mask(0, week.down(job.latest))
+            return self.narrow(until, "latest", "day", latest=job.latest.isoformat())
         return True
 
     def window(self) -> bool:
         job, state = self.x.job, self.x.task.asset_state
         ok = self.week.asset_slots(job.asset, state) if job.asset is not None else None
-        text = f" {self.on}: {job.asset} is not {state} for {self.hours} on end while anybody works"
-        return ok is None or self.narrow(ok, "window", text)
+        return ok is None or self.narrow(ok, "window", "day", asset=job.asset, asset_state=state)
 
     def people(self) -> bool:
         """Those who are named: each long enough, and all at one time."""
@@ -81,14 +78,10 @@ class _Stand:
             if not own:
                 continue  # no shift at all that day is told by the rules of seats
             if not runs_of(own, self.length):
-                text = f" {self.on}: {person.id} is not there for {self.hours} on end"
-                return self.narrow(own, "away", text, person.id)
+                return self.narrow(own, "away", "too short", person=person.id)
             if not runs_of(before & own, self.length):
-                text = f" {self.on}: {person.id} is not there when it could be done"
-                return self.narrow(own, "away", text, person.id)
-            others = " and ".join(met)
-            text = f" {self.on}: {person.id} and {others} are never there together for {self.hours}"
-            if not self.narrow(own, "away", text, person.id, *met):
+                return self.narrow(own, "away", "then", person=person.id)
+            if not self.narrow(own, "away", "together", person=person.id, others=list(met)):
                 return False
             met.append(person.id)
         return True
@@ -102,23 +95,14 @@ class _Stand:
                 for cal in self.plan.able(need, self.x, {self.x.one.day})
             ]
             there = sum(1 for m in able if runs_of(m, self.length))
-            what = f"{people} {need_words(need)}"
             if there < people:
-                text = f" {self.on} needs {what}; {there or 'nobody'} on shift for {self.hours} could take it"
-                return self._nobody(text)
+                self.says("nobody", "on shift", needed=people, there=there, **need.facts)
+                return 0
             starts &= at_once([runs_of(m & self.slots, self.length) for m in able], people)
             if not starts:
-                return self._nobody(f" {self.on} needs {what} at a time when nobody of them is there")
+                self.says("nobody", "then", needed=people, **need.facts)
+                return 0
         return starts
-
-    def _nobody(self, text: str) -> int:
-        self.found.append(Broken("nobody", f"{self.name}{text}", (self.x.key,), None, self.x.one.day))
-        return 0
-
-
-def need_words(need: Need) -> str:
-    """A need in words: craft, level, certificate."""
-    return f"{need.craft} level {need.level}" + (f" with {need.certificate}" if need.certificate else "")
 
 
 def open_needs(x: Placed) -> list[tuple[Need, int]]:
@@ -164,13 +148,13 @@ def chain(week: Layout, job: Job, by_task: dict[str, list[Placed]]) -> list[Brok
         for x in by_task.get(task.id, ()):
             start = _first_from(x, first)
             if start is None or (x.slots is not None and loose and x.slots.start < first):
-                portion = ends.get(task.id) == first
-                names = "the portion before it" if portion else f"task {' and '.join(a.task for a in before)}"
-                text = f"{job.id} task {task.id} on {day_name(x.one.day)}: no time is left after {names}"
+                facts = x.facts(how="portion before")
+                if ends.get(task.id) != first:
+                    facts |= {"how": "tasks before", "tasks": [a.task for a in before]}
                 others = [y for a in before for y in by_task[a.task]]
                 others += [y for y in by_task[task.id] if y.one.portion < x.one.portion]
                 keys = tuple(y.key for y in others) + (x.key,)
-                return [*found, Broken("order", text, keys, None, x.one.day)]
+                return [*found, Broken("order", facts, keys, None, x.one.day)]
             if start < 0:
                 break
             first = start + (len(x.slots) if x.slots is not None else length_of(week, x))
@@ -217,24 +201,23 @@ def _left_beside(
 ) -> list[Broken]:
     stand = _Stand(plan, x, x.could)
     for person, cal in x.seated:
-        text = f" {stand.on}: {person.id} has no {stand.hours} on end left beside work that has its time"
         own = cal.days.get(x.one.day, 0) & cal.there
         if (
             own
             and runs_of(own, stand.length)
-            and not stand.narrow(own & ~busy[person.id], "full", text, person.id)
+            and not stand.narrow(own & ~busy[person.id], "full", "beside", person=person.id)
         ):
             return stand.found
     if x.task.asset_state != "any":
         for other, mask in spans.get(x.job.asset or "", {}).items():
-            text = f" {stand.on}: {x.job.asset} takes one job at a time, and {other} is there"
-            if other != x.job.id and not stand.narrow(~mask, "one job", text):
+            its = {"asset": x.job.asset, "other": other}
+            if other != x.job.id and not stand.narrow(~mask, "one job", "there", **its):
                 return stand.found
     for tool in plan.p.tools:
         if tool.id in x.task.tools:
             used = [y.mask for y in plan.placed if tool.id in y.task.tools]
             taken = at_once(used, tool.count) if tool.count else -1
-            if not stand.narrow(~taken, "tool", f" {stand.on}: no {tool.id} is free for {stand.hours}"):
+            if not stand.narrow(~taken, "tool", "day", tool=tool.id):
                 return stand.found
     return []
 
@@ -251,7 +234,7 @@ def _too_much(plan: Plan, untimed: list[Placed], busy: dict[str, int]) -> list[B
         left = (cal.days.get(day, 0) & cal.there & ~busy[person_id]).bit_count()
         wanted = sum(length_of(plan.week, x) for x in placed)
         if len(placed) > 1 and wanted > left:
-            hours, free = plan.week.hours(wanted), plan.week.hours(left)
-            text = f"{person_id} has {hours:g} h of work without a time on {day_name(day)}, and {free:g} h for it"
-            found.append(Broken("full", text, tuple(x.key for x in placed), person_id, day))
+            hours = {"hours": plan.week.hours(wanted), "free": plan.week.hours(left)}
+            facts = {"how": "too much", "person": person_id, "day": day.isoformat(), **hours}
+            found.append(Broken("full", facts, tuple(x.key for x in placed), person_id, day))
     return found

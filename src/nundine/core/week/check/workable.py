@@ -35,7 +35,7 @@ def _in_one_stretch(plan: Plan, job: Job, stopped: list[Placed], running: list[P
     return [
         Broken(
             "out of service",
-            f"{job.id} keeps {job.asset} out of service while {x.job.id} task {x.task.id} needs it running",
+            {"how": "running", "job": job.id, "asset": job.asset, "other": x.job.id, "task": x.task.id},
             (*(y.key for y in stopped), x.key),
             None,
             x.one.day,
@@ -64,9 +64,14 @@ def _fits(plan: Plan, job: Job, stopped: list[Placed]) -> bool:
 def _torn(plan: Plan, job: Job, stopped: list[Placed]) -> Broken:
     first = min(stopped, key=lambda x: x.mask & -x.mask)
     last = max(stopped, key=lambda x: x.mask)
-    since = " since an earlier week" if job.out_since is not None else f" from {first.one.day:%a %-d %b}"
-    text = f"{job.id} would keep {job.asset} out of service{since} to {last.one.day:%a %-d %b}, past its work windows"
-    return Broken("out of service", text, tuple(x.key for x in stopped), None, last.one.day)
+    facts = {
+        "how": "from before" if job.out_since is not None else "torn",
+        "job": job.id,
+        "asset": job.asset,
+        "first": first.one.day.isoformat(),
+        "last": last.one.day.isoformat(),
+    }
+    return Broken("out of service", facts, tuple(x.key for x in stopped), None, last.one.day)
 
 
 def travel(plan: Plan) -> list[Broken]:
@@ -89,16 +94,9 @@ def travel(plan: Plan) -> list[Broken]:
                 minutes = ways.get((other, area), 0.0)
                 between = _minutes(before, x)
                 if 0 <= between < minutes - 1e-9:
-                    found.append(
-                        Broken(
-                            "travel",
-                            f"{person.id} has {between:g} min from {before.job.id} in {other} to {x.job.id} in {area}; "
-                            f"the way takes {minutes:g} min",
-                            (before.key, x.key),
-                            person.id,
-                            x.one.day,
-                        )
-                    )
+                    ends = {"from_job": before.job.id, "from_area": other, "job": x.job.id, "area": area}
+                    facts = {"person": person.id, "between": between, "minutes": minutes, **ends}
+                    found.append(Broken("travel", facts, (before.key, x.key), person.id, x.one.day))
             held = last.get(area)
             if held is None or held.one.end.astimezone(UTC) < x.one.end.astimezone(UTC):  # type: ignore[union-attr]
                 last[area] = x
