@@ -8,7 +8,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from nundine.api.moments import Day, Moment
-from nundine.api.week.schemas import Conflict, Overview, WorkableFigures
+from nundine.services.week.builds import BuildChanges
+from nundine.services.week.overview import Overview
 
 Key = tuple[str, str, int]
 
@@ -186,13 +187,6 @@ class WindowForm(BaseModel):
     seen: int
 
 
-class WindowHits(BaseModel):
-    """Rules that would be broken by a change of windows, and rules that would be broken no more."""
-
-    hit: list[Conflict]
-    mended: list[Conflict]
-
-
 class ProgressForm(BaseModel):
     """How one or several tasks went. `hours_spent` null keeps what was reported, or takes the planned hours
     for what is done.
@@ -238,30 +232,6 @@ class BuildPoint(BaseModel):
     placed: int
     jobs: int
     compiled: bool = True
-
-
-class MovedTask(BaseModel):
-    job: str
-    task: str
-    day_before: str
-    day: str
-    what: list[str]
-
-
-class WorkableBeside(BaseModel):
-    """How the week can be worked now, and how if the build is accepted."""
-
-    before: WorkableFigures
-    after: WorkableFigures
-
-
-class BuildChanges(BaseModel):
-    added: list[str]
-    removed: list[str]
-    moved: list[MovedTask]
-    kept: int
-    held_up: list[str]
-    workable: WorkableBeside | None
 
 
 class BuildShape(BaseModel):

@@ -2,60 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
-
 from pydantic import BaseModel, Field
 
-from nundine.api.week.schemas import AreaShape, Conflict, WorkableFigures
-
-
-class MoveShape(BaseModel):
-    kind: str
-    job: str
-    title: str
-    text: str
-    moves: int
+from nundine.services.week.overview import AreaName
 
 
 class MendForm(BaseModel):
     put_in: list[str] = Field(default=[], max_length=50)
-
-
-class StaysBroken(Conflict):
-    """A rule that stays broken, and what keeps mending from repairing it."""
-
-    why: str
-
-
-class MendPreview(BaseModel):
-    moves: list[MoveShape]
-    count: int
-    left: list[str]
-    not_in: list[str]
-    conflicts: list[StaysBroken]
-
-
-class AskShape(BaseModel):
-    """`value` and `hours` are gained beside the asks before it; the totals are those of all up to this
-    one."""
-
-    code: Literal["window", "hours", "part", "tool", "put back", "lent"]
-    text: str
-    facts: dict[str, Any]
-    value: float
-    hours: float
-    jobs: list[str]
-    confirmed: bool
-    total_value: float = 0.0
-    total_hours: float = 0.0
-    alternatives: list[AskShape] = []
-
-
-class Asks(BaseModel):
-    state: Literal["none", "running", "ready", "failed"]
-    asks: list[AskShape]
-    current: bool
-    error: str | None
 
 
 class WeightsShape(BaseModel):
@@ -88,21 +41,6 @@ class PricesForm(BaseModel):
     away_per_hour: float
 
 
-class BuiltFigures(WorkableFigures):
-    jobs_placed: int
-
-
-class Tidiness(BaseModel):
-    """A week built by its prices now and by others; `current`: the week has not changed since."""
-
-    state: Literal["none", "running", "ready", "failed"]
-    prices: PricesForm | None
-    now: BuiltFigures | None
-    then: BuiltFigures | None
-    current: bool
-    error: str | None
-
-
 class CraftShare(BaseModel):
     key: str
     name: str
@@ -124,7 +62,7 @@ class Parameters(BaseModel):
     reasons: list[str]
     keep_days: KeepDays
     crafts: list[CraftShare]
-    areas: list[AreaShape]
+    areas: list[AreaName]
     usual_prices: PricesForm
     ways: list[WayShape]
 

@@ -15,7 +15,7 @@ from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
 from nundine.jobs.queue import hand_over
 from nundine.services.errors import Refused
 from nundine.services.week import crew_sheets, files, publish
-from nundine.services.week.overview import overview
+from nundine.services.week.overview import Overview, overview
 from nundine.services.week.state import find_week, load_state
 from nundine.store.week import Week
 
@@ -38,8 +38,8 @@ def download(body: bytes, kind: str, name: str) -> Response:
     )
 
 
-@router.post("/revisions", response_model=schemas.Overview)
-def freeze(week: str, account: Editor) -> dict[str, Any]:
+@router.post("/revisions")
+def freeze(week: str, account: Editor) -> Overview:
     made = publish.publish(find_week(week).name, account)
     hand_over(*crew_sheets.to_make(made.week, made.number))
     return overview(load_state(week))

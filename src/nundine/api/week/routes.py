@@ -32,9 +32,10 @@ from nundine.services.week import (
     why_not,
     workable,
 )
-from nundine.services.week.overview import overview
+from nundine.services.week.overview import Overview, TankFigures, overview
 from nundine.services.week.state import WeekState, find_week, load_state
 from nundine.services.work import backlog
+from nundine.services.work.whole_job import WholeJob, whole_job
 from nundine.store.account import Account
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRoute)
@@ -42,19 +43,19 @@ router = APIRouter(prefix="/api/weeks/{week}", tags=["week"], route_class=DbRout
 Crafts = Annotated[list[str], Query(default_factory=list, max_length=200)]
 
 
-@router.get("", response_model=schemas.Overview)
-def the_week(week: str, _: Reader) -> dict[str, Any]:
+@router.get("")
+def the_week(week: str, _: Reader) -> Overview:
     state = load_state(week)
     hand_over(proofs.ask(state))
     return overview(state)
 
 
-@router.get("/loose-ends", response_model=schemas.LooseEnds)
-def the_loose_ends(week: str, _: Reader) -> dict[str, Any]:
+@router.get("/loose-ends")
+def the_loose_ends(week: str, _: Reader) -> workable.LooseEnds:
     return workable.lists(load_state(week))
 
 
-@router.get("/backlog", response_model=schemas.Page)
+@router.get("/backlog")
 def the_backlog(
     week: str,
     _: Reader,
@@ -70,72 +71,72 @@ def the_backlog(
     placed: bool | None = None,
     must: bool | None = None,
     late: bool | None = None,
-) -> dict[str, Any]:
+) -> backlog.Page:
     question = backlog.Asked(
         page, size, sort, down, search, tuple(area), tuple(craft), kind, ready, placed, must, late
     )
     return backlog.page(load_state(week), question)
 
 
-@router.get("/backlog/summary", response_model=schemas.BacklogSummary)
-def the_summary(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
+@router.get("/backlog/summary")
+def the_summary(week: str, _: Reader, areas: Areas) -> backlog.BacklogSummary:
     return backlog.summary(load_state(week), areas)
 
 
-@router.get("/jobs/{number:path}/why", response_model=schemas.Why)
-def the_reasons(week: str, number: str, _: Reader) -> dict[str, Any]:
+@router.get("/jobs/{number:path}/why")
+def the_reasons(week: str, number: str, _: Reader) -> why_not.Why:
     return why_not.why(load_state(week), number)
 
 
-@router.get("/jobs/{number:path}", response_model=schemas.WholeJob)
-def the_job(week: str, number: str, _: Reader) -> dict[str, Any]:
-    return backlog.whole_job(load_state(week), number)
+@router.get("/jobs/{number:path}")
+def the_job(week: str, number: str, _: Reader) -> WholeJob:
+    return whole_job(load_state(week), number)
 
 
-@router.get("/tanks/{craft}/{day}", response_model=schemas.TankDetail)
-def the_tank(week: str, craft: str, day: Day, _: Reader, areas: Areas) -> dict[str, Any]:
+@router.get("/tanks/{craft}/{day}")
+def the_tank(week: str, craft: str, day: Day, _: Reader, areas: Areas) -> tank.TankDetail:
     return tank.detail(load_state(week), craft, day, areas)
 
 
-@router.get("/agree", response_model=schemas.Agree)
-def the_assets(week: str, _: Reader) -> dict[str, Any]:
+@router.get("/agree")
+def the_assets(week: str, _: Reader) -> agree.Agree:
     return agree.agree(load_state(week))
 
 
-@router.get("/asks", response_model=schemas.Asks)
-def the_asks(week: str, _: Reader) -> dict[str, Any]:
+@router.get("/asks")
+def the_asks(week: str, _: Reader) -> asks.Asks:
     return asks.listed(load_state(week))
 
 
-@router.post("/asks", response_model=schemas.Asks)
-def work_out_asks(week: str, account: Editor) -> dict[str, Any]:
+@router.post("/asks")
+def work_out_asks(week: str, account: Editor) -> asks.Asks:
     hand_over(asks.ask_for(load_state(week), account))
     return asks.listed(load_state(week))
 
 
-@router.post("/mend", response_model=schemas.MendPreview)
-def mend_preview(week: str, form: schemas.MendForm, _: Editor) -> dict[str, Any]:
+@router.post("/mend")
+def mend_preview(week: str, form: schemas.MendForm, _: Editor) -> mend.MendPreview:
     return mend.preview(load_state(week), form.put_in)
 
 
-@router.get("/tidiness", response_model=schemas.Tidiness)
-def the_tidiness(week: str, _: Reader) -> dict[str, Any]:
+@router.get("/tidiness")
+def the_tidiness(week: str, _: Reader) -> tidiness.Tidiness:
     return tidiness.told(load_state(week))
 
 
-@router.post("/tidiness", response_model=schemas.Tidiness)
-def try_prices(week: str, form: schemas.PricesForm, account: Editor) -> dict[str, Any]:
+@router.post("/tidiness")
+def try_prices(week: str, form: schemas.PricesForm, account: Editor) -> tidiness.Tidiness:
     hand_over(tidiness.ask_for(load_state(week), account, form.model_dump()))
     return tidiness.told(load_state(week))
 
 
-@router.get("/crew", response_model=schemas.Crew)
-def the_crew(week: str, account: Reader) -> dict[str, Any]:
+@router.get("/crew")
+def the_crew(week: str, account: Reader) -> crew.Crew:
     return crew.crew(load_state(week), may_know_why(account))
 
 
-@router.get("/seats/{job:path}/{task}/{portion}/{seat}", response_model=list[schemas.CandidateShape])
-def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) -> list[dict[str, Any]]:
+@router.get("/seats/{job:path}/{task}/{portion}/{seat}")
+def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) -> list[crew.CandidateRow]:
     return crew.who_can(load_state(week), (job, task, portion), seat)
 
 
@@ -253,14 +254,14 @@ def change_window(week: str, form: schemas.WindowForm, account: Answerer) -> dic
     return _run(week, account, lambda state: _window(state, form, account), form.seen)
 
 
-@router.post("/windows/hits", response_model=schemas.WindowHits)
-def hits_of_window(week: str, form: schemas.WindowForm, account: Answerer) -> dict[str, Any]:
+@router.post("/windows/hits")
+def hits_of_window(week: str, form: schemas.WindowForm, account: Answerer) -> windows.WindowHits:
     state = load_state(week)
     return windows.hits(state, _window(state, form, account))
 
 
-@router.get("/tanks", response_model=list[schemas.TankShape])
-def the_tanks_of_areas(week: str, _: Reader, areas: Areas) -> list[dict[str, Any]]:
+@router.get("/tanks")
+def the_tanks_of_areas(week: str, _: Reader, areas: Areas) -> list[TankFigures]:
     return tank.of_areas(load_state(week), areas)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -13,7 +13,7 @@ from nundine.services.errors import NotAllowed, NotFound, Refused
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import stored
 from nundine.services.ledger.values import encode
-from nundine.services.week.overview import conflict_row
+from nundine.services.week.overview import Conflict, conflict_of
 from nundine.services.week.state import WeekState
 from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow
@@ -181,7 +181,15 @@ def answer(account: Account, asset: str, kind: str, start: datetime, said: str |
     return Edit("answer", label, [Change("window", id_, before, after)])
 
 
-def hits(state: WeekState, edit: Edit) -> dict[str, Any]:
+@dataclass(frozen=True)
+class WindowHits:
+    """Rules that placements would break, and those that they would break no more."""
+
+    hit: list[Conflict]
+    mended: list[Conflict]
+
+
+def hits(state: WeekState, edit: Edit) -> WindowHits:
     """Rules that placements would break, and those that they would break no more, if the windows were changed
     so."""
     gone = {_span(c.key, c.before) for c in edit.changes if c.before}
@@ -193,10 +201,10 @@ def hits(state: WeekState, edit: Edit) -> dict[str, Any]:
     now = {(b.code, b.keys) for b in state.checked.conflicts}
     then = {(b.code, b.keys) for b in would}
     names = state.names
-    return {
-        "hit": [conflict_row(b, names) for b in would if (b.code, b.keys) not in now],
-        "mended": [conflict_row(b, names) for b in state.checked.conflicts if (b.code, b.keys) not in then],
-    }
+    return WindowHits(
+        [conflict_of(b, names) for b in would if (b.code, b.keys) not in now],
+        [conflict_of(b, names) for b in state.checked.conflicts if (b.code, b.keys) not in then],
+    )
 
 
 def _span(id_: list[Any], row: dict[str, Any]) -> tuple[str, str, datetime, datetime]:

@@ -8,7 +8,7 @@ import os
 import socket
 from collections.abc import Iterable
 from datetime import timedelta
-from typing import Any
+from typing import Any, Literal
 
 from peewee import IntegrityError
 
@@ -32,6 +32,9 @@ GONE = "The worker went away. Start it again."
 CUT_OFF = "Nundine ended in the middle of it. Nothing was changed; start it again."
 TAKEN = 1062
 """MariaDB's number of a unique key that is there already."""
+
+Standing = Literal["running", "ready", "failed"]
+"""How a run stands, for those who wait for its result."""
 
 
 def target_of_week(name: str) -> str:
@@ -176,7 +179,7 @@ def newest(kind: str, target: str) -> Run | None:
     return found
 
 
-def how_it_stands(run: Run) -> str:
+def how_it_stands(run: Run) -> Standing:
     """running, failed or ready, as those who wait for a result see it."""
     if run.state in GOING:
         return "running"

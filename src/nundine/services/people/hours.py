@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any, Literal
 
@@ -159,14 +160,33 @@ def take_back(state: WeekState, person: str, day: date, what: str, start: str) -
     return Edit(what, label, [_taken_back(what, person, start, day_of_week(state, day))], days)
 
 
-def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[dict[str, Any]]]:
+ByHand = Literal["absence", "overtime", "extra shift", "loan"]
+
+
+@dataclass(frozen=True)
+class HoursByHand:
+    """An absence, overtime, an extra shift or a loan; `id` is the start that names it."""
+
+    what: ByHand
+    id: str
+    start: str
+    end: str
+    note: str | None
+
+
+def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[HoursByHand]]:
     """Absences, overtime, extra shifts and loans of the week by person and day, each with the start that
     names it.
 
     With `why` absences have their reason, else they are "away".
     """
-    out: dict[tuple[str, str], list[dict[str, Any]]] = {}
-    for what, table in (("absence", Absence), ("overtime", OvertimeOffer), ("extra shift", ExtraShift)):
+    out: dict[tuple[str, str], list[HoursByHand]] = {}
+    tables: tuple[tuple[ByHand, Any], ...] = (
+        ("absence", Absence),
+        ("overtime", OvertimeOffer),
+        ("extra shift", ExtraShift),
+    )
+    for what, table in tables:
         rows = (
             table.select(table, Person.key.alias("who"))
             .join(Person)
@@ -174,13 +194,9 @@ def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[dic
         )
         for r in rows.order_by(table.start).dicts():
             start, end = r["start"].astimezone(state.zone), r["end"].astimezone(state.zone)
-            row = {
-                "what": what,
-                "id": r["start"].astimezone(UTC).isoformat(),
-                "start": start.isoformat(),
-                "end": end.isoformat(),
-                "note": (r["reason"] if why else AWAY) if what == "absence" else None,
-            }
+            note = (r["reason"] if why else AWAY) if what == "absence" else None
+            id_ = r["start"].astimezone(UTC).isoformat()
+            row = HoursByHand(what, id_, start.isoformat(), end.isoformat(), note)
             for day in _days_between(state, start, end) if what == "absence" else [start.date()]:
                 out.setdefault((r["who"], day.isoformat()), []).append(row)
     loans = (
@@ -192,13 +208,8 @@ def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[dic
     for r in loans.where(
         (Loan.first <= state.problem.days[-1]) & (Loan.last >= state.problem.days[0])
     ).dicts():
-        row = {
-            "what": "loan",
-            "id": r["first"].isoformat(),
-            "start": r["first"].isoformat(),
-            "end": r["last"].isoformat(),
-            "note": r["where"],
-        }
+        first, last = r["first"].isoformat(), r["last"].isoformat()
+        row = HoursByHand("loan", first, first, last, r["where"])
         for day in state.problem.days:
             if r["first"] <= day <= r["last"]:
                 out.setdefault((r["who"], day.isoformat()), []).append(row)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
+from typing import Any, Literal
 
 from nundine.core.week.asks import asks
 from nundine.core.week.building.build import Scope
@@ -40,16 +41,44 @@ def run_asks(working: Working) -> dict[str, Any]:
     return {"asks": [wording.ask_document(a, state.names) for a in found]}
 
 
-def listed(state: WeekState) -> dict[str, Any]:
+@dataclass(frozen=True)
+class AskRow:
+    """What could be asked for, in words. `value` (points) and `hours` are gained beside the asks before it; the
+    totals are those of all up to this one."""
+
+    code: Literal["window", "hours", "part", "tool", "put back", "lent"]
+    text: str
+    facts: dict[str, Any]
+    value: float
+    hours: float
+    jobs: list[str]
+    confirmed: bool
+    total_value: float
+    total_hours: float
+    alternatives: list[AskRow]
+
+    @classmethod
+    def of(cls, kept: dict[str, Any]) -> AskRow:
+        """As it was kept by the run that worked it out."""
+        return cls(**{**kept, "alternatives": [cls.of(a) for a in kept.get("alternatives", ())]})
+
+
+@dataclass(frozen=True)
+class Asks:
+    """`current`: the week has not changed since they were worked out."""
+
+    state: Literal["none", "running", "ready", "failed"]
+    asks: list[AskRow]
+    current: bool
+    error: str | None
+
+
+def listed(state: WeekState) -> Asks:
     """The asks as last worked out, and whether the week has changed since."""
     found = newest(KIND, target_of_week(state.week.name))
     if found is None:
-        return {"state": "none", "asks": [], "current": False, "error": None}
+        return Asks("none", [], False, None)
     current = found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark
     result: dict[str, Any] = found.result or {}
-    return {
-        "state": how_it_stands(found),
-        "asks": result.get("asks", []),
-        "current": current,
-        "error": found.error,
-    }
+    kept = result.get("asks", [])
+    return Asks(how_it_stands(found), [AskRow.of(a) for a in kept], current, found.error)

@@ -233,12 +233,41 @@ def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key,
     return wanted
 
 
-def compare(state: WeekState, found: Run) -> dict[str, Any]:
+@dataclass(frozen=True)
+class MovedTask:
+    job: str
+    task: str
+    day_before: str
+    day: str
+    what: list[str]
+
+
+@dataclass(frozen=True)
+class WorkableBeside:
+    """How the week can be worked now, and how if the build is accepted."""
+
+    before: workable.WorkableFigures
+    after: workable.WorkableFigures
+
+
+@dataclass(frozen=True)
+class BuildChanges:
+    """Jobs put in, taken out and moved; how many stay; those that were edited meanwhile."""
+
+    added: list[str]
+    removed: list[str]
+    moved: list[MovedTask]
+    kept: int
+    held_up: list[str]
+    workable: WorkableBeside | None
+
+
+def compare(state: WeekState, found: Run) -> BuildChanges:
     """What accepting a build would change: jobs put in, taken out, moved; value and bound before and
     after."""
     result = found.result
     if standing(found) != "ready" or result is None:
-        return {"added": [], "removed": [], "moved": [], "kept": 0, "held_up": [], "workable": None}
+        return BuildChanges([], [], [], 0, [], None)
     wanted = _wanted(state, result, scope_of(found.asked))
     before, after = (
         {k[0] for k in state.rows},
@@ -257,29 +286,26 @@ def compare(state: WeekState, found: Run) -> dict[str, Any]:
                 )
                 if differs
             ]
-            moved.append(
-                {"job": key[0], "task": key[1], "day_before": old["day"], "day": row["day"], "what": what}
-            )
+            moved.append(MovedTask(key[0], key[1], old["day"], row["day"], what))
     edited = _edited_since(state.week, found)
-    return {
-        "added": sorted(after - before),
-        "removed": sorted(before - after),
-        "moved": moved,
-        "kept": len(before & after) - len({m["job"] for m in moved}),
-        "held_up": sorted(edited & {k[0] for k in wanted}),
-        "workable": _workable(state, wanted),
-    }
+    return BuildChanges(
+        sorted(after - before),
+        sorted(before - after),
+        moved,
+        len(before & after) - len({m.job for m in moved}),
+        sorted(edited & {k[0] for k in wanted}),
+        _workable(state, wanted),
+    )
 
 
-def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> dict[str, Any]:
+def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> WorkableBeside:
     """How the week could be worked as the build wants it, and how it can now."""
     rows = {**state.rows, **wanted}
     known = state.problem.job_by_id
     placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
-    return {
-        "before": workable.figures(workable.found_in(state), state.checked),
-        "after": workable.figures_with(state, placements),
-    }
+    return WorkableBeside(
+        workable.figures(workable.found_in(state), state.checked), workable.figures_with(state, placements)
+    )
 
 
 def _edited_since(week: Week, found: Run) -> set[str]:

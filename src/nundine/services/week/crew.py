@@ -2,160 +2,279 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 from nundine.core.timeline import Interval
 from nundine.core.week.exchange import Exchange, Place
 from nundine.core.week.hand import candidates
 from nundine.core.week.load import portion_hours
+from nundine.core.week.problem import Need, Placement
+from nundine.core.week.problem import Person as CorePerson
 from nundine.services import wording
-from nundine.services.people.hours import hours_by_hand
+from nundine.services.people.hours import HoursByHand, hours_by_hand
 from nundine.services.people.names import people_names
 from nundine.services.week import workable
 from nundine.services.week.edits import exchanges_of
 from nundine.services.week.edits import held as held_placements
-from nundine.services.week.overview import conflict_row
+from nundine.services.week.overview import Conflict, conflict_of
 from nundine.services.week.state import WeekState
+from nundine.services.week.titles import Titles, titles
 from nundine.store.placement import Key
 from nundine.store.roster import Person, PersonCertificate
 from nundine.store.site import Craft
-from nundine.store.work_order import Task, WorkOrder
 
 PEOPLE_RULES = ("travel", "away", "double", "full", "craft", "certificate", "seats", "day")
 
 
-def titles(state: WeekState) -> dict[str, dict[str, Any]]:
-    """Title, must and kind of each placed WO, and the titles of its tasks."""
-    numbers = {p.job for p in state.placements} or {""}
-    rows = WorkOrder.select(
-        WorkOrder.id, WorkOrder.number, WorkOrder.title, WorkOrder.must, WorkOrder.kind
-    ).where(WorkOrder.number.in_(numbers))
-    out = {w["number"]: {**w, "tasks": {}} for w in rows.dicts()}
-    tasks = (
-        Task.select(Task.number, Task.title, WorkOrder.number.alias("job"))
-        .join(WorkOrder)
-        .where(WorkOrder.number.in_(numbers))
-    )
-    for t in tasks.dicts():
-        out[t["job"]]["tasks"][t["number"]] = t["title"]
-    return out
+@dataclass(frozen=True)
+class SeatItem:
+    """One person's place on a portion, or an open one. `minutes_before`: on the way from the area `comes_from`,
+    within the shift. `takes_over_from`: who began what is finished here."""
+
+    job: str
+    area: str | None
+    task: str
+    portion: int
+    title: str
+    task_title: str
+    asset: str | None
+    priority: float
+    must: bool
+    kind: str
+    day: str
+    start: str | None
+    end: str | None
+    hours: float
+    pinned: bool
+    seats: int
+    seat: int
+    craft: str
+    level: int
+    certificate: str | None
+    minutes_before: float = 0.0
+    comes_from: str | None = None
+    goes_to: str | None = None
+    takes_over_from: str | None = None
 
 
-def crew(state: WeekState, why: bool) -> dict[str, Any]:
+@dataclass(frozen=True)
+class Shift:
+    start: str
+    end: str
+    overtime: bool
+
+
+@dataclass(frozen=True)
+class CertificateHeld:
+    """`until`: the last day on which it holds; None = without end."""
+
+    name: str
+    until: str | None
+
+
+@dataclass(frozen=True)
+class PersonDay:
+    """Hours of a person on a day: there, and free of them; what was entered by hand; broken rules."""
+
+    day: str
+    shifts: list[Shift]
+    work: list[SeatItem]
+    hours: float
+    free: float
+    absence: str | None
+    by_hand: list[HoursByHand]
+    conflicts: list[Conflict]
+
+
+@dataclass(frozen=True)
+class PersonCraft:
+    craft: str
+    name: str
+    level: int
+
+
+@dataclass(frozen=True)
+class PersonRow:
+    key: str
+    name: str
+    craft: str
+    level: int
+    crew: str | None
+    area: str | None
+    crafts: list[PersonCraft]
+    certificates: list[CertificateHeld]
+    days: list[PersonDay]
+
+
+@dataclass(frozen=True)
+class CraftName:
+    key: str
+    name: str
+
+
+@dataclass(frozen=True)
+class Crew:
+    people: list[PersonRow]
+    open_seats: list[SeatItem]
+    crafts: list[CraftName]
+
+
+def crew(state: WeekState, why: bool) -> Crew:
     """Rows of people grouped by main craft, a cell for each day; open seats by craft and day. With `why`
     absences say it."""
-    named = titles(state)
-    rows = {p.key: p for p in Person.select()}
     crafts = {c.key: c.name for c in Craft.select()}
-    assets = {a.id: a for a in state.problem.assets}
-    broken: dict[tuple[str, str], list[dict[str, Any]]] = {}
-    for b in state.checked.conflicts:
-        for person in b.people if b.code in PEOPLE_RULES and b.day else ():
-            broken.setdefault((person, str(b.day)), []).append(conflict_row(b, state.names))
-    ways, taken_over = workable.ways(state), workable.handovers(state)[0]
-    work: dict[tuple[str, str], list[dict[str, Any]]] = {}
-    open_seats: list[dict[str, Any]] = []
-    for p in state.placements:
-        job, info = state.problem.job_by_id[p.job], named[p.job]
-        task = job.task(p.task)
-        hours = portion_hours(p, task)
-        base = {
-            "job": p.job,
-            "area": job.area,
-            "task": p.task,
-            "portion": p.portion,
-            "title": info["title"],
-            "task_title": info["tasks"].get(p.task, ""),
-            "asset": assets[job.asset].id if job.asset else None,
-            "priority": job.priority,
-            "must": info["must"],
-            "kind": info["kind"],
-            "day": p.day.isoformat(),
-            "start": p.start.isoformat() if p.start else None,
-            "end": p.end.isoformat() if p.end else None,
-            "hours": round(hours, 2),
-            "pinned": state.rows[p.key]["pinned"],
-            "seats": len(p.people),
-        }
-        for n, (seat, need) in enumerate(zip(p.people, task.seat_needs, strict=True)):
-            item = {
-                **base,
-                "seat": n,
-                "craft": need.craft,
-                "level": need.level,
-                "certificate": need.certificate,
-            }
-            if seat.id is None:
-                open_seats.append(item)
-            else:
-                work.setdefault((seat.id, p.day.isoformat()), []).append(
-                    {**item, **ways.get((seat.id, p.key), {}), "takes_over_from": taken_over.get(p.key)}
-                )
-    by_hand = hours_by_hand(state, why)
-    held = certificates()
-    people = []
-    for x in state.problem.people:
-        days = []
-        for d in state.problem.days:
-            name = d.isoformat()
-            shifts = [h for h in x.hours if h.day == d]
-            items = sorted(work.get((x.id, name), []), key=lambda i: (i["start"] is None, i["start"] or ""))
-            there = sum(Interval(h.start, h.end).hours for h in shifts)
-            load = sum(i["hours"] for i in items)
-            told = by_hand.get((x.id, name), [])
-            days.append(
-                {
-                    "day": name,
-                    "shifts": [
-                        {"start": h.start.isoformat(), "end": h.end.isoformat(), "overtime": h.overtime}
-                        for h in shifts
-                    ],
-                    "work": items,
-                    "hours": round(there, 2),
-                    "free": round(there - load, 2),
-                    "absence": next((h["note"] for h in told if h["what"] == "absence"), None),
-                    "by_hand": told,
-                    "conflicts": broken.get((x.id, name), []),
-                }
-            )
-        main = x.main_craft
-        people.append(
-            {
-                "key": x.id,
-                "name": rows[x.id].name,
-                "craft": main,
-                "level": x.level_in(main),
-                "crew": x.crew,
-                "area": x.area,
-                "crafts": [{"craft": c.craft, "name": crafts[c.craft], "level": c.level} for c in x.crafts],
-                "certificates": held.get(x.id, []),
-                "days": days,
-            }
+    names, held, day_of = people_names(), certificates(), _days(state, why)
+    people = [
+        PersonRow(
+            x.id,
+            names[x.id],
+            x.main_craft,
+            x.level_in(x.main_craft),
+            x.crew,
+            x.area,
+            [PersonCraft(c.craft, crafts[c.craft], c.level) for c in x.crafts],
+            held.get(x.id, []),
+            [day_of(x, d) for d in state.problem.days],
         )
-    open_seats.sort(key=lambda s: (-s["must"], -s["priority"], s["day"], s["job"]))
-    return {
-        "people": people,
-        "open_seats": open_seats,
-        "crafts": [{"key": k, "name": n} for k, n in crafts.items()],
-    }
+        for x in state.problem.people
+    ]
+    open_seats = [
+        _item(state, p, n, titles(state)[p.job])
+        for p in state.placements
+        for n, seat in enumerate(p.people)
+        if seat.id is None
+    ]
+    open_seats.sort(key=lambda s: (-s.must, -s.priority, s.day, s.job))
+    return Crew(people, open_seats, [CraftName(k, n) for k, n in crafts.items()])
 
 
-def certificates() -> dict[str, list[dict[str, Any]]]:
-    """Certificates by person, those that have ended too."""
-    out: dict[str, list[dict[str, Any]]] = {}
-    rows = (
-        PersonCertificate.select(PersonCertificate, Person.key.alias("who"))
-        .join(Person)
-        .order_by(PersonCertificate.certificate)
+def _item(state: WeekState, p: Placement, seat: int, info: Titles, **more: Any) -> SeatItem:
+    job = state.problem.job_by_id[p.job]
+    task = job.task(p.task)
+    need: Need = task.seat_needs[seat]
+    return SeatItem(
+        p.job,
+        job.area,
+        p.task,
+        p.portion,
+        info.title,
+        info.tasks.get(p.task, ""),
+        job.asset,
+        job.priority,
+        info.must,
+        info.kind,
+        p.day.isoformat(),
+        p.start.isoformat() if p.start else None,
+        p.end.isoformat() if p.end else None,
+        round(portion_hours(p, task), 2),
+        state.rows[p.key]["pinned"],
+        len(p.people),
+        seat,
+        need.craft,
+        need.level,
+        need.certificate,
+        **more,
     )
-    for c in rows.dicts():
-        out.setdefault(c["who"], []).append(
-            {"name": c["certificate"], "until": c["until"].isoformat() if c["until"] else None}
-        )
+
+
+def _work(state: WeekState) -> dict[tuple[str, str], list[SeatItem]]:
+    """What each person does, by person and day, in order of time."""
+    ways, taken_over = workable.ways(state), workable.handovers(state)[0]
+    named = titles(state)
+    out: dict[tuple[str, str], list[SeatItem]] = {}
+    for p in state.placements:
+        for n, seat in enumerate(p.people):
+            if seat.id is None:
+                continue
+            way = ways.get((seat.id, p.key))
+            there = (
+                {"minutes_before": way.minutes, "comes_from": way.comes_from, "goes_to": way.goes_to}
+                if way
+                else {}
+            )
+            item = _item(state, p, n, named[p.job], takes_over_from=taken_over.get(p.key), **there)
+            out.setdefault((seat.id, item.day), []).append(item)
+    for items in out.values():
+        items.sort(key=lambda i: (i.start is None, i.start or ""))
     return out
 
 
-def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
+def _broken(state: WeekState) -> dict[tuple[str, str], list[Conflict]]:
+    """Broken rules by person and day."""
+    out: dict[tuple[str, str], list[Conflict]] = {}
+    for b in state.checked.conflicts:
+        for person in b.people if b.code in PEOPLE_RULES and b.day else ():
+            out.setdefault((person, str(b.day)), []).append(conflict_of(b, state.names))
+    return out
+
+
+def _days(state: WeekState, why: bool) -> Callable[[CorePerson, date], PersonDay]:
+    """How a person's day is found."""
+    by_hand, work, broken = hours_by_hand(state, why), _work(state), _broken(state)
+
+    def day_of(x: CorePerson, day: date) -> PersonDay:
+        name = day.isoformat()
+        shifts = [h for h in x.hours if h.day == day]
+        items, told = work.get((x.id, name), []), by_hand.get((x.id, name), [])
+        there = sum(Interval(h.start, h.end).hours for h in shifts)
+        return PersonDay(
+            name,
+            [Shift(h.start.isoformat(), h.end.isoformat(), h.overtime) for h in shifts],
+            items,
+            round(there, 2),
+            round(there - sum(i.hours for i in items), 2),
+            next((h.note for h in told if h.what == "absence"), None),
+            told,
+            broken.get((x.id, name), []),
+        )
+
+    return day_of
+
+
+def certificates() -> dict[str, list[CertificateHeld]]:
+    """Certificates by person, those that have ended too."""
+    out: dict[str, list[CertificateHeld]] = {}
+    rows = PersonCertificate.select(Person.key, PersonCertificate.certificate, PersonCertificate.until).join(
+        Person
+    )
+    for who, name, until in rows.order_by(PersonCertificate.certificate).tuples():
+        out.setdefault(who, []).append(CertificateHeld(name, until.isoformat() if until else None))
+    return out
+
+
+@dataclass(frozen=True)
+class ExchangedSeat:
+    job: str
+    task: str
+    day: str
+    start: str
+    end: str
+
+
+@dataclass(frozen=True)
+class ExchangeOffer:
+    """What the person takes, and what who sat there takes in return."""
+
+    takes: list[ExchangedSeat]
+    gives: list[ExchangedSeat]
+
+
+@dataclass(frozen=True)
+class CandidateRow:
+    """Somebody who might take a seat, with what speaks for and against it in words, and free hours of the day."""
+
+    person: str
+    name: str
+    fits: bool
+    why: list[str]
+    free_hours: float
+    exchange: ExchangeOffer | None
+
+
+def who_can(state: WeekState, key: Key, seat: int) -> list[CandidateRow]:
     """Everybody with the craft, best first, with why, whether anything stands in the way, and what they could
     change places over."""
     one = held_placements(state, [key])[0]
@@ -164,39 +283,29 @@ def who_can(state: WeekState, key: Key, seat: int) -> list[dict[str, Any]]:
     names = people_names()
     swaps = exchanges_of(state, key, seat)
     rows = [
-        {
-            "person": c.person,
-            "name": names[c.person],
-            "fits": c.fits,
-            "why": [wording.candidate(f, state.names) for f in c.why],
-            "free_hours": round(c.free_hours, 2),
-            "exchange": _told(swaps[c.person]) if c.person in swaps else None,
-        }
+        CandidateRow(
+            c.person,
+            names[c.person],
+            c.fits,
+            [wording.candidate(f, state.names) for f in c.why],
+            round(c.free_hours, 2),
+            _offer(swaps[c.person]) if c.person in swaps else None,
+        )
         for c in candidates(state.problem, state.placements, one, seat)
     ]
     order = list(swaps)
     return sorted(
         rows,
-        key=lambda r: (
-            not r["fits"],
-            r["exchange"] is None,
-            order.index(r["person"]) if r["exchange"] else 0,
-        ),
+        key=lambda r: (not r.fits, r.exchange is None, order.index(r.person) if r.exchange else 0),
     )
 
 
-def _told(swap: Exchange) -> dict[str, Any]:
-    def seats(places: tuple[Place, ...]) -> list[dict[str, Any]]:
+def _offer(swap: Exchange) -> ExchangeOffer:
+    def seats(places: tuple[Place, ...]) -> list[ExchangedSeat]:
         return [
-            {
-                "job": p.job,
-                "task": p.task,
-                "day": p.day.isoformat(),
-                "start": p.start.isoformat(),
-                "end": p.end.isoformat(),
-            }
+            ExchangedSeat(p.job, p.task, p.day.isoformat(), p.start.isoformat(), p.end.isoformat())
             for p, _ in places
             if p.start and p.end
         ]
 
-    return {"takes": seats(swap.takes), "gives": seats(swap.gives)}
+    return ExchangeOffer(seats(swap.takes), seats(swap.gives))

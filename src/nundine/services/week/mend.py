@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Any
 
 from nundine.core.week.check import Broken
 from nundine.core.week.mend import Mended, mend
@@ -11,7 +11,7 @@ from nundine.core.week.moves import Move
 from nundine.services import wording
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit
-from nundine.services.week.overview import conflict_row
+from nundine.services.week.overview import Conflict, conflict_of
 from nundine.services.week.state import WeekState
 from nundine.services.wording import Names
 from nundine.services.work.gates import placeable
@@ -44,17 +44,41 @@ def mended(state: WeekState, put_in: list[str]) -> Mended:
     return mend(state.problem, state.placements, stay=_under_way(state), wanted=put_in, now=_now(state))
 
 
-def preview(state: WeekState, put_in: list[str]) -> dict[str, Any]:
+@dataclass(frozen=True)
+class MoveRow:
+    """One move in words; `moves`: what it counts, `kind`: in, people, start, day or out."""
+
+    kind: str
+    job: str
+    title: str
+    text: str
+    moves: int
+
+
+@dataclass(frozen=True)
+class StaysBroken(Conflict):
+    """A rule that stays broken, and what keeps mending from repairing it."""
+
+    why: str
+
+
+@dataclass(frozen=True)
+class MendPreview:
+    """`left`: jobs that leave the week; `not_in`: jobs that were wanted and found no place."""
+
+    moves: list[MoveRow]
+    count: int
+    left: list[str]
+    not_in: list[str]
+    conflicts: list[StaysBroken]
+
+
+def preview(state: WeekState, put_in: list[str]) -> MendPreview:
     """What mending would do, in words and figures."""
     names = state.names
     found = mended(state, put_in)
-    return {
-        "moves": _told(found.moves, names),
-        "count": found.count,
-        "left": list(found.left),
-        "not_in": list(found.not_in),
-        "conflicts": [{**conflict_row(b, names), "why": _why_it_stays(state, b)} for b in found.conflicts],
-    }
+    stays = [StaysBroken(**vars(conflict_of(b, names)), why=_why_it_stays(state, b)) for b in found.conflicts]
+    return MendPreview(_told(found.moves, names), found.count, list(found.left), list(found.not_in), stays)
 
 
 def _why_it_stays(state: WeekState, broken: Broken) -> str:
@@ -77,22 +101,21 @@ def _why_it_stays(state: WeekState, broken: Broken) -> str:
     return "; ".join(f"{', '.join(tasks[:3])} {what}" for what, tasks in why.items())
 
 
-def _told(moves: tuple[Move, ...], names: Names) -> list[dict[str, Any]]:
+def _told(moves: tuple[Move, ...], names: Names) -> list[MoveRow]:
     """The moves in words with the jobs' titles; a job that leaves is told once, however many tasks it has."""
     order = {"in": 0, "people": 1, "start": 2, "day": 3, "out": 4}
     jobs = {m.job for m in moves} or {""}
     titles = dict(
         WorkOrder.select(WorkOrder.number, WorkOrder.title).where(WorkOrder.number.in_(jobs)).tuples()
     )
-    rows: dict[object, dict[str, Any]] = {}
+    rows: dict[str, MoveRow] = {}
     for m in sorted(moves, key=lambda m: (order.get(m.kind, 9), m.job)):
         leaves = m.kind == "out"
         text = f"{m.job} leaves the week" if leaves else wording.move(m, names)
         row = rows.setdefault(
-            m.job if leaves else text,
-            {"kind": m.kind, "job": m.job, "title": titles.get(m.job, ""), "text": text, "moves": 0},
+            m.job if leaves else text, MoveRow(m.kind, m.job, titles.get(m.job, ""), text, 0)
         )
-        row["moves"] += m.moves
+        rows[m.job if leaves else text] = replace(row, moves=row.moves + m.moves)
     return list(rows.values())
 
 
@@ -101,7 +124,7 @@ def edit(state: WeekState, put_in: list[str]) -> Edit:
     found = mended(state, put_in)
     if not found.moves and found.conflicts:
         first = found.conflicts[0]
-        text = f"Nothing can move. {conflict_row(first, state.names)['text']}: {_why_it_stays(state, first)}."
+        text = f"Nothing can move. {conflict_of(first, state.names).text}: {_why_it_stays(state, first)}."
         raise Refused("nothing", text)
     if not found.moves:
         raise Refused("nothing", "Nothing has to move: the week breaks no rule.")

@@ -23,7 +23,7 @@ from nundine.store.week import Revision, Week
 
 def weeks_of_backlog(state: WeekState) -> list[dict[str, Any]]:
     """Weeks of ready backlog by craft, as it stands."""
-    return [{"craft": c["craft"], "name": c["name"], "weeks": c["weeks"]} for c in summary(state)["crafts"]]
+    return [{"craft": c.craft, "name": c.name, "weeks": c.weeks} for c in summary(state).crafts]
 
 
 def publish(week_name: str, account: Account) -> Revision:

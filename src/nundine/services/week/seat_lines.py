@@ -10,8 +10,8 @@ from typing import Any
 from nundine.core.week import problem as core
 from nundine.core.week.load import portion_hours
 from nundine.services.week import workable
-from nundine.services.week.crew import titles
 from nundine.services.week.state import WeekState
+from nundine.services.week.titles import titles
 from nundine.store.asset import Asset
 from nundine.store.roster import Person
 from nundine.store.site import Craft
@@ -34,9 +34,9 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
             out.append(
                 {
                     "job": p.job,
-                    "title": info["title"],
+                    "title": info.title,
                     "task": p.task,
-                    "what": info["tasks"].get(p.task, ""),
+                    "what": info.tasks.get(p.task, ""),
                     "portion": p.portion,
                     "asset": job.asset,
                     "asset_name": assets.get(job.asset or "", ""),
@@ -49,7 +49,7 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
                     "person": seat.id,
                     "name": who.name if who else None,
                     "crew": who.crew if who else None,
-                    "must": info["must"],
+                    "must": info.must,
                     "pinned": state.rows[p.key]["pinned"],
                     "asset_state": task.asset_state,
                     "with": [people[s.id].name for s in p.people if s.id and s.id != seat.id],
@@ -65,13 +65,13 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
     return sorted(out, key=in_time)
 
 
-def _notes(way: dict[str, Any] | None, began: str | None, finish: str | None) -> list[str]:
+def _notes(way: workable.Way | None, began: str | None, finish: str | None) -> list[str]:
     """What a person has to know beside the work: where to go first, whose work this goes on with, who goes on
     with it."""
     out = []
     if way is not None:
-        minutes = f", {way['minutes_before']:g} min on the way" if way["minutes_before"] else ""
-        out.append(f"go from {way['comes_from']} to {way['goes_to']} first{minutes}")
+        minutes = f", {way.minutes:g} min on the way" if way.minutes else ""
+        out.append(f"go from {way.comes_from} to {way.goes_to} first{minutes}")
     if began:
         out.append(f"you finish what {began} began")
     if finish:

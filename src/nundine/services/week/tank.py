@@ -2,27 +2,66 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date
-from typing import Any
 
 from nundine.core.week.load import tanks_of_areas
 from nundine.core.week.moving import relief
 from nundine.services.errors import NotFound
-from nundine.services.week.overview import kinds_of, tank_row
+from nundine.services.week.overview import TankFigures, kinds_of, tank_figures
 from nundine.services.week.state import WeekState
 from nundine.services.work.backlog import is_ready
 from nundine.store.asset import Asset
+from nundine.store.placement import Key
 from nundine.store.work_order import WorkOrder
 
 
-def of_areas(state: WeekState, areas: list[str]) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class TankJob:
+    """`keys` are its placements in the tank, `others` counts those elsewhere in the week; `hours` are of the
+    tank's craft and day."""
+
+    job: str
+    title: str
+    asset: str
+    priority: float
+    must: bool
+    kind: str
+    hours: float
+    gates_open: bool
+    pinned: bool
+    start: str | None
+    keys: list[Key]
+    others: int
+
+
+@dataclass(frozen=True)
+class Relief:
+    """A job that would bring the tank back inside, with the day to which it could go."""
+
+    job: str
+    day: str
+    hours: float
+    keys: list[Key]
+
+
+@dataclass(frozen=True)
+class TankDetail:
+    tank: TankFigures
+    jobs: list[TankJob]
+    relief: list[Relief]
+
+
+def of_areas(state: WeekState, areas: list[str]) -> list[TankFigures]:
     """The board of tanks for the people and open seats of some areas alone."""
     kinds = kinds_of(state)
-    return [tank_row(t, kinds) for t in tanks_of_areas(state.problem, state.placements, set(areas)).values()]
+    tanks = tanks_of_areas(state.problem, state.placements, set(areas))
+    return [tank_figures(t, kinds) for t in tanks.values()]
 
 
-def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -> dict[str, Any]:
+def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -> TankDetail:
     """The tank's figures, of some areas alone where they are given, its jobs by must and priority, and up to
     four moves that bring it back inside."""
     tanks = tanks_of_areas(state.problem, state.placements, set(areas)) if areas else state.tanks
@@ -30,7 +69,8 @@ def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -
     if tank is None:
         raise NotFound("tank", f"There is no craft {craft} on {day} in week {state.week.name}.")
     people = state.problem.person_by_id
-    keys: dict[str, list[tuple[str, str, int]]] = {}
+    placed = Counter(p.job for p in state.placements)
+    keys: dict[str, list[Key]] = {}
     starts: dict[str, str | None] = {}
     for p in state.placements:
         crafts = {people[s.id].main_craft if s.id else s.craft for s in p.people}
@@ -52,32 +92,28 @@ def detail(state: WeekState, craft: str, day: date, areas: Sequence[str] = ()) -
         .dicts()
     )
     jobs = [
-        {
-            "job": r["number"],
-            "title": r["title"],
-            "asset": r["asset_name"],
-            "priority": r["priority"],
-            "must": r["must"],
-            "kind": r["kind"],
-            "hours": round(tank.jobs[r["number"]], 2),
-            "gates_open": r["number"] in ready or r["state"] in ("under way", "done"),
-            "pinned": any(state.rows[k]["pinned"] for k in keys[r["number"]]),
-            "start": starts[r["number"]],
-            "keys": keys[r["number"]],
-            "others": sum(p.job == r["number"] and p.key not in keys[r["number"]] for p in state.placements),
-        }
+        TankJob(
+            r["number"],
+            r["title"],
+            r["asset_name"],
+            r["priority"],
+            r["must"],
+            r["kind"],
+            round(tank.jobs[r["number"]], 2),
+            r["number"] in ready or r["state"] in ("under way", "done"),
+            any(state.rows[k]["pinned"] for k in keys[r["number"]]),
+            starts[r["number"]],
+            keys[r["number"]],
+            placed[r["number"]] - len(keys[r["number"]]),
+        )
         for r in rows
     ]
-    jobs.sort(key=lambda j: (not j["must"], -j["priority"], j["job"]))
-    row = tank_row(tank, kinds_of(state))
+    jobs.sort(key=lambda j: (not j.must, -j.priority, j.job))
+    row = tank_figures(tank, kinds_of(state))
     begun = state.tasks_that_are("under way", "done")
     stay = {k for k, r in state.rows.items() if r["pinned"] or k[:2] in begun}
-    crowded = row["mood"] in ("over", "tight")
+    crowded = row.mood in ("over", "tight")
     moves = relief(state.problem, state.placements, craft, day, stay) if crowded else ()
-    pinned = {j["job"] for j in jobs if j["pinned"]}
-    found = [
-        {"job": m.job, "day": m.day.isoformat(), "hours": m.hours, "keys": keys[m.job]}
-        for m in moves
-        if m.job not in pinned
-    ]
-    return {"tank": row, "jobs": jobs, "relief": found}
+    pinned = {j.job for j in jobs if j.pinned}
+    found = [Relief(m.job, m.day.isoformat(), m.hours, keys[m.job]) for m in moves if m.job not in pinned]
+    return TankDetail(row, jobs, found)

@@ -3,8 +3,8 @@ they would be."""
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
-from typing import Any
+from dataclasses import asdict, dataclass, replace
+from typing import Any, Literal
 
 from nundine.core.week.building.build import Limits, Scope, build
 from nundine.core.week.problem import PRICE_NAMES, WeekProblem, Weights
@@ -52,21 +52,56 @@ def _built(state: WeekState, problem: WeekProblem, weights: Weights) -> dict[str
         workers=settings().workers,
     )
     figures = workable.figures_with(state, plan.placements)
-    return {**figures, "jobs_placed": len({p.job for p in plan.placements})}
+    return {**asdict(figures), "jobs_placed": len({p.job for p in plan.placements})}
 
 
-def told(state: WeekState) -> dict[str, Any]:
+@dataclass(frozen=True)
+class BuiltFigures(workable.WorkableFigures):
+    """How a week that was built can be worked, and how many jobs it holds."""
+
+    jobs_placed: int
+
+    @classmethod
+    def of(cls, kept: dict[str, Any] | None) -> BuiltFigures | None:
+        """As they were kept by the run that built it."""
+        return cls(**{**kept, "prices": workable.PricesPaid(**kept["prices"])}) if kept else None
+
+
+@dataclass(frozen=True)
+class Prices:
+    """Prices of loose ends, in points."""
+
+    waiting_per_hour: float
+    waiting_cap_hours: float
+    handover: float
+    area_change: float
+    away_per_hour: float
+
+
+@dataclass(frozen=True)
+class Tidiness:
+    """A week built by its prices now and by others; `current`: the week has not changed since."""
+
+    state: Literal["none", "running", "ready", "failed"]
+    prices: Prices | None
+    now: BuiltFigures | None
+    then: BuiltFigures | None
+    current: bool
+    error: str | None
+
+
+def told(state: WeekState) -> Tidiness:
     """What was found last, for which prices, and whether the week has changed since."""
     found = newest(KIND, target_of_week(state.week.name))
     if found is None:
-        return {"state": "none", "prices": None, "now": None, "then": None, "current": False, "error": None}
+        return Tidiness("none", None, None, None, False, None)
     result: dict[str, Any] = found.result or {}
     usual = asdict(state.problem.weights)
-    return {
-        "state": how_it_stands(found),
-        "prices": {n: found.asked["prices"].get(n, usual[n]) for n in PRICE_NAMES},
-        "now": result.get("now"),
-        "then": result.get("then"),
-        "current": found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark,
-        "error": found.error,
-    }
+    return Tidiness(
+        how_it_stands(found),
+        Prices(**{n: found.asked["prices"].get(n, usual[n]) for n in PRICE_NAMES}),
+        BuiltFigures.of(result.get("now")),
+        BuiltFigures.of(result.get("then")),
+        found.asked["edits"] == state.week.edits and found.asked["mark"] == state.data_mark,
+        found.error,
+    )

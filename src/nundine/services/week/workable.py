@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 from nundine.core.week.check import Checked, check
@@ -23,35 +24,88 @@ def found_in(state: WeekState) -> Workability:
     )
 
 
-def figures(found: Workability, checked: Checked) -> dict[str, Any]:
+@dataclass(frozen=True)
+class PricesPaid:
+    """What loose ends take off the points, in points."""
+
+    waiting: float
+    handover: float
+    area_change: float
+    away: float
+    total: float
+
+
+@dataclass(frozen=True)
+class WorkableFigures:
+    """How the week can be worked. `jobs` have several portions; `over_run` of those left open lie over a run
+    window."""
+
+    jobs: int
+    in_one_go: int
+    open_nights: int
+    over_run: int
+    handovers: int
+    area_changes: int
+    hours_on_the_way: float
+    points: float
+    prices: PricesPaid
+
+
+@dataclass(frozen=True)
+class LooseEnd:
+    """One of a job, on a day, in words."""
+
+    job: str
+    title: str
+    day: str
+    text: str
+
+
+@dataclass(frozen=True)
+class LooseEnds:
+    """What is behind each figure."""
+
+    in_one_go: list[LooseEnd]
+    in_pieces: list[LooseEnd]
+    open_nights: list[LooseEnd]
+    handovers: list[LooseEnd]
+    area_changes: list[LooseEnd]
+
+
+@dataclass(frozen=True)
+class Way:
+    """From which area somebody comes to a portion within the shift, by names, and how many minutes that
+    takes."""
+
+    comes_from: str
+    goes_to: str
+    minutes: float
+
+
+def figures(found: Workability, checked: Checked) -> WorkableFigures:
     """The five figures, the points, and what loose ends take off them."""
-    prices = checked.prices
-    return {
-        "jobs": len(found.jobs),
-        "in_one_go": len(found.in_one_go),
-        "open_nights": found.open_nights,
-        "over_run": found.over_run,
-        "handovers": len(found.handovers),
-        "area_changes": len(found.area_changes),
-        "hours_on_the_way": round(found.minutes / 60, 2),
-        "points": round(checked.points, 1),
-        "prices": {
-            "waiting": round(prices.waiting, 1),
-            "handover": round(prices.handover, 1),
-            "area_change": round(prices.area_change, 1),
-            "away": round(prices.away, 1),
-            "total": round(prices.total, 1),
-        },
-    }
+    p = checked.prices
+    paid = (round(points, 1) for points in (p.waiting, p.handover, p.area_change, p.away, p.total))
+    return WorkableFigures(
+        len(found.jobs),
+        len(found.in_one_go),
+        found.open_nights,
+        found.over_run,
+        len(found.handovers),
+        len(found.area_changes),
+        round(found.minutes / 60, 2),
+        round(checked.points, 1),
+        PricesPaid(*paid),
+    )
 
 
-def figures_with(state: WeekState, placements: tuple[Placement, ...]) -> dict[str, Any]:
+def figures_with(state: WeekState, placements: tuple[Placement, ...]) -> WorkableFigures:
     """The five figures of the week with other placements."""
     checked = check(state.problem.with_placements(placements), placements)
     return figures(workability(state.problem, placements, checked), checked)
 
 
-def lists(state: WeekState) -> dict[str, Any]:
+def lists(state: WeekState) -> LooseEnds:
     """What is behind each figure: jobs, days and people in words."""
     found, names = found_in(state), people_names()
     areas = {a.key: a.name for a in Area.select()}
@@ -68,8 +122,8 @@ def lists(state: WeekState) -> dict[str, Any]:
     def people(key: tuple[str, str, int]) -> str:
         return ", ".join(names.get(s.id, s.id) if s.id else "an open seat" for s in at[key].people)
 
-    def row(job: str, day: str, text: str) -> dict[str, Any]:
-        return {"job": job, "title": titles.get(job, ""), "day": day, "text": text}
+    def row(job: str, day: str, text: str) -> LooseEnd:
+        return LooseEnd(job, titles.get(job, ""), day, text)
 
     def moment(when: Any) -> str:
         return f"{when.astimezone(state.zone):%a %H:%M}"
@@ -90,10 +144,10 @@ def lists(state: WeekState) -> dict[str, Any]:
         if j not in gone
         for w in state.checked.ends[j].waiting
     ]
-    return {
-        "in_one_go": [row(j, first_day[j], "one task after another, without a gap") for j in found.in_one_go],
-        "in_pieces": in_pieces,
-        "open_nights": [
+    return LooseEnds(
+        in_one_go=[row(j, first_day[j], "one task after another, without a gap") for j in found.in_one_go],
+        in_pieces=in_pieces,
+        open_nights=[
             row(
                 o.job,
                 o.start.astimezone(state.zone).date().isoformat(),
@@ -102,7 +156,7 @@ def lists(state: WeekState) -> dict[str, Any]:
             )
             for o in found.left_open
         ],
-        "handovers": [
+        handovers=[
             row(
                 h.job,
                 at[h.after].day.isoformat(),
@@ -110,15 +164,16 @@ def lists(state: WeekState) -> dict[str, Any]:
             )
             for h in found.handovers
         ],
-        "area_changes": [
+        area_changes=[
             row(
                 c.after[0],
                 c.day.isoformat(),
-                f"{names.get(c.person, c.person)} goes from {area(c.before[0])} ({c.before[0]}) to {area(c.after[0])}, {c.minutes:g} min",
+                f"{names.get(c.person, c.person)} goes from {area(c.before[0])} ({c.before[0]}) "
+                f"to {area(c.after[0])}, {c.minutes:g} min",
             )
             for c in found.area_changes
         ],
-    }
+    )
 
 
 MOST_TOLD = 3
@@ -151,20 +206,15 @@ def arisen(before: WeekState, after: WeekState) -> list[str]:
 Key = tuple[str, str, int]
 
 
-def ways(state: WeekState) -> dict[tuple[str, Key], dict[str, Any]]:
-    """By person and portion: from which area they come to it within the shift, and how many minutes that
-    takes."""
+def ways(state: WeekState) -> dict[tuple[str, Key], Way]:
+    """The way to a portion, by person and portion."""
     areas = {a.key: a.name for a in Area.select()}
 
     def area(key: Key) -> str:
         return areas.get(state.problem.area_of(state.problem.job_by_id[key[0]]) or "", "")
 
     return {
-        (c.person, c.after): {
-            "comes_from": area(c.before),
-            "goes_to": area(c.after),
-            "minutes_before": c.minutes,
-        }
+        (c.person, c.after): Way(area(c.before), area(c.after), c.minutes)
         for c in found_in(state).area_changes
     }
 

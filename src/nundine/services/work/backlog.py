@@ -9,22 +9,79 @@ from typing import Any
 
 from peewee import SQL, Case, Expression, Select, fn
 
-from nundine.core.gates import GATES, gates
-from nundine.core.timeline import Interval, subtract
+from nundine.core.gates import GATES
 from nundine.core.week.load import tanks_of_areas
 from nundine.services.cache import remember
-from nundine.services.errors import NotFound, Refused
-from nundine.services.exchange.foreign.marks import changes_of
-from nundine.services.people.names import people_names
-from nundine.services.week.overview import conflict_row
+from nundine.services.errors import Refused
+from nundine.services.week.overview import AreaName, area_names
 from nundine.services.week.state import WeekState
-from nundine.services.work.gates import facts_of, free_assets, shut_gates, why_not_placed
-from nundine.services.work.weeks_before import history_of
+from nundine.services.work.gates import free_assets
 from nundine.store.asset import Asset
 from nundine.store.gates import all_gates_open, gate_columns, last_day_of, placed_elsewhere
-from nundine.store.site import Area, Craft, Tool
+from nundine.store.site import Area, Craft
 from nundine.store.week import Placement, Week
-from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
+from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
+
+
+@dataclass(frozen=True)
+class Gates:
+    """What must be true before a WO is ready: True = open."""
+
+    plan: bool
+    parts: bool
+    people: bool
+    window: bool
+    permit: bool
+
+
+@dataclass(frozen=True)
+class JobRow:
+    """A WO in the backlog. `hours`, `hours_by_craft`: work hours left; `placed`: its first day in this week,
+    `elsewhere`: the other open week in which it stands."""
+
+    number: str
+    title: str
+    asset: str
+    asset_key: str
+    area: str
+    kind: str
+    state: str
+    priority: float
+    must: bool
+    raised: str
+    due: str | None
+    hours: float
+    hours_by_craft: dict[str, float]
+    placed: str | None
+    elsewhere: str | None
+    gates: Gates
+
+
+@dataclass(frozen=True)
+class Page:
+    total: int
+    rows: list[JobRow]
+
+
+@dataclass(frozen=True)
+class CraftBacklog:
+    """Ready work hours of a craft against the hours of its week."""
+
+    craft: str
+    name: str
+    ready_hours: float
+    hours_a_week: float
+    weeks: float | None
+
+
+@dataclass(frozen=True)
+class BacklogSummary:
+    total: int
+    ready: int
+    waiting: int
+    crafts: list[CraftBacklog]
+    areas: list[AreaName]
+
 
 SORTS = {
     "priority": WorkOrder.priority,
@@ -76,7 +133,7 @@ def _base() -> Select:
     return WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
 
 
-def _with_asset(*more: Any) -> Select:
+def with_asset(*more: Any) -> Select:
     """WOs with the names of their assets and areas, and more columns."""
     names = (
         Asset.name.alias("asset_name"),
@@ -128,7 +185,7 @@ def _filtered(state: WeekState, asked: Asked) -> Select:
     return query
 
 
-def page(state: WeekState, asked: Asked) -> dict[str, Any]:
+def page(state: WeekState, asked: Asked) -> Page:
     """One page of the backlog with its total."""
     if asked.sort not in SORTS:
         raise Refused("sort", f"Sort by one of {', '.join(SORTS)}.", field="sort")
@@ -145,7 +202,7 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
     counted = chosen[0][1] if asked.search and chosen else 0 if asked.search and first else query.count()
     truths = gate_truths(state).items()
     marks = [Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in truths]
-    found = _with_asset(*marks).where(WorkOrder.id.in_(ids or [0])).dicts()
+    found = with_asset(*marks).where(WorkOrder.id.in_(ids or [0])).dicts()
     by_id = {r["id"]: r for r in found}
     rows = [by_id[i] for i in ids if i in by_id]
     hours = hours_by_craft([r["id"] for r in rows])
@@ -156,37 +213,37 @@ def page(state: WeekState, asked: Asked) -> dict[str, Any]:
         .where(Task.work_order.in_(ids or [0]))
         .tuples()
     )
-    return {
-        "total": counted,
-        "rows": [_row(r, hours.get(r["id"], {}), placed.get(r["number"]), other.get(r["id"])) for r in rows],
-    }
+    return Page(
+        counted,
+        [row_of(r, hours.get(r["id"], {}), placed.get(r["number"]), other.get(r["id"])) for r in rows],
+    )
 
 
-def _row(
+def row_of(
     r: dict[str, Any],
     hours: dict[str, float],
     placed: str | None,
     elsewhere: str | None = None,
     open_gates: dict[str, bool] | None = None,
-) -> dict[str, Any]:
-    return {
-        "number": r["number"],
-        "title": r["title"],
-        "asset": r["asset_name"],
-        "asset_key": r["asset_key"],
-        "area": r["area_name"],
-        "kind": r["kind"],
-        "state": r["state"],
-        "priority": r["priority"],
-        "must": r["must"],
-        "raised": r["raised"].isoformat(),
-        "due": r["due"].isoformat() if r["due"] else None,
-        "hours": r["hours"],
-        "hours_by_craft": hours,
-        "placed": placed,
-        "elsewhere": elsewhere,
-        "gates": open_gates or {name: bool(r[f"gate_{name}"]) for name in GATES},
-    }
+) -> JobRow:
+    return JobRow(
+        r["number"],
+        r["title"],
+        r["asset_name"],
+        r["asset_key"],
+        r["area_name"],
+        r["kind"],
+        r["state"],
+        r["priority"],
+        r["must"],
+        r["raised"].isoformat(),
+        r["due"].isoformat() if r["due"] else None,
+        r["hours"],
+        hours,
+        placed,
+        elsewhere,
+        Gates(**(open_gates or {name: bool(r[f"gate_{name}"]) for name in GATES})),
+    )
 
 
 def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
@@ -209,7 +266,7 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
     return {order: dict(sorted(found.items())) for order, found in out.items()}
 
 
-def summary(state: WeekState, areas: Collection[str] = ()) -> dict[str, Any]:
+def summary(state: WeekState, areas: Collection[str] = ()) -> BacklogSummary:
     """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability
     of the craft.
 
@@ -218,10 +275,11 @@ def summary(state: WeekState, areas: Collection[str] = ()) -> dict[str, Any]:
     """
     chosen = tuple(sorted(areas))
     key = ("summary", id(state.problem), state.work_elsewhere, chosen)
-    return dict(remember(key, state.problem, lambda: _summary(state, frozenset(chosen))))
+    found: BacklogSummary = remember(key, state.problem, lambda: _summary(state, frozenset(chosen)))
+    return found
 
 
-def _summary(state: WeekState, areas: frozenset[str]) -> dict[str, Any]:
+def _summary(state: WeekState, areas: frozenset[str]) -> BacklogSummary:
     base = _in_areas(_base(), areas)
     total, ready_ids = base.count(), base.select(WorkOrder.id).where(is_ready(state))
     hours = (
@@ -239,18 +297,17 @@ def _summary(state: WeekState, areas: frozenset[str]) -> dict[str, Any]:
     for tank in tanks.values():
         available[tank.craft] = available.get(tank.craft, 0.0) + tank.regular
     crafts = [
-        {
-            "craft": c.key,
-            "name": c.name,
-            "ready_hours": round(backlog.get(c.key, 0.0), 1),
-            "hours_a_week": round(available.get(c.key, 0.0), 1),
-            "weeks": round(backlog.get(c.key, 0.0) / available[c.key], 1) if available.get(c.key) else None,
-        }
+        CraftBacklog(
+            c.key,
+            c.name,
+            round(backlog.get(c.key, 0.0), 1),
+            round(available.get(c.key, 0.0), 1),
+            round(backlog.get(c.key, 0.0) / available[c.key], 1) if available.get(c.key) else None,
+        )
         for c in Craft.select().order_by(Craft.id)
     ]
     count = ready_ids.count()
-    listed = [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.id)]
-    return {"total": total, "ready": count, "waiting": total - count, "crafts": crafts, "areas": listed}
+    return BacklogSummary(total, count, total - count, crafts, area_names())
 
 
 def _in_areas(query: Select, areas: Collection[str]) -> Select:
@@ -260,111 +317,3 @@ def _in_areas(query: Select, areas: Collection[str]) -> Select:
     return query.where(
         WorkOrder.asset.in_(Asset.select(Asset.id).join(Area).where(Area.key.in_(sorted(areas))))
     )
-
-
-def whole_job(state: WeekState, number: str) -> dict[str, Any]:
-    """The whole job: tasks, needs, order, gates with words, where it stands in the week."""
-    facts = facts_of(state, number)
-    found = _with_asset().where(WorkOrder.number == number).dicts().first()
-    if found is None:
-        raise NotFound("work order", f"There is no WO {number}.")
-    rows = list(
-        Task.select()
-        .where(Task.work_order == found["id"])
-        .order_by(fn.LENGTH(Task.number), Task.number)
-        .dicts()
-    )
-    ids = [t["id"] for t in rows] or [0]
-    needs = list(
-        CrewNeed.select(CrewNeed, Craft.name.alias("craft_name"), Craft.key.alias("craft_key"))
-        .join(Craft)
-        .where(CrewNeed.task.in_(ids))
-        .dicts()
-    )
-    after = list(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts())
-    tools = list(TaskTool.select(TaskTool, Tool).join(Tool).where(TaskTool.task.in_(ids)))
-    numbers = {t["id"]: t["number"] for t in rows}
-    names, called = {p.id: p for p in state.problem.people}, people_names()
-    tasks = [
-        {
-            "number": t["number"],
-            "title": t["title"],
-            "hours": t["hours"],
-            "state": t["state"],
-            "asset_state": t["asset_state"],
-            "splittable": t["splittable"],
-            "hours_spent": t["hours_spent"],
-            "hours_left": t["hours_left"],
-            "after": [{"task": numbers[a["before"]], "lag": a["lag"]} for a in after if a["task"] == t["id"]],
-            "needs": [
-                {
-                    "craft": n["craft_key"],
-                    "craft_name": n["craft_name"],
-                    "level": n["level"],
-                    "people": n["people"],
-                    "certificate": n["certificate"],
-                }
-                for n in needs
-                if n["task"] == t["id"]
-            ],
-            "tools": [x.tool.name for x in tools if x.task_id == t["id"]],
-        }
-        for t in rows
-    ]
-    placements = [
-        {
-            "task": p.task,
-            "portion": p.portion,
-            "day": p.day.isoformat(),
-            "start": p.start.isoformat() if p.start else None,
-            "end": p.end.isoformat() if p.end else None,
-            "people": [s.id for s in p.people if s.id in names or s.id is None],
-            "names": [called.get(s.id) if s.id else None for s in p.people if s.id in names or s.id is None],
-            **{k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")},
-        }
-        for p in state.placements
-        if p.job == number
-    ]
-    row = _row(
-        found,
-        hours_by_craft([found["id"]]).get(found["id"], {}),
-        placements[0]["day"] if placements else None,
-        facts.elsewhere,
-        gates(facts, last_day_of(state.week)),
-    )
-    moments = {k: found[k].isoformat() if found[k] else None for k in ("earliest", "latest", "parts_ready")}
-    of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
-    conflicts = [conflict_row(b, state.names)["text"] for b in of_job]
-    return {
-        **row,
-        **moments,
-        "permit": found["permit"],
-        "description": found["description"],
-        "divisible": found["divisible"],
-        "put_back": found["put_back"],
-        "free_for_work": _free_for_work(state, number),
-        "parts_unknown": found["parts_unknown"],
-        "tasks": tasks,
-        "placements": placements,
-        "conflicts": conflicts,
-        "changes": changes_of(number),
-        "history": history_of(number),
-        "shut": shut_gates(state, facts),
-        "why_not_placed": why_not_placed(facts),
-    }
-
-
-def _free_for_work(state: WeekState, number: str) -> list[dict[str, str]]:
-    """When the asset of a job may be stopped in the week: its work windows without its run windows; none
-    where it has no limits."""
-    job = state.problem.job_by_id.get(number)
-    asset = state.problem.asset_by_id.get(job.asset or "") if job else None
-    if asset is None or (asset.work_windows is None and not asset.run_windows):
-        return []
-    whole = Interval(state.problem.start, state.problem.end)
-    work = (whole,) if asset.work_windows is None else asset.work_windows
-    return [
-        {"start": max(i.start, whole.start).isoformat(), "end": min(i.end, whole.end).isoformat()}
-        for i in subtract(work, asset.run_windows)
-        if i.end > whole.start and i.start < whole.end
-    ]

@@ -4,6 +4,7 @@ open."""
 from __future__ import annotations
 
 from collections.abc import Collection
+from dataclasses import dataclass
 
 from nundine.core.gates import WorkFacts, may_be_placed, shut
 from nundine.services import wording
@@ -52,10 +53,17 @@ def facts_of_all(state: WeekState, numbers: Collection[str]) -> dict[str, WorkFa
     }
 
 
-def shut_gates(state: WeekState, facts: WorkFacts) -> list[dict[str, str]]:
+@dataclass(frozen=True)
+class ShutGate:
+    """A gate that is shut, and in words what would open it."""
+
+    gate: str
+    text: str
+
+
+def shut_gates(state: WeekState, facts: WorkFacts) -> list[ShutGate]:
     """The gates that are shut, each with what is missing."""
-    missing = shut(facts, last_day_of(state.week))
-    return [{"gate": s.code, "text": wording.gate(s, wording.PLAIN)} for s in missing]
+    return [ShutGate(s.code, wording.gate(s, wording.PLAIN)) for s in shut(facts, last_day_of(state.week))]
 
 
 def why_not_placed(facts: WorkFacts) -> str | None:

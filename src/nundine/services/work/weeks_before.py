@@ -3,7 +3,7 @@ went."""
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
 
 from peewee import fn
 
@@ -13,7 +13,17 @@ SHOWN = 12
 """So many weeks are told, the newest first."""
 
 
-def history_of(number: str) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class LeftOver:
+    """A closed week that the job was left in: why, with how many work hours, and where it went."""
+
+    week: str
+    reason: str
+    hours: float
+    to: str
+
+
+def history_of(number: str) -> list[LeftOver]:
     """Week, reason, remaining work hours and where it went, for each closed week that the WO was left in."""
     rows = (
         Closing.select(Closing, Week.name.alias("week_name"))
@@ -24,7 +34,5 @@ def history_of(number: str) -> list[dict[str, Any]]:
     for closing in rows.order_by(Week.name.desc()).limit(SHOWN).dicts():
         for r in closing["content"]["unfinished"]:
             if r["number"] == number:
-                out.append(
-                    {"week": closing["week_name"], "reason": r["reason"], "hours": r["hours"], "to": r["to"]}
-                )
+                out.append(LeftOver(closing["week_name"], r["reason"], r["hours"], r["to"]))
     return out

@@ -2,14 +2,27 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
 
 from nundine.services.errors import NotFound
 from nundine.store.foreign import OrderChange
 from nundine.store.work_order import WorkOrder
 
 
-def changes_of(number: str) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class MarkLine:
+    """A field of a WO that an export changed, in words; which source said so, and when."""
+
+    source: str
+    at: str
+    field: str
+    what: str
+    before: str
+    after: str
+    by_hand: bool
+
+
+def changes_of(number: str) -> list[MarkLine]:
     """What was changed of a WO, a line for each field."""
     rows = (
         OrderChange.select()
@@ -17,7 +30,7 @@ def changes_of(number: str) -> list[dict[str, Any]]:
         .where(~OrderChange.seen & (WorkOrder.number == number))
         .order_by(OrderChange.id)
     )
-    return [{"source": r.source, "at": r.at.isoformat(), **line} for r in rows for line in r.changes]
+    return [MarkLine(r.source, r.at.isoformat(), **line) for r in rows for line in r.changes]
 
 
 def marked(jobs: set[str]) -> list[str]:

@@ -1,0 +1,209 @@
+"""The whole job as the side panel shows it: tasks, needs, order, gates in words, where it stands in the week."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from peewee import fn
+
+from nundine.core.gates import gates
+from nundine.core.timeline import Interval, subtract
+from nundine.services.errors import NotFound
+from nundine.services.exchange.foreign.marks import MarkLine, changes_of
+from nundine.services.people.names import people_names
+from nundine.services.week.overview import conflict_of
+from nundine.services.week.state import WeekState
+from nundine.services.work.backlog import JobRow, hours_by_craft, row_of, with_asset
+from nundine.services.work.gates import ShutGate, facts_of, shut_gates, why_not_placed
+from nundine.services.work.weeks_before import LeftOver, history_of
+from nundine.store.gates import last_day_of
+from nundine.store.site import Craft, Tool
+from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
+
+
+@dataclass(frozen=True)
+class Need:
+    craft: str
+    craft_name: str
+    level: int
+    people: int
+    certificate: str | None
+
+
+@dataclass(frozen=True)
+class After:
+    """The task before, and hours to wait after its end."""
+
+    task: str
+    lag: float
+
+
+@dataclass(frozen=True)
+class TaskRow:
+    """`hours`, `hours_spent`, `hours_left` are elapsed hours."""
+
+    number: str
+    title: str
+    hours: float
+    state: str
+    asset_state: str
+    splittable: bool
+    hours_spent: float
+    hours_left: float | None
+    after: list[After]
+    needs: list[Need]
+    tools: list[str]
+
+
+@dataclass(frozen=True)
+class PlacedTask:
+    """A placement of the job: `people` by key and `names`, None = an open seat."""
+
+    task: str
+    portion: int
+    day: str
+    start: str | None
+    end: str | None
+    people: list[str | None]
+    names: list[str | None]
+    pinned: bool
+    hand: bool
+    answer: str | None
+    answer_by: str | None
+    remark: str | None
+
+
+@dataclass(frozen=True)
+class Span:
+    start: str
+    end: str
+
+
+@dataclass(frozen=True)
+class WholeJob(JobRow):
+    """`why_not_placed`: why it can not be placed even by hand. `free_for_work`: when its asset may be stopped
+    this week."""
+
+    earliest: str | None
+    latest: str | None
+    parts_ready: str | None
+    permit: str
+    description: str
+    divisible: bool
+    put_back: bool
+    free_for_work: list[Span]
+    parts_unknown: bool
+    tasks: list[TaskRow]
+    placements: list[PlacedTask]
+    conflicts: list[str]
+    changes: list[MarkLine]
+    history: list[LeftOver]
+    shut: list[ShutGate]
+    why_not_placed: str | None
+
+
+def whole_job(state: WeekState, number: str) -> WholeJob:
+    """A WO of the backlog or of the week. Raises NotFound."""
+    facts = facts_of(state, number)
+    found = with_asset().where(WorkOrder.number == number).dicts().first()
+    if found is None:
+        raise NotFound("work order", f"There is no WO {number}.")
+    placements = _placements(state, number)
+    row = row_of(
+        found,
+        hours_by_craft([found["id"]]).get(found["id"], {}),
+        placements[0].day if placements else None,
+        facts.elsewhere,
+        gates(facts, last_day_of(state.week)),
+    )
+    of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
+    return WholeJob(
+        **vars(row),
+        earliest=_written(found["earliest"]),
+        latest=_written(found["latest"]),
+        parts_ready=_written(found["parts_ready"]),
+        permit=found["permit"],
+        description=found["description"],
+        divisible=found["divisible"],
+        put_back=found["put_back"],
+        parts_unknown=found["parts_unknown"],
+        free_for_work=_free_for_work(state, number),
+        tasks=_tasks(found["id"]),
+        placements=placements,
+        conflicts=[conflict_of(b, state.names).text for b in of_job],
+        changes=changes_of(number),
+        history=history_of(number),
+        shut=shut_gates(state, facts),
+        why_not_placed=why_not_placed(facts),
+    )
+
+
+def _written(moment: date | None) -> str | None:
+    return moment.isoformat() if moment else None
+
+
+def _tasks(order: int) -> list[TaskRow]:
+    """Tasks of a WO by their numbers, with needs, order and tools."""
+    rows = Task.select().where(Task.work_order == order).order_by(fn.LENGTH(Task.number), Task.number)
+    tasks = list(rows.dicts())
+    ids, numbers = [t["id"] for t in tasks] or [0], {t["id"]: t["number"] for t in tasks}
+    named = (CrewNeed, Craft.name.alias("craft_name"), Craft.key.alias("craft_key"))
+    needs = _by_task(CrewNeed.select(*named).join(Craft).where(CrewNeed.task.in_(ids)).dicts())
+    after = _by_task(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts())
+    tools = _by_task(
+        TaskTool.select(TaskTool.task, Tool.name).join(Tool).where(TaskTool.task.in_(ids)).dicts()
+    )
+    plain = ("number", "title", "hours", "state", "asset_state", "splittable", "hours_spent", "hours_left")
+    return [
+        TaskRow(
+            **{k: t[k] for k in plain},
+            after=[After(numbers[a["before"]], a["lag"]) for a in after[t["id"]]],
+            needs=[
+                Need(n["craft_key"], n["craft_name"], n["level"], n["people"], n["certificate"])
+                for n in needs[t["id"]]
+            ],
+            tools=[x["name"] for x in tools[t["id"]]],
+        )
+        for t in tasks
+    ]
+
+
+def _by_task(rows: Iterable[dict[str, Any]]) -> dict[int, list[dict[str, Any]]]:
+    out: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    for row in rows:
+        out[row["task"]].append(row)
+    return out
+
+
+def _placements(state: WeekState, number: str) -> list[PlacedTask]:
+    """Where the job stands in the week."""
+    known, called = {p.id for p in state.problem.people}, people_names()
+    out = []
+    for p in state.placements:
+        if p.job == number:
+            seats = [s.id for s in p.people if s.id in known or s.id is None]
+            kept = {k: state.rows[p.key][k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}
+            start, end = (m.isoformat() if m else None for m in (p.start, p.end))
+            names = [called.get(s) if s else None for s in seats]
+            out.append(PlacedTask(p.task, p.portion, p.day.isoformat(), start, end, seats, names, **kept))
+    return out
+
+
+def _free_for_work(state: WeekState, number: str) -> list[Span]:
+    """When the asset of a job may be stopped in the week: its work windows without its run windows; none
+    where it has no limits."""
+    job = state.problem.job_by_id.get(number)
+    asset = state.problem.asset_by_id.get(job.asset or "") if job else None
+    if asset is None or (asset.work_windows is None and not asset.run_windows):
+        return []
+    whole = Interval(state.problem.start, state.problem.end)
+    work = (whole,) if asset.work_windows is None else asset.work_windows
+    return [
+        Span(max(i.start, whole.start).isoformat(), min(i.end, whole.end).isoformat())
+        for i in subtract(work, asset.run_windows)
+        if i.end > whole.start and i.start < whole.end
+    ]
