@@ -47,6 +47,7 @@ SELF = {
     ("GET", "/api/session"),
     ("DELETE", "/api/session"),
     ("PUT", "/api/own/password"),
+    ("PUT", "/api/own/look"),
     ("GET", "/api/own/sessions"),
     ("DELETE", "/api/own/sessions"),
     ("POST", "/api/own/factor/offer"),
@@ -65,6 +66,8 @@ def needed(method: str, path: str) -> set[str]:
         return {"import"}
     if path.startswith("/api/foreign"):
         return {"import"}
+    if path.startswith("/api/lists"):
+        return {"read"}
     return {"read"} if method == "GET" else {"edit"}
 
 

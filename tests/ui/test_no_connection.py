@@ -45,7 +45,7 @@ def open_week(nundine: Started, browser: Browser) -> Iterator[object]:
         page.get_by_role("button", name="Sign in").click()
         page.get_by_role("navigation", name="Sections").wait_for()
         page.goto(f"/week/{WEEK}/gather")
-        expect(page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
+        expect(page.get_by_role("grid", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
         return page
 
     yield make
@@ -64,7 +64,7 @@ def test_a_server_that_dies_is_told_and_its_return_too(nundine: Started, open_we
     expect(banner(page)).to_be_visible(timeout=WITHIN)
     expect(banner(page)).to_have_count(0, timeout=30_000)
     page.reload()
-    expect(page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
+    expect(page.get_by_role("grid", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
 
 
 def test_a_database_that_hangs_is_no_connection_either(nundine: Started, open_week) -> None:

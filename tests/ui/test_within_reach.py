@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
+from tests.conftest import WEEK
 from tests.ui.conftest import Open
 
 pytestmark = pytest.mark.screen
@@ -68,11 +69,35 @@ def test_a_screen_breaks_no_rule_of_wcag_that_a_program_can_see(
     page = open_as("sven", step)
     expect(page.locator(".ant-spin")).to_have_count(0)
     if step == "gather":
-        expect(page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
+        expect(page.get_by_role("grid", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
     if act:
         act(page)
     expect(page.get_by_text(seen).first).to_be_visible()
     assert breaches(page) == []
+
+
+def test_the_same_screens_break_no_such_rule_in_the_dark_and_keep_it_for_the_account(open_as: Open) -> None:
+    page = open_as("sven")
+    page.get_by_role("link", name="You").click()
+    page.get_by_role("radiogroup", name="Colours").get_by_text("Dark").click()
+    assert breaches(page) == [], "you"
+    for step, seen in (
+        ("gather", "Weeks of ready backlog"),
+        ("balance", "Electrician"),
+        ("agree", "Operations"),
+        ("crew", "People"),
+        ("publish", "Publish"),
+        ("run", "compliance"),
+    ):
+        page.goto(f"/week/{WEEK}/{step}")
+        expect(page.locator(".ant-spin")).to_have_count(0)
+        expect(page.get_by_text(seen).first).to_be_visible()
+        assert breaches(page) == [], step
+    other = open_as("sven")
+    assert other.evaluate("document.documentElement.style.colorScheme") == "dark"
+    other.get_by_role("link", name="You").click()
+    other.get_by_role("radiogroup", name="Colours").get_by_text("Light").click()
+    expect(other.locator("html")).to_have_css("color-scheme", "light")
 
 
 def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -> None:
@@ -89,7 +114,7 @@ def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -
 @pytest.mark.parametrize(
     ("step", "shown", "chosen"),
     [
-        ("gather", ("table", "Backlog"), "tr.chosen"),
+        ("gather", ("grid", "Backlog"), ".gr.at"),
         ("crew", ("grid", "People by day"), ".cell.picked"),
         ("run", ("table", "Tasks of the week"), "tr.chosen"),
         ("agree", ("button", "WO-"), ".spot.picked"),
@@ -107,14 +132,18 @@ def test_what_arrows_pick_stays_in_sight_down_and_up_a_long_board(
         assert page.locator(chosen).evaluate(IN_SIGHT), f"after {times} times {key}"
 
 
-def test_another_page_of_the_backlog_begins_at_its_top(open_as: Open) -> None:
+def test_the_last_row_of_a_long_list_is_one_key_away_and_so_is_the_first(open_as: Open) -> None:
     page = open_as("sven", "gather")
-    first = page.get_by_role("table", name="Backlog").get_by_role("row").nth(1)
-    before = first.text_content()
-    page.get_by_role("listitem", name="2", exact=True).click()
-    expect(first).not_to_have_text(before or "")
-    expect(first).to_be_focused()
-    assert first.evaluate(IN_SIGHT)
+    grid = page.get_by_role("grid", name="Backlog")
+    first = grid.get_by_role("row").nth(1).inner_text()
+    rows = int(grid.get_attribute("aria-rowcount") or 0)
+    page.keyboard.press("End")
+    last = page.locator(f"[aria-rowindex='{rows}']")
+    expect(last).to_be_focused()
+    assert last.evaluate(IN_SIGHT)
+    page.keyboard.press("Home")
+    expect(page.locator("[aria-rowindex='2']")).to_be_focused()
+    expect(page.locator("[aria-rowindex='2']")).to_have_text(first, use_inner_text=True)
 
 
 def test_windows_of_an_asset_are_walked_through_by_arrows(open_as: Open) -> None:
@@ -134,7 +163,7 @@ def test_windows_of_an_asset_are_walked_through_by_arrows(open_as: Open) -> None
 def test_enter_presses_the_button_that_has_the_focus_and_opens_no_job(open_as: Open) -> None:
     page = open_as("sven", "gather")
     overdue = page.get_by_role("button", name="Overdue")
-    page.get_by_role("table", name="Backlog").wait_for()
+    page.get_by_role("grid", name="Backlog").wait_for()
     overdue.focus()
     page.keyboard.press("Enter")
     expect(overdue).to_have_attribute("aria-pressed", "true")
@@ -180,7 +209,7 @@ def test_no_key_does_anything_behind_a_panel_that_lies_over_the_screen(open_as: 
 
 
 def work_order(page: Page) -> Locator:
-    page.get_by_role("table", name="Backlog").wait_for()
+    page.get_by_role("grid", name="Backlog").wait_for()
     page.keyboard.press("w")
     return page.get_by_role("dialog", name="New WO")
 

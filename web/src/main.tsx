@@ -3,7 +3,7 @@ import "antd/dist/reset.css";
 import "./kit/look.css";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { App as AntApp, ConfigProvider } from "antd";
+import { App as AntApp } from "antd";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
@@ -12,9 +12,10 @@ import { Problem } from "./api/client";
 import { base } from "./api/site";
 import { App, startAhead } from "./app/App";
 import { Keys } from "./app/keys";
-import { applyTokens, theme } from "./kit/tokens";
+import { wear } from "./kit/look";
+import { Themed } from "./kit/Themed";
 
-applyTokens();
+wear();
 const client = new QueryClient({
   defaultOptions: {
     queries: {
@@ -28,7 +29,7 @@ const client = new QueryClient({
 startAhead(client);
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
-    <ConfigProvider theme={theme}>
+    <Themed>
       <AntApp style={{ height: "100%" }}>
         <QueryClientProvider client={client}>
           <BrowserRouter basename={base || "/"}>
@@ -38,6 +39,6 @@ createRoot(document.getElementById("root")!).render(
           </BrowserRouter>
         </QueryClientProvider>
       </AntApp>
-    </ConfigProvider>
+    </Themed>
   </StrictMode>,
 );

@@ -6,7 +6,7 @@ import type { Shapes } from "../src/api/client";
 import { Tank } from "../src/features/balance/Tank";
 import { Gates, Priority } from "../src/features/gather/Marks";
 
-type TankShape = Shapes["TankShape"];
+type TankShape = Shapes["TankFigures"];
 const tank = (more: Partial<TankShape>) =>
   ({
     craft: "elec",
@@ -88,13 +88,13 @@ describe("a tank", () => {
 
 describe("the marks of a job", () => {
   it("name the gates that are shut", () => {
-    render(<Gates gates={{ plan: true, parts: false, people: true, window: true, permit: false }} />);
+    render(<Gates shut={["parts", "permit"]} />);
     expect(screen.getByRole("img").getAttribute("aria-label")).toBe(
       "waiting for parts (material), permit (licence to work)",
     );
   });
   it("say that all gates are open", () => {
-    render(<Gates gates={{ plan: true, parts: true, people: true, window: true, permit: true }} />);
+    render(<Gates shut={[]} />);
     expect(screen.getByRole("img").getAttribute("aria-label")).toBe("ready: all gates open");
   });
   it("say must in words beside the ink", () => {

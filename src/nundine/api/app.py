@@ -18,6 +18,7 @@ from nundine.api.exchange import routes as exchange
 from nundine.api.guard import Guard
 from nundine.api.http import Reader, sender
 from nundine.api.ledger import routes as ledger
+from nundine.api.lists import routes as lists
 from nundine.api.problems import add_problem_handlers, problem
 from nundine.api.runs import routes as runs
 from nundine.api.sites import routes as sites
@@ -48,6 +49,7 @@ def create_app() -> FastAPI:
         setup,
         ledger,
         runs,
+        lists,
         sites,
         events,
     ):

@@ -13,10 +13,12 @@ from huey.contrib.sql_huey import SqlHuey
 from playhouse.pool import PooledMySQLDatabase
 
 from nundine.local.database import queue_name, way_in
+from nundine.services import all_lists
 from nundine.services.admin import cleaning
 from nundine.services.background import periodic, runs
 from nundine.services.exchange import exporting, importing
 from nundine.services.exchange.foreign import bring_in
+from nundine.services.listing import exporting as list_files
 from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
 from nundine.services.work import ageing
 from nundine.settings import settings
@@ -24,8 +26,11 @@ from nundine.store.base import db
 from nundine.store.belonging import at_site, each_site
 from nundine.store.run import Run
 
-DOING = (ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, proofs, tidiness)
+DOING = (
+    ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, proofs, tidiness,
+)  # fmt: skip
 """The modules that declare background work."""
+assert all_lists.DECLARING  # files of lists are written here
 
 
 class Queue:

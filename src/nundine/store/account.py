@@ -20,6 +20,7 @@ class Account(Record):
     """`sites` are the keys of those that the account sees; null = all. `areas` are the keys of those that it looks
     after, which its weeks show first; none = all.
 
+    `look`: how it wants the screens, light or dark and how large; null = as they are.
     `one_time`: the password was given by an administrator and is to be changed. `factor` is the secret of the
     second factor, `factor_step` the step of time whose code was used last.
     """
@@ -33,6 +34,7 @@ class Account(Record):
     active = BooleanField(default=True)
     sites = JsonField(null=True)
     areas = JsonField(null=True)
+    look = JsonField(null=True)
 
 
 class AccountRole(Table):

@@ -16,6 +16,7 @@ from nundine.store import (
     roster,
     run,
     site,
+    view,
     week,
     work_order,
 )
@@ -63,6 +64,7 @@ TABLES: tuple[type[Table], ...] = (
     week.Closing,
     week.Event,
     foreign.SavedMapping,
+    view.View,
     foreign.Bringing,
     foreign.OrderChange,
 )

@@ -1,5 +1,5 @@
 /** A piece of background work that somebody waits for: asked for, watched until it has ended. */
-import { http, need, type Shapes } from "../../api/client";
+import { http, need, type Shapes } from "./client";
 
 type Run = Shapes["RunShape"];
 

@@ -1,6 +1,6 @@
 import { Dropdown, Spin } from "antd";
 import type { QueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, type ReactNode } from "react";
+import { lazy, Suspense, useEffect, type ReactNode } from "react";
 import { Link, Navigate, NavLink, Route, Routes } from "react-router";
 
 import { http, type Shapes } from "../api/client";
@@ -10,12 +10,15 @@ import { SignIn } from "../features/session/SignIn";
 import { SCREEN_FILES } from "../features/week/screens";
 import type { Step } from "../features/week/steps";
 import { Glyph } from "../kit/Glyph";
+import { setLook, type Look } from "../kit/look";
 import { NoConnection } from "./NoConnection";
+import { Pinned } from "./Pinned";
 import { useTitle } from "./title";
 import { useLive } from "./useLive";
 
 const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
 const WeekPage = lazy(weekPage);
+const ListsPage = lazy(() => import("../features/lists/ListsPage").then((m) => ({ default: m.ListsPage })));
 const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
 const AccountsPage = lazy(() =>
   import("../features/accounts/AccountsPage").then((m) => ({ default: m.AccountsPage })),
@@ -127,6 +130,8 @@ function Listening({ children }: { children: ReactNode }) {
 }
 
 function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
+  const { theme, size } = me.look;
+  useEffect(() => setLook({ theme: theme as Look["theme"], size }), [theme, size]);
   const start = `/week/${me.week}/${me.step ?? localStorage.getItem("step") ?? "gather"}`;
   const out = async () => {
     await http.DELETE("/api/session");
@@ -141,6 +146,13 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
         <NavLink to={start} className={() => (location.pathname.startsWith(`${base}/week`) ? "active" : "")}>
           <Glyph name="week" />
           Week
+        </NavLink>
+        <NavLink
+          to="/lists/work orders"
+          className={() => (location.pathname.startsWith(`${base}/lists`) ? "active" : "")}
+        >
+          <Glyph name="lists" />
+          Lists
         </NavLink>
         {me.rights.includes("import") && (
           <NavLink to="/files">
@@ -166,6 +178,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
             Audit
           </NavLink>
         )}
+        <Pinned week={me.week} />
         <span className="grow" />
         <NavLink to="/own" title={`${me.full_name}, ${me.role}`}>
           <Glyph name="own" />
@@ -179,6 +192,14 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
       <Suspense fallback={<Waiting />}>
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
+          <Route
+            path="/lists/:list"
+            element={
+              <Listening>
+                <ListsPage me={me} />
+              </Listening>
+            }
+          />
           <Route
             path="/setup"
             element={

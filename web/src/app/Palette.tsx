@@ -1,8 +1,11 @@
 import { Input, Modal } from "antd";
 import { useId, useState } from "react";
 
-import { useBacklog } from "../api/queries";
+import { useNavigate } from "react-router";
+
+import { useFound, usePinned, type Hit } from "../api/lists";
 import { useBoard } from "./keys";
+import { mostUsed, used } from "./used";
 
 interface Entry {
   name: string;
@@ -10,42 +13,67 @@ interface Entry {
   run: () => void;
 }
 
-/** Everything by name: commands of this screen, and jobs. */
+const WEEK = /^(?:(\d{4})[- ]?)?w(\d{1,2})$/i;
+
+/** Everything by number or words: commands of this screen, weeks, views, jobs, people and assets. */
 export function Palette({
   open,
   close,
   week,
+  first,
   openJob,
 }: {
   open: boolean;
   close: () => void;
   week: string;
+  /** The first day of the week. */
+  first: string;
   openJob: (number: string) => void;
 }) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const list = useId();
   const board = useBoard();
-  const jobs = useBacklog(week, { search: text, size: 8, page: 1 }, open && text !== "");
+  const go = useNavigate();
+  const hits = useFound(week, text, open).data ?? [];
+  const pinned = usePinned(week).data ?? [];
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const commands: Entry[] = open
     ? board
         .all()
         .filter((s) => words.every((w) => s.what.toLowerCase().includes(w)))
         .map((s) => ({ name: s.what, note: s.keys, run: s.run }))
+        .sort(mostUsed)
     : [];
-  const found: Entry[] = text
-    ? (jobs.data?.rows ?? []).map((j) => ({
-        name: `${j.number} ${j.title}`,
-        note: j.asset,
-        run: () => openJob(j.number),
-      }))
-    : [];
-  const all = [...commands.slice(0, 12), ...found];
+  const places: Entry[] = [];
+  const named = WEEK.exec(text.trim());
+  if (named) {
+    const name = `${named[1] ?? week.slice(0, 4)}-W${named[2]!.padStart(2, "0")}`;
+    places.push({ name: `Week ${name}`, note: "week", run: () => go(`/week/${name}/gather`) });
+  }
+  for (const v of pinned)
+    if (words.length && words.every((w) => v.title.toLowerCase().includes(w)))
+      places.push({
+        name: v.title,
+        note: `view, ${v.count}`,
+        run: () => go(`/week/${week}/gather?list=${encodeURIComponent(JSON.stringify({ view: v.key }))}`),
+      });
+  const open_ = (h: Hit) => {
+    if (h.list === "work orders") openJob(h.key);
+    else if (h.list === "people") go(`/week/${week}/crew?person=${encodeURIComponent(`${h.key}~${first}`)}`);
+    else go(`/lists/${h.list}?find=${encodeURIComponent(h.key)}`);
+  };
+  const found: Entry[] = hits.map((h) => ({
+    name: h.list === "people" ? h.name : `${h.key} ${h.name}`,
+    note: h.note,
+    run: () => open_(h),
+  }));
+  const all = [...places, ...(found.length ? commands.slice(0, 5) : commands.slice(0, 12)), ...found];
   const choose = (entry?: Entry) => {
     if (!entry) return;
     close();
     setText("");
+    used(entry.name);
     entry.run();
   };
   return (
@@ -61,13 +89,13 @@ export function Palette({
     >
       <Input
         autoFocus
-        aria-label="Command or job"
+        aria-label="Command, job, person or asset"
         role="combobox"
         aria-expanded={all.length > 0}
         aria-controls={list}
         aria-activedescendant={all[at] && `${list}-${at}`}
         autoComplete="off"
-        placeholder="Type a command or a job"
+        placeholder="A command, w50, a WO, a person, an asset"
         value={text}
         onChange={(e) => {
           setText(e.target.value);

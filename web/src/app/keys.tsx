@@ -19,7 +19,8 @@ const Context = createContext<Board | null>(null);
 
 function typed(event: KeyboardEvent): string {
   const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-  return `${event.ctrlKey || event.metaKey ? "Ctrl+" : ""}${event.shiftKey && event.key.length === 1 && /[a-z]/i.test(event.key) ? "Shift+" : ""}${name}`;
+  const shifted = event.shiftKey && (/^[a-z]$/i.test(event.key) || event.key.startsWith("Arrow"));
+  return `${event.ctrlKey || event.metaKey ? "Ctrl+" : ""}${shifted ? "Shift+" : ""}${name}`;
 }
 
 const TYPED_IN = "textarea, select, input:not([type=checkbox], [type=radio]), [contenteditable=true]";
@@ -51,10 +52,9 @@ export function Keys({ children }: { children: ReactNode }) {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const name = typed(event);
-      const found = [...lists.current]
-        .reverse()
-        .flat()
-        .find((s) => s.keys === name);
+      const offered = [...lists.current].reverse().flat();
+      const plain = name.replace("Shift+Arrow", "Arrow");
+      const found = offered.find((s) => s.keys === name) ?? offered.find((s) => s.keys === plain);
       if (!found || event.altKey || (name.length === 1 && !letters && name !== "?")) return;
       if (event.defaultPrevented || isCovered() || isForFocus(event.target, name)) return;
       event.preventDefault();

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request
 from nundine.api import schemas
 from nundine.api.http import Administrator, DbRoute, Self, cookie, waits
 from nundine.services import access
-from nundine.services.admin import accounts, second_factor, sign_in_rules
+from nundine.services.admin import accounts, look, second_factor, sign_in_rules
 from nundine.services.admin.sign_in import token_hash
 from nundine.store.site import site
 
@@ -82,6 +82,12 @@ def the_rules(_: Administrator) -> sign_in_rules.Rules:
 def store_rules(form: schemas.SignInRules, account: Administrator) -> sign_in_rules.Rules:
     sign_in_rules.store(account, sign_in_rules.Rules(**form.model_dump()))
     return sign_in_rules.rules()
+
+
+@router.put("/own/look", status_code=204)
+def keep_look(form: schemas.LookForm, account: Self) -> None:
+    """How one's own screens look, on every browser."""
+    look.keep(account, look.Look(form.theme, form.size))
 
 
 @router.post("/own/factor/offer", response_model=schemas.FactorOffer)

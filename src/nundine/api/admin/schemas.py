@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -139,3 +140,10 @@ class SiteForm(BaseModel):
     key: str = Field(max_length=100)
     name: str = Field(max_length=120)
     timezone: str = Field(max_length=60)
+
+
+class LookForm(BaseModel):
+    """Light, dark or as the system; the size of everything, per cent."""
+
+    theme: Literal["light", "dark", "system"]
+    size: int = Field(ge=50, le=300)

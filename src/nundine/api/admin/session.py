@@ -12,6 +12,7 @@ from nundine.api.schemas import CodeNeeded, Me, SignInForm, SiteName
 from nundine.core.timeline import week_name
 from nundine.services import access
 from nundine.services.admin import sign_in, sign_in_rules
+from nundine.services.admin.look import look_of
 from nundine.services.errors import NotAllowed, NotSignedIn
 from nundine.services.week.state import has_work
 from nundine.settings import settings
@@ -45,6 +46,8 @@ def me(account: Account) -> Me:
         factor_wanted=account.factor is None and sign_in_rules.demands_factor(account),
         areas=access.areas_of(account),
         site=site().key,
+        timezone=site().timezone,
+        look=look_of(account),
         first=here() == first_site(),
         sites=[SiteName(key=s.key, name=s.name) for s in seen],
     )

@@ -6,6 +6,8 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from nundine.services.admin.look import Look
+
 
 class SignInForm(BaseModel):
     name: str = Field(max_length=500)
@@ -27,7 +29,8 @@ class SiteName(BaseModel):
 class Me(BaseModel):
     """`week` and `step` are where the account's role begins; without a step it goes on where it was.
     `factor_wanted`: the site asks for a second factor, which is still to be set up.
-    `site`: the key of the site that this is about, `first` whether it is the one that needs no address; `sites` are those that the account sees."""
+    `site`: the key of the site that this is about, `timezone` its zone, `first` whether it is the one that needs
+    no address; `sites` are those that the account sees."""
 
     name: str
     full_name: str
@@ -40,5 +43,7 @@ class Me(BaseModel):
     step: str | None
     areas: list[str]
     site: str
+    timezone: str
+    look: Look
     first: bool
     sites: list[SiteName]

@@ -50,7 +50,7 @@ class Edit:
 OF_A_JOB = (PLACEMENT, "task", "work order")
 
 
-OF_ITSELF = ("person", "area", "craft", "tool", "asset", "site", "account")
+OF_ITSELF = ("person", "area", "craft", "tool", "asset", "site", "account", "view")
 
 
 def touched_by(c: Change) -> set[str]:

@@ -22,6 +22,7 @@ from nundine.store.roster import (
     ShiftPattern,
 )
 from nundine.store.site import Area, Craft, Site, Tool, Way
+from nundine.store.view import View
 from nundine.store.week import Week
 from nundine.store.work_order import Task, WorkOrder
 
@@ -268,9 +269,25 @@ LISTED: tuple[Noun, ...] = (
             Column("one_time", "password given once"),
             Column("sites", "sites seen"),
             Column("areas", "areas looked after"),
+            Column("look", "look of the screens"),
         ),
         lambda key: f"Account {key[0]}",
         (ROLES,),
+    ),
+    Noun(
+        "view",
+        View,
+        (Column("view", "view", of="key"),),
+        (
+            Column("list", "list"),
+            Column("title", "title"),
+            Column("owner", "owner", refers=Account, by="name"),
+            Column("shared", "shared with all"),
+            Column("role", "role that begins with it"),
+            Column("pinned_by", "pinned by"),
+            Column("body", "what it shows"),
+        ),
+        lambda key: "The view",
     ),
     Noun(
         "mapping",

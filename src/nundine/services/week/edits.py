@@ -21,7 +21,7 @@ from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.lifecycles import need_move
 from nundine.services.week.loaded import OF_A_PERSON
 from nundine.services.week.state import WeekState, load_state, with_work
-from nundine.services.work.gates import placeable
+from nundine.services.work.gates import placeable, why_none
 from nundine.store.placement import KEPT, Key, as_row
 from nundine.store.roster import Person
 
@@ -72,9 +72,21 @@ def _names(jobs: Iterable[str]) -> str:
 
 
 def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
-    """Put jobs into the week by hand: on a day, or where each fits first."""
-    changes = _put(placeable(state, jobs), jobs, day)
-    return Edit("put", f"Put {_names(jobs)} in" + (f" on {day_name(day)}" if day else ""), changes)
+    """Put jobs into the week by hand: on a day, or where each fits first. Of several those that can be go in; the
+    others are told, with why. Raises Refused where none can."""
+    in_it = {p.job for p in state.placements}
+    why_not = why_none(state, [j for j in jobs if j not in in_it])
+    why_not |= {j: f"it is in week {state.week.name} already" for j in jobs if j in in_it}
+    can = [j for j in jobs if j not in why_not]
+    if not can:
+        first = jobs[0]
+        if first in in_it:
+            raise Refused("placed", f"{first} is in week {state.week.name} already.", job=first)
+        raise Refused("not ready", f"{first} can not be placed: {why_not[first]}.", job=first)
+    changes = _put(placeable(state, can), can, day)
+    label = f"Put {_names(can)} in" + (f" on {day_name(day)}" if day else "")
+    notes = tuple(f"{j} is not put in: {why}" for j, why in sorted(why_not.items()))
+    return Edit("put", label, changes, notes=notes)
 
 
 def _put(state: WeekState, jobs: list[str], day: date | None) -> list[Change]:
@@ -129,8 +141,15 @@ def _moved(state: WeekState, new: Iterable[Placement]) -> list[Change]:
 
 
 def take_out(state: WeekState, jobs: list[str]) -> Edit:
-    """Take whole jobs out of the week."""
-    return Edit("take out", f"Take {_names(jobs)} out", _out(state, jobs))
+    """Take whole jobs out of the week. Of several those that can be; the others are told, with why."""
+    there = {p.job for p in state.placements}
+    pinned = {p.job for p in state.placements if state.rows[p.key]["pinned"]}
+    can = [j for j in jobs if j in there and j not in pinned]
+    if len(jobs) == 1 or not can:
+        return Edit("take out", f"Take {_names(jobs)} out", _out(state, jobs))
+    notes = [f"{j} stays: it is pinned" for j in jobs if j in pinned]
+    notes += [f"{j} is not in this week" for j in jobs if j not in there]
+    return Edit("take out", f"Take {_names(can)} out", _out(state, can), notes=tuple(notes))
 
 
 def _out(state: WeekState, jobs: list[str]) -> list[Change]:

@@ -72,6 +72,14 @@ def why_not_placed(facts: WorkFacts) -> str | None:
     return wording.gate(found, wording.PLAIN) if found is not None else None
 
 
+def why_none(state: WeekState, numbers: list[str]) -> dict[str, str]:
+    """By WO why it can not be placed even by hand; those that can are not in it. Raises NotFound."""
+    missing = [n for n in numbers if n not in state.problem.job_by_id]
+    facts = facts_of_all(state, missing) if missing else {}
+    told = {n: why_not_placed(f) for n, f in facts.items()}
+    return {n: why for n, why in told.items() if why is not None}
+
+
 def placeable(state: WeekState, numbers: list[str]) -> WeekState:
     """The week with these WOs among its jobs, whether their gates are open or not.
 
@@ -80,10 +88,7 @@ def placeable(state: WeekState, numbers: list[str]) -> WeekState:
     Refused
         Naming what stands in the way of placing one even by hand.
     """
+    for number, why in why_none(state, numbers).items():
+        raise Refused("not ready", f"{number} can not be placed: {why}.", job=number)
     missing = [n for n in numbers if n not in state.problem.job_by_id]
-    facts = facts_of_all(state, missing) if missing else {}
-    for number in missing:
-        why = why_not_placed(facts[number])
-        if why is not None:
-            raise Refused("not ready", f"{number} can not be placed: {why}.", job=number)
     return with_work(state, frozenset(missing)) if missing else state

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { http, need, type Problem, type Shapes } from "../../api/client";
 import { keys } from "../../api/queries";
 import { useTitle } from "../../app/title";
+import { LookForm } from "./LookForm";
 import { SecondFactor } from "./SecondFactor";
 
 /** One's own account: the password, and where one is signed in. With a password that was given once nothing else comes first. */
@@ -18,6 +19,7 @@ export function OwnPage({ me }: { me: Shapes["Me"] }) {
       </p>
       {!(me.factor_wanted && !me.one_time) && <Password me={me} />}
       {!me.one_time && <SecondFactor me={me} />}
+      {!me.one_time && !me.factor_wanted && <LookForm />}
       {!me.one_time && !me.factor_wanted && <Sessions />}
     </main>
   );

@@ -392,9 +392,9 @@ function Lines({
           </div>
         ))}
       <p className="legend soft small" style={{ paddingTop: 10 }}>
-        <i className="hatch" style={{ marginLeft: 0, border: "1px solid #cfc8b8" }} />
+        <i className="hatch" style={{ marginLeft: 0, border: "1px solid var(--edge)" }} />
         must run
-        <i style={{ border: "1.5px solid #7fb0a8", background: "#fffdf9" }} />
+        <i style={{ border: "1.5px solid var(--verdigris2)", background: "var(--sheet)" }} />
         work window
         <i className="must" />
         must

@@ -77,7 +77,7 @@ export function AsksPanel() {
   );
 }
 
-function Ask({ ask, first }: { ask: Shapes["AskShape"]; first: boolean }) {
+function Ask({ ask, first }: { ask: Shapes["AskRow"]; first: boolean }) {
   const { openJob } = useWeek();
   return (
     <div className="item">

@@ -1,7 +1,7 @@
 import type { Shapes } from "../../api/client";
 
 export type Spot = Shapes["AgreePlacement"];
-export type AgreeWindow = Shapes["WindowShape"];
+export type AgreeWindow = Shapes["Window"];
 
 export const SLOT = 15 * 6e4;
 export const DRAWN = 4 * 36e5;

@@ -4,7 +4,7 @@ import { Button } from "antd";
 import { http, need, type Shapes } from "../../api/client";
 import { useRefusal } from "../../kit/useRefusal";
 import { clock, dayName, localDay } from "../../kit/words";
-import { GOING, howFar } from "./watching";
+import { GOING, howFar } from "../../api/watching";
 
 type Run = Shapes["RunShape"];
 type Act = (work: () => Promise<unknown>) => Promise<void>;

@@ -12,7 +12,7 @@ export function Tank({
   pick,
   drop,
 }: {
-  tank: Shapes["TankShape"];
+  tank: Shapes["TankFigures"];
   highest: number;
   name: string;
   picked: boolean;

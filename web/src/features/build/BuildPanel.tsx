@@ -176,14 +176,14 @@ function Curve({ points }: { points: Shapes["BuildPoint"][] }) {
           x2="300"
           y1={y(bound)}
           y2={y(bound)}
-          stroke="#8a5a0a"
+          stroke="var(--ochre)"
           strokeDasharray="5 4"
           vectorEffect="non-scaling-stroke"
         />
       )}
       <polyline
         fill="none"
-        stroke="#1d6f6a"
+        stroke="var(--verdigris)"
         strokeWidth="2"
         vectorEffect="non-scaling-stroke"
         points={points.map((p) => `${x(p.seconds)},${y(p.value)}`).join(" ")}

@@ -259,7 +259,7 @@ export function Crew() {
           preventive
           <i className="other" />
           other
-          <i className="hatch" style={{ border: "1px solid #cfc8b8" }} />
+          <i className="hatch" style={{ border: "1px solid var(--edge)" }} />
           away<span style={{ marginLeft: 14 }}>below each shift: its start, hours free</span>
           <span style={{ marginLeft: 14 }}>╌ open seat</span>
           <span className="brick" style={{ marginLeft: 14 }}>

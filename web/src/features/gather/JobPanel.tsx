@@ -54,7 +54,7 @@ export function JobPanel({ number }: { number: string }) {
           {j.due && <> · due {dayName(localDay(j.due, now.timezone))}</>}
         </p>
         <p style={{ marginTop: 4 }}>
-          <Gates gates={j.gates} />{" "}
+          <Gates shut={Object.keys(j.gates).filter((g) => !j.gates[g as keyof typeof j.gates])} />{" "}
           {j.parts_ready && <span className="soft small"> parts from {dayName(j.parts_ready)}</span>}
           {j.earliest && (
             <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>

@@ -1,5 +1,3 @@
-import type { Shapes } from "../../api/client";
-
 const LETTERS = [
   ["plan", "P"],
   ["parts", "M"],
@@ -16,13 +14,13 @@ const MEANING: Record<string, string> = {
 };
 
 /** The five gates: letter on wash = open, struck out with an edge = shut. */
-export function Gates({ gates }: { gates: Shapes["Gates"] }) {
-  const shut = LETTERS.filter(([name]) => !gates[name]).map(([name]) => MEANING[name]);
-  const words = shut.length ? `waiting for ${shut.join(", ")}` : "ready: all gates open";
+export function Gates({ shut }: { shut: string[] }) {
+  const missing = shut.map((name) => MEANING[name] ?? name);
+  const words = missing.length ? `waiting for ${missing.join(", ")}` : "ready: all gates open";
   return (
     <span className="gates" role="img" aria-label={words} title={words}>
       {LETTERS.map(([name, letter]) => (
-        <i key={name} className={gates[name] ? "" : "shut"}>
+        <i key={name} className={shut.includes(name) ? "shut" : ""}>
           {letter}
         </i>
       ))}

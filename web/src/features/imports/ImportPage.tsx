@@ -6,7 +6,7 @@ import { http, need, sendFiles, type Shapes } from "../../api/client";
 import { useTitle } from "../../app/title";
 import { Download } from "../../kit/Download";
 import { count } from "../../kit/words";
-import { endOf, howFar } from "../background/watching";
+import { endOf, howFar } from "../../api/watching";
 import { ForeignImport } from "../foreign/ForeignImport";
 import { Workbook } from "./Workbook";
 

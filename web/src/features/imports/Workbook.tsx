@@ -4,7 +4,7 @@ import { useState } from "react";
 import { getFile, http, need } from "../../api/client";
 import { giveOut } from "../../kit/Download";
 import { useRefusal } from "../../kit/useRefusal";
-import { endOf, howFar } from "../background/watching";
+import { endOf, howFar } from "../../api/watching";
 
 /** Everything as one workbook: made in the background, which says how far it is, then given out. */
 export function Workbook() {

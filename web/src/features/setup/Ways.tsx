@@ -10,7 +10,7 @@ export function Ways({
   ways,
   set,
 }: {
-  areas: Shapes["AreaShape"][];
+  areas: Shapes["AreaName"][];
   ways: Way[];
   set: (ways: Way[]) => void;
 }) {

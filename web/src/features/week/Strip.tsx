@@ -19,7 +19,7 @@ export function Strip({ week, now }: { week: string; now: Overview }) {
   const compliance = useCompliance(week, areas).data;
   const own = useTanks(week, areas).data;
   const tanks = areas.length ? (own ?? now.tanks) : now.tanks;
-  const sum = (of: (t: Shapes["TankShape"]) => number) => tanks.reduce((all, t) => all + of(t), 0);
+  const sum = (of: (t: Shapes["TankFigures"]) => number) => tanks.reduce((all, t) => all + of(t), 0);
   const conflicts = now.conflicts.filter(
     (c) => !areas.length || !c.areas.length || c.areas.some((a) => areas.includes(a)),
   );

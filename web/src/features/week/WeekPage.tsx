@@ -1,6 +1,6 @@
 import { Button, Select, Spin, Tooltip } from "antd";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useLocation, useNavigate, useParams } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import { useOverview } from "../../api/queries";
@@ -71,6 +71,7 @@ function Opened({
   now: Shapes["Overview"];
 }) {
   const go = useNavigate();
+  const visit = useLocation().key;
   const { edit, answer, answerWindow, changeWindow, report, busy } = useEdits(week);
   const { areas, choose } = useAreas(
     me,
@@ -193,7 +194,7 @@ function Opened({
           )}
         </header>
         <Strip week={week} now={now} />
-        <Broken key={step}>
+        <Broken key={`${step} ${visit}`}>
           <Suspense
             fallback={
               <div className="empty">
@@ -230,6 +231,7 @@ function Opened({
         open={shown === "palette"}
         close={() => show(null)}
         week={week}
+        first={now.days[0]!}
         openJob={(n) => {
           openJob(n);
           if (step !== "gather" && step !== "balance") toStep("gather");

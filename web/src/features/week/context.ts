@@ -13,7 +13,7 @@ export interface WeekView {
   edit: (edit: AnyEdit) => Promise<boolean>;
   answer: (key: Key, said: "agreed" | "refused" | null, remark: string) => Promise<boolean>;
   answerWindow: (
-    window: Shapes["WindowShape"],
+    window: Shapes["Window"],
     said: "agreed" | "refused" | null,
     remark: string,
   ) => Promise<boolean>;

@@ -148,7 +148,7 @@ export function useEdits(week: string) {
           http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }),
         ),
       ),
-    answerWindow: (w: Shapes["WindowShape"], said: "agreed" | "refused" | null, remark: string) =>
+    answerWindow: (w: Shapes["Window"], said: "agreed" | "refused" | null, remark: string) =>
       run(() =>
         need(
           http.POST("/api/weeks/{week}/window-answers", {

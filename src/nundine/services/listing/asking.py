@@ -1,0 +1,151 @@
+"""Questions as SQL: what passes the filters, in which order."""
+
+from __future__ import annotations
+
+from datetime import datetime, time, timedelta
+from functools import reduce
+from operator import or_
+from typing import Any
+
+from peewee import Expression, fn
+
+from nundine.core.relative_day import day_of
+from nundine.services.errors import Refused
+from nundine.services.listing.column import HOWS, Column
+from nundine.services.listing.listing import Around, Listing
+from nundine.services.listing.question import MOST_SORTED, MOST_WORDS, Filter, Question, Sort
+
+
+def like(text: str) -> str:
+    """A pattern that holds a text anywhere, letter for letter."""
+    return "%" + text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
+
+
+def joined(listing: Listing, query: Any, columns: list[Column]) -> Any:
+    """The query with what these columns need, each once, in the order in which the list has its joins."""
+    wanted = {j for c in columns for j in c.joins}
+    for name, join in listing.joins.items():
+        if name in wanted:
+            query = join(query)
+    return query
+
+
+def columns_in(listing: Listing, question: Question) -> list[Column]:
+    """Columns that filters and words need."""
+    used = [listing.column(f.column) for f in question.filters]
+    return used + [c for c in listing.columns if c.find and question.find.strip()]
+
+
+def passing(listing: Listing, question: Question, around: Around, also: list[Column] | None = None) -> Any:
+    """The query of the rows that pass, joined for `also` too.
+
+    Raises
+    ------
+    NotFound, Refused
+        For a column that is not there, and for what can not be asked of it, naming the filter.
+    """
+    query = joined(listing, listing.query, columns_in(listing, question) + (also or []))
+    for word in question.find.split()[:MOST_WORDS]:
+        anywhere = [_contains(c, word) for c in listing.columns if c.find]
+        query = query.where(reduce(or_, anywhere))
+    for one in question.filters:
+        query = query.where(truth(listing.column(one.column), one, around))
+    return query
+
+
+def ordered(listing: Listing, question: Question) -> tuple[list[Any], list[Column]]:
+    """How the rows are sorted, and the columns that this needs; empty cells come last in any order."""
+    sorts = [Sort(question.group)] if question.group else []
+    sorts += [s for s in (question.sort or listing.sort) if s.column != question.group]
+    out: list[Any] = []
+    used: list[Column] = []
+    for s in sorts[:MOST_SORTED]:
+        column = listing.column(s.column)
+        if not column.can_sort:
+            raise Refused("sort", f"A list can not be sorted by {column.label}.", field="sort")
+        if column.kind in ("day", "moment") and not s.down:
+            out.append(column.sql.is_null())
+        out.append(column.sql.desc() if s.down else column.sql.asc())
+        used.append(column)
+    return [*out, listing.row], used
+
+
+def truth(column: Column, one: Filter, around: Around) -> Expression:
+    """One filter as SQL. Raises Refused."""
+    if not column.can_filter or one.how not in HOWS[column.kind]:
+        raise Refused("filter", f"{column.label} can not be asked for {one.how!r}.", field=column.name)
+    if one.how == "empty":
+        return _empty(column)
+    if one.how == "not empty":
+        return ~_empty(column)
+    if one.how == "between":
+        return _between(column, one, around)
+    if not one.values:
+        raise Refused("filter", f"Say what {column.label} is to be.", field=column.name)
+    if one.how == "contains":
+        return reduce(or_, [_contains(column, v) for v in one.values])
+    found = _is(column, one, around)
+    return ~found if one.how == "is not" else found
+
+
+def _empty(column: Column) -> Expression:
+    return (
+        column.sql.is_null() | (column.sql == "")
+        if column.kind in ("text", "choice")
+        else column.sql.is_null()
+    )
+
+
+def _contains(column: Column, text: str) -> Expression:
+    return fn.LOWER(column.sql) ** like(text.lower())
+
+
+def _is(column: Column, one: Filter, around: Around) -> Expression:
+    if column.asked is not None:
+        return column.asked(one.values)
+    if column.kind == "yes":
+        wanted = {v == "yes" for v in one.values}
+        return column.sql.in_([int(w) for w in wanted])
+    if column.kind in ("number", "hours"):
+        return column.sql.in_([_number(column, v) for v in one.values])
+    if column.kind in ("day", "moment"):
+        return reduce(
+            or_, [_between(column, Filter(column.name, "between", (v, v)), around) for v in one.values]
+        )
+    return column.sql.in_(list(one.values))
+
+
+def _between(column: Column, one: Filter, around: Around) -> Expression:
+    if len(one.values) != 2 or not any(one.values):
+        raise Refused("filter", f"Say from when, or until when, {column.label} is to be.", field=column.name)
+    low, high = one.values
+    if column.kind in ("number", "hours"):
+        ends = (_number(column, low) if low else None, _number(column, high) if high else None)
+        above = column.sql >= ends[0] if ends[0] is not None else None
+        below = column.sql <= ends[1] if ends[1] is not None else None
+    else:
+        first, last = (_day(column, v, around) if v else None for v in (low, high))
+        if column.kind == "moment":
+            above = column.sql >= datetime.combine(first, time(), around.zone) if first else None
+            end = last + timedelta(days=1) if last else None
+            below = column.sql < datetime.combine(end, time(), around.zone) if end else None
+        else:
+            above = column.sql >= first if first else None
+            below = column.sql <= last if last else None
+    if above is not None and below is not None:
+        return above & below
+    return above if above is not None else below
+
+
+def _number(column: Column, text: str) -> float:
+    try:
+        return float(text.replace(",", "."))
+    except ValueError as bad:
+        raise Refused("filter", f"{column.label}: {text[:40]!r} is no number.", field=column.name) from bad
+
+
+def _day(column: Column, text: str, around: Around) -> Any:
+    try:
+        return day_of(text, around.today, around.monday)
+    except ValueError as bad:
+        raise Refused("filter", f"{column.label}: {bad}", field=column.name) from bad

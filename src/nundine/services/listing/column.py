@@ -1,0 +1,84 @@
+"""One column of a list: what it is called, where it comes from, what can be asked of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Literal
+
+Kind = Literal["text", "number", "hours", "day", "moment", "yes", "choice", "marks"]
+"""`hours`: work hours; `choice`: one of a few words; `marks`: several small marks, which are filtered as
+choices."""
+How = Literal["contains", "is", "is not", "between", "empty", "not empty"]
+HOWS: dict[Kind, tuple[How, ...]] = {
+    "text": ("contains", "is", "is not", "empty", "not empty"),
+    "number": ("between", "is", "empty", "not empty"),
+    "hours": ("between", "is", "empty", "not empty"),
+    "day": ("between", "is", "empty", "not empty"),
+    "moment": ("between", "is", "empty", "not empty"),
+    "yes": ("is",),
+    "choice": ("is", "is not", "empty", "not empty"),
+    "marks": ("is", "is not"),
+}
+"""What can be asked of each kind of column."""
+
+
+@dataclass(frozen=True)
+class Choice:
+    value: str
+    label: str
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column.
+
+    Parameters
+    ----------
+    name, label, kind
+        What it is called in questions and on screens, and what it holds.
+    sql
+        An expression of the list's query; None for a column whose cells the list fills in by itself.
+    joins
+        The joins of the list that the expression needs, in their order.
+    find
+        Whether it is looked through when all columns are.
+    group, total
+        Whether rows can be grouped by it; whether it is summed in groups.
+    width, weight
+        Pixels, and how long it stays when there is little room: 1 to the last, 5 gives way first.
+    shown
+        Whether it is shown until somebody chooses columns.
+    choices
+        The values of a choice, looked up when they are asked for.
+    asked
+        How it is filtered where its expression alone does not say it: values to a truth.
+    """
+
+    name: str
+    label: str
+    kind: Kind = "text"
+    sql: Any = None
+    joins: tuple[str, ...] = ()
+    find: bool = False
+    group: bool = False
+    total: bool = False
+    width: int = 110
+    weight: int = 3
+    shown: bool = True
+    choices: Callable[[], list[Choice]] | None = None
+    asked: Callable[[tuple[str, ...]], Any] | None = None
+    hint: str = ""
+
+    @property
+    def can_sort(self) -> bool:
+        return self.sql is not None
+
+    @property
+    def can_filter(self) -> bool:
+        return self.sql is not None or self.asked is not None
+
+
+def words(*values: str) -> Callable[[], list[Choice]]:
+    """Choices that say what they are."""
+    return lambda: [Choice(v, v) for v in values]

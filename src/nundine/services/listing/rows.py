@@ -1,0 +1,122 @@
+"""Rows of a list as they are looked at: in pages, counted, summed, grouped; and the keys of all of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+
+from peewee import SQL, fn
+
+from nundine.services.errors import Refused
+from nundine.services.listing.asking import joined, ordered, passing
+from nundine.services.listing.column import Column
+from nundine.services.listing.listing import Around, Listing
+from nundine.services.listing.question import Question
+
+MOST_ROWS, MOST_KEYS, MOST_GROUPS = 500, 5000, 500
+
+
+@dataclass(frozen=True)
+class ListRow:
+    """One row: its record's key, and cells by column: texts, numbers, truths, days and moments (ISO 8601)."""
+
+    key: str
+    cells: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Rows:
+    """Rows from `first` on; `total` and `sums` are of all that pass."""
+
+    total: int
+    sums: dict[str, float]
+    first: int
+    rows: list[ListRow]
+
+
+@dataclass(frozen=True)
+class Group:
+    """Rows that have one value in the column that they are grouped by: how many, and their sums."""
+
+    value: str | None
+    label: str
+    count: int
+    sums: dict[str, float]
+
+
+def rows(listing: Listing, question: Question, around: Around, first: int = 0, size: int = 100) -> Rows:
+    """Some rows, counted from 0. Raises Refused for more than can be given at once."""
+    if not 1 <= size <= MOST_ROWS or first < 0:
+        raise Refused("size", f"Between 1 and {MOST_ROWS} rows are given at once.", field="size")
+    totals = [c for c in listing.columns if c.total]
+    counted = passing(listing, question, around, totals).select(
+        fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)
+    )
+    count, *sums = counted.tuples().first()
+    found = page(listing, question, around, first, size) if first < count else []
+    return Rows(count, {c.name: round(s or 0.0, 2) for c, s in zip(totals, sums, strict=True)}, first, found)
+
+
+def page(listing: Listing, question: Question, around: Around, first: int, size: int) -> list[ListRow]:
+    """Some rows without counting them all: their ids in order, then the cells of those."""
+    order, used = ordered(listing, question)
+    query = passing(listing, question, around, used).select(listing.row)
+    ids = [id_ for (id_,) in query.order_by(*order).limit(size).offset(first).tuples()]
+    return cells_of(listing, ids, around)
+
+
+def cells_of(listing: Listing, ids: list[int], around: Around) -> list[ListRow]:
+    """Cells of all columns, for rows in the order of their ids."""
+    drawn = [c for c in listing.columns if c.sql is not None]
+    query = joined(listing, listing.query, drawn).where(listing.row.in_(ids or [0]))
+    named = [c.sql.alias(f"cell_{n}") for n, c in enumerate(drawn)]
+    found = {r[0]: r[1:] for r in query.select(listing.row, *named).tuples()}
+    more = listing.more(ids) if listing.more is not None and ids else {}
+    out = []
+    for id_ in ids:
+        if id_ in found:
+            cells = {c.name: plain(c, v, around) for c, v in zip(drawn, found[id_], strict=True)}
+            out.append(ListRow(str(cells[listing.key]), {**cells, **more.get(id_, {})}))
+    return out
+
+
+def plain(column: Column, value: Any, around: Around) -> Any:
+    """A stored value as JSON has it; moments in the site's zone."""
+    if column.kind == "yes":
+        return bool(value)
+    if isinstance(value, datetime):
+        return value.astimezone(around.zone).isoformat()
+    if isinstance(value, date):
+        return value.isoformat()
+    return value
+
+
+def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
+    """The groups of a question, in the order of their values. Raises Refused where rows can't be grouped so."""
+    column = listing.column(question.group or "")
+    if not column.group:
+        raise Refused("group", f"Rows can not be grouped by {column.label}.", field="group")
+    totals = [c for c in listing.columns if c.total]
+    query = passing(listing, question, around, [column, *totals]).select(
+        column.sql, fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)
+    )
+    labels = {c.value: c.label for c in column.choices()} if column.choices else {}
+    out = []
+    order = [column.sql.is_null(), column.sql] if column.kind in ("day", "moment") else [column.sql]
+    for value, count, *sums in query.group_by(column.sql).order_by(*order).limit(MOST_GROUPS).tuples():
+        text = ("yes" if value else "no") if column.kind == "yes" else None if value is None else str(value)
+        summed = {c.name: round(s or 0.0, 2) for c, s in zip(totals, sums, strict=True)}
+        out.append(Group(text, labels.get(text or "", text or "none"), count, summed))
+    return out
+
+
+def keys(listing: Listing, question: Question, around: Around) -> list[str]:
+    """Keys of all rows that pass, in their order. Raises Refused for more than can be acted on at once."""
+    order, used = ordered(listing, question)
+    key = listing.column(listing.key)
+    query = passing(listing, question, around, [*used, key]).select(key.sql).order_by(*order)
+    found = [str(k) for (k,) in query.limit(MOST_KEYS + 1).tuples()]
+    if len(found) > MOST_KEYS:
+        raise Refused("many", f"More than {MOST_KEYS} rows can not be acted on at once. Filter them first.")
+    return found

@@ -1,0 +1,110 @@
+"""The backlog of a week as a list: WOs that are open, their gates for the week, where they stand in it."""
+
+from __future__ import annotations
+
+from functools import reduce
+from operator import or_
+from typing import Any
+
+from peewee import JOIN, Case, fn
+
+from nundine.core.gates import GATES
+from nundine.core.lifecycle import OPEN_STATES
+from nundine.core.priority import KINDS
+from nundine.services.access import READ
+from nundine.services.listing.choices import areas, crafts
+from nundine.services.listing.column import Column, words
+from nundine.services.listing.listing import Around, Listing, listing
+from nundine.services.listing.question import Sort
+from nundine.services.week.state import WeekState, load_state
+from nundine.services.work.backlog import gate_truths, hours_by_craft, is_ready
+from nundine.store.asset import Asset
+from nundine.store.gates import placed_elsewhere
+from nundine.store.site import Area, Craft
+from nundine.store.week import Placement, Week
+from nundine.store.work_order import PERMITS, CrewNeed, Task, WorkOrder
+
+BACKLOG = "backlog"
+
+
+@listing(BACKLOG, "Backlog", READ)
+def backlog(around: Around) -> Listing:
+    """Open WOs, for the week that is looked at."""
+    state = load_state(around.week)
+    truths = gate_truths(state)
+    placed, elsewhere = _placed(state), _elsewhere(state)
+    shut = [Case(None, [(truth, 0)], 1) for truth in truths.values()]
+
+    def asked_shut(values: tuple[str, ...]) -> Any:
+        return reduce(or_, [~truths[v] for v in values if v in truths] or [WorkOrder.id.is_null()])
+
+    columns = (
+        Column("priority", "Pri", "number", WorkOrder.priority, width=66, weight=1),
+        Column("number", "WO", "text", WorkOrder.number, find=True, width=84, weight=1),
+        Column("title", "Work", "text", WorkOrder.title, find=True, width=170, weight=1),
+        Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=118, weight=2),
+        Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False),
+        Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=96, shown=False, choices=areas),
+        Column("gates", "Gates", "marks", width=96, weight=2, choices=words(*GATES), asked=asked_shut,
+               hint="which of its gates are shut"),
+        Column("ready", "Ready", "yes", Case(None, [(is_ready(state), 1)], 0), group=True, width=64, shown=False),
+        Column("hours", "Hours", "hours", WorkOrder.hours, total=True, width=100, weight=2),
+        Column("craft", "Craft", "marks", width=110, shown=False, choices=crafts, asked=needs_craft,
+               hint="crafts that it needs"),
+        Column("due", "Due", "moment", WorkOrder.due, width=106, weight=2),
+        Column("raised", "Raised", "day", WorkOrder.raised, width=96, weight=4),
+        Column("kind", "Kind", "choice", WorkOrder.kind, group=True, width=100, weight=4, shown=False,
+               choices=words(*KINDS)),
+        Column("must", "Must-work", "yes", WorkOrder.must, group=True, width=84, shown=False),
+        Column("state", "State", "choice", WorkOrder.state, group=True, width=96, shown=False,
+               choices=words(*OPEN_STATES)),
+        Column("placed", "In week", "day", placed.c.day, ("placed",), group=True, width=80, weight=2),
+        Column("elsewhere", "In another week", "text", elsewhere.c.name, ("elsewhere",), width=110, shown=False),
+        Column("earliest", "Not before", "moment", WorkOrder.earliest, width=104, shown=False),
+        Column("latest", "Not after", "moment", WorkOrder.latest, width=104, shown=False),
+        Column("parts_ready", "Parts ready", "day", WorkOrder.parts_ready, width=96, shown=False),
+        Column("permit", "Permit", "choice", WorkOrder.permit, group=True, width=96, shown=False,
+               choices=words(*PERMITS)),
+        Column("source", "Came from", "text", WorkOrder.source, width=110, shown=False),
+    )  # fmt: skip
+    query = WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
+    joins = {
+        "asset": lambda q: q.join(Asset, on=WorkOrder.asset == Asset.id),
+        "area": lambda q: q.join(Area, on=Asset.area == Area.id),
+        "placed": lambda q: q.join(
+            placed, JOIN.LEFT_OUTER, on=WorkOrder.id == placed.c.work_order, src=WorkOrder
+        ),
+        "elsewhere": lambda q: q.join(
+            elsewhere, JOIN.LEFT_OUTER, on=WorkOrder.id == elsewhere.c.work_order, src=WorkOrder
+        ),
+    }
+
+    def more(ids: list[int]) -> dict[int, dict[str, Any]]:
+        named = [s.alias(f"shut_{name}") for name, s in zip(truths, shut, strict=True)]
+        rows = WorkOrder.select(WorkOrder.id, *named).where(WorkOrder.id.in_(ids))
+        closed = {r["id"]: [g for g in GATES if r[f"shut_{g}"]] for r in rows.dicts()}
+        hours = hours_by_craft(ids)
+        return {i: {"gates": closed.get(i, []), "craft": hours.get(i, {})} for i in ids}
+
+    return Listing(columns, query, WorkOrder.id, "number", joins, (Sort("priority", down=True),), more)
+
+
+def _placed(state: WeekState) -> Any:
+    """The first day of each WO that stands in the week."""
+    rows = Placement.select(Task.work_order.alias("work_order"), fn.MIN(Placement.day).alias("day")).join(
+        Task
+    )
+    return rows.where(Placement.week == state.week).group_by(Task.work_order).alias("placed")
+
+
+def _elsewhere(state: WeekState) -> Any:
+    """The first of the other open weeks in which each WO stands."""
+    rows = placed_elsewhere(state.week).select(
+        Task.work_order.alias("work_order"), fn.MIN(Week.name).alias("name")
+    )
+    return rows.group_by(Task.work_order).alias("elsewhere")
+
+
+def needs_craft(values: tuple[str, ...]) -> Any:
+    able = CrewNeed.select(Task.work_order).join(Task).switch(CrewNeed).join(Craft)
+    return WorkOrder.id.in_(able.where(Craft.key.in_(list(values))))

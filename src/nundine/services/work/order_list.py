@@ -1,0 +1,56 @@
+"""All work orders as a list, whatever their state."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from nundine.core.lifecycle import ORDER_STATES
+from nundine.core.priority import KINDS
+from nundine.services.access import READ
+from nundine.services.listing.choices import areas, crafts
+from nundine.services.listing.column import Column, words
+from nundine.services.listing.listing import Around, Listing, listing
+from nundine.services.listing.question import Sort
+from nundine.services.work.backlog import hours_by_craft
+from nundine.services.work.backlog_list import needs_craft
+from nundine.store.asset import Asset
+from nundine.store.site import Area
+from nundine.store.work_order import PERMITS, WorkOrder
+
+
+@listing("work orders", "Work orders", READ)
+def work_orders(around: Around) -> Listing:
+    """Drafts, open, done, closed and cancelled ones alike."""
+    columns = (
+        Column("number", "WO", "text", WorkOrder.number, find=True, width=92, weight=1),
+        Column("title", "Work", "text", WorkOrder.title, find=True, width=260, weight=1),
+        Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=180, weight=2),
+        Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False),
+        Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=110, weight=4, choices=areas),
+        Column("kind", "Kind", "choice", WorkOrder.kind, group=True, width=104, weight=2, choices=words(*KINDS)),
+        Column("state", "State", "choice", WorkOrder.state, group=True, width=100, weight=1,
+               choices=words(*ORDER_STATES)),
+        Column("priority", "Priority", "number", WorkOrder.priority, width=80, weight=2),
+        Column("must", "Must-work", "yes", WorkOrder.must, group=True, width=84, weight=4, shown=False),
+        Column("hours", "Hours left", "hours", WorkOrder.hours, total=True, width=100, weight=2),
+        Column("craft", "Craft", "marks", width=120, shown=False, choices=crafts, asked=needs_craft),
+        Column("raised", "Raised", "day", WorkOrder.raised, width=100, weight=3),
+        Column("due", "Due", "moment", WorkOrder.due, width=104, weight=2),
+        Column("earliest", "Not before", "moment", WorkOrder.earliest, width=104, shown=False),
+        Column("latest", "Not after", "moment", WorkOrder.latest, width=104, shown=False),
+        Column("parts_ready", "Parts ready", "day", WorkOrder.parts_ready, width=100, shown=False),
+        Column("parts_unknown", "Parts not known", "yes", WorkOrder.parts_unknown, group=True, width=100, shown=False),
+        Column("permit", "Permit", "choice", WorkOrder.permit, group=True, width=100, shown=False,
+               choices=words(*PERMITS)),
+        Column("source", "Came from", "text", WorkOrder.source, group=True, width=120, shown=False),
+        Column("description", "Description", "text", WorkOrder.description, find=True, width=260, shown=False),
+    )  # fmt: skip
+    joins = {
+        "asset": lambda q: q.join(Asset, on=WorkOrder.asset == Asset.id, src=WorkOrder),
+        "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),
+    }
+
+    def more(ids: list[int]) -> dict[int, dict[str, Any]]:
+        return {i: {"craft": hours} for i, hours in hours_by_craft(ids).items()}
+
+    return Listing(columns, WorkOrder.select(), WorkOrder.id, "number", joins, (Sort("number", True),), more)

@@ -1,0 +1,277 @@
+"""Lists: every question is answered as a plain reading of the same rows answers it; views are kept, shared, pinned;
+a file holds exactly what is seen."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from datetime import date, timedelta
+
+import pytest
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from nundine.core.gates import GATES
+from nundine.core.relative_day import day_of
+from tests.api.conftest import Client, Week
+from tests.conftest import WEEK
+
+SIZE = 500
+
+
+def asked(http: TestClient, question: dict, part: str = "rows", status: int = 200, **more: object):
+    query = {"q": json.dumps(question), "week": WEEK, **more}
+    answer = http.get(f"/api/lists/backlog/{part}", params=query)
+    assert answer.status_code == status, answer.text
+    return answer.json()
+
+
+def all_rows(http: TestClient, question: dict | None = None) -> list[dict]:
+    found = asked(http, question or {}, size=SIZE)
+    rows = found["rows"]
+    while len(rows) < found["total"]:
+        rows += asked(http, question or {}, size=SIZE, first=len(rows))["rows"]
+    return [r["cells"] for r in rows]
+
+
+@pytest.fixture(scope="module")
+def plain() -> dict[str, list[dict]]:
+    """All rows once, for a plain reading of them."""
+    return {}
+
+
+TEXTS = ("number", "title", "asset", "asset_key")
+NUMBERS = ("priority", "hours")
+CHOICES = ("area", "kind", "state", "permit")
+DAYS = ("due", "raised", "placed")
+
+
+def passes(row: dict, one: dict) -> bool:
+    """One filter, read plainly."""
+    value, how, values = row[one["column"]], one["how"], one["values"]
+    if how in ("empty", "not empty"):
+        return (value in (None, "")) == (how == "empty")
+    if one["column"] in TEXTS:
+        text = (value or "").lower()
+        return any(v.lower() in text for v in values)
+    if one["column"] in CHOICES:
+        return (value in values) == (how == "is")
+    if one["column"] == "must":
+        return ("yes" if value else "no") in values
+    low, high = values
+    if value is None:
+        return False
+    if one["column"] in NUMBERS:
+        return (not low or value >= float(low)) and (not high or value <= float(high))
+    day = value[:10]
+    return (not low or day >= low) and (not high or day <= high)
+
+
+def filters(rows: list[dict]) -> st.SearchStrategy[dict]:
+    """Filters made of what stands in the rows, so that they hit."""
+
+    def of(column: str) -> st.SearchStrategy:
+        return st.sampled_from(sorted({str(r[column]) for r in rows if r[column] not in (None, "")}))
+
+    def made(column: str, how: str, values: st.SearchStrategy) -> st.SearchStrategy[dict]:
+        return values.map(lambda v: {"column": column, "how": how, "values": list(v)})
+
+    none = st.just(())
+    pair = lambda one: st.tuples(one | st.just(""), one).map(lambda p: p if not p[0] else tuple(sorted(p)))  # noqa: E731
+    number = lambda one: one.map(float).flatmap(  # noqa: E731
+        lambda v: st.sampled_from([("", str(v)), (str(v), ""), (str(v / 2), str(v))])
+    )
+    parts = [
+        made(c, "contains", st.lists(of(c).map(lambda t: t[1:5]), min_size=1, max_size=2)) for c in TEXTS
+    ]
+    parts += [
+        made(c, how, st.lists(of(c), min_size=1, max_size=3)) for c in CHOICES for how in ("is", "is not")
+    ]
+    parts += [made(c, "between", number(of(c))) for c in NUMBERS]
+    parts += [made(c, "between", pair(of(c).map(lambda t: t[:10]))) for c in DAYS if any(r[c] for r in rows)]
+    parts += [made(c, how, none) for c in DAYS for how in ("empty", "not empty")]
+    parts += [made("must", "is", st.lists(st.sampled_from(["yes", "no"]), min_size=1, max_size=2))]
+    return st.one_of(parts)
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(data=st.data())
+def test_filters_words_order_and_groups_are_those_of_a_plain_reading(
+    client: Client, plain: dict[str, list[dict]], data: st.DataObject
+) -> None:
+    http = plain.setdefault("http", client("sven"))  # type: ignore[arg-type]
+    rows = plain.setdefault("rows", all_rows(http))  # type: ignore[arg-type]
+    chosen = data.draw(st.lists(filters(rows), max_size=3))
+    find = data.draw(st.sampled_from(["", "", "brake", "gondola in", "T1 rope"]))
+    sort = data.draw(st.sampled_from(["priority", "number", "hours", "raised"]))
+    down = data.draw(st.booleans())
+    question = {"filters": chosen, "find": find, "sort": [{"column": sort, "down": down}]}
+    found = all_rows(http, question)
+
+    def holds(row: dict) -> bool:
+        text = " ".join(str(row[c] or "") for c in TEXTS).lower()
+        return all(any(w in str(row[c] or "").lower() for c in TEXTS) for w in find.lower().split()) and bool(
+            text
+        )
+
+    expected = [r for r in rows if holds(r) and all(passes(r, f) for f in chosen)]
+    assert {r["number"] for r in found} == {r["number"] for r in expected}
+    if sort in ("priority", "hours", "raised"):
+        values = [r[sort] for r in found]
+        assert values == sorted(values, reverse=down)
+    total = asked(http, question, size=1)
+    assert total["total"] == len(expected)
+    assert total["sums"]["hours"] == pytest.approx(sum(r["hours"] for r in expected), abs=0.05)
+    groups = asked(http, {**question, "group": "kind"}, "groups")
+    counted: dict[str, int] = {}
+    for r in expected:
+        counted[r["kind"]] = counted.get(r["kind"], 0) + 1
+    assert {g["value"]: g["count"] for g in groups} == counted
+    assert asked(http, question, "keys") == [r["number"] for r in found]
+
+
+def test_a_page_goes_on_where_the_one_before_ends(client: Client) -> None:
+    http = client("sven")
+    whole = [r["number"] for r in all_rows(http)]
+    pages = [asked(http, {}, first=n, size=70)["rows"] for n in range(0, len(whole), 70)]
+    assert [r["key"] for page in pages for r in page] == whole
+
+
+def test_several_columns_sort_one_after_another_and_empty_days_come_last(client: Client) -> None:
+    sort = [{"column": "kind"}, {"column": "due"}]
+    rows = all_rows(client("sven"), {"sort": sort})
+    keys = [(r["kind"], r["due"] is None, r["due"] or "") for r in rows]
+    assert keys == sorted(keys)
+
+
+@pytest.mark.parametrize(
+    ("question", "said"),
+    [
+        ({"filters": [{"column": "colour", "how": "is", "values": ["red"]}]}, "no column"),
+        ({"filters": [{"column": "hours", "how": "contains", "values": ["1"]}]}, "can not be asked"),
+        ({"filters": [{"column": "hours", "how": "between", "values": ["many", ""]}]}, "is no number"),
+        ({"filters": [{"column": "due", "how": "between", "values": ["someday", ""]}]}, "is no day"),
+        ({"filters": [{"column": "due", "how": "between", "values": ["", ""]}]}, "from when"),
+        ({"filters": [{"column": "title", "how": "contains", "values": []}]}, "Say what"),
+        ({"sort": [{"column": "gates"}]}, "can not be sorted"),
+    ],
+)
+def test_what_can_not_be_asked_says_which_column_and_why(client: Client, question: dict, said: str) -> None:
+    http = client("sven")
+    answer = http.get("/api/lists/backlog/rows", params={"q": json.dumps(question), "week": WEEK})
+    assert answer.status_code in (404, 422)
+    assert said in answer.json()["title"]
+
+
+def test_days_of_a_question_move_with_today_and_with_the_week() -> None:
+    today, monday = date(2026, 11, 26), date(2026, 11, 30)
+    assert day_of("today", today, monday) == today
+    assert day_of("today-7", today, monday) == today - timedelta(days=7)
+    assert day_of("week+6", today, monday) == date(2026, 12, 6)
+    assert day_of("2028-02-29", today, monday) == date(2028, 2, 29)
+    with pytest.raises(ValueError, match="is no day"):
+        day_of("2027-02-29", today, monday)
+
+
+def test_what_stands_in_the_week_and_which_gates_are_shut_can_be_asked(built: Week) -> None:
+    rows = all_rows(built.http)
+    inside = asked(built.http, {"filters": [{"column": "placed", "how": "not empty"}]}, size=SIZE)
+    assert {r["key"] for r in inside["rows"]} == {r["number"] for r in rows if r["placed"]} != set()
+    for gate in GATES:
+        shut = asked(built.http, {"filters": [{"column": "gates", "how": "is", "values": [gate]}]}, size=SIZE)
+        assert {r["key"] for r in shut["rows"]} == {r["number"] for r in rows if gate in r["gates"]}, gate
+    assert {r["number"] for r in rows if "permit" in r["gates"]} == {
+        r["number"] for r in rows if r["permit"] == "waiting"
+    }
+    ready = asked(built.http, {"filters": [{"column": "ready", "how": "is", "values": ["yes"]}]}, size=SIZE)
+    assert {r["key"] for r in ready["rows"]} == {r["number"] for r in rows if r["ready"]} != set()
+    crafts = asked(built.http, {"filters": [{"column": "craft", "how": "is", "values": ["elec"]}]}, size=SIZE)
+    assert {r["key"] for r in crafts["rows"]} == {r["number"] for r in rows if "elec" in r["craft"]} != set()
+
+
+def view(http: TestClient, title: str, status: int = 200, **more: object) -> list[dict]:
+    body = {
+        "question": {"filters": [{"column": "must", "how": "is", "values": ["yes"]}]},
+        "columns": ["number"],
+    }
+    answer = http.post("/api/lists/backlog/views", json={"title": title, "body": body, **more})
+    assert answer.status_code == status, answer.text
+    return answer.json()
+
+
+def views(http: TestClient) -> list[dict]:
+    return http.get("/api/lists/backlog", params={"week": WEEK}).json()["views"]
+
+
+def test_a_view_is_ones_own_until_it_is_shared(client: Client) -> None:
+    sven, mila = client("sven"), client("mila")
+    made = view(sven, "Must-work")[0]
+    assert made["mine"] and not made["shared"]
+    assert views(mila) == []
+    kept = {"title": "Must-work", "shared": True, "body": made["body"], "revision": made["revision"]}
+    assert sven.put(f"/api/lists/backlog/views/{made['key']}", json=kept).status_code == 200
+    (seen,) = views(mila)
+    assert (seen["title"], seen["mine"], seen["owner"]) == ("Must-work", False, made["owner"])
+    answer = mila.put(f"/api/lists/backlog/views/{made['key']}", json=kept)
+    assert answer.status_code == 403
+    assert "copy of your own" in answer.json()["title"]
+    assert sven.delete(f"/api/lists/backlog/views/{made['key']}").json() == []
+
+
+def test_a_view_that_was_changed_meanwhile_is_not_overwritten(client: Client) -> None:
+    sven = client("sven")
+    made = view(sven, "One")[0]
+    kept = {"title": "Two", "shared": False, "body": made["body"], "revision": made["revision"]}
+    assert sven.put(f"/api/lists/backlog/views/{made['key']}", json=kept).status_code == 200
+    again = sven.put(f"/api/lists/backlog/views/{made['key']}", json={**kept, "title": "Three"})
+    assert again.status_code == 409
+    assert again.json()["differs"]
+
+
+def test_the_figure_of_a_pinned_view_is_the_count_of_its_rows(client: Client) -> None:
+    sven = client("sven")
+    made = view(sven, "Must-work")[0]
+    assert sven.put(f"/api/lists/backlog/views/{made['key']}/pin", json={"on": True}).json()[0]["pinned"]
+    (pinned,) = sven.get("/api/lists", params={"week": WEEK}).json()
+    expected = asked(sven, made["body"]["question"], size=1)["total"]
+    assert (pinned["title"], pinned["count"]) == ("Must-work", expected)
+    assert client("mila").get("/api/lists", params={"week": WEEK}).json() == []
+
+
+def test_a_role_begins_with_one_view_that_who_looks_after_the_site_chose(client: Client) -> None:
+    ada, mila = client("ada"), client("mila")
+    view(mila, "Mine", 403, shared=True, role="scheduler")
+    view(ada, "Alone", 422, role="scheduler")
+    view(ada, "First", shared=True, role="scheduler")
+    view(ada, "Second", shared=True, role="scheduler")
+    begins = {v["title"]: v["begins"] for v in views(mila)}
+    assert begins == {"First": False, "Second": True}
+
+
+@pytest.mark.parametrize("form", ["csv", "xlsx"])
+def test_a_file_holds_exactly_what_is_seen(client: Client, form: str) -> None:
+    sven = client("sven")
+    question = {
+        "filters": [{"column": "must", "how": "is", "values": ["yes"]}],
+        "sort": [{"column": "hours", "down": True}],
+    }
+    columns = ["number", "title", "area", "hours", "must"]
+    made = sven.post(
+        "/api/lists/backlog/files",
+        json={"week": WEEK, "question": question, "columns": columns, "format": form},
+    )
+    assert made.status_code == 200, made.text
+    body = sven.get(f"/api/runs/{made.json()['id']}/file").content
+    seen = all_rows(sven, question)
+    if form == "csv":
+        head, *lines = csv.reader(io.StringIO(body.decode("utf-8-sig")))
+    else:
+        from openpyxl import load_workbook
+
+        head, *lines = [list(r) for r in load_workbook(io.BytesIO(body)).active.iter_rows(values_only=True)]
+    assert head == ["WO", "Work", "Area", "Hours", "Must-work"]
+    assert [line[0] for line in lines] == [r["number"] for r in seen]
+    assert [float(line[3]) for line in lines] == [r["hours"] for r in seen]
+    assert {line[4] for line in lines} == {"yes"}

@@ -1,0 +1,156 @@
+import { useQuery } from "@tanstack/react-query";
+import { Spin } from "antd";
+import { useCallback, useState } from "react";
+import { NavLink, useParams } from "react-router";
+
+import { http, need, type Shapes } from "../../api/client";
+import { useHead, type ListRow, type Sort } from "../../api/lists";
+import { useTitle } from "../../app/title";
+import { History } from "../../kit/History";
+import { Side } from "../../kit/Side";
+import { cellText } from "../../kit/table/Cell";
+import { useChosen } from "../../kit/table/chosen";
+import { ListBar } from "../../kit/table/ListBar";
+import { countWords, ListTable } from "../../kit/table/ListTable";
+import { useShown } from "../../kit/table/shown";
+
+/** What a row of a list is called, the noun of its history, and the order in which the list begins. */
+const LISTS: Record<string, { noun: string; history?: string; sort: Sort[] }> = {
+  "work orders": { noun: "WO", history: "work order", sort: [{ column: "number", down: true }] },
+  assets: { noun: "asset", history: "asset", sort: [{ column: "asset", down: false }] },
+  windows: { noun: "window", sort: [{ column: "start", down: false }] },
+  people: { noun: "person", history: "person", sort: [{ column: "name", down: false }] },
+  deeds: { noun: "deed", sort: [{ column: "at", down: true }] },
+};
+
+/** Everything that is kept, list by list. */
+export function ListsPage({ me }: { me: Shapes["Me"] }) {
+  const { list = "work orders" } = useParams();
+  const names = useQuery({
+    queryKey: ["list", "names"],
+    queryFn: () => need(http.GET("/api/lists/names")),
+    staleTime: Infinity,
+  }).data;
+  return (
+    <main className="lists">
+      <nav className="tabs" aria-label="Lists">
+        {Object.keys(LISTS)
+          .map((name) => names?.find((n) => n.name === name))
+          .filter((n) => n !== undefined)
+          .map((n) => (
+            <NavLink key={n.name} to={`/lists/${n.name}`}>
+              {n.label}
+            </NavLink>
+          ))}
+      </nav>
+      {LISTS[list] ? (
+        <OneList key={list} list={list} me={me} />
+      ) : (
+        <div className="empty">
+          <h2>There is no list {list}</h2>
+          <p>Choose one above.</p>
+        </div>
+      )}
+    </main>
+  );
+}
+
+function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
+  const where = { list };
+  const { noun, sort } = LISTS[list]!;
+  const head = useHead(where);
+  const state = useShown(head.data, sort);
+  const chosen = useChosen();
+  const [opened, setOpened] = useState<string | null>(null);
+  const [at, setAt] = useState<ListRow | undefined>();
+  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
+  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
+  useTitle(head.data?.label ?? "Lists");
+  if (head.error)
+    return (
+      <div className="empty">
+        <h2>This list can not be shown</h2>
+        <p>{head.error.message}</p>
+      </div>
+    );
+  if (!head.data)
+    return (
+      <div className="empty">
+        <Spin />
+      </div>
+    );
+  return (
+    <div className="split">
+      <div className="main listing">
+        <ListBar
+          where={where}
+          head={head.data}
+          state={state}
+          chosen={chosen}
+          label={head.data.label.toLowerCase()}
+          summary={told ? countWords(told.total, told.sums, head.data, noun) : ""}
+        />
+        <ListTable
+          where={where}
+          head={head.data}
+          state={state}
+          label={head.data.label}
+          noun={noun}
+          zone={me.timezone}
+          chosen={chosen}
+          opened={opened}
+          open={setOpened}
+          stand={setAt}
+          told={tell}
+          empty={
+            <div className="empty">
+              <h2>Nothing here fits</h2>
+              <p>Take a filter off, or bring records in under Files.</p>
+            </div>
+          }
+        />
+      </div>
+      <Side about={opened} name="The record">
+        {at && opened === at.key ? (
+          <RowPanel list={list} row={at} head={head.data} zone={me.timezone} />
+        ) : (
+          <p className="soft">Pick a row, by a click or by Enter, to see all of it here.</p>
+        )}
+      </Side>
+    </div>
+  );
+}
+
+/** All cells of a row, and the history of its record. */
+function RowPanel({
+  list,
+  row,
+  head,
+  zone,
+}: {
+  list: string;
+  row: ListRow;
+  head: Shapes["ListHead"];
+  zone: string;
+}) {
+  const history = LISTS[list]?.history;
+  return (
+    <>
+      <section>
+        <h1 dir="auto">{row.key}</h1>
+        <dl className="facts">
+          {head.columns.map((c) => {
+            const text = cellText(c, row, zone);
+            return text ? (
+              <div key={c.name}>
+                <dt className="soft small">{c.label}</dt>
+                <dd dir="auto">{text}</dd>
+              </div>
+            ) : null;
+          })}
+        </dl>
+      </section>
+      {history && <History key={row.key} noun={history} of={[row.key]} />}
+    </>
+  );
+}

@@ -1,0 +1,318 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { Checkbox } from "antd";
+import { useEffect, useMemo, useReducer, useRef, useState, type ReactNode } from "react";
+
+import {
+  allKeys,
+  useGroups,
+  useRows,
+  type Column,
+  type Head,
+  type ListRow,
+  type Where,
+} from "../../api/lists";
+import { useShortcuts, type Shortcut } from "../../app/keys";
+import { count, figure } from "../words";
+import { Cell, cellText } from "./Cell";
+import type { Chosen } from "./chosen";
+import { HeadCell } from "./HeadCell";
+import { groupKey, itemsOf } from "./items";
+import { fitting, type ListState } from "./shown";
+
+const BOX = 30;
+const HEAD = 30;
+const AROUND = 12;
+
+export interface ListProps {
+  where: Where;
+  head: Head;
+  state: ListState;
+  /** What the list is called, for those who listen. */
+  label: string;
+  zone: string;
+  chosen: Chosen;
+  /** What stands in a cell; undefined leaves it to the list. */
+  cell?: (column: Column, row: ListRow) => ReactNode | undefined;
+  /** The record that is open beside the list. */
+  opened?: string | null;
+  open?: (key: string) => void;
+  /** The row that arrows stand on, told when it changes. */
+  stand?: (row: ListRow | undefined) => void;
+  /** Shown where no row passes. */
+  empty: ReactNode;
+  shortcuts?: Shortcut[];
+  /** What a row is: `job`. */
+  noun: string;
+  told?: (total: number, sums: Record<string, number>) => void;
+}
+
+/** Rows of a list: only those in sight are drawn, pages of them are asked for as they come into it. */
+export function ListTable(props: ListProps) {
+  const { where, head, state, chosen, zone, stand, told } = props;
+  const { shown, question } = state;
+  const scroller = useRef<HTMLDivElement>(null);
+  const room = useRoom(scroller);
+  const [at, setAt] = useState(0);
+  const [, again] = useReducer((n: number) => n + 1, 0);
+  const anchor = useRef(0);
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const [range, setRange] = useState<[number, number]>([0, 60]);
+  const rows = useRows(where, question, range[0], range[1]);
+  const groups = useGroups(where, question);
+  const items = useMemo(
+    () => itemsOf(rows.total, question.group ? (groups.data ?? []) : null, closed),
+    [rows.total, question.group, groups.data, closed],
+  );
+  const columns = shown.columns
+    .map((name) => head.columns.find((c) => c.name === name))
+    .filter((c) => c !== undefined);
+  const fit = fitting(columns, shown.widths, room - BOX - 2);
+  const template = `${BOX}px ${fit.widths.map((w) => `${w}px`).join(" ")}`;
+  const height = shown.dense ? 26 : 36;
+  const virtual = useVirtualizer({
+    count: items.count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => height,
+    overscan: AROUND,
+    scrollMargin: HEAD,
+    scrollPaddingStart: HEAD,
+  });
+  const seen = virtual.getVirtualItems();
+  useEffect(() => virtual.measure(), [virtual, height]);
+  const inSight = seen.map((v) => items.at(v.index)).filter((i) => "row" in i);
+  const [from, to] = [inSight[0]?.row ?? 0, inSight.at(-1)?.row ?? 0];
+  useEffect(() => setRange([from, to]), [from, to]);
+  const asked = JSON.stringify(question);
+  useEffect(() => {
+    setAt(0);
+    anchor.current = 0;
+    chosen.clear();
+    scroller.current?.scrollTo({ top: 0 });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- another question begins at its top
+  }, [asked]);
+  const row = rows.rowAt(at);
+  useEffect(() => stand?.(row), [row, stand]);
+  useEffect(() => told?.(rows.total, rows.sums), [told, rows.total, rows.sums]);
+  const wanted = useRef<number | null>(null); // the row that a key went to gets the focus once it is drawn
+  useEffect(() => {
+    if (wanted.current === null) return;
+    const there = scroller.current?.querySelector<HTMLElement>(`[data-row="${wanted.current}"]`);
+    if (!there) return;
+    wanted.current = null;
+    there.focus({ preventScroll: true });
+  });
+  const stands = useRef(0); // keys may come faster than rows are drawn
+  useEffect(() => {
+    stands.current = at;
+  }, [at]);
+  const go = (to: number) => {
+    const n = Math.min(Math.max(to, 0), Math.max(0, rows.total - 1));
+    stands.current = n;
+    setAt(n);
+    virtual.scrollToIndex(items.of(n), { align: "auto" });
+    wanted.current = n;
+    again();
+    return n;
+  };
+  const chooseTo = async (a: number, b: number) => {
+    const [low, high] = [Math.min(a, b), Math.max(a, b)];
+    const held = Array.from({ length: high - low + 1 }, (_, n) => rows.rowAt(low + n)?.key);
+    chosen.add(
+      held.every((k) => k !== undefined) ? held : (await allKeys(where, question)).slice(low, high + 1),
+    );
+  };
+  const step = (by: number, also: boolean) => {
+    const n = go(stands.current + by);
+    if (!also) anchor.current = n;
+    if (also) void chooseTo(anchor.current, n);
+    const next = rows.rowAt(n);
+    if (!also && props.opened && next) props.open?.(next.key);
+  };
+  const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / height) - 2);
+  useShortcuts([
+    { keys: "ArrowDown", what: "Next row", group: "Lists", run: () => step(1, false) },
+    { keys: "ArrowUp", what: "Row before", group: "Lists", run: () => step(-1, false) },
+    {
+      keys: "Shift+ArrowDown",
+      what: "Choose down to the next row",
+      group: "Lists",
+      run: () => step(1, true),
+    },
+    { keys: "Shift+ArrowUp", what: "Choose up to the row before", group: "Lists", run: () => step(-1, true) },
+    { keys: "PageDown", what: "A page down", group: "Lists", run: () => step(page, false) },
+    { keys: "PageUp", what: "A page up", group: "Lists", run: () => step(-page, false) },
+    { keys: "Home", what: "The first row", group: "Lists", run: () => step(-rows.total, false) },
+    { keys: "End", what: "The last row", group: "Lists", run: () => step(rows.total, false) },
+    {
+      keys: " ",
+      what: "Choose the row, or no more",
+      group: "Lists",
+      run: () => row && chosen.toggle(row.key),
+    },
+    { keys: "Enter", what: "Open the row", group: "Lists", run: () => row && props.open?.(row.key) },
+    {
+      keys: "Ctrl+a",
+      what: "Choose all that the filter shows",
+      group: "Lists",
+      run: () => void allKeys(where, question).then(chosen.add),
+    },
+    ...(props.shortcuts ?? []),
+  ]);
+  const copy = (e: React.ClipboardEvent) => {
+    if (getSelection()?.toString()) return;
+    const lines = chosen.keys.size
+      ? Array.from({ length: rows.total }, (_, n) => rows.rowAt(n)).filter((r) => r && chosen.has(r.key))
+      : [row];
+    const text = [
+      fit.columns.map((c) => c.label),
+      ...lines.filter((r) => r !== undefined).map((r) => fit.columns.map((c) => cellText(c, r, zone))),
+    ];
+    e.clipboardData.setData("text/plain", text.map((l) => l.join("\t")).join("\n"));
+    e.preventDefault();
+  };
+  if (rows.error)
+    return (
+      <div className="empty">
+        <h2>The list can not be shown</h2>
+        <p>{rows.error.message}</p>
+      </div>
+    );
+  return (
+    <div
+      ref={scroller}
+      className={`grid ${shown.dense ? "dense" : ""} ${rows.old ? "old" : ""}`}
+      role="grid"
+      aria-label={props.label}
+      aria-rowcount={rows.total + 1}
+      aria-multiselectable
+      aria-busy={rows.pending || rows.old}
+      tabIndex={0}
+      onCopy={copy}
+    >
+      <div
+        role="row"
+        className="headrow"
+        aria-rowindex={1}
+        style={{ gridTemplateColumns: template, height: HEAD }}
+      >
+        <div role="columnheader" className="th tick" aria-label="Chosen" />
+        {fit.columns.map((c, n) => (
+          <HeadCell key={c.name} column={c} state={state} width={fit.widths[n]!} at={n + 2} />
+        ))}
+      </div>
+      {!rows.pending && rows.total === 0 && props.empty}
+      <div className="rows" style={{ height: virtual.getTotalSize() }}>
+        {seen.map((v) => {
+          const item = items.at(v.index);
+          const style = {
+            transform: `translateY(${v.start - HEAD}px)`,
+            height,
+            gridTemplateColumns: template,
+          };
+          if ("group" in item) {
+            const g = item.group;
+            const open = !closed.has(groupKey(g));
+            return (
+              <div key={`group ${groupKey(g)}`} role="row" className="grouprow" style={style}>
+                <div role="gridcell" style={{ gridColumn: "1 / -1" }}>
+                  <button
+                    className="plain"
+                    aria-expanded={open}
+                    onClick={() =>
+                      setClosed((before) => {
+                        const now = new Set(before);
+                        if (!now.delete(groupKey(g))) now.add(groupKey(g));
+                        return now;
+                      })
+                    }
+                  >
+                    {open ? "▾" : "▸"} <span className="strong">{g.label}</span>{" "}
+                    <span className="soft">{countWords(g.count, g.sums, head, props.noun)}</span>
+                  </button>
+                </div>
+              </div>
+            );
+          }
+          const n = item.row;
+          const r = rows.rowAt(n);
+          return (
+            <div
+              key={`row ${n}`}
+              role="row"
+              data-row={n}
+              aria-rowindex={n + 2}
+              aria-selected={r ? chosen.has(r.key) : false}
+              tabIndex={-1}
+              className={`gr ${n === at ? "at" : ""} ${r && r.key === props.opened ? "opened" : ""}`}
+              style={style}
+              onClick={(e) => {
+                if (!r) return;
+                setAt(n);
+                if (e.shiftKey) {
+                  getSelection()?.removeAllRanges();
+                  void chooseTo(anchor.current, n);
+                  return;
+                }
+                anchor.current = n;
+                if (e.ctrlKey || e.metaKey) chosen.toggle(r.key);
+                else props.open?.(r.key);
+              }}
+            >
+              {r && (
+                <>
+                  <div role="gridcell" className="tick" onClick={(e) => e.stopPropagation()}>
+                    <Checkbox
+                      aria-label={`Choose ${r.key}`}
+                      checked={chosen.has(r.key)}
+                      onChange={(e) => {
+                        if (e.nativeEvent instanceof MouseEvent && e.nativeEvent.shiftKey)
+                          void chooseTo(anchor.current, n);
+                        else chosen.toggle(r.key);
+                        anchor.current = n;
+                        setAt(n);
+                      }}
+                    />
+                  </div>
+                  {fit.columns.map((c) => {
+                    const own = props.cell?.(c, r);
+                    const figures = c.kind === "number" || (c.kind === "hours" && own === undefined);
+                    return (
+                      <div
+                        key={c.name}
+                        role="gridcell"
+                        className={figures ? "figures" : ""}
+                        title={c.kind === "text" ? cellText(c, r, zone) : undefined}
+                      >
+                        <span className="clamp">{own ?? <Cell column={c} row={r} zone={zone} />}</span>
+                      </div>
+                    );
+                  })}
+                </>
+              )}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+/** How many, and their sums, in words: `12 jobs · 48.5 h`. */
+export function countWords(rows: number, sums: Record<string, number>, head: Head, noun: string): string {
+  const told = head.columns
+    .filter((c) => c.total && sums[c.name] !== undefined)
+    .map((c) => `${figure(sums[c.name]!)} ${c.kind === "hours" ? "h" : c.label.toLowerCase()}`);
+  return [noun === "person" ? count(rows, noun, "people") : count(rows, noun), ...told].join(" · ");
+}
+
+function useRoom(box: React.RefObject<HTMLElement | null>): number {
+  const [room, setRoom] = useState(860);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() => setRoom(element.clientWidth));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [box]);
+  return room;
+}
