@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Alert, App, Button, Drawer, InputNumber, Select } from "antd";
+import { Alert, App, Button, InputNumber, Select } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useBacklog, useBuild, useParameters, useRefresh } from "../../api/queries";
+import { Panel } from "../../kit/Panel";
 import { count, dayName, percent, thousands } from "../../kit/words";
 import { useRefusal } from "../../kit/useRefusal";
 import { WorkableBeside } from "../balance/Workable";
@@ -15,13 +16,7 @@ export function BuildPanel({ close }: { close: () => void }) {
   const build = useBuild(week).data ?? null;
   const going = build && ["waiting", "running"].includes(build.state);
   return (
-    <Drawer
-      open
-      onClose={close}
-      title={`Build week ${Number(week.slice(6))}`}
-      size={420}
-      mask={{ closable: true }}
-    >
+    <Panel close={close} title={`Build week ${Number(week.slice(6))}`}>
       {build?.state === "failed" && (
         <Alert
           type="error"
@@ -38,7 +33,7 @@ export function BuildPanel({ close }: { close: () => void }) {
       ) : (
         <Ask />
       )}
-    </Drawer>
+    </Panel>
   );
 }
 

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { Alert, Button, Drawer, Select, Spin } from "antd";
+import { Alert, Button, Select, Spin } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys, useBacklog } from "../../api/queries";
+import { Panel } from "../../kit/Panel";
 import { count } from "../../kit/words";
 import { useWeek } from "../week/context";
 
@@ -37,13 +38,7 @@ export function MendPanel({ close, start = [] }: { close: () => void; start?: st
     else setAccepted(false);
   };
   return (
-    <Drawer
-      open
-      onClose={close}
-      title={`Mend week ${Number(week.slice(6))}`}
-      size={460}
-      mask={{ closable: true }}
-    >
+    <Panel close={close} title={`Mend week ${Number(week.slice(6))}`} width={460}>
       <label style={{ display: "block", marginBottom: 14 }}>
         Put in beside it (a break-in)
         <Select
@@ -78,7 +73,7 @@ export function MendPanel({ close, start = [] }: { close: () => void; start?: st
           <Button onClick={close}>Leave it</Button>
         </div>
       )}
-    </Drawer>
+    </Panel>
   );
 }
 

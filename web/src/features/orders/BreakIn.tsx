@@ -1,7 +1,8 @@
-import { Alert, Button, Drawer, Input, InputNumber, Radio } from "antd";
+import { Alert, Button, Input, InputNumber, Radio } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
+import { Panel } from "../../kit/Panel";
 import { Typed } from "../../kit/Typed";
 import { useWeek } from "../week/context";
 import { useChoices, useOrderWrites } from "./useOrders";
@@ -38,7 +39,7 @@ export function BreakIn({ close, fit }: { close: () => void; fit: (number: strin
     }
   };
   return (
-    <Drawer open onClose={close} title="Break-in" size={420} mask={{ closable: true }}>
+    <Panel close={close} title="Break-in" unsaved={title !== ""}>
       <form
         className="stack"
         onSubmit={(e) => {
@@ -110,6 +111,6 @@ export function BreakIn({ close, fit }: { close: () => void; fit: (number: strin
           It becomes a WO of one task. What it would push out is shown before anything moves.
         </p>
       </form>
-    </Drawer>
+    </Panel>
   );
 }

@@ -1,7 +1,8 @@
-import { Alert, Button, Checkbox, Drawer, Input, Spin } from "antd";
+import { Alert, Button, Checkbox, Input, Spin } from "antd";
 import { useState } from "react";
 
 import { Problem, type Shapes } from "../../api/client";
+import { Panel } from "../../kit/Panel";
 import { Differs, type FieldDiffers } from "../../kit/Differs";
 import { Typed } from "../../kit/Typed";
 import { Day, Moment } from "../../kit/When";
@@ -45,15 +46,15 @@ export function OrderPanel({ number, close }: { number: string | null; close: (m
     );
   if (found.error)
     return (
-      <Drawer open onClose={() => close()} title={number} size={640}>
+      <Panel close={() => close()} title={number} width={560}>
         <p className="brick">{found.error.message}</p>
-      </Drawer>
+      </Panel>
     );
   if (!found.data)
     return (
-      <Drawer open onClose={() => close()} title={number} size={640}>
+      <Panel close={() => close()} title={number} width={560}>
         <Spin />
-      </Drawer>
+      </Panel>
     );
   return (
     <Form
@@ -119,13 +120,11 @@ function Form({ number, start, moves, close }: FormProps) {
     />
   );
   return (
-    <Drawer
-      open
-      onClose={() => close()}
+    <Panel
+      close={() => close()}
       title={number ?? "New WO"}
-      size={680}
-      mask={{ closable: !changed }}
-      keyboard={!changed}
+      width={560}
+      unsaved={changed}
       extra={
         <span className="row">
           {moves.map(({ to, why }) => (
@@ -260,7 +259,7 @@ function Form({ number, start, moves, close }: FormProps) {
           <Button onClick={() => close()}>Leave it</Button>
         </div>
       </form>
-    </Drawer>
+    </Panel>
   );
 }
 

@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Alert, Button, Drawer, Spin } from "antd";
+import { Alert, Button, Spin } from "antd";
 import { memo, useCallback, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys } from "../../api/queries";
+import { Panel } from "../../kit/Panel";
 import { count, hours, percent } from "../../kit/words";
 import { Priority } from "../gather/Marks";
 import { useWeek } from "../week/context";
@@ -81,12 +82,10 @@ export function ClosePanel({ close }: { close: () => void }) {
     }
   };
   return (
-    <Drawer
-      open
-      onClose={close}
+    <Panel
+      close={close}
       title={`Close week ${Number(week.slice(6))}`}
-      size={780}
-      mask={{ closable: true }}
+      width={700}
       footer={
         d && (
           <div className="row">
@@ -254,7 +253,7 @@ export function ClosePanel({ close }: { close: () => void }) {
           )}
         </>
       )}
-    </Drawer>
+    </Panel>
   );
 }
 
