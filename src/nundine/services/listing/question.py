@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from nundine.services.listing.column import How
 
@@ -30,5 +30,5 @@ class Question:
 
     filters: tuple[Filter, ...] = ()
     find: str = ""
-    sort: tuple[Sort, ...] = field(default_factory=tuple)
+    sort: tuple[Sort, ...] = ()
     group: str | None = None
