@@ -72,6 +72,11 @@ class Settings:
         return f"{'https' if self.tls else 'http'}://{f'[{host}]' if ':' in host else host}:{self.port}"
 
     @property
+    def public(self) -> str:
+        """Where browsers find Nundine, for links in what is handed out."""
+        return f"https://{self.names[0]}" if self.behind_proxy and self.names else self.address
+
+    @property
     def web(self) -> Path:
         return ROOT / "web" / "dist"
 

@@ -9,10 +9,13 @@ import pypdf
 
 from nundine.services.background import runs
 from nundine.services.week import crew_sheets
-from nundine.services.week.state import find_week
+from nundine.services.week.seat_lines import lines
+from nundine.services.week.state import find_week, load_state
+from nundine.settings import settings
 from nundine.store.run import Run
 from nundine.store.week import Handout
 from tests.api.conftest import Week
+from tests.conftest import WEEK
 
 
 def text_of(body: bytes) -> str:
@@ -59,6 +62,20 @@ def test_one_persons_sheet_holds_that_persons_work(published: Week) -> None:
     work = {w["job"] for d in person["days"] for w in d["work"]}
     assert person["name"] in told
     assert all(job in told for job in work)
+
+
+def test_a_sheet_and_a_calendar_lead_back_to_the_job_at_its_site(published: Week) -> None:
+    line = next(r for r in lines(load_state(WEEK)) if r["person"] and r["start"])
+    address = f"{settings().public}/week/{WEEK}/gather?job={line['job']}"
+    calendar = published.http.get(f"{published.base}/calendars/{line['person']}.ics").text
+    assert address in calendar.replace("\r\n ", "")
+    sheet = sheets(published, only=line["person"])
+    links = [
+        str(a.get_object()["/A"]["/URI"])
+        for page in pypdf.PdfReader(io.BytesIO(sheet)).pages
+        for a in page.get("/Annots", ())
+    ]
+    assert address in links
 
 
 def test_a_sheet_is_laid_out_once_however_often_it_is_asked_for(published: Week) -> None:

@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 
 from nundine.core.gates import GATES
 from nundine.core.relative_day import day_of
+from nundine.demo.views import PINNED, SHARED
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
 
@@ -198,11 +199,18 @@ def view(http: TestClient, title: str, status: int = 200, **more: object) -> lis
     }
     answer = http.post("/api/lists/backlog/views", json={"title": title, "body": body, **more})
     assert answer.status_code == status, answer.text
-    return answer.json()
+    return [v for v in answer.json() if v["title"] == title] if status == 200 else []
+
+
+def others() -> set[str]:
+    """Titles of the views that the demo has."""
+    return {title for title, *_ in SHARED}
 
 
 def views(http: TestClient) -> list[dict]:
-    return http.get("/api/lists/backlog", params={"week": WEEK}).json()["views"]
+    """Views of the backlog but for the demo's."""
+    found = http.get("/api/lists/backlog", params={"week": WEEK}).json()["views"]
+    return [v for v in found if v["title"] not in others()]
 
 
 def test_a_view_is_ones_own_until_it_is_shared(client: Client) -> None:
@@ -217,7 +225,8 @@ def test_a_view_is_ones_own_until_it_is_shared(client: Client) -> None:
     answer = mila.put(f"/api/lists/backlog/views/{made['key']}", json=kept)
     assert answer.status_code == 403
     assert "copy of your own" in answer.json()["title"]
-    assert sven.delete(f"/api/lists/backlog/views/{made['key']}").json() == []
+    left = sven.delete(f"/api/lists/backlog/views/{made['key']}").json()
+    assert {v["title"] for v in left} == others()
 
 
 def test_a_view_that_was_changed_meanwhile_is_not_overwritten(client: Client) -> None:
@@ -233,11 +242,25 @@ def test_a_view_that_was_changed_meanwhile_is_not_overwritten(client: Client) ->
 def test_the_figure_of_a_pinned_view_is_the_count_of_its_rows(client: Client) -> None:
     sven = client("sven")
     made = view(sven, "Must-work")[0]
-    assert sven.put(f"/api/lists/backlog/views/{made['key']}/pin", json={"on": True}).json()[0]["pinned"]
-    (pinned,) = sven.get("/api/lists", params={"week": WEEK}).json()
+    now = sven.put(f"/api/lists/backlog/views/{made['key']}/pin", json={"on": True}).json()
+    assert made["key"] in {v["key"] for v in now if v["pinned"]}
+    (pinned,) = [p for p in sven.get("/api/lists", params={"week": WEEK}).json() if p["key"] == made["key"]]
     expected = asked(sven, made["body"]["question"], size=1)["total"]
     assert (pinned["title"], pinned["count"]) == ("Must-work", expected)
     assert client("mila").get("/api/lists", params={"week": WEEK}).json() == []
+
+
+def test_the_views_of_the_demo_show_open_seats_and_what_nobody_has_reported(built: Week) -> None:
+    state = built.get("/crew")
+    open_jobs = {s["job"] for s in state["open_seats"]}
+    shown = asked(
+        built.http, {"filters": [{"column": "open_seats", "how": "between", "values": ["1", ""]}]}, size=SIZE
+    )
+    assert {r["key"] for r in shown["rows"]} == open_jobs
+    late = asked(built.http, {"filters": [{"column": "not_reported", "how": "not empty"}]}, size=SIZE)
+    assert late["total"] == 0, "the demo's week lies ahead"
+    (pinned,) = built.http.get("/api/lists", params={"week": WEEK}).json()
+    assert pinned["title"] == PINNED
 
 
 def test_a_role_begins_with_one_view_that_who_looks_after_the_site_chose(client: Client) -> None:

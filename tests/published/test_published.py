@@ -71,7 +71,9 @@ def test_calendars_are_rfc_5545_as_an_independent_reading_sees_them() -> None:
         "asset_name": "Lift",
         "with": [],
     }
-    made = person_calendar("Ilse", [row], ZoneInfo("Europe/Zurich"), datetime(2026, 10, 1, tzinfo=UTC))
+    made = person_calendar(
+        "Ilse", [row], lambda job: f"http://nundine.test/{job}", datetime(2026, 10, 1, tzinfo=UTC)
+    )
     lines = made.split(b"\r\n")
     assert made.endswith(b"END:VCALENDAR\r\n")
     assert all(len(line) <= 75 for line in lines)

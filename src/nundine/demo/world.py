@@ -10,7 +10,7 @@ from pathlib import Path
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
-from nundine.demo import crew, places, second_site, work
+from nundine.demo import crew, places, second_site, views, work
 from nundine.services.admin import accounts
 from nundine.services.admin.sites import make_site, share_crafts
 from nundine.services.exchange.stored_rows import changes_of
@@ -71,6 +71,7 @@ def make(today: date, passwords: dict[str, str]) -> None:
         _begin_last_week(world, demo_week(today))
         areas = [key for key, _ in places.AREAS]
         accounts.change(None, "olivia", None, areas=areas, roles={"operations": areas})
+        views.share()
         _make_second(demo_week(today))
 
 

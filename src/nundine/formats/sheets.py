@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import html
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
@@ -23,7 +24,7 @@ h1 { font-size: 15pt; margin: 0 } .sub { color: #5b615f; margin: 1mm 0 4mm } .fo
 h2 { font-size: 10.5pt; margin: 5mm 0 1mm; border-bottom: 1px solid #1f2a30; padding-bottom: 1mm; break-after: avoid }
 table { width: 100%; border-collapse: separate; border-spacing: 0; table-layout: fixed } td { padding: 1.2mm 2mm 1.2mm 0; border-bottom: .5px solid #cfc8b8; vertical-align: top }
 tr { break-inside: avoid } .time { width: 31mm; white-space: nowrap } .hours { width: 14mm; text-align: right } .job b { font-weight: bold }
-.box { width: 26mm; color: #5b615f; font-size: 7.5pt } .soft { color: #5b615f }
+.box { width: 26mm; color: #5b615f; font-size: 7.5pt } .soft { color: #5b615f } a { color: inherit; text-decoration: none }
 """
 
 
@@ -44,6 +45,8 @@ class SheetLine:
     beside: list[str]
     notes: list[str] = field(default_factory=list)
     """Where to go first, whose work this goes on with, who goes on with it."""
+    link: str = ""
+    """The address of the job."""
 
 
 @dataclass(frozen=True)
@@ -75,8 +78,10 @@ def _line(one: SheetLine, zone: ZoneInfo, people: bool) -> str:
     who = f"<b>{e(one.person)}</b><br>" if people else ""
     more = " · ".join(x for x in (e(one.asset), e(one.window), f"with {e(beside)}" if beside else "") if x)
     more += "".join(f"<br><b>→ {e(note)}</b>" for note in one.notes)
+    number = f"<a href='{e(one.link)}'>{e(one.job)}</a>" if one.link else e(one.job)
     return (
-        f"<tr><td class=time>{time}</td><td class=job>{who}<b>{e(one.job)}</b> {e(one.title)}<br>{e(one.task)}<br><span class=soft>{more}</span></td>"
+        f"<tr><td class=time>{time}</td><td class=job>{who}<b>{number}</b> {e(one.title)}<br>{e(one.task)}<br>"
+        f"<span class=soft>{more}</span></td>"
         f"<td class=hours>{one.hours:g} h</td><td class=box>done ☐ &nbsp; hours ______</td></tr>"
     )
 
@@ -115,8 +120,11 @@ def crew_sheets_pdf(
     return pdf(page) if sum(len(sheet.lines) for sheet in sheets) <= SHORT else pdf_aside(page)
 
 
-def person_calendar(name: str, rows: list[dict[str, Any]], zone: ZoneInfo, now: datetime) -> bytes:
-    """An event for each placed portion, times in UTC; the uid stays the same while the portion does."""
+def person_calendar(
+    name: str, rows: list[dict[str, Any]], link: Callable[[str], str], now: datetime
+) -> bytes:
+    """An event for each placed portion, times in UTC; the uid stays the same while the portion does. `link` gives
+    the address of a job."""
     calendar = Calendar()
     calendar.add("prodid", "-//Nundine//crew schedule//EN")
     calendar.add("version", "2.0")
@@ -130,6 +138,7 @@ def person_calendar(name: str, rows: list[dict[str, Any]], zone: ZoneInfo, now: 
         event.add("dtend", datetime.fromisoformat(r["end"]).astimezone(utc))
         event.add("summary", f"{r['job']} {r['title']}")
         event.add("location", r["asset_name"])
+        event.add("url", link(r["job"]))
         beside = f"\nWith {', '.join(r['with'])}" if r["with"] else ""
         event.add("description", f"Task {r['task']} {r['what']}, {r['hours']:g} h{beside}")
         calendar.add_component(event)

@@ -17,6 +17,7 @@ from nundine.services.background.runs import newest as newest_run
 from nundine.services.background.working import Working
 from nundine.services.cache import remember
 from nundine.services.errors import Refused
+from nundine.services.week.links import link_to_job
 from nundine.services.week.publish import revision
 from nundine.services.week.seat_lines import lines, of_areas
 from nundine.services.week.state import WeekState, load_state
@@ -128,6 +129,7 @@ def _laid_out(state: WeekState, by: str, rows: list[dict[str, Any]], number: int
                 r["name"],
                 r["with"],
                 r.get("notes", []),
+                link_to_job(state.week.name, r["job"]),
             )
             pages.setdefault(r[group], []).append(line)
     found = tuple(CrewSheet(name, by, tuple(its)) for name, its in sorted(pages.items()))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 from nundine.core.week.bound.prove import proven_within
@@ -13,6 +14,7 @@ from nundine.formats.sheets import person_calendar
 from nundine.formats.tables import write_csv, write_xlsx
 from nundine.services import wording
 from nundine.services.errors import NotFound
+from nundine.services.week.links import link_to_job
 from nundine.services.week.seat_lines import lines, of_areas
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
@@ -46,7 +48,7 @@ def calendar(state: WeekState, person: str) -> bytes:
     return person_calendar(
         found.name,
         [r for r in lines(state) if r["person"] == person and r["start"]],
-        state.zone,
+        partial(link_to_job, state.week.name),
         settings().now(),
     )
 

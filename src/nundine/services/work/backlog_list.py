@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import reduce
 from operator import or_
 from typing import Any
@@ -18,10 +19,11 @@ from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.services.week.state import WeekState, load_state
 from nundine.services.work.backlog import gate_truths, hours_by_craft, is_ready
+from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.gates import placed_elsewhere
 from nundine.store.site import Area, Craft
-from nundine.store.week import Placement, Week
+from nundine.store.week import Placement, Seat, Week
 from nundine.store.work_order import PERMITS, CrewNeed, Task, WorkOrder
 
 BACKLOG = "backlog"
@@ -33,6 +35,7 @@ def backlog(around: Around) -> Listing:
     state = load_state(around.week)
     truths = gate_truths(state)
     placed, elsewhere = _placed(state), _elsewhere(state)
+    open_seats, overdue = _open_seats(state), _not_reported(state, around)
     shut = [Case(None, [(truth, 0)], 1) for truth in truths.values()]
 
     def asked_shut(values: tuple[str, ...]) -> Any:
@@ -59,6 +62,10 @@ def backlog(around: Around) -> Listing:
         Column("state", "State", "choice", WorkOrder.state, group=True, width=96, shown=False,
                choices=words(*OPEN_STATES)),
         Column("placed", "In week", "day", placed.c.day, ("placed",), group=True, width=80, weight=2),
+        Column("open_seats", "Open seats", "number", open_seats.c.seats, ("open_seats",), total=False, width=92,
+               shown=False, hint="seats in this week that nobody fills"),
+        Column("not_reported", "Not reported", "number", overdue.c.tasks, ("not_reported",), width=104, shown=False,
+               hint="tasks whose time in this week is over and of which nobody has said how they went"),
         Column("elsewhere", "In another week", "text", elsewhere.c.name, ("elsewhere",), width=110, shown=False),
         Column("earliest", "Not before", "moment", WorkOrder.earliest, width=104, shown=False),
         Column("latest", "Not after", "moment", WorkOrder.latest, width=104, shown=False),
@@ -79,6 +86,8 @@ def backlog(around: Around) -> Listing:
         ),
     }
 
+    joins |= {name: _beside(table) for name, table in (("open_seats", open_seats), ("not_reported", overdue))}
+
     def more(ids: list[int]) -> dict[int, dict[str, Any]]:
         named = [s.alias(f"shut_{name}") for name, s in zip(truths, shut, strict=True)]
         rows = WorkOrder.select(WorkOrder.id, *named).where(WorkOrder.id.in_(ids))
@@ -95,6 +104,28 @@ def _placed(state: WeekState) -> Any:
         Task
     )
     return rows.where(Placement.week == state.week).group_by(Task.work_order).alias("placed")
+
+
+def _beside(table: Any) -> Callable[[Any], Any]:
+    """Joins WOs with a table that has a row for some of them."""
+    return lambda q: q.join(table, JOIN.LEFT_OUTER, on=WorkOrder.id == table.c.work_order, src=WorkOrder)
+
+
+def _open_seats(state: WeekState) -> Any:
+    """Seats of each WO in the week that nobody fills."""
+    rows = Seat.select(Task.work_order.alias("work_order"), fn.COUNT(Seat.id).alias("seats"))
+    rows = rows.join(Placement).join(Task).where((Placement.week == state.week) & Seat.person.is_null())
+    return rows.group_by(Task.work_order).alias("open_seats")
+
+
+def _not_reported(state: WeekState, around: Around) -> Any:
+    """Tasks of each WO in the week whose time is over, and which are neither done nor skipped."""
+    over = (Placement.end < settings().now()) | (Placement.end.is_null() & (Placement.day < around.today))
+    rows = Placement.select(
+        Task.work_order.alias("work_order"), fn.COUNT(Task.id.distinct()).alias("tasks")
+    ).join(Task)
+    rows = rows.where((Placement.week == state.week) & over & Task.state.in_(("to do", "under way")))
+    return rows.group_by(Task.work_order).alias("not_reported")
 
 
 def _elsewhere(state: WeekState) -> Any:
