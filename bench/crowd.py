@@ -110,8 +110,8 @@ class Crowd:
         self.over.wait(seconds)
 
     def editor(self, n: int, of: int) -> None:
-        """Edits one after another, each with what the last answer showed; a refusal is looked at, then it goes
-        on."""
+        """Edits one after another, each with what the last answer showed; a refusal is looked at, then it
+        goes on."""
         r, client = Random(n), Client(self, NAMES[n % 2])
         week = f"/api/weeks/{WEEK}"
         _, page = client.ask("look", "GET", f"{week}/backlog?ready=true&size=200")

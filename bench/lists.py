@@ -1,7 +1,7 @@
 """`./nundine bench lists`: questions to a list of 50,000 WOs and 5,000 assets, and a file of all of it.
 
-Baseline: the same server's health check. Beside rows on the server, the time until a browser shows the list, and how
-many of 60 frames a second it draws while it scrolls.
+Baseline: the same server's health check. Beside rows on the server, the time until a browser shows the list,
+and how many of 60 frames a second it draws while it scrolls.
 """
 
 from __future__ import annotations

@@ -1,4 +1,5 @@
-"""What the core finds in words, as files of weeks tell it: each test that makes a finding also has it said."""
+"""What the core finds in words, as files of weeks tell it: each test that makes a finding also has it
+said."""
 
 from collections.abc import Iterable
 

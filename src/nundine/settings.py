@@ -90,8 +90,8 @@ class Settings:
         return Path(tempfile.gettempdir()) / f"nundine-{name}" / "db.sock"
 
     def now(self) -> datetime:
-        """The moment, on the pinned day where NUNDINE_TODAY names one; late in the evening three hours earlier
-        then, so that it is that day in Europe too."""
+        """The moment, on the pinned day where NUNDINE_TODAY names one; late in the evening three hours
+        earlier then, so that it is that day in Europe too."""
         real = datetime.now(UTC)
         if self.today is None:
             return real
@@ -118,8 +118,8 @@ def settings() -> Settings:
     """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY,
     NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for
     the rest), NUNDINE_DB_HOST, NUNDINE_DB_USER, NUNDINE_DB_NAME, NUNDINE_DB_PASSWORD or
-    NUNDINE_DB_PASSWORD_FILE, NUNDINE_DB_CA (a database that others look after), NUNDINE_BEHIND_PROXY, NUNDINE_PROXIES, NUNDINE_CERTIFICATE, NUNDINE_KEY, NUNDINE_NAMES (see
-    docs/deploy.md)."""
+    NUNDINE_DB_PASSWORD_FILE, NUNDINE_DB_CA (a database that others look after), NUNDINE_BEHIND_PROXY,
+    NUNDINE_PROXIES, NUNDINE_CERTIFICATE, NUNDINE_KEY, NUNDINE_NAMES (see docs/deploy.md)."""
     get = os.environ.get
     certificate, key = get("NUNDINE_CERTIFICATE"), get("NUNDINE_KEY")
     db_ca, db_password_file = get("NUNDINE_DB_CA"), get("NUNDINE_DB_PASSWORD_FILE")

@@ -1,5 +1,5 @@
-"""Lists: every question is answered as a plain reading of the same rows answers it; views are kept, shared, pinned;
-a file holds exactly what is seen."""
+"""Lists: every question is answered as a plain reading of the same rows answers it; views are kept,
+shared, pinned; a file holds exactly what is seen."""
 
 from __future__ import annotations
 

@@ -1,5 +1,6 @@
-"""Background work goes through one door: one of a kind at a time on a target, stopped, found when its worker is
-gone, started again; and what Nundine does by itself happens once at its time, whichever worker comes first."""
+"""Background work goes through one door: one of a kind at a time on a target, stopped, found when its
+worker is gone, started again; and what Nundine does by itself happens once at its time, whichever worker
+comes first."""
 
 from __future__ import annotations
 

@@ -1,5 +1,5 @@
-"""Two sites in one installation: each has its own of everything, nothing of one is seen at the other, and who may
-not see a site is not told that it is there."""
+"""Two sites in one installation: each has its own of everything, nothing of one is seen at the other, and
+who may not see a site is not told that it is there."""
 
 from __future__ import annotations
 

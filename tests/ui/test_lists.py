@@ -1,5 +1,5 @@
-"""A scheduler makes a view of the backlog, shares it, pins it, takes it out as a file and finds it again; the same by
-keyboard; choosing many and acting on them."""
+"""A scheduler makes a view of the backlog, shares it, pins it, takes it out as a file and finds it again;
+the same by keyboard; choosing many and acting on them."""
 
 from __future__ import annotations
 

@@ -159,8 +159,8 @@ def sender(request: Request) -> Account:
 
 
 def is_active(request: Request) -> bool:
-    """Whether somebody sits before the browser that asks: a write, or a question with the header that our page
-    sets while keys and pointer are used."""
+    """Whether somebody sits before the browser that asks: a write, or a question with the header that our
+    page sets while keys and pointer are used."""
     return request.method not in SAFE or request.headers.get("x-nundine-active") == "1"
 
 

@@ -255,8 +255,8 @@ def backup_keys(file: Path) -> None:
 
 @app.command()
 def account(name: str, full_name: str, role: str) -> None:
-    """Make an account and print its password. Roles: administrator, scheduler, planner, supervisor, operations,
-    storekeeper, technician, reader."""
+    """Make an account and print its password. Roles: administrator, scheduler, planner, supervisor,
+    operations, storekeeper, technician, reader."""
     secret = secrets.token_urlsafe(10)
     try:
         _with_database(lambda: accounts.create(name, full_name, secret, role))

@@ -1,4 +1,5 @@
-"""A second, small site of the demo: a funicular by the sea with its own people, work and clock. All invented."""
+"""A second, small site of the demo: a funicular by the sea with its own people, work and clock. All
+invented."""
 
 from __future__ import annotations
 

@@ -76,8 +76,8 @@ def make(today: date, passwords: dict[str, str]) -> None:
 
 
 def _make_second(week: str) -> None:
-    """A small site beside, with the same crafts. Of the schedulers nobody sees it but the administrator; others
-    see the first."""
+    """A small site beside, with the same crafts. Of the schedulers nobody sees it but the administrator;
+    others see the first."""
     share_crafts()
     for name, _, role in SIGN_INS:
         if role != "administrator":

@@ -123,8 +123,8 @@ def crew_sheets_pdf(
 def person_calendar(
     name: str, rows: list[dict[str, Any]], link: Callable[[str], str], now: datetime
 ) -> bytes:
-    """An event for each placed portion, times in UTC; the uid stays the same while the portion does. `link` gives
-    the address of a job."""
+    """An event for each placed portion, times in UTC; the uid stays the same while the portion does.
+    `link` gives the address of a job."""
     calendar = Calendar()
     calendar.add("prodid", "-//Nundine//crew schedule//EN")
     calendar.add("version", "2.0")

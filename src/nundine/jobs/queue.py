@@ -57,8 +57,8 @@ def work_on(run_id: int) -> None:
 
 
 def look_after() -> None:
-    """Each minute: runs whose worker is gone are told so, what is due is begun, and what nobody took is handed
-    over once more. Twice does no harm."""
+    """Each minute: runs whose worker is gone are told so, what is due is begun, and what nobody took is
+    handed over once more. Twice does no harm."""
     ids: list[int] = []
     with db.connection_context():
         for _ in each_site():

@@ -78,7 +78,8 @@ CutOff = Callable[[int | None], None]
 
 
 def _parts(settings: Settings, database: PrivateDatabase | None, cut_off: CutOff) -> list[Part]:
-    """The database where it is our own, worker and web server. A worker that lost its database begins anew."""
+    """The database where it is our own, worker and web server. A worker that lost its database begins
+    anew."""
 
     def start_worker() -> Popen[bytes]:
         gone = worker.process.pid if worker.process is not None else None

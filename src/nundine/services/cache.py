@@ -1,8 +1,8 @@
 """What is kept in memory: computed values under keys that say all that they depend on.
 
 It is filled outside transactions only, so that nothing is kept of what may be taken back; and of each kind,
-which is the first part of the key, a few are kept, those that were used last. What is of one site is not found at
-another.
+which is the first part of the key, a few are kept, those that were used last. What is of one site is not
+found at another.
 """
 
 from __future__ import annotations

@@ -46,7 +46,8 @@ def need_move(noun: str, name: str, start: str, end: str, facts: Facts, by: str 
 
 
 def need(guard: Guard, name: str, facts: Facts, **more: Any) -> None:
-    """Raises Refused if one guard does not hold, for a move of many records at once; `more` is told with it."""
+    """Raises Refused if one guard does not hold, for a move of many records at once; `more` is told with
+    it."""
     if not guard.holds(facts):
         looked_at = guard.looked_at(facts)
         raise _refusal(guard, _told(guard, name, looked_at, ""), looked_at, **more)

@@ -17,8 +17,8 @@ class Role(Table):
 
 
 class Account(Record):
-    """`sites` are the keys of those that the account sees; null = all. `areas` are the keys of those that it looks
-    after, which its weeks show first; none = all.
+    """`sites` are the keys of those that the account sees; null = all. `areas` are the keys of those that it
+    looks after, which its weeks show first; none = all.
 
     `look`: how it wants the screens, light or dark and how large; null = as they are.
     `one_time`: the password was given by an administrator and is to be changed. `factor` is the secret of the

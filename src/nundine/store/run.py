@@ -16,8 +16,8 @@ class Run(SiteTable):
     """One piece of background work of a kind on a target; no account: Nundine's own.
 
     `holds` names kind and target while it is going, `lane` a kind of which one runs at a time: nobody else
-    can hold the same. `worker` is the machine and process that took it. `slot` names the moment for which a periodic run was due. `outcome` is what somebody
-    did with the result.
+    can hold the same. `worker` is the machine and process that took it. `slot` names the moment for which a
+    periodic run was due. `outcome` is what somebody did with the result.
     """
 
     kind = CharField(max_length=20, index=True)

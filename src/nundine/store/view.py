@@ -10,8 +10,8 @@ from nundine.store.belonging import SiteRecord
 
 
 class View(SiteRecord):
-    """`body` is the question, the columns and how they are shown. `role`: those who begin with this role begin
-    with this view. `pinned_by` are names of accounts in whose rail its count stands."""
+    """`body` is the question, the columns and how they are shown. `role`: those who begin with this role
+    begin with this view. `pinned_by` are names of accounts in whose rail its count stands."""
 
     key = KeyField(max_length=16)
     list = KeyField(max_length=40, index=True)

@@ -34,7 +34,8 @@ Week = Annotated[str | None, Query(max_length=20)]
 
 @dataclass(frozen=True)
 class ListColumn:
-    """What a column is and what can be asked of it. `weight`: 1 stays to the last where there is little room."""
+    """What a column is and what can be asked of it. `weight`: 1 stays to the last where there is little
+    room."""
 
     name: str
     label: str

@@ -23,7 +23,8 @@ KEPT_AS = "application/octet-stream"
 
 
 def shape(run: Run, files: dict[int, str] | None = None) -> dict[str, Any]:
-    """A run, as it is told; `files` are the names of what runs made, where they were looked up for several."""
+    """A run, as it is told; `files` are the names of what runs made, where they were looked up for
+    several."""
     share = run.progress if isinstance(run.progress, (int, float)) else None
     made = run_list.names_of_files([run]) if files is None else files
     ended_badly = run.state in ("failed", "stopped") and run.outcome is None

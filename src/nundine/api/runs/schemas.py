@@ -11,8 +11,8 @@ State = Literal["waiting", "running", "done", "failed", "stopped"]
 
 
 class RunShape(BaseModel):
-    """`share` is how far it is, 0 to 1, where that is known; `file` the name of what it made. No `by`: Nundine
-    began it by itself."""
+    """`share` is how far it is, 0 to 1, where that is known; `file` the name of what it made. No `by`:
+    Nundine began it by itself."""
 
     id: int
     kind: str
@@ -31,7 +31,8 @@ class RunShape(BaseModel):
 
 
 class PeriodicShape(BaseModel):
-    """What Nundine does by itself: when, when last and how that ended, when next, and whether it can be had at once."""
+    """What Nundine does by itself: when, when last and how that ended, when next, and whether it can be
+    had at once."""
 
     kind: str
     label: str

@@ -29,8 +29,8 @@ class SiteName(BaseModel):
 class Me(BaseModel):
     """`week` and `step` are where the account's role begins; without a step it goes on where it was.
     `factor_wanted`: the site asks for a second factor, which is still to be set up.
-    `site`: the key of the site that this is about, `timezone` its zone, `first` whether it is the one that needs
-    no address; `sites` are those that the account sees."""
+    `site`: the key of the site that this is about, `timezone` its zone, `first` whether it is the one that
+    needs no address; `sites` are those that the account sees."""
 
     name: str
     full_name: str

@@ -70,7 +70,8 @@ def asks(
     steps: int = 1500,
     seconds: float = 20.0,
 ) -> tuple[Ask, ...]:
-    """The best changes for a week as it stands, each valued beside those before it, so that their sums add up.
+    """The best changes for a week as it stands, each valued beside those before it, so that their sums add
+    up.
 
     Chosen one after another, each time the one that lets in most beside those chosen already (greedy choice
     of a set; near the best set where what changes let in overlaps: Nemhauser, Wolsey and Fisher 1978). What
@@ -384,8 +385,8 @@ class _Trial:
         return out
 
     def _lent(self) -> list[_Change]:
-        """For each craft and area with work left out: the shift of somebody from another area in which most is
-        free."""
+        """For each craft and area with work left out: the shift of somebody from another area in which
+        most is free."""
         wanted: dict[tuple[str, str], list[str]] = {}
         for job in self.left:
             area = self.p.area_of(job)

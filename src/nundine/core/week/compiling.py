@@ -1,7 +1,8 @@
-"""How inner loops are compiled: numba, kept in a folder that is named after all the sources that go into them.
+"""How inner loops are compiled: numba, kept in a folder that is named after all the sources that go into
+them.
 
-Numba itself looks only at the file of the function that it keeps; a constant or an inner function of another file could
-change under it. So the name of the folder says what all of them say.
+Numba itself looks only at the file of the function that it keeps; a constant or an inner function of another
+file could change under it. So the name of the folder says what all of them say.
 """
 
 from __future__ import annotations
@@ -44,13 +45,15 @@ def everything_is_kept() -> bool:
 
 
 def _is_kept(sources: tuple[str, ...], room: Path) -> bool:
-    """Whether numba finds what it kept of the functions in a room: it names its folder after the room's path."""
+    """Whether numba finds what it kept of the functions in a room: it names its folder after the room's
+    path."""
     place = hashlib.sha1(str(room).encode(), usedforsecurity=False).hexdigest()
     return any((_folder(sources) / f"{room.name}_{place}").glob("*.nbc"))
 
 
 def _kept(sources: tuple[str, ...], **options: Any) -> Callable[[Any], Any]:
-    """For functions that Python calls: their compiled code is kept for as long as the sources stay as they are."""
+    """For functions that Python calls: their compiled code is kept for as long as the sources stay as they
+    are."""
 
     def compiled(function: Any) -> Any:
         numba.config.CACHE_DIR = str(_folder(sources))
@@ -66,7 +69,8 @@ making_arrays_inside = numba.njit(nogil=True, error_model="numpy")
 """As `inner`, for functions that make arrays."""
 
 inlined = numba.njit(nogil=True, error_model="numpy", _nrt=False, forceinline=True)
-"""As `inner`, put into what calls it: a call hands the tables over one by one, which takes as long as a look at ten people."""
+"""As `inner`, put into what calls it: a call hands the tables over one by one, which takes as long as a
+look at ten people."""
 
 entry = _kept(SEARCH, _nrt=False)
 """For what Python calls of the search."""
@@ -87,4 +91,5 @@ bits_set: Any = intrinsic(_count_ones)
 """How many bits of a word are set, by the one instruction for it."""
 
 zeros_below: Any = intrinsic(_count_zeros)
-"""How many zeros are below the lowest bit that is set, of a word that is not 0, by the one instruction for it."""
+"""How many zeros are below the lowest bit that is set, of a word that is not 0, by the one instruction for
+it."""

@@ -153,8 +153,8 @@ class _Mender:
         return tuple(out)
 
     def _released(self) -> set[Key]:
-        """Placements that have to change so that no hard rule is broken: of each broken rule the cheapest that
-        may."""
+        """Placements that have to change so that no hard rule is broken: of each broken rule the cheapest
+        that may."""
         gone = {
             p.key
             for p in self.before.values()

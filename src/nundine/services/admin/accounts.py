@@ -125,7 +125,8 @@ def _checked(roles: Roles) -> tuple[tuple[str, tuple[str, ...] | None], ...]:
 
 
 def _known_sites(keys: list[str]) -> list[str]:
-    """Keys of sites that somebody is to see alone. Raises Refused for none, and for those that are not there."""
+    """Keys of sites that somebody is to see alone. Raises Refused for none, and for those that are not
+    there."""
     strangers = sorted(set(keys) - {s.key for s in Site.select(Site.key)})
     if strangers or not keys:
         text = f"There is no site {strangers[0]}." if strangers else "An account sees at least one site."

@@ -20,7 +20,8 @@ from nundine.store.account import Account
 from nundine.store.base import db
 
 STEP, DIGITS, BYTES = 30, 6, 20
-"""Seconds for which a code is good, its digits, and bytes of a secret (RFC 4226, 4: at least 16, 20 advised)."""
+"""Seconds for which a code is good, its digits, and bytes of a secret (RFC 4226, 4: at least 16, 20
+advised)."""
 DRIFT = 1
 """Steps by which a telephone's clock may be off (RFC 6238, 5.2)."""
 
@@ -30,8 +31,8 @@ def _codes(secret: str) -> TOTP:
 
 
 def step_of(secret: str, code: str, now: datetime, after: int | None = None) -> int | None:
-    """The step of time that a code belongs to; None if it is none of now, or one up to step `after`, which was
-    used already."""
+    """The step of time that a code belongs to; None if it is none of now, or one up to step `after`, which
+    was used already."""
     plain = "".join(c for c in code if not c.isspace())
     this = int(now.timestamp()) // STEP
     for step in range(this - DRIFT, this + DRIFT + 1):
@@ -67,8 +68,8 @@ def offer(account: Account, site: str) -> Offer:
 
 
 def confirm(account: Account, secret: str, code: str) -> None:
-    """Keep a secret that the telephone has, for it gives the right code. Raises Refused if it does not, or the
-    account has a factor already."""
+    """Keep a secret that the telephone has, for it gives the right code. Raises Refused if it does not, or
+    the account has a factor already."""
     if account.factor is not None:
         raise Refused("factor", "There is a second factor already. Take it off first.")
     try:

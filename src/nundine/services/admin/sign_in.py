@@ -25,7 +25,8 @@ NOBODY = passwords.HASHES.hash(secrets.token_urlsafe(12))
 LASTS = timedelta(hours=12)
 KNOWN_FOR = timedelta(days=180)
 FORGOTTEN = timedelta(minutes=15)
-"""After so long without a failure, those before count no more; nor do those of a clock that was set back since."""
+"""After so long without a failure, those before count no more; nor do those of a clock that was set back
+since."""
 
 
 @dataclass(frozen=True)

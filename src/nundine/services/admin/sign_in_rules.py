@@ -22,7 +22,8 @@ SHORTEST, LONGEST = 5, 12 * 60
 
 @dataclass(frozen=True)
 class Rules:
-    """`idle` in minutes. `factor_of_administrators`: nobody may look after accounts without a second factor."""
+    """`idle` in minutes. `factor_of_administrators`: nobody may look after accounts without a second
+    factor."""
 
     idle: int = 4 * 60
     factor_of_administrators: bool = False

@@ -62,8 +62,8 @@ def listed() -> list[Site]:
 
 
 def share_crafts(by: Account | None = None) -> None:
-    """Crafts and tools of the present site belong to all. Raises Refused where another site has one of the same
-    key."""
+    """Crafts and tools of the present site belong to all. Raises Refused where another site has one of the
+    same key."""
     with db.atomic():
         for table, what in ((Craft, "craft"), (Tool, "tool")):
             own = [t.key for t in table.select(table.key).where(table.site.is_null(False))]

@@ -66,8 +66,8 @@ class Daily:
 
 @dataclass(frozen=True)
 class Periodic:
-    """One thing done by itself; `label` says what, as a sentence's object. `at_once`: doing it between its times
-    is of use."""
+    """One thing done by itself; `label` says what, as a sentence's object. `at_once`: doing it between its
+    times is of use."""
 
     kind: str
     label: str

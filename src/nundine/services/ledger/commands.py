@@ -155,8 +155,8 @@ def _is_shared(change: Change) -> bool:
 
 
 def say_shared_changed(account: Account | None) -> None:
-    """Tell all sites that crafts or tools which they share are not as they were: who keeps some in memory reads
-    them anew."""
+    """Tell all sites that crafts or tools which they share are not as they were: who keeps some in memory
+    reads them anew."""
     LedgerEntry.create(
         site=None, stream="shared", account=account, at=settings().now(), kind="set-up", touches=[],
         label="Crafts or tools that all sites share were changed", people=True, work=True,

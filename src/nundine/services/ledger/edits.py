@@ -1,4 +1,5 @@
-"""What a command wants: changes of records, each with what was before and is to be after, and what they touch."""
+"""What a command wants: changes of records, each with what was before and is to be after, and what they
+touch."""
 
 from __future__ import annotations
 

@@ -101,7 +101,8 @@ ALSO = {
 
 
 def _first_changes(numbers: list[int], chosen: Any, most: int | None) -> Iterator[tuple[LedgerChange, int]]:
-    """Changes of deeds in their order, the first of each deed where there are many; with how many there are."""
+    """Changes of deeds in their order, the first of each deed where there are many; with how many there
+    are."""
     of_deed = fn.ROW_NUMBER().over(partition_by=[LedgerChange.entry], order_by=[LedgerChange.id])
     count = fn.COUNT(LedgerChange.id).over(partition_by=[LedgerChange.entry])
     ranked = LedgerChange.select(LedgerChange.id.alias("id"), of_deed.alias("place"), count.alias("count"))

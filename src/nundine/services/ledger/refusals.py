@@ -1,4 +1,5 @@
-"""Why a command is not taken: others changed the same, it found what is no more, or a record can not go where it would."""
+"""Why a command is not taken: others changed the same, it found what is no more, or a record can not go
+where it would."""
 
 from __future__ import annotations
 

@@ -25,7 +25,8 @@ FORMATS = ("csv", "xlsx")
 
 
 def ask(account: Account, list_: str, week: str, question: Question, columns: list[str], form: str) -> Run:
-    """A run that writes the list to a file. Raises Refused, NotFound, NotAllowed for what can not be asked."""
+    """A run that writes the list to a file. Raises Refused, NotFound, NotAllowed for what can not be
+    asked."""
     if form not in FORMATS:
         raise Refused("format", f"A list is written as {' or '.join(FORMATS)}.", field="format")
     around = around_for(account, week)
@@ -65,7 +66,8 @@ def run_asked(working: Working) -> dict[str, Any]:
 def written(
     listing: Listing, question: Question, around: Around, columns: list[Column], form: str, step: Any
 ) -> tuple[bytes, int]:
-    """The file, and how many rows it holds; `step` is told how far it is (0 to 1), and may raise to stop it."""
+    """The file, and how many rows it holds; `step` is told how far it is (0 to 1), and may raise to stop
+    it."""
     head = [c.label for c in columns]
     told = Told(columns, around, form == "xlsx")
     lines = [told.line(r) for r in _all(listing, question, around, step)]

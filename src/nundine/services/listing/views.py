@@ -99,7 +99,8 @@ def make(account: Account, list_: str, wanted: Wanted) -> str:
 
 
 def change(account: Account, key: str, wanted: Wanted, revision: int | None) -> None:
-    """Change a view that is one's own. Raises NotFound, NotAllowed, Refused, and Stale where it was changed since."""
+    """Change a view that is one's own. Raises NotFound, NotAllowed, Refused, and Stale where it was
+    changed since."""
     with db.atomic():
         view = _own(account, key)
         need_revision("view", [key], view.revision if revision is None else revision)

@@ -43,8 +43,8 @@ def run_asks(working: Working) -> dict[str, Any]:
 
 @dataclass(frozen=True)
 class AskRow:
-    """What could be asked for, in words. `value` (points) and `hours` are gained beside the asks before it; the
-    totals are those of all up to this one."""
+    """What could be asked for, in words. `value` (points) and `hours` are gained beside the asks before
+    it; the totals are those of all up to this one."""
 
     code: Literal["window", "hours", "part", "tool", "put back", "lent"]
     text: str

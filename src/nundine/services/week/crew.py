@@ -31,8 +31,8 @@ PEOPLE_RULES = ("travel", "away", "double", "full", "craft", "certificate", "sea
 
 @dataclass(frozen=True)
 class SeatItem:
-    """One person's place on a portion, or an open one. `minutes_before`: on the way from the area `comes_from`,
-    within the shift. `takes_over_from`: who began what is finished here."""
+    """One person's place on a portion, or an open one. `minutes_before`: on the way from the area
+    `comes_from`, within the shift. `takes_over_from`: who began what is finished here."""
 
     job: str
     area: str | None
@@ -264,7 +264,8 @@ class ExchangeOffer:
 
 @dataclass(frozen=True)
 class CandidateRow:
-    """Somebody who might take a seat, with what speaks for and against it in words, and free hours of the day."""
+    """Somebody who might take a seat, with what speaks for and against it in words, and free hours of the
+    day."""
 
     person: str
     name: str

@@ -72,8 +72,8 @@ def _names(jobs: Iterable[str]) -> str:
 
 
 def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
-    """Put jobs into the week by hand: on a day, or where each fits first. Of several those that can be go in; the
-    others are told, with why. Raises Refused where none can."""
+    """Put jobs into the week by hand: on a day, or where each fits first. Of several those that can be go
+    in; the others are told, with why. Raises Refused where none can."""
     in_it = {p.job for p in state.placements}
     why_not = why_none(state, [j for j in jobs if j not in in_it])
     why_not |= {j: f"it is in week {state.week.name} already" for j in jobs if j in in_it}

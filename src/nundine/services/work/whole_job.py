@@ -1,4 +1,5 @@
-"""The whole job as the side panel shows it: tasks, needs, order, gates in words, where it stands in the week."""
+"""The whole job as the side panel shows it: tasks, needs, order, gates in words, where it stands in the
+week."""
 
 from __future__ import annotations
 

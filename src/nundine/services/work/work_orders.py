@@ -87,7 +87,8 @@ def form(number: str) -> dict[str, Any]:
 def save(
     account: Account | None, order: dict[str, str], tasks: list[dict[str, str]], revision: int | None
 ) -> str:
-    """Make a WO (`revision` None) or change one that was seen at a revision; all or nothing. Gives its number.
+    """Make a WO (`revision` None) or change one that was seen at a revision; all or nothing. Gives its
+    number.
 
     Raises
     ------

@@ -1,4 +1,5 @@
-"""A closed week may be opened and closed again: its closings are kept, and one that no longer holds says since when."""
+"""A closed week may be opened and closed again: its closings are kept, and one that no longer holds says
+since when."""
 
 STATEMENTS = (
     "ALTER TABLE `closing` ADD COLUMN `reopened` DATETIME(6)",

@@ -1,4 +1,5 @@
-"""Guessing is slowed down by name and address together instead of names being locked; proofs of bounds stand in a row."""
+"""Guessing is slowed down by name and address together instead of names being locked; proofs of bounds
+stand in a row."""
 
 STATEMENTS = (
     "DROP TABLE `sign_in_attempt`",

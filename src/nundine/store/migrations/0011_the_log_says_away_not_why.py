@@ -1,4 +1,5 @@
-"""The log, which all may read, says that somebody was away; why is known to supervisors and schedulers alone."""
+"""The log, which all may read, says that somebody was away; why is known to supervisors and schedulers
+alone."""
 
 STATEMENTS = tuple(
     f"UPDATE `command` SET `label` = REPLACE(`label`, ' {reason} on ', ' is away on ') WHERE `kind` = 'absence'"

@@ -1,4 +1,5 @@
-"""One ledger of all that is written, with what commands of weeks said so far; records get revisions, the site a key."""
+"""One ledger of all that is written, with what commands of weeks said so far; records get revisions, the
+site a key."""
 
 import json
 
@@ -52,7 +53,8 @@ def up(migrator, db):
 
 
 def _carry_over(db):
-    """Each command becomes a deed of its week. What is now told by a deed that takes another back was a mark on that other."""
+    """Each command becomes a deed of its week. What is now told by a deed that takes another back was a
+    mark on that other."""
     undos = {}
     for name, seq, account, at, kind, label, touches, undoes, undone, changes in list(
         db.execute_sql(COMMANDS)

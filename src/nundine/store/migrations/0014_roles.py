@@ -1,4 +1,5 @@
-"""Roles are rows, somebody may have several and each in some areas alone; passwords given once; sessions say since when and where."""
+"""Roles are rows, somebody may have several and each in some areas alone; passwords given once; sessions
+say since when and where."""
 
 import json
 

@@ -1,5 +1,5 @@
-"""Several sites: every row says of which it is. What there is belongs to the one site that there was; deeds on
-accounts, and what is shared, belong to none."""
+"""Several sites: every row says of which it is. What there is belongs to the one site that there was;
+deeds on accounts, and what is shared, belong to none."""
 
 OF_ONE = (
     "area", "way", "asset", "asset_window", "person", "person_craft", "person_certificate", "shift_pattern",

@@ -16,7 +16,8 @@ from nundine.core.week.problem import Job, Need, Person, Task, WeekProblem
 
 @dataclass(frozen=True)
 class Portion:
-    """A placed portion on slots start..end-1 with the people's positions in the order of the seats; None = open.
+    """A placed portion on slots start..end-1 with the people's positions in the order of the seats; None =
+    open.
 
     `real`: its times, of a fixed one off the grid.
     """

@@ -39,7 +39,8 @@ class Seating:
         snug_beside: dict[int, int] | None = None,
         wish: Wish | None = None,
     ) -> tuple[int | None, ...] | None:
-        """A person for each seat at start `s`: main craft first, the least able first; augmenting paths (Kuhn 1955).
+        """A person for each seat at start `s`: main craft first, the least able first; augmenting paths (Kuhn
+        1955).
 
         Given the slots that the job's other portions take of people, first whoever has the least free around;
         given a wish, before that who did the portion before, changes no area, can do what comes, and is not

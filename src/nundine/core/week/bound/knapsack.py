@@ -1,4 +1,5 @@
-"""What a stretch of hours could earn, compiled with numba: the dearest set of seats that fits in, part by part."""
+"""What a stretch of hours could earn, compiled with numba: the dearest set of seats that fits in, part by
+part."""
 
 from __future__ import annotations
 
@@ -23,7 +24,8 @@ from nundine.core.week.compiling import inlined, inner, making_arrays_inside
 
 
 class Room(NamedTuple):
-    """Where a stretch is worked out: for each of its parts the best points by slots, which pieces were taken, what parts inside get."""
+    """Where a stretch is worked out: for each of its parts the best points by slots, which pieces were
+    taken, what parts inside get."""
 
     table: Any  # float64 (part, slots)
     took: Any  # int16 (piece, slots): slots of the item taken
@@ -59,9 +61,11 @@ def room_for(k: Any) -> Any:
 
 @inner
 def stretch(k: Any, r: int, prices: Any, craft_price: Any, room: Any, supply: Any, craft_use: Any) -> float:
-    """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; of a splittable task nothing, or from the least portion on).
+    """The dearest set of seats that fits into a stretch of hours (0/1 knapsack; of a splittable task nothing,
+    or from the least portion on).
 
-    Its parts are filled from the narrowest to the whole: what a part holds is shared out between its own items and the parts inside.
+    Its parts are filled from the narrowest to the whole: what a part holds is shared out between its own
+    items and the parts inside.
     """
     table, took, piece, pieces, share, left = (
         room.table,
@@ -171,7 +175,8 @@ def _own(k: Any, n: int, prices: Any, per_slot: float, cap: int, table: Any, roo
 def _worth_cutting(k: Any, first: int, count: int, prices: Any, per_slot: float, cap: int, room: Any) -> int:
     """Splittable items of a part that may be among the dearest, into `room.cut`; gives how many.
 
-    A part holds no more of them than its slots by the least portion, so one that as many others beat in gain, length and least portion is not needed.
+    A part holds no more of them than its slots by the least portion, so one that as many others beat in gain,
+    length and least portion is not needed.
     """
     least: Any = cap
     for i in range(first, first + count):
@@ -213,7 +218,8 @@ def _worth_cutting(k: Any, first: int, count: int, prices: Any, per_slot: float,
 
 @inner
 def _share(table: Any, cap: int, inner_table: Any, inner_cap: int, share: Any) -> None:
-    """Slots of a part are shared with one inside it: at most so many, in the best way for each number of slots."""
+    """Slots of a part are shared with one inside it: at most so many, in the best way for each number of
+    slots."""
     for c in range(cap, -1, -1):
         here: Any = np.uint64(c)
         taken: Any = np.uint64(0)
@@ -243,7 +249,8 @@ def _pack(table: Any, took: Any, slots: int, gain: float, size: int, spare: Any)
 def _cut(
     table: Any, took: Any, least: int, most: int, gain: float, size: int, spare: Any, queue: Any
 ) -> None:
-    """A splittable task more: nothing of it, or between the least and the most slots (the greatest of a sliding window)."""
+    """A splittable task more: nothing of it, or between the least and the most slots (the greatest of a
+    sliding window)."""
     head, tail = 0, 0
     for c in range(size + 1):
         spare[c] = table[c] - gain * c

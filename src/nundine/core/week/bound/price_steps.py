@@ -1,4 +1,5 @@
-"""The steps of prices of `packing.py`, compiled with numba: jobs choose days, stretches of hours choose seats, prices follow."""
+"""The steps of prices of `packing.py`, compiled with numba: jobs choose days, stretches of hours choose
+seats, prices follow."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ from nundine.core.week.compiling import inlined, inner, making_arrays
 
 
 class Choice(NamedTuple):
-    """Where jobs choose: what options cost, the cheapest way on from each task and day, and the tasks chosen together there."""
+    """Where jobs choose: what options cost, the cheapest way on from each task and day, and the tasks
+    chosen together there."""
 
     cost: Any  # float64 (o,)
     filled: Any  # float64 (o,): slots of a splittable task
@@ -51,7 +53,8 @@ PATIENCE, SHORTER, MOMENTUM = 40, 0.85, 0.7
 
 @inlined
 def _cost_options(k: Any, prices: Any, limit_price: Any, t: int, gain: float, cost: Any) -> None:
-    """What each option of a task costs, beside what the task brings by itself; of a splittable one, a slot of it."""
+    """What each option of a task costs, beside what the task brings by itself; of a splittable one, a slot
+    of it."""
     first, split = k.tasks[t, T_OPTIONS], k.tasks[t, T_SPLIT]
     extra = (
         limit_price[k.tasks[t, T_LIMIT]] * k.tasks[t, T_LENGTH] if k.tasks[t, T_LIMIT] >= 0 else 0.0
@@ -64,7 +67,8 @@ def _cost_options(k: Any, prices: Any, limit_price: Any, t: int, gain: float, co
 
 @inlined
 def _by_cost(k: Any, t: int, c: Any) -> None:
-    """The days on which a splittable task has slots, the cheapest first, into `c.order`, and how many into `c.count`."""
+    """The days on which a splittable task has slots, the cheapest first, into `c.order`, and how many into
+    `c.count`."""
     first, count = k.tasks[t, T_OPTIONS], 0
     for o in range(k.tasks[t, T_NOPTIONS]):
         if k.room[first + o] <= 0:
@@ -113,7 +117,8 @@ def _cost_split(k: Any, limit_price: Any, p: int, t: int, gain: float, c: Any) -
 
 @inlined
 def _cost_path(k: Any, prices: Any, limit_price: Any, p: int, divisible: int, c: Any) -> None:
-    """The cheapest way for a path of tasks and all that waits for it, for each task and day on which it starts."""
+    """The cheapest way for a path of tasks and all that waits for it, for each task and day on which it
+    starts."""
     days = k.days[0]
     first, count = k.paths[p, P_TASKS], k.paths[p, P_NTASKS]
     for t in range(first + count - 1, first - 1, -1):
@@ -208,7 +213,8 @@ def _jobs(k: Any, prices: Any, limit_price: Any, c: Any, demand: Any, limit_use:
 
 @inner
 def _move(prices: Any, excess: Any, unit: Any, moves: Any, length: float) -> bool:
-    """Prices of what is oversold rise, of what is undersold fall, none below nothing; False where all are in balance."""
+    """Prices of what is oversold rise, of what is undersold fall, none below nothing; False where all are
+    in balance."""
     norm = 0.0
     for i in range(len(prices)):
         push = 0.0 if prices[i] <= 0 and excess[i] < 0 else unit[i] * excess[i]
@@ -225,8 +231,8 @@ def _move(prices: Any, excess: Any, unit: Any, moves: Any, length: float) -> boo
 def descend(k: Any, prices: Any, moves: Any, state: Any, steps: int, known: float) -> float:
     """Move the prices some steps; gives the least sum seen.
 
-    `prices` holds those of seats by option, of crafts and of limits, one after another, and `k.unit` by how much each moves;
-    `state` is the step length, steps without a better sum, and the least sum.
+    `prices` holds those of seats by option, of crafts and of limits, one after another, and `k.unit` by how
+    much each moves; `state` is the step length, steps without a better sum, and the least sum.
     """
     tasks, options, paths, days = len(k.tasks), len(k.late), len(k.paths), k.days[0]
     crafts = len(prices) - len(k.limit)

@@ -36,8 +36,8 @@ LONGEST_OPEN = 96
 
 
 class Priced(NamedTuple):
-    """The relaxed week in arrays: jobs j, their paths p of tasks t in order, options o of a task to start, seats k (a need of a task), days b,
-    tasks of a path that start on one day g, stretches of hours r."""
+    """The relaxed week in arrays: jobs j, their paths p of tasks t in order, options o of a task to start,
+    seats k (a need of a task), days b, tasks of a path that start on one day g, stretches of hours r."""
 
     jobs: Any  # int64 (j, 3): first path, paths, divisible
     value: Any  # float64 (j,): points of the whole job at its soonest
@@ -73,7 +73,8 @@ class Rows:
         self.constant = 0.0
         """Points of what is fixed."""
         self.whole_jobs: dict[str, tuple[int, int]] = {}
-        """Where jobs stand that are placed whole or not at all: their row, and that of the task whose end may be late."""
+        """Where jobs stand that are placed whole or not at all: their row, and that of the task whose end
+        may be late."""
         self.jobs: list[list[int]] = []
         self.value: list[float] = []
         self.paths: list[list[int]] = []
@@ -162,7 +163,8 @@ class Rows:
         parents: list[int],
         touching: set[int],
     ) -> int:
-        """Add the rows of a job; gives the row of the task whose end may be late. `touching` tasks take hours of its asset."""
+        """Add the rows of a job; gives the row of the task whose end may be late. `touching` tasks take
+        hours of its asset."""
         extra = self.p.weights.must_per_job / len(laid) if job.must and divisible else 0.0
         followed = {p for p in parents if p >= 0} | {
             n for n, y in enumerate(laid) if any(a.task == y.task.id for x in laid for a in x.task.after)
@@ -192,7 +194,8 @@ class Rows:
         value: float,
         extra: float,
     ) -> None:
-        """Add the tasks of a path: options to start by the day and by which of its tasks start on the same one."""
+        """Add the tasks of a path: options to start by the day and by which of its tasks start on the same
+        one."""
         chain = [laid[n] for n in path]
         masks: list[list[int]] = [[] for _ in chain]
         groups: list[list[tuple[int, int, list[int]]]] = [[] for _ in chain]
@@ -242,7 +245,8 @@ class Rows:
         self.prices += len(masks)
 
     def _then(self, before: Laid | None, x: Laid) -> list[int]:
-        """For each part of the week in which the task before may start, or, if it may be cut, end, the first in which this one may start."""
+        """For each part of the week in which the task before may start, or, if it may be cut, end, the
+        first in which this one may start."""
         if before is None:
             return [0] * len(self.days)
         lag = lag_after(self.board, x, before)
@@ -261,7 +265,8 @@ class Rows:
         return out
 
     def _touch(self, job: Job, x: Laid, masks: list[int]) -> None:
-        """The task takes hours of an asset that takes one job at a time: a seat of its own, or, where it is open for long, counted over the week."""
+        """The task takes hours of an asset that takes one job at a time: a seat of its own, or, where it
+        is open for long, counted over the week."""
         asset = job.asset or ""
         if asset not in self.board.spans:
             return

@@ -400,8 +400,8 @@ class Search:
     def _in_place_of(
         self, wanted: Job, others: list[Job], not_before: int, waiting: list[Job] | None = None
     ) -> None:
-        """Place a job, put back those of the others that still fit where they were, then the rest and some that
-        wait."""
+        """Place a job, put back those of the others that still fit where they were, then the rest and some
+        that wait."""
         if not self.try_place(wanted, not_before, self.dice):
             for job in [wanted, *others]:
                 if self.before[job.id]:

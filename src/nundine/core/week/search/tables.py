@@ -1,8 +1,8 @@
 """A board and its jobs as plain arrays for the compiled search, and back.
 
-Columns of each table have names (`J_...` of jobs, `T_...` of tasks, `S_...` and `V_...` of single figures); lists of any
-length lie one after another in `L`, and tables hold where they begin and how long they are. Times are slots, sets of slots
-rows of 64-bit words.
+Columns of each table have names (`J_...` of jobs, `T_...` of tasks, `S_...` and `V_...` of single figures);
+lists of any length lie one after another in `L`, and tables hold where they begin and how long they are.
+Times are slots, sets of slots rows of 64-bit words.
 """
 
 from __future__ import annotations
@@ -21,9 +21,11 @@ from nundine.core.week.search.place_tables import Places
 (J_TASKS, J_NTASKS, J_EARLIEST, J_LATEST, J_ASSET, J_PARTLY, J_DUE, J_BLOCK, J_CRAFTS, J_NCRAFTS, J_MUST, J_TOUCHES, J_FIXED, J_FIXED_LAST,
  J_HOPELESS, J_FIRST, J_LAST, J_NOW, J_SAVED, J_BEST, J_TOUCHED, J_DIRTY, J_MARKS, J_START, J_PEOPLE, J_AREA, J_CHAIN, J_KEPT, J_NKEPT, J_STAYS_OUT,
  J_WINDOWED, J_STRETCHES, J_NSTRETCHES, J_SINCE, J_SHARED, J_OUT_FIRST, J_OUT_LAST, J_LIFTED) = range(38)  # fmt: skip
-"""J_MARKS: a bit for each craft, J_PEOPLE: one for each of those on the job (of more than MARKS, some share one). J_START: where its first portion starts.
-J_KEPT: its fixed portions among X. J_WINDOWED: its stopped portions lie in one of the stretches listed. J_SHARED: its asset, if keeping it out of service
-and running it may get in one another's way; J_OUT_FIRST, J_OUT_LAST: when the job keeps it out; J_LIFTED: it stands aside for a moment."""
+"""J_MARKS: a bit for each craft, J_PEOPLE: one for each of those on the job (of more than MARKS, some
+share one). J_START: where its first portion starts. J_KEPT: its fixed portions among X. J_WINDOWED: its
+stopped portions lie in one of the stretches listed. J_SHARED: its asset, if keeping it out of service and
+running it may get in one another's way; J_OUT_FIRST, J_OUT_LAST: when the job keeps it out; J_LIFTED: it
+stands aside for a moment."""
 MARKS = 63
 F_RATE, F_ORDER, F_BASE, F_FIXED, F_VALUE, F_KEY, F_LOOSE = range(7)
 """F_LOOSE: what the job's own loose ends cost."""
@@ -34,7 +36,8 @@ IS_STOPPED, IS_RUNNING = 1, 2
 """Values of T_TOUCHES: whether the task needs the asset stopped or running; 0: neither."""
 N_LIST, N_SIZE, N_CRAFT = range(3)
 P_CRAFT, P_SEAT, P_TRIED, P_AROUND, P_SHIFTS, P_NSHIFTS, P_SEATS, P_LEVELS = range(8)
-"""P_LEVELS and the two after it: how many of a person's rows of starts have any (-1: not known), in regular hours, all hours, overtime alone."""
+"""P_LEVELS and the two after it: how many of a person's rows of starts have any (-1: not known), in
+regular hours, all hours, overtime alone."""
 LEVELS, MANY_LEVELS = 6, 60
 """Rows of starts of a person and a kind of hours: slots from which 1, 2, 4 ... 32 are free."""
 C_BUDGET, C_SPENT = range(2)
@@ -70,8 +73,8 @@ Q_CHOSEN, Q_NWANT, Q_STACK, Q_AT, Q_PICK, Q_HELD, Q_WANT = range(7)
     S_FOUND,
     S_ZERO,
 ) = range(29)
-"""S_BUSY to S_AWAY: rows for each person and area. S_FOLLOWS: whether it matters in which area people are. S_LAST: the portion put down last.
-S_ZERO: nothing, as a number of the type that others have."""
+"""S_BUSY to S_AWAY: rows for each person and area. S_FOLLOWS: whether it matters in which area people are.
+S_LAST: the portion put down last. S_ZERO: nothing, as a number of the type that others have."""
 (V_VALUE, V_BEST, V_HOURS, V_LATE, V_OVERTIME, V_MUST_JOB, V_PER_DAY, V_WAITING, V_CAP, V_HANDOVER, V_CHANGE, V_AWAY, V_MOST) = range(13)  # fmt: skip
 G_SHUT, G_SEATS = range(2)
 """Of each person and area: whether anything is shut for the way (-1: not known), seats there."""
@@ -123,7 +126,8 @@ class _Lists:
 
 
 class Layer:
-    """Tables of one board. `movable` are jobs of the search in the order of dispatch; `kept` fixed portions of each job."""
+    """Tables of one board. `movable` are jobs of the search in the order of dispatch; `kept` fixed
+    portions of each job."""
 
     def __init__(
         self, board: Board, movable: list[Job], kept: dict[str, int], seed: int, blank: bool = False
@@ -309,7 +313,8 @@ class Layer:
         return found
 
     def put(self, now: dict[str, list[Portion]], best: dict[str, list[Portion]], best_value: float) -> None:
-        """Write portions of movable jobs as they stand (the board has them already) and as they stood at the best value."""
+        """Write portions of movable jobs as they stand (the board has them already) and as they stood at
+        the best value."""
         k, width = self.k, int(self.k.S[S_WIDTH])
         position = {id(t): n for n, t in enumerate(self.tasks)}
         for n in k.Z[Z_RANK, : k.S[S_MOVABLE]]:

@@ -1,4 +1,5 @@
-"""Where people are, in the compiled search, as the board's `areas.py` has it: what the way shuts, changes of area."""
+"""Where people are, in the compiled search, as the board's `areas.py` has it: what the way shuts, changes
+of area."""
 
 from __future__ import annotations
 
@@ -59,7 +60,8 @@ def widen(busy: Any, shut: Any, way: int) -> None:
 
 @inlined
 def is_shut(k: Any, n: int, a: int) -> bool:
-    """Whether the way from or to other areas takes any slot of a person for work in an area; S_SHUT has which."""
+    """Whether the way from or to other areas takes any slot of a person for work in an area; S_SHUT has
+    which."""
     g = n * k.S[S_AREAS] + a
     if k.G[g, G_SHUT] < 0:
         find_shut(k, n, a)
@@ -117,7 +119,8 @@ def first_of(row: Any, there: Any, first: int, last: int) -> int:
 
 @inner
 def beside(k: Any, n: int, a: int, s: int) -> tuple[int, int]:
-    """The areas of the person's seats before and after a slot in its shift, -1 where there is none or all are in the area."""
+    """The areas of the person's seats before and after a slot in its shift, -1 where there is none or all
+    are in the area."""
     areas = k.S[S_AREAS]
     low, high, at = 0, 0, k.P[n, P_SHIFTS]
     there = k.W[k.S[S_THERE] + n]

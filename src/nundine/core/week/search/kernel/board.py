@@ -1,4 +1,5 @@
-"""What stands on the board of the compiled search, and what it is worth, as `board.py` and `worth.py` have it."""
+"""What stands on the board of the compiled search, and what it is worth, as `board.py` and `worth.py` have
+it."""
 
 from __future__ import annotations
 
@@ -86,7 +87,8 @@ def forget_starts(k: Any, n: int) -> None:
 
 @inner
 def find_starts(W: Any, free: Any, regular: Any, at: int, kind: int) -> int:
-    """Fill the rows of starts of a person from row `at` on; gives how many have any (many if all have: then it may be any length)."""
+    """Fill the rows of starts of a person from row `at` on; gives how many have any (many if all have:
+    then it may be any length)."""
     words, row, some = np.uint64(W.shape[1]), W[at], U0
     for w in range(words):
         m = free[w]
@@ -107,7 +109,8 @@ def find_starts(W: Any, free: Any, regular: Any, at: int, kind: int) -> int:
 
 @inlined
 def know_starts(k: Any, n: int, kind: int) -> int:
-    """How many rows of starts of a person have any: in regular hours (kind 0), all (1), overtime alone (2); filled if they are not known."""
+    """How many rows of starts of a person have any: in regular hours (kind 0), all (1), overtime alone
+    (2); filled if they are not known."""
     if k.P[n, P_LEVELS + kind] < 0:
         k.P[n, P_LEVELS + kind] = find_starts(
             k.W, k.W[k.S[S_FREE] + n], k.W[k.S[S_REGULAR] + n], k.S[S_STARTS] + LEVELS * (3 * n + kind), kind
@@ -117,7 +120,8 @@ def know_starts(k: Any, n: int, kind: int) -> int:
 
 @inlined
 def starts(k: Any, n: int, kind: int, length: int, into: Any, lo: Any, hi: Any) -> None:
-    """Words lo..hi-1 of a row become the slots from which a person is free so long. The person has starts of half that length, by `know_starts`."""
+    """Words lo..hi-1 of a row become the slots from which a person is free so long. The person has starts
+    of half that length, by `know_starts`."""
     level = 0
     while level < LEVELS - 1 and 2 << level <= length:
         level += 1
@@ -200,7 +204,8 @@ def row_of(k: Any, j: int, i: int) -> int:
 
 @inlined
 def spread(k: Any, j: int) -> None:
-    """Where the job starts, who is on it, and its span on an asset that takes one job at a time, from its placed and fixed portions."""
+    """Where the job starts, who is on it, and its span on an asset that takes one job at a time, from its
+    placed and fixed portions."""
     people, block = 0, k.J[J_BLOCK, j]
     for x in range(block, block + k.J[J_NOW, j]):
         for c in range(k.T[k.X[x, 0], T_PEOPLE]):
@@ -244,7 +249,8 @@ def take(k: Any, j: int) -> None:
 
 @inlined
 def comes_before(k: Any, x: int, i: int, y: int, n: int) -> bool:
-    """Whether the i-th portion of a job, x, comes before the n-th, y: by start, end, order of tasks, portion."""
+    """Whether the i-th portion of a job, x, comes before the n-th, y: by start, end, order of tasks,
+    portion."""
     for c in (1, 2, 0):
         if k.X[x, c] != k.X[y, c]:
             return bool(k.X[x, c] < k.X[y, c])

@@ -113,8 +113,8 @@ def close_for_others(k: Any, j: int, row: Any, first: int, last: int) -> None:
 def allow(k: Any, j: int, t: int, not_before: int, window: Any, chained: bool) -> tuple[Any, Any]:
     """Slots that the task may use, people aside, into row 0 of k.rows; the words lo..hi-1 in which they lie.
 
-    `window`: first and last slot for tasks that touch the asset, and for those that need it stopped. Unless `chained`,
-    what the task follows does not matter.
+    `window`: first and last slot for tasks that touch the asset, and for those that need it stopped. Unless
+    `chained`, what the task follows does not matter.
     """
     first = max(not_before, k.J[J_EARLIEST, j])
     for i in range(k.T[t, T_NAFTER] if chained else 0):
@@ -242,7 +242,8 @@ def follow(k: Any, j: int, t: int) -> None:
 
 @inner
 def tasks_in(k: Any, j: int, overtime: bool, not_before: int, window: Any) -> bool:
-    """Portions for all tasks of the job that it has not yet; nothing stays on the board if one finds no place."""
+    """Portions for all tasks of the job that it has not yet; nothing stays on the board if one finds no
+    place."""
     partly = k.J[J_PARTLY, j]
     for i in range(k.J[J_NTASKS, j]):
         t = k.J[J_TASKS, j] + i
@@ -270,7 +271,8 @@ def tasks_in(k: Any, j: int, overtime: bool, not_before: int, window: Any) -> bo
 
 @inlined
 def overtime_may_help(k: Any, j: int) -> bool:
-    """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's tasks."""
+    """Whether anybody able has free overtime, with the hours beside it, for a portion of one of the job's
+    tasks."""
     for i in range(k.J[J_NTASKS, j]):
         t = k.J[J_TASKS, j] + i
         for d in range(k.T[t, T_NNEEDS]):
@@ -285,7 +287,8 @@ def overtime_may_help(k: Any, j: int) -> bool:
 
 @inner
 def first_pending(k: Any, j: int) -> int:
-    """The first task of which something is left, -1 if there is none; ends of tasks are as they are without what may move."""
+    """The first task of which something is left, -1 if there is none; ends of tasks are as they are
+    without what may move."""
     found = -1
     for i in range(k.J[J_NTASKS, j] - 1, -1, -1):
         t = k.J[J_TASKS, j] + i
@@ -297,7 +300,8 @@ def first_pending(k: Any, j: int) -> int:
 
 @inner
 def begin_row(k: Any, j: int, t: int, overtime: bool, not_before: int, window: Any, single: bool) -> bool:
-    """S_TOGETHER becomes the slots from which all tasks can follow one another without a gap, or else the first one can begin.
+    """S_TOGETHER becomes the slots from which all tasks can follow one another without a gap, or else the
+    first one can begin.
 
     Gives whether it is the former.
     """
@@ -335,7 +339,8 @@ def begin_row(k: Any, j: int, t: int, overtime: bool, not_before: int, window: A
 
 @inlined
 def keep_shifted(into: Any, row: Any, by: int, lo: Any, hi: Any) -> bool:
-    """Leave in a row the slots s at which another, known in its words lo..hi-1, is set at s + by; gives whether any is left."""
+    """Leave in a row the slots s at which another, known in its words lo..hi-1, is set at s + by; gives
+    whether any is left."""
     jump, bits, some = np.uint64(by >> 6), np.uint64(by & 63), U0
     for w in range(np.uint64(len(into))):
         v, m = w + jump, U0
@@ -350,7 +355,8 @@ def keep_shifted(into: Any, row: Any, by: int, lo: Any, hi: Any) -> bool:
 
 @inner
 def attempt(k: Any, j: int, overtime: bool, start: int, window: Any) -> int:
-    """Try the job from a start on: 2 it stands without loose ends, 1 it could stand, 0 it finds no place. The best is remembered."""
+    """Try the job from a start on: 2 it stands without loose ends, 1 it could stand, 0 it finds no place.
+    The best is remembered."""
     changes, block = k.S[S_CHANGES], k.J[J_BLOCK, j]
     if not tasks_in(k, j, overtime, start, window):
         return 0
@@ -378,7 +384,8 @@ def copy_portions(k: Any, j: int, source: int, target: int, count: int) -> None:
 
 @inner
 def in_window(k: Any, j: int, overtime: bool, not_before: int, window: Any, windowed: bool) -> bool:
-    """Whether the job stands at its earliest place in a window; where loose ends cost something, without any. Else the best is remembered."""
+    """Whether the job stands at its earliest place in a window; where loose ends cost something, without
+    any. Else the best is remembered."""
     if not k.S[S_TIDY]:
         return tasks_in(k, j, overtime, not_before, window)
     t = first_pending(k, j)
@@ -446,7 +453,8 @@ def next_bit(row: Any, at: int) -> int:
 
 @inner
 def in_stretches(k: Any, j: int, overtime: bool, not_before: int, first: int, last: int) -> bool:
-    """As `in_window`, between two slots for tasks that touch the asset, in one stretch after another for those that need it stopped."""
+    """As `in_window`, between two slots for tasks that touch the asset, in one stretch after another for
+    those that need it stopped."""
     if not k.J[J_WINDOWED, j]:
         return in_window(k, j, overtime, not_before, (first, last, k.S[S_ZERO], k.S[S_SLOTS]), NO)
     at = k.J[J_STRETCHES, j]
@@ -511,7 +519,8 @@ def holds(k: Any, j: int, first: int, last: int) -> bool:
 
 @inner
 def fit(k: Any, j: int, overtime: bool, not_before: int) -> bool:
-    """Put the job on the board at its earliest place, where loose ends cost something at the best of some; its span and value are not yet counted."""
+    """Put the job on the board at its earliest place, where loose ends cost something at the best of some;
+    its span and value are not yet counted."""
     k.S[S_TRIES], k.S[S_FOUND] = 0, 0
     if anywhere(k, j, overtime, not_before):
         return True

@@ -1,8 +1,9 @@
 """The inner loop of the search, compiled with numba: the same moves as `plain.py`, some twenty times as fast.
 
-Everything is in plain arrays (`tables.py` lays them out and names the columns). Sets of slots are rows of 64-bit words.
-Words are uint64 and never mix with signed integers, which would make floats of them. Nothing here looks at a clock:
-`run` makes a given number of steps at a given temperature and is repeatable for a seed.
+Everything is in plain arrays (`tables.py` lays them out and names the columns). Sets of slots are rows of
+64-bit words. Words are uint64 and never mix with signed integers, which would make floats of them. Nothing
+here looks at a clock: `run` makes a given number of steps at a given temperature and is repeatable for a
+seed.
 """
 
 from __future__ import annotations
@@ -112,7 +113,8 @@ def start_of(k: Any, j: int) -> int:
 
 @inlined
 def some_waiting(k: Any, waiting: int, near: int, wanted: int, count: int, most: int, share: float) -> int:
-    """Add some waiting jobs that share something with one to the list of those to place, better ranked ones first."""
+    """Add some waiting jobs that share something with one to the list of those to place, better ranked
+    ones first."""
     extra = 0
     for r in range(waiting):
         j = k.Z[Z_WAITING, r]
@@ -142,7 +144,8 @@ def next_in_order(k: Any, count: int) -> int:
 
 @inlined
 def nearest(k: Any, pool: int, centre: int) -> int:
-    """One to nine jobs of the pool that start nearest to a slot, with some noise, into the list of those to place; gives how many."""
+    """One to nine jobs of the pool that start nearest to a slot, with some noise, into the list of those
+    to place; gives how many."""
     for i in range(pool):
         k.F[F_KEY, i] = abs(start_of(k, k.Z[Z_POOL, i]) - centre) + below(k, 24)
     size, count = min(1 + below(k, MOST_VICTIMS), pool), 0
@@ -174,7 +177,8 @@ def mark_one(k: Any, j: int) -> int:
 
 @inner
 def mark_people(k: Any, pool: int, lead: int) -> int:
-    """Mark a few people: one on the leading job, and some on jobs of the pool at about the same time; gives their bits of J_PEOPLE."""
+    """Mark a few people: one on the leading job, and some on jobs of the pool at about the same time;
+    gives their bits of J_PEOPLE."""
     for n in range(len(k.P)):
         k.P[n, P_SEAT] = -1
     bits = mark_one(k, lead)
@@ -209,7 +213,8 @@ def of_marked(k: Any, lead: int, bits: int) -> int:
 
 @inner
 def ruin(k: Any, wanted: int, waiting: int) -> bool:
-    """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with noise."""
+    """Take out jobs around one craft and time, then put in a wanted job and others by value an hour with
+    noise."""
     craft = -1
     if wanted >= 0 and k.J[J_NCRAFTS, wanted] > 0:
         craft = k.L[k.J[J_CRAFTS, wanted] + below(k, k.J[J_NCRAFTS, wanted])]
@@ -256,7 +261,8 @@ def ruin(k: Any, wanted: int, waiting: int) -> bool:
 
 @inner
 def displace(k: Any, wanted: int, waiting: int) -> bool:
-    """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still fits, refill."""
+    """Place a wanted job as if cheaper ones (at times all around) were not there, put back what still
+    fits, refill."""
     late = 0 if unit(k) < 0.4 else below(k, k.S[S_WEEK_END])
     most = k.F[F_ORDER, wanted] * (0.8 + 0.5 * unit(k))
     if unit(k) < ANY:
@@ -281,7 +287,8 @@ def displace(k: Any, wanted: int, waiting: int) -> bool:
 
 @inner
 def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) -> None:
-    """Place a job, set back those of the listed others, all lifted, that still fit where they were, then the rest and some that wait."""
+    """Place a job, set back those of the listed others, all lifted, that still fit where they were, then
+    the rest and some that wait."""
     if not try_place(k, wanted, not_before):
         bring(k, wanted, k.S[S_WIDTH], k.J[J_SAVED, wanted])
         for i in range(count):
@@ -305,7 +312,8 @@ def in_place_of(k: Any, wanted: int, count: int, not_before: int, waiting: int) 
 
 @inner
 def as_if_gone(k: Any, job: int, when: int, others: bool) -> None:
-    """Place a job anew from some time on, as if `others` that start about then and share something with it were not there."""
+    """Place a job anew from some time on, as if `others` that start about then and share something with it
+    were not there."""
     count = 0
     if others:
         width = 16 + below(k, 64)
@@ -329,7 +337,8 @@ def as_if_gone(k: Any, job: int, when: int, others: bool) -> None:
 
 @inner
 def hasten(k: Any) -> bool:
-    """Place a late job sooner as if those around that time were not there, put back what still fits, the rest where it can."""
+    """Place a late job sooner as if those around that time were not there, put back what still fits, the
+    rest where it can."""
     pool = 0
     for r in range(k.S[S_MOVABLE]):
         j = k.Z[Z_RANK, r]
@@ -364,7 +373,8 @@ def is_untidy(k: Any, j: int) -> bool:
 
 @inner
 def tidy_up(k: Any) -> bool:
-    """Place a job with loose ends anew: where it finds a place, or at some time as if those around were not there."""
+    """Place a job with loose ends anew: where it finds a place, or at some time as if those around were
+    not there."""
     pool = 0
     for r in range(k.S[S_MOVABLE]):
         j = k.Z[Z_RANK, r]
@@ -401,7 +411,8 @@ def value(k: Any) -> float:
 
 @inner
 def step(k: Any, temperature: float) -> None:
-    """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d / temperature))."""
+    """One move; undone if it is not accepted (annealing: worse by d with probability exp(-d /
+    temperature))."""
     before, total = value(k), k.V[V_VALUE]
     k.S[S_TOUCHED], k.S[S_CHANCE] = 0, 1
     done = False

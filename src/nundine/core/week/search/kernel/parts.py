@@ -1,7 +1,7 @@
 """Compiling the parts of the search one after another, those that others call first.
 
-Left to find its own order, numba compiles what is called in the middle of what calls it, once for each way in which a
-number is written there, and takes five times as long.
+Left to find its own order, numba compiles what is called in the middle of what calls it, once for each way in
+which a number is written there, and takes five times as long.
 """
 
 from __future__ import annotations

@@ -65,7 +65,8 @@ from nundine.core.week.search.tables import (
 
 @inlined
 def give(k: Any, seat: int, rows: int) -> bool:
-    """An augmenting path from a seat (Kuhn 1955), depth first, among the people of so many rows of those able."""
+    """An augmenting path from a seat (Kuhn 1955), depth first, among the people of so many rows of those
+    able."""
     for r in range(rows):
         k.P[k.B[r, 0], P_TRIED] = 0
     depth = 0
@@ -129,7 +130,8 @@ def was_on(k: Any, x: int, n: int) -> bool:
 
 @inlined
 def wished(k: Any, t: int, n: int, s: int, length: int, outside: int) -> Any:
-    """The less, the rather the person should do a portion: who did the one before, changes no area, can do what comes, is not away."""
+    """The less, the rather the person should do a portion: who did the one before, changes no area, can do
+    what comes, is not away."""
     area, more, away = area_of_task(k, t), 0, 0
     other = 1
     if k.S[S_SAME_CRAFT] and was_on(k, k.S[S_LAST], n):
@@ -147,7 +149,8 @@ def wished(k: Any, t: int, n: int, s: int, length: int, outside: int) -> Any:
 
 @inlined
 def seats(k: Any, t: int, s: int, length: int, snug: bool) -> bool:
-    """A person for each seat of the task at start s, into k.chosen; main craft first, the least able first, at times first who has the least free around."""
+    """A person for each seat of the task at start s, into k.chosen; main craft first, the least able
+    first, at times first who has the least free around."""
     seat, row = 0, 0
     W, able, hours = k.W, k.S[S_ABLE], k.S[S_REGULAR]
     for i in range(k.T[t, T_NNEEDS]):
@@ -234,7 +237,8 @@ def keep_with_heads(k: Any, seats: int, lo: Any, hi: Any) -> None:
 
 @inlined
 def enough_heads(k: Any, rows: int, seats: int, lo: Any, hi: Any) -> None:
-    """Leave in the row of starts the slots at which as many people as there are seats are able to take one or another."""
+    """Leave in the row of starts the slots at which as many people as there are seats are able to take one
+    or another."""
     clear_heads(k, seats, lo, hi)
     for r in range(rows):
         k.P[k.B[r, 0], P_SEAT] = -1
@@ -263,7 +267,8 @@ def enough_heads(k: Any, rows: int, seats: int, lo: Any, hi: Any) -> None:
 def able_for(
     k: Any, area: int, need: int, count: int, length: int, overtime: bool, row: int, lo: Any, hi: Any
 ) -> int:
-    """Rows, from one on, of who can take a seat of a need and from when; counted in the rows of heads. Gives how many there are."""
+    """Rows, from one on, of who can take a seat of a need and from when; counted in the rows of heads.
+    Gives how many there are."""
     W, found, at = k.W, 0, k.N[need, N_LIST]
     allowed, open_, part_ = W[k.S[S_ROWS]], W[k.S[S_ROWS] + 1], W[k.S[S_ROWS] + 2]
     for q in range(k.N[need, N_SIZE]):
@@ -329,7 +334,8 @@ def flush_starts(k: Any, rows: int, length: int, into: Any, lo: Any, hi: Any) ->
 
 @inner
 def open_starts(k: Any, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> int:
-    """Row 1 of k.rows becomes the starts among the allowed slots (row 0) with enough people; gives how many rows of people able there are, -1 for no start."""
+    """Row 1 of k.rows becomes the starts among the allowed slots (row 0) with enough people; gives how
+    many rows of people able there are, -1 for no start."""
     allowed, open_ = k.W[k.S[S_ROWS]], k.W[k.S[S_ROWS] + 1]
     for w in range(lo, hi):
         open_[w] = allowed[w]
@@ -352,7 +358,8 @@ def open_starts(k: Any, t: int, length: int, overtime: bool, lo: Any, hi: Any) -
 
 @inner
 def earliest(k: Any, t: int, length: int, snug: bool, starts_: Any, lo: Any, hi: Any) -> int:
-    """The first start of a row at which every seat can be filled; those that fail are taken out of it. -1 if there is none."""
+    """The first start of a row at which every seat can be filled; those that fail are taken out of it. -1
+    if there is none."""
     for _ in range(TRIES):
         s = first_bit(starts_, lo, hi)
         if s < 0:
@@ -365,7 +372,8 @@ def earliest(k: Any, t: int, length: int, snug: bool, starts_: Any, lo: Any, hi:
 
 @inner
 def portion(k: Any, j: int, t: int, length: int, overtime: bool, lo: Any, hi: Any) -> int:
-    """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is none.
+    """The earliest start in row 0 of k.rows (allowed slots) at which every seat can be filled; -1 if there is
+    none.
 
     Where handing over costs more than waiting for them, the earliest at which one of those before goes on.
     """
@@ -390,7 +398,8 @@ def portion(k: Any, j: int, t: int, length: int, overtime: bool, lo: Any, hi: An
 
 @inlined
 def others_go_on(k: Any, t: int, s: int) -> bool:
-    """Whether those chosen for a portion from s on are entirely other people than those of the portion before, with a craft in common."""
+    """Whether those chosen for a portion from s on are entirely other people than those of the portion
+    before, with a craft in common."""
     x = k.S[S_LAST]
     if not k.S[S_SAME_CRAFT] or s < k.X[x, 2]:
         return False
@@ -407,7 +416,8 @@ def others_go_on(k: Any, t: int, s: int) -> bool:
 def rather_the_same(
     k: Any, j: int, t: int, s: int, length: int, snug: bool, row: int, lo: Any, hi: Any
 ) -> int:
-    """A later start at which one of those before goes on, if waiting for that costs no more than handing over; else s."""
+    """A later start at which one of those before goes on, if waiting for that costs no more than handing
+    over; else s."""
     those = k.W[k.S[S_ROWS] + 2]
     for w in range(lo, hi):
         those[w] = U0

@@ -111,7 +111,8 @@ def all_set(row: Any, first: int, last: int) -> bool:
 
 @inner
 def lift(k: Any, j: int) -> None:
-    """The job stands aside for a moment: what it takes is free, but where it stood and what it is worth stays known."""
+    """The job stands aside for a moment: what it takes is free, but where it stood and what it is worth
+    stays known."""
     free_all(k, j)
     k.J[J_FIRST, j], k.J[J_LAST, j] = k.J[J_FIXED, j], k.J[J_FIXED_LAST, j]
     if k.J[J_SHARED, j] >= 0:
@@ -131,7 +132,8 @@ def lower(k: Any, j: int) -> None:
 
 @inner
 def in_service(k: Any, j: int) -> bool:
-    """Whether a job that was lifted and others now neither run an asset that is out of service nor keep out one that runs."""
+    """Whether a job that was lifted and others now neither run an asset that is out of service nor keep
+    out one that runs."""
     at, size, b = k.H[k.J[J_SHARED, j], 0], k.H[k.J[J_SHARED, j], 1], k.J[J_BLOCK, j]
     for i in range(size):
         o = k.L[at + i]

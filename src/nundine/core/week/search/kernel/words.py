@@ -1,10 +1,11 @@
-"""Random numbers and sets of slots of the compiled search: rows of 64-bit words, as `dice.py` and `bits.py` have them.
+"""Random numbers and sets of slots of the compiled search: rows of 64-bit words, as `dice.py` and `bits.py`
+have them.
 
-A number written where a function is called has a type of its own for numba, which then compiles that function once more (it made
-six of the largest one); so such numbers have names of one type (`I0`, `YES`).
+A number written where a function is called has a type of its own for numba, which then compiles that function
+once more (it made six of the largest one); so such numbers have names of one type (`I0`, `YES`).
 
-Words are uint64 and never mix with signed integers, which would make floats of them. What counts words is uint64 as well: an
-index with a sign costs a look at it for each word.
+Words are uint64 and never mix with signed integers, which would make floats of them. What counts words is
+uint64 as well: an index with a sign costs a look at it for each word.
 """
 
 from __future__ import annotations
@@ -62,7 +63,8 @@ def words_of(first: int, last: int) -> Any:
 
 @inner
 def run_starts(row: Any, length: int, lo: Any, hi: Any) -> None:
-    """A row becomes the slots from which `length` bits are set, by doubling; only words lo..hi-1 may be set."""
+    """A row becomes the slots from which `length` bits are set, by doubling; only words lo..hi-1 may be
+    set."""
     have = 1
     while have < length:
         step = min(have, length - have)
@@ -78,7 +80,8 @@ def run_starts(row: Any, length: int, lo: Any, hi: Any) -> None:
 
 @inner
 def shifted_and(row: Any, by: int, into: Any, lo: Any, hi: Any) -> Any:
-    """Words lo..hi-1 of another row become the slots s at which this one is set at s and at s + by (0 to 63); gives whether any is (0: none)."""
+    """Words lo..hi-1 of another row become the slots s at which this one is set at s and at s + by (0 to
+    63); gives whether any is (0: none)."""
     bits, some = np.uint64(by), U0
     inside = min(hi, np.uint64(len(row)) - U1)
     if bits == U0:
