@@ -55,7 +55,8 @@ def main(arguments: list[str]) -> int:
         wrong = [name for name, b in bounds.items() if best > b + CLOSE * max(1.0, b)]
         if wrong or check(problem, plan.placements).errors:
             console.print(
-                f"[red]seed {seed}: best {best}, bounds {bounds}, broken {check(problem, plan.placements).errors}[/red]"
+                f"[red]seed {seed}: best {best}, bounds {bounds}, broken "
+                f"{check(problem, plan.placements).errors}[/red]"
             )
             return 1
         for name, b in bounds.items():
@@ -63,7 +64,8 @@ def main(arguments: list[str]) -> int:
                 share[name].append(best / b)
     for name, shares in share.items():
         console.print(
-            f"best plan as a share of the bound by {name}: median {statistics.median(shares):.3f}, most {max(shares):.6f}"
+            f"best plan as a share of the bound by {name}: median {statistics.median(shares):.3f}, "
+            f"most {max(shares):.6f}"
         )
     console.print(f"{wanted.weeks} weeks, {proved} with a proven optimum; no plan above a bound")
     return 0

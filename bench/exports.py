@@ -90,7 +90,8 @@ def main() -> None:
             if found["state"] != "done":
                 raise RuntimeError(str(found))
             row(
-                f"{'a week later: ' if later else ''}brought in ({made['new_count']} new, {made['changed_count']} changed)",
+                f"{'a week later: ' if later else ''}brought in ({made['new_count']} new, "
+                f"{made['changed_count']} changed)",
                 time.perf_counter() - began,
                 "< 20 s",
             )

@@ -39,8 +39,14 @@ def test_a_problem_file_is_solved_and_its_plan_passes_the_check(tmp_path: Path) 
 def test_commands_on_files_do_not_load_the_parts_of_the_site(tmp_path: Path) -> None:
     problem = tmp_path / "problem.json"
     problem.write_text("{}")
-    told = "import sys, atexit; atexit.register(lambda: print(sorted(m for m in ('fastapi', 'peewee', 'weasyprint') if m in sys.modules)))"
-    run = f"{told}; sys.argv = ['nundine', 'check', {str(problem)!r}, {str(problem)!r}]; from nundine.cli import main; main()"
+    told = (
+        "import sys, atexit; atexit.register(lambda: print(sorted(m for m in ('fastapi', 'peewee', "
+        "'weasyprint') if m in sys.modules)))"
+    )
+    run = (
+        f"{told}; sys.argv = ['nundine', 'check', {str(problem)!r}, {str(problem)!r}]; from "
+        "nundine.cli import main; main()"
+    )
     assert subprocess.run([sys.executable, "-c", run], capture_output=True, text=True).stdout.strip() == "[]"
     assert (
         "fastapi"

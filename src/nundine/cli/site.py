@@ -167,7 +167,10 @@ def _with_database(work: Any) -> Any:
 
 def _unwritable(file: Path, bad: OSError) -> str:
     who = pwd.getpwuid(os.geteuid()).pw_name
-    return f"{file} can not be written by the account {who} ({bad.strerror}). Choose a folder that it may write to."
+    return (
+        f"{file} can not be written by the account {who} ({bad.strerror}). Choose a folder that "
+        "it may write to."
+    )
 
 
 @app.command(name="import")

@@ -71,7 +71,10 @@ def solve(
         typer.Option(
             min=1,
             max=64,
-            help="Searches side by side, each with its own seed; in large weeks one of them proves the bound instead.",
+            help=(
+                "Searches side by side, each with its own seed; in large weeks one of them proves "
+                "the bound instead."
+            ),
         ),
     ] = 1,
     iterations: Annotated[
@@ -107,7 +110,8 @@ def solve(
     _write(plan_document(plan, PLAINLY), output)
     share = 100 * (1 - plan.gap)
     console.print(
-        f"{plan.status}: at least {share:.1f} % of what any schedule could hold; {len(plan.not_placed)} jobs left out",
+        f"{plan.status}: at least {share:.1f} % of what any schedule could hold; "
+        f"{len(plan.not_placed)} jobs left out",
         highlight=False,
     )
 
@@ -123,7 +127,8 @@ def check(problem_file: Path, plan_file: Path) -> None:
     if result.errors:
         console.print(table)
     print(
-        f"value {result.value:.1f}, broken rules {len(result.errors)}, conflicts of fixed placements {len(result.conflicts)}"
+        f"value {result.value:.1f}, broken rules {len(result.errors)}, conflicts of fixed "
+        f"placements {len(result.conflicts)}"
     )
     if abs(result.value - plan.value) > 1e-6 * max(1.0, abs(plan.value)):
         raise SystemExit(
@@ -200,7 +205,8 @@ def mend(
     for move in mended.moves:
         console.print(wording.move(move, wording.PLAIN), markup=False, highlight=False)
     console.print(
-        f"{mended.count} moves; {len(mended.left)} jobs leave the week; value {plan.value:,.0f} before, {value:,.0f} now",
+        f"{mended.count} moves; {len(mended.left)} jobs leave the week; value {plan.value:,.0f} "
+        f"before, {value:,.0f} now",
         highlight=False,
     )
     if mended.conflicts or mended.not_in:
@@ -259,7 +265,8 @@ def asks(
     for a in found:
         sure = "confirmed" if a.confirmed else "tried"
         console.print(
-            f"{a.value:8,.0f} points {a.hours:6.1f} h  {wording.ask(a.found, wording.PLAIN)}  ({sure}; {len(a.jobs)} jobs)",
+            f"{a.value:8,.0f} points {a.hours:6.1f} h  {wording.ask(a.found, wording.PLAIN)}  "
+            f"({sure}; {len(a.jobs)} jobs)",
             markup=False,
             highlight=False,
         )

@@ -80,7 +80,8 @@ def _line(one: SheetLine, zone: ZoneInfo, people: bool) -> str:
     more += "".join(f"<br><b>→ {e(note)}</b>" for note in one.notes)
     number = f"<a href='{e(one.link)}'>{e(one.job)}</a>" if one.link else e(one.job)
     return (
-        f"<tr><td class=time>{time}</td><td class=job>{who}<b>{number}</b> {e(one.title)}<br>{e(one.task)}<br>"
+        f"<tr><td class=time>{time}</td><td class=job>{who}<b>{number}</b> "
+        f"{e(one.title)}<br>{e(one.task)}<br>"
         f"<span class=soft>{more}</span></td>"
         f"<td class=hours>{one.hours:g} h</td><td class=box>done ☐ &nbsp; hours ______</td></tr>"
     )
@@ -104,19 +105,25 @@ def crew_sheets_pdf(
             days.setdefault(one.day, []).append(one)
         total = sum(one.hours for one in sheet.lines)
         body = "".join(
-            f"<h2>{date.fromisoformat(d):%A} {date.fromisoformat(d).day} {date.fromisoformat(d):%B}</h2><table>"
+            f"<h2>{date.fromisoformat(d):%A} {date.fromisoformat(d).day} "
+            f"{date.fromisoformat(d):%B}</h2><table>"
             + "".join(_line(one, zone, people) for one in found)
             + "</table>"
             for d, found in sorted(days.items())
         )
         parts.append(
-            f"<section><h1>{html.escape(sheet.name)}</h1><p class=sub>{html.escape(foot)} · {total:g} h</p>{body}</section>"
+            f"<section><h1>{html.escape(sheet.name)}</h1><p class=sub>{html.escape(foot)} · "
+            f"{total:g} h</p>{body}</section>"
         )
     if not parts:
         parts.append(
-            f"<section><h1>Week {week}</h1><p class=sub>{html.escape(foot)}</p><p>Nobody has work in this week yet.</p></section>"
+            f"<section><h1>Week {week}</h1><p class=sub>{html.escape(foot)}</p><p>Nobody has work "
+            "in this week yet.</p></section>"
         )
-    page = f"<html lang=en><title>Crew sheets {week}</title><style>{STYLE}</style><div class=foot>{html.escape(foot)}</div>{''.join(parts)}</html>"
+    page = (
+        f"<html lang=en><title>Crew sheets {week}</title><style>{STYLE}</style><div "
+        f"class=foot>{html.escape(foot)}</div>{''.join(parts)}</html>"
+    )
     return pdf(page) if sum(len(sheet.lines) for sheet in sheets) <= SHORT else pdf_aside(page)
 
 

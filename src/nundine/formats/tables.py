@@ -119,7 +119,8 @@ def workbook_rows(name: str, data: bytes) -> list[tuple[str, list[list[Any]]]]:
         raise
     except Exception as bad:
         raise BadFile(
-            f"{name} can not be read as XLSX ({type(bad).__name__}). Open it in a spreadsheet and save it again."
+            f"{name} can not be read as XLSX ({type(bad).__name__}). Open it in a spreadsheet and "
+            "save it again."
         ) from bad
     return [(title, rows) for title, rows in sheets if any(c is not None for r in rows for c in r)]
 
@@ -134,7 +135,8 @@ def _rows_of(name: str, sheet: Any) -> list[list[Any]]:
         for cell in row:
             if cell.data_type == "f":
                 raise BadFile(
-                    f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values instead; formulas are not run."
+                    f"{name}, sheet {sheet.title}, cell {cell.coordinate}: a formula. Paste values "
+                    "instead; formulas are not run."
                 )
         rows.append([cell.value for cell in row])
     return rows

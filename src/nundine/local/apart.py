@@ -17,7 +17,8 @@ def reach_database(settings: Settings) -> None:
         need_database(settings)
     elif port_free(settings.db_port):
         raise CannotStart(
-            f"No database runs at port {settings.db_port} of this machine. Name one in NUNDINE_DB_HOST, or start all "
+            f"No database runs at port {settings.db_port} of this machine. Name one in "
+            "NUNDINE_DB_HOST, or start all "
             "of Nundine with ./nundine serve (see docs/deploy.md)."
         )
     connect(settings)
@@ -40,5 +41,6 @@ def join_database(settings: Settings) -> None:
         differs = to_migrate()
     if differs:
         raise CannotStart(
-            f"The tables of the database are of another version ({', '.join(differs[:3])}). Type  ./nundine migrate"
+            f"The tables of the database are of another version ({', '.join(differs[:3])}). Type  "
+            "./nundine migrate"
         )

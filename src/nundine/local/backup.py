@@ -148,7 +148,8 @@ def _checked(file: Path, key: bytes | None) -> None:
     signed.update(lines[0])
     if not hmac.compare_digest(signed.hexdigest().encode(), lines[1]):
         raise BadBackup(
-            f"{file} was not signed by this Nundine, or was changed since. Nothing was changed. Was it made by another of yours, "
+            f"{file} was not signed by this Nundine, or was changed since. Nothing was changed. "
+            "Was it made by another of yours, "
             "give the file backup-key of its var with --key; if you trust it without, say --unsigned."
         )
 

@@ -90,7 +90,10 @@ def password(var: Path) -> str:
 
 OF_OTHERS = {
     "sql_mode": SQL_MODE,
-    "init_command": f"SET time_zone='+00:00', innodb_lock_wait_timeout={LOCK_WAIT}, collation_connection=utf8mb4_unicode_ci",
+    "init_command": (
+        f"SET time_zone='+00:00', innodb_lock_wait_timeout={LOCK_WAIT}, "
+        "collation_connection=utf8mb4_unicode_ci"
+    ),
 }
 """What a connection to a database of others is told, which ours knows."""
 
@@ -129,8 +132,10 @@ def need_database(settings: Settings) -> None:
             pymysql.connect(database=name, connect_timeout=10, **way_in(settings)).close()
         except (pymysql.MySQLError, OSError) as bad:
             raise CannotStart(
-                f"The database {name} does not let {where} in ({bad.args[-1]}). Look at NUNDINE_DB_HOST, NUNDINE_DB_PORT, "
-                "NUNDINE_DB_USER, NUNDINE_DB_NAME, NUNDINE_DB_PASSWORD and NUNDINE_DB_CA (see docs/deploy.md)."
+                f"The database {name} does not let {where} in ({bad.args[-1]}). Look at "
+                "NUNDINE_DB_HOST, NUNDINE_DB_PORT, "
+                "NUNDINE_DB_USER, NUNDINE_DB_NAME, NUNDINE_DB_PASSWORD and NUNDINE_DB_CA (see "
+                "docs/deploy.md)."
             ) from bad
 
 
@@ -151,11 +156,13 @@ class PrivateDatabase:
             folder.mkdir(parents=True, exist_ok=True)
         if shutil.disk_usage(self.settings.var).free < 300 * 2**20:
             raise CannotStart(
-                f"Less than 300 MB are free on the disk of {self.settings.var}. Make room, or set NUNDINE_VAR to a folder elsewhere."
+                f"Less than 300 MB are free on the disk of {self.settings.var}. Make room, or set "
+                "NUNDINE_VAR to a folder elsewhere."
             )
         if not port_free(self.settings.db_port):
             raise CannotStart(
-                f"Port {self.settings.db_port} is taken. Choose another:  NUNDINE_DB_PORT={self.settings.db_port + 1} ./nundine ..."
+                f"Port {self.settings.db_port} is taken. Choose another:  "
+                f"NUNDINE_DB_PORT={self.settings.db_port + 1} ./nundine ..."
             )
         user = owner()
         self._clear_pid_file()
@@ -187,7 +194,8 @@ class PrivateDatabase:
             return
         except OSError as bad:
             raise CannotStart(
-                f"{self.pid_file} stands in the database's way and can not be removed ({bad.strerror}). Remove it."
+                f"{self.pid_file} stands in the database's way and can not be removed "
+                f"({bad.strerror}). Remove it."
             ) from bad
         if not said.isdigit():
             say(f"{self.pid_file} held no number of a process ({said[:30]!r}); it is written anew.")
@@ -227,7 +235,8 @@ class PrivateDatabase:
             made = subprocess.run(command, capture_output=True, text=True)
         if made.returncode:
             raise CannotStart(
-                f"The database's folder {self.data} could not be made: {made.stderr.strip().splitlines()[-1:] or made.stdout[-300:]}"
+                f"The database's folder {self.data} could not be made: "
+                f"{made.stderr.strip().splitlines()[-1:] or made.stdout[-300:]}"
             )
         try:
             if self.data.exists():
@@ -235,7 +244,8 @@ class PrivateDatabase:
             part.rename(self.data)
         except OSError as bad:
             raise CannotStart(
-                f"{self.data} is there and holds no whole database. Move it elsewhere, or restore a backup into another NUNDINE_VAR."
+                f"{self.data} is there and holds no whole database. Move it elsewhere, or restore "
+                "a backup into another NUNDINE_VAR."
             ) from bad
 
     def _wait(self) -> None:

@@ -170,18 +170,21 @@ def need_safe_host(settings: Settings) -> None:
                 )
     if settings.behind_proxy and not settings.names:
         raise CannotStart(
-            "NUNDINE_BEHIND_PROXY is set: say in NUNDINE_NAMES by which names browsers call, with commas between."
+            "NUNDINE_BEHIND_PROXY is set: say in NUNDINE_NAMES by which names browsers call, with "
+            "commas between."
         )
     if settings.on_loopback:
         return
     if not settings.secure:
         raise CannotStart(
-            f"Nundine does not serve {settings.host} without TLS: passwords could be read on the way. Set NUNDINE_CERTIFICATE and "
+            f"Nundine does not serve {settings.host} without TLS: passwords could be read on the "
+            "way. Set NUNDINE_CERTIFICATE and "
             "NUNDINE_KEY, or NUNDINE_BEHIND_PROXY=1 if a proxy before it speaks TLS (see docs/deploy.md)."
         )
     if settings.host in EVERYWHERE and not settings.names:
         raise CannotStart(
-            f"Nundine is to serve {settings.host}, all addresses of this machine: say in NUNDINE_NAMES by which names browsers "
+            f"Nundine is to serve {settings.host}, all addresses of this machine: say in "
+            "NUNDINE_NAMES by which names browsers "
             "call it, with commas between."
         )
 

@@ -45,7 +45,8 @@ def step_down(settings: Settings) -> None:
         reaches = _reaches(account, settings.var)
     if not reaches:
         say(
-            f"The account {ACCOUNT} can not reach {sys.executable}, {ROOT} or {settings.var}: Nundine runs as root. "
+            f"The account {ACCOUNT} can not reach {sys.executable}, {ROOT} or {settings.var}: "
+            "Nundine runs as root. "
             "Put all of them where others may read, or start Nundine as somebody else."
         )
         return

@@ -31,7 +31,8 @@ def trouble(bad: PeeweeException) -> Refused | None:
     if number in AWAY or "closed" in text.lower() and "connection" in text.lower():
         return Unavailable(
             "database",
-            "The database does not answer just now; it is started again by itself. What you see after that is what was kept.",
+            "The database does not answer just now; it is started again by itself. What you see "
+            "after that is what was kept.",
         )
     if number in (DEADLOCK, WAITED_TOO_LONG):
         return Busy(
@@ -43,7 +44,8 @@ def trouble(bad: PeeweeException) -> Refused | None:
 def no_room() -> NoRoom:
     return NoRoom(
         "no room",
-        "The disk of Nundine's data is full, so nothing can be changed; nothing is lost. Whoever runs Nundine has to make room.",
+        "The disk of Nundine's data is full, so nothing can be changed; nothing is lost. Whoever "
+        "runs Nundine has to make room.",
     )
 
 

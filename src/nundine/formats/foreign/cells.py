@@ -105,7 +105,8 @@ def figure(cell: Any, mark: str | None) -> float:
     text = re.sub(r"[\s'’\u00a0\u202f]", "", str(cell))
     if mark is None and re.fullmatch(r"-?\d{1,3}[.,]\d{3}", text):
         raise Ambiguous(
-            f"{cell} may be {text.replace(',', '.')} or {re.sub(r'[.,]', '', text)}; say which sign parts decimals"
+            f"{cell} may be {text.replace(',', '.')} or {re.sub(r'[.,]', '', text)}; say which "
+            "sign parts decimals"
         )
     if mark is None:
         mark = text[-3] if re.search(r"[.,]\d\d$", text) else "," if "," in text and "." not in text else "."
@@ -245,7 +246,8 @@ def _written(cell: Any, found: re.Match[str], style: str | None) -> date:
         if style in days:
             return days[style]
         raise BadCell(
-            f"{cell!r} is no date with the order {' '.join({'d': 'day', 'm': 'month', 'y': 'year'}[c] for c in style)}"
+            f"{cell!r} is no date with the order "
+            f"{' '.join({'d': 'day', 'm': 'month', 'y': 'year'}[c] for c in style)}"
         )
     if len(set(days.values())) == 1:
         return next(iter(days.values()))

@@ -48,87 +48,105 @@ FIELDS: tuple[Field, ...] = (
     _field(
         "number",
         "WO number",
-        "wo, wo no, wo number, work order, order, order no, order number, job, job no, job number, number, no, id, auftrag, auftragsnummer, auftragsnr, auftrag nr, ordre, numero, ordre de travail, bon",
+        "wo, wo no, wo number, work order, order, order no, order number, job, job no, job number, "
+        "number, no, id, auftrag, auftragsnummer, auftragsnr, auftrag nr, ordre, numero, ordre de "
+        "travail, bon",
     ),
     _field(
         "title",
         "title",
-        "title, short text, summary, subject, job description, work description, what, bezeichnung, kurztext, titel, betreff, objet, libelle, intitule",
+        "title, short text, summary, subject, job description, work description, what, "
+        "bezeichnung, kurztext, titel, betreff, objet, libelle, intitule",
     ),
     _field(
         "asset",
         "asset",
-        "asset, asset no, asset id, equipment, equipment no, machine, object, location, tag, place, anlage, anlagennummer, maschine, objekt, ort, equipement, installation, lieu",
+        "asset, asset no, asset id, equipment, equipment no, machine, object, location, tag, "
+        "place, anlage, anlagennummer, maschine, objekt, ort, equipement, installation, lieu",
     ),
     _field(
         "kind",
         "kind of work",
-        "kind, kind of work, type, work type, order type, category, class, art, auftragsart, typ, kategorie, nature, categorie, genre",
+        "kind, kind of work, type, work type, order type, category, class, art, auftragsart, typ, "
+        "kategorie, nature, categorie, genre",
     ),
     _field("state", "state", "state, status, order status, stage, zustand, stand, etat, statut"),
     _field(
         "raised",
         "raised on",
-        "raised, raised on, created, created on, reported, reported on, entered, opened, erstellt, erfasst, gemeldet, angelegt, cree, cree le, signale",
+        "raised, raised on, created, created on, reported, reported on, entered, opened, erstellt, "
+        "erfasst, gemeldet, angelegt, cree, cree le, signale",
     ),
     _field(
         "due",
         "due",
-        "due, due date, due by, needed by, required by, finish by, deadline, target, faellig, fallig, fallig am, bis, termin, endtermin, echeance, pour le, date limite",
+        "due, due date, due by, needed by, required by, finish by, deadline, target, faellig, "
+        "fallig, fallig am, bis, termin, endtermin, echeance, pour le, date limite",
     ),
     _field(
         "earliest",
         "earliest start",
-        "earliest, earliest start, not before, start after, release, released, fruhestens, frueheste, ab, pas avant, debut au plus tot",
+        "earliest, earliest start, not before, start after, release, released, fruhestens, "
+        "frueheste, ab, pas avant, debut au plus tot",
     ),
     _field("latest", "latest end", "latest, latest end, not after, spatestens, au plus tard"),
     _field("must", "must", "must, mandatory, compulsory, statutory, pflicht, muss, obligatoire"),
     _field(
         "parts_ready",
         "parts ready on",
-        "parts, parts ready, parts by, parts date, material, material ready, material date, teile, teile da, material ab, materialtermin, pieces, pieces pretes",
+        "parts, parts ready, parts by, parts date, material, material ready, material date, teile, "
+        "teile da, material ab, materialtermin, pieces, pieces pretes",
     ),
     _field("permit", "permit", "permit, permit status, freigabe, erlaubnis, permis"),
     _field(
         "description",
         "description",
-        "description, long text, details, notes, remark, remarks, comment, langtext, beschreibung, bemerkung, remarque, commentaire",
+        "description, long text, details, notes, remark, remarks, comment, langtext, beschreibung, "
+        "bemerkung, remarque, commentaire",
     ),
     _field(
         "task",
         "task number",
-        "task, task no, step, step no, operation, operation no, op, line, activity, vorgang, vorgangsnr, position, pos, schritt, tache, etape, ligne",
+        "task, task no, step, step no, operation, operation no, op, line, activity, vorgang, "
+        "vorgangsnr, position, pos, schritt, tache, etape, ligne",
     ),
     _field(
         "task_title",
         "task",
-        "task title, task description, step text, operation text, activity text, task text, vorgangstext, arbeitsschritt, tatigkeit, libelle tache, travail a faire",
+        "task title, task description, step text, operation text, activity text, task text, "
+        "vorgangstext, arbeitsschritt, tatigkeit, libelle tache, travail a faire",
     ),
     _field(
         "hours",
         "hours",
-        "hours, hrs, h, duration, est hours, estimated hours, planned hours, labor hours, labour hours, work hours, minutes, min, time, dauer, stunden, std, aufwand, arbeit, plan std, duree, heures, heures prevues, temps",
+        "hours, hrs, h, duration, est hours, estimated hours, planned hours, labor hours, labour "
+        "hours, work hours, minutes, min, time, dauer, stunden, std, aufwand, arbeit, plan std, "
+        "duree, heures, heures prevues, temps",
     ),
     _field(
         "people",
         "people",
-        "people, persons, crew size, headcount, heads, qty, men, number of people, anzahl, anz, personen, leute, mann, nb pers, effectif, personnes",
+        "people, persons, crew size, headcount, heads, qty, men, number of people, anzahl, anz, "
+        "personen, leute, mann, nb pers, effectif, personnes",
     ),
     _field(
         "craft",
         "craft",
-        "craft, trade, skill, work center, workcenter, crew, discipline, resource, gewerk, arbeitsplatz, berufsgruppe, qualifikation, metier, corps de metier, specialite",
+        "craft, trade, skill, work center, workcenter, crew, discipline, resource, gewerk, "
+        "arbeitsplatz, berufsgruppe, qualifikation, metier, corps de metier, specialite",
     ),
     _field("level", "level", "level, grade, skill level, stufe, niveau"),
     _field(
         "after",
         "follows",
-        "after, follows, predecessor, predecessors, previous, depends on, nach, vorganger, apres, precedent, predecesseur",
+        "after, follows, predecessor, predecessors, previous, depends on, nach, vorganger, apres, "
+        "precedent, predecesseur",
     ),
     _field(
         "asset_state",
         "asset state",
-        "asset state, machine state, shutdown, stop needed, system condition, condition, stillstand, anlagenzustand, arret, etat machine",
+        "asset state, machine state, shutdown, stop needed, system condition, condition, "
+        "stillstand, anlagenzustand, arret, etat machine",
     ),
 )
 FIELD_BY_NAME = {f.name: f for f in FIELDS}

@@ -13,18 +13,30 @@ from nundine.formats.foreign.table import ForeignTable
 
 WORDS: dict[str, dict[str, str]] = {
     "kind": {
-        "statutory": "statutory, inspection, legal, prufung, pruefung, gesetzlich, controle reglementaire, reglementaire",
+        "statutory": (
+            "statutory, inspection, legal, prufung, pruefung, gesetzlich, controle "
+            "reglementaire, reglementaire"
+        ),
         "safety": "safety, sicherheit, arbeitssicherheit, securite",
         "breakdown": "breakdown, emergency, urgent, storung, stoerung, notfall, panne, depannage",
-        "corrective": "corrective, repair, cm, fault, defect, reparatur, instandsetzung, mangel, correctif, reparation, curatif",
-        "preventive": "preventive, pm, maintenance, service, scheduled, wartung, instandhaltung, inspektion, vorbeugend, preventif, entretien",
+        "corrective": (
+            "corrective, repair, cm, fault, defect, reparatur, instandsetzung, mangel, "
+            "correctif, reparation, curatif"
+        ),
+        "preventive": (
+            "preventive, pm, maintenance, service, scheduled, wartung, instandhaltung, "
+            "inspektion, vorbeugend, preventif, entretien"
+        ),
         "improvement": "improvement, modification, upgrade, verbesserung, umbau, amelioration",
         "project": "project, projekt, projet, capital",
     },
     "state": {
         "draft": "draft, new, requested, entwurf, neu, erfasst, brouillon, nouveau",
         "planned": "planned, in planning, geplant, in planung, planifie",
-        "approved": "approved, released, ready, open, scheduled, freigegeben, offen, bereit, approuve, valide, ouvert, pret",
+        "approved": (
+            "approved, released, ready, open, scheduled, freigegeben, offen, bereit, "
+            "approuve, valide, ouvert, pret"
+        ),
         "under way": "under way, in progress, started, begonnen, in arbeit, laufend, en cours, commence",
         "done": "done, finished, complete, completed, fertig, erledigt, abgeschlossen, termine, fait",
         "closed": "closed, historic, archived, geschlossen, archiviert, clos, cloture",

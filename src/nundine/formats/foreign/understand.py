@@ -119,7 +119,8 @@ class _Reading:
             )
         if self.again:
             self.out.notes.append(
-                f"{self.again} {'row says' if self.again == 1 else 'rows say'} the very same again and {'is' if self.again == 1 else 'are'} taken once"
+                f"{self.again} {'row says' if self.again == 1 else 'rows say'} the very same again "
+                f"and {'is' if self.again == 1 else 'are'} taken once"
             )
         for number, what in list(self.differ.items())[:20]:
             self.out.notes.append(
@@ -261,7 +262,8 @@ class _Reading:
         else:
             raise _Wrong(
                 "number",
-                f"stands in row {self.out.rows[number]} already, and differently; is there a column with the number of the task?",
+                f"stands in row {self.out.rows[number]} already, and differently; is there a "
+                "column with the number of the task?",
             )
 
     def _work(self, content: tuple[Any, ...]) -> dict[str, Any]:

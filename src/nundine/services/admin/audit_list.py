@@ -12,7 +12,7 @@ from nundine.store.account import Account
 from nundine.store.ledger import LedgerEntry
 
 
-@listing("deeds", "Deeds", ADMINISTER)
+@listing("deeds", "Audit", ADMINISTER)
 def deeds(around: Around) -> Listing:
     """Everything that was written, sign-ins too."""
     columns = (

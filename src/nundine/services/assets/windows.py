@@ -70,7 +70,8 @@ def _checked(
     if kind == "work" and not _limited(asset):
         raise Refused(
             "not limited",
-            f"{asset.name} may be touched at any time, so a work window changes nothing. Draw when it must run.",
+            f"{asset.name} may be touched at any time, so a work window changes nothing. Draw when "
+            "it must run.",
             field="kind",
         )
     _refuse_overlapping(state, asset, kind, start, end, besides)

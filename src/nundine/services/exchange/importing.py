@@ -144,7 +144,10 @@ def _take(file: str, sheet: Sheet, zone: ZoneInfo, given: dict[str, list[_Given]
     kind = _kind_of(sheet)
     if kind is None:
         known = ", ".join(KINDS)
-        text = f"its columns ({', '.join(c for c in sheet.columns if c)}) fit none of the tables: {known}. Start from a template."
+        text = (
+            f"its columns ({', '.join(c for c in sheet.columns if c)}) fit none of the tables: "
+            f"{known}. Start from a template."
+        )
         report.errors.append(RowError(file, 1, None, text))
         return
     names = {c.name for c in kind.columns}
@@ -251,7 +254,10 @@ def _check_references(kind: Kind, g: _Given, known: dict[str, set[Any]], report:
     for column in kind.columns:
         value = g.values.get(column.name)
         if column.refers and value is not None and value not in known.get(column.refers, set()):
-            reason = f"{value!r} is unknown; bring it in with {column.refers.replace('patterns', 'shifts')} first or in the same import"
+            reason = (
+                f"{value!r} is unknown; bring it in with {column.refers.replace('patterns', 'shifts')} "
+                "first or in the same import"
+            )
             report.errors.append(RowError(g.file, g.row, column.name, reason))
 
 

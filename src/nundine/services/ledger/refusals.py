@@ -23,7 +23,10 @@ def refuse_touched(week: Week, touches: set[str], seen: int) -> None:
         both = touches & set(other.touches)
         if both:
             what, who = ", ".join(sorted(both)[:3]), who_did(other)
-            text = f"{who} changed this meanwhile: {other.label} ({what}). Look at the week as it is now and repeat your edit if you still want it."
+            text = (
+                f"{who} changed this meanwhile: {other.label} ({what}). Look at the week as it is now "
+                "and repeat your edit if you still want it."
+            )
             raise Stale("changed", text, by=who, label=other.label, what=sorted(both))
 
 

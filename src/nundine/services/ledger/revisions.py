@@ -29,7 +29,8 @@ def need_revision(noun: str, key: list[Any], seen: int) -> None:
     by = ", ".join(dict.fromkeys(d["by"] for d in differs)) or "somebody"
     raise Stale(
         "changed",
-        f"{kind.told(tuple(key))} was changed meanwhile by {by}. Look at what differs; nothing of yours is lost.",
+        f"{kind.told(tuple(key))} was changed meanwhile by {by}. Look at what differs; nothing of "
+        "yours is lost.",
         revision=now,
         differs=differs,
     )

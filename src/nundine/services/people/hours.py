@@ -120,7 +120,8 @@ def lend(state: WeekState, person: str, area: str, first: date, last: date) -> E
     if other is not None:
         raise Refused(
             "lent",
-            f"{name} is lent already from {day_name(other.first)} to {day_name(other.last)}; take that back first.",
+            f"{name} is lent already from {day_name(other.first)} to {day_name(other.last)}; take "
+            "that back first.",
             field="first",
         )
     days = [d for d in state.problem.days if first <= d <= last]

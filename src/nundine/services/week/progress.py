@@ -51,7 +51,8 @@ def report(state: WeekState, tasks: list[tuple[str, str]], said: Report) -> Edit
     if said.ended is not None and not state.problem.start - NEAR <= said.ended <= state.problem.end + NEAR:
         raise Refused(
             "ended",
-            f"The end lies more than {NEAR.days} days from week {state.week.name}; look at its year and month.",
+            f"The end lies more than {NEAR.days} days from week {state.week.name}; look at its "
+            "year and month.",
             field="ended",
         )
     if said.ended is not None and said.ended > settings().now():

@@ -187,7 +187,10 @@ def _compliance(published: dict[str, dict[str, float]], done: set[tuple[str, str
         "hours": round(found.hours, 2),
         "hours_done": round(found.hours_done, 2),
         "by_hours": found.by_hours,
-        "source": "Schedule compliance = work completed as scheduled / work scheduled (SMRP best-practice metrics, work order management; EN 15341 family).",
+        "source": (
+            "Schedule compliance = work completed as scheduled / work scheduled (SMRP "
+            "best-practice metrics, work order management; EN 15341 family)."
+        ),
     }
 
 

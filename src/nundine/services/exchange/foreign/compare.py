@@ -60,7 +60,8 @@ def usable(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Unders
         where = f"row {first.row}, {first.column}: " if first.row else ""
         raise Refused(
             "rows",
-            f"{len(said.problems)} rows are not understood ({where}{first.text}). Give the words a meaning, or leave these WOs out.",
+            f"{len(said.problems)} rows are not understood ({where}{first.text}). Give the words a "
+            "meaning, or leave these WOs out.",
         )
     said = said.without_problems() if said.problems else said
     if not said.orders:
