@@ -239,6 +239,32 @@ def test_a_view_that_was_changed_meanwhile_is_not_overwritten(client: Client) ->
     assert again.json()["differs"]
 
 
+def test_a_view_keeps_questions_and_nothing_else(client: Client) -> None:
+    sven = client("sven")
+    for body in (
+        {},
+        {"question": {"filters": "all"}},
+        {"question": {"filters": [{"column": "x", "how": "like"}]}},
+    ):
+        answer = sven.post("/api/lists/backlog/views", json={"title": "Odd", "body": body})
+        assert answer.status_code == 422, body
+    gone = {"question": {"filters": [{"column": "gone", "how": "empty"}]}}
+    made = sven.post("/api/lists/backlog/views", json={"title": "Gone", "body": gone}).json()
+    key = next(v["key"] for v in made if v["title"] == "Gone")
+    sven.put(f"/api/lists/backlog/views/{key}/pin", json={"on": True})
+    counted = sven.get("/api/lists", params={"week": WEEK})
+    assert counted.status_code == 200
+    assert key not in {p["key"] for p in counted.json()}
+
+
+def test_what_is_not_one_thing_may_be_nothing(client: Client) -> None:
+    http = client("sven")
+    query = {"q": json.dumps({"filters": [{"column": "answer", "how": "is not", "values": ["refused"]}]})}
+    shown = http.get("/api/lists/windows/rows", params=query).json()["total"]
+    whole = http.get("/api/lists/windows/rows", params={"q": "{}"}).json()["total"]
+    assert shown == whole > 0, "windows without an answer are not refused"
+
+
 def test_the_figure_of_a_pinned_view_is_the_count_of_its_rows(client: Client) -> None:
     sven = client("sven")
     made = view(sven, "Must-work")[0]

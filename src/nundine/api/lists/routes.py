@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Annotated, Any
 
@@ -16,8 +17,10 @@ from nundine.jobs.queue import hand_over
 from nundine.services import all_lists
 from nundine.services.access import rights_of
 from nundine.services.background import runs
+from nundine.services.errors import Refused
 from nundine.services.listing import exporting, views
 from nundine.services.listing.around import around_for
+from nundine.services.listing.asked import question_of
 from nundine.services.listing.column import HOWS, Choice, How, Kind
 from nundine.services.listing.finding import Hit, find
 from nundine.services.listing.listing import LISTS, Around, Listing, kind_of, opened
@@ -154,13 +157,15 @@ def make_file(name: str, form: ListFileForm, account: Reader) -> dict[str, Any]:
 
 @router.post("/{name}/views")
 def make_view(name: str, form: ViewForm, account: Reader) -> list[ViewRow]:
-    views.make(account, name, Wanted(form.title, form.shared, form.role, form.body))
+    views.make(account, name, Wanted(form.title, form.shared, form.role, form.body.model_dump()))
     return views.views_of(account, name)
 
 
 @router.put("/{name}/views/{key}")
 def change_view(name: str, key: str, form: ViewForm, account: Reader) -> list[ViewRow]:
-    views.change(account, key, Wanted(form.title, form.shared, form.role, form.body), form.revision)
+    views.change(
+        account, key, Wanted(form.title, form.shared, form.role, form.body.model_dump()), form.revision
+    )
     return views.views_of(account, name)
 
 
@@ -191,10 +196,9 @@ def the_pinned(account: Reader, week: Week = None) -> list[PinnedCount]:
     """The figures of the views that an account has pinned."""
     around = around_for(account, week)
     out = []
-    for v in views.views_of(account):
-        if v.pinned:
-            asked = QuestionForm.model_validate(v.body.get("question", {})).question()
-            out.append(
-                PinnedCount(v.key, v.list, v.title, rows(opened(v.list, around), asked, around, 0, 1).total)
-            )
+    for v in [v for v in views.views_of(account) if v.pinned]:
+        with suppress(Refused):  # it asks for a column that is not there any more
+            asked = question_of(v.body["question"])
+            count = rows(opened(v.list, around), asked, around, 0, 1).total
+            out.append(PinnedCount(v.key, v.list, v.title, count))
     return out

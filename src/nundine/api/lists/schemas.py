@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
@@ -48,13 +48,22 @@ class ListFileForm(BaseModel):
     format: Literal["csv", "xlsx"]
 
 
+class ViewBody(BaseModel):
+    """What a view keeps: the question, the columns in their order, their widths in pixels, low rows."""
+
+    question: QuestionForm
+    columns: list[Name] = Field([], max_length=100)
+    widths: dict[Name, int] = Field({}, max_length=100)
+    dense: bool = False
+
+
 class ViewForm(BaseModel):
     """`revision`: the one that was seen, of a view that there is."""
 
     title: str = Field(max_length=200)
     shared: bool = False
     role: Name | None = None
-    body: dict[str, Any]
+    body: ViewBody
     revision: int | None = None
 
 

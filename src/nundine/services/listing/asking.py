@@ -85,7 +85,9 @@ def truth(column: Column, one: Filter, around: Around) -> Expression:
     if one.how == "contains":
         return reduce(or_, [_contains(column, v) for v in one.values])
     found = _is(column, one, around)
-    return ~found if one.how == "is not" else found
+    if one.how == "is":
+        return found
+    return ~found if column.asked is not None else ~found | column.sql.is_null()
 
 
 def _empty(column: Column) -> Expression:

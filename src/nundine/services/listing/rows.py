@@ -14,7 +14,7 @@ from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing
 from nundine.services.listing.question import Question
 
-MOST_ROWS, MOST_KEYS, MOST_GROUPS = 500, 5000, 500
+MOST_ROWS, MOST_KEYS, MOST_GROUPS = 500, 5000, 20_000
 
 
 @dataclass(frozen=True)
@@ -55,7 +55,11 @@ def rows(listing: Listing, question: Question, around: Around, first: int = 0, s
     )
     count, *sums = counted.tuples().first()
     found = page(listing, question, around, first, size) if first < count else []
-    return Rows(count, {c.name: round(s or 0.0, 2) for c, s in zip(totals, sums, strict=True)}, first, found)
+    return Rows(count, _summed(totals, sums), first, found)
+
+
+def _summed(totals: list[Column], sums: list[Any]) -> dict[str, float]:
+    return {c.name: round(float(s or 0.0), 2) for c, s in zip(totals, sums, strict=True)}
 
 
 def page(listing: Listing, question: Question, around: Around, first: int, size: int) -> list[ListRow]:
@@ -93,8 +97,8 @@ def plain(column: Column, value: Any, around: Around) -> Any:
 
 
 def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
-    """The groups of a question, in the order of their values. Raises Refused where rows can't be grouped
-    so."""
+    """The groups of a question, in the order of their values. Raises Refused where rows can't be grouped so, or
+    fall into too many groups."""
     column = listing.column(question.group or "")
     if not column.group:
         raise Refused("group", f"Rows can not be grouped by {column.label}.", field="group")
@@ -105,10 +109,13 @@ def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
     labels = {c.value: c.label for c in column.choices()} if column.choices else {}
     out = []
     order = [column.sql.is_null(), column.sql] if column.kind in ("day", "moment") else [column.sql]
-    for value, count, *sums in query.group_by(column.sql).order_by(*order).limit(MOST_GROUPS).tuples():
+    for value, count, *sums in query.group_by(column.sql).order_by(*order).limit(MOST_GROUPS + 1).tuples():
         text = ("yes" if value else "no") if column.kind == "yes" else None if value is None else str(value)
-        summed = {c.name: round(s or 0.0, 2) for c, s in zip(totals, sums, strict=True)}
-        out.append(Group(text, labels.get(text or "", text or "none"), count, summed))
+        out.append(Group(text, labels.get(text or "", text or "none"), count, _summed(totals, sums)))
+    if len(out) > MOST_GROUPS:
+        raise Refused(
+            "many", f"These are more than {MOST_GROUPS} groups. Filter the rows first.", field="group"
+        )
     return out
 
 

@@ -1,6 +1,7 @@
 /** How a list is looked at: its question, its columns and their widths, density. It stands in the address, and views keep it. */
 import { useCallback, useMemo } from "react";
 
+import type { Shapes } from "../../api/client";
 import type { Column, Filter, Head, Question, Sort, View } from "../../api/lists";
 import { useKept } from "../../app/address";
 
@@ -50,7 +51,7 @@ export function ofView(view: View, head: Head, sort: Sort[]): Shown {
 }
 
 /** What a view is to keep of what is seen. */
-export function bodyOf(shown: Shown, find: string): Record<string, unknown> {
+export function bodyOf(shown: Shown, find: string): Shapes["ViewBody"] {
   const { filters, sort, group, columns, widths, dense } = shown;
   return { question: { filters, sort, group, find }, columns, widths, dense };
 }
