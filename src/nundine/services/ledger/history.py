@@ -21,6 +21,7 @@ from nundine.services.ledger.nouns import NOUNS, PLACEMENT
 from nundine.services.ledger.values import same
 from nundine.services.ledger.wording import flattened, shown
 from nundine.services.wording import Names
+from nundine.services.wording.site_names import SiteNames
 from nundine.store.account import Account
 from nundine.store.ledger import LedgerChange, LedgerEntry
 from nundine.store.site import site
@@ -129,7 +130,7 @@ def _deeds(
         .where(LedgerEntry.id.in_(numbers or [0]))
         .order_by(LedgerEntry.id.desc())
     )
-    zone, names = ZoneInfo(site().timezone), Names()
+    zone, names = ZoneInfo(site().timezone), SiteNames()
     out = []
     for e in rows:
         changes = by_entry.get(e.id, [])

@@ -24,6 +24,7 @@ from nundine.services.ledger.marks import mark_of
 from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.week.loaded import Loaded, in_memory
 from nundine.services.wording import Names
+from nundine.services.wording.site_names import SiteNames
 from nundine.store.base import db
 from nundine.store.gates import placed_elsewhere
 from nundine.store.placement import Key, as_core, load_placements
@@ -118,7 +119,7 @@ class WeekState:
     @property
     def names(self) -> Names:
         """Names of the site, read once while people and work are as they are."""
-        found: Names = remember_value(("names", self.site.get_id(), *self.marks), Names)
+        found: Names = remember_value(("names", self.site.get_id(), *self.marks), SiteNames)
         return found
 
     @property
