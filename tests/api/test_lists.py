@@ -32,7 +32,7 @@ def asked(http: TestClient, question: dict, part: str = "rows", status: int = 20
 def all_rows(http: TestClient, question: dict | None = None) -> list[dict]:
     found = asked(http, question or {}, size=SIZE)
     rows = found["rows"]
-    while len(rows) < found["total"]:
+    while len(rows) < found["counted"]["total"]:
         rows += asked(http, question or {}, size=SIZE, first=len(rows))["rows"]
     return [r["cells"] for r in rows]
 
@@ -112,17 +112,14 @@ def test_filters_words_order_and_groups_are_those_of_a_plain_reading(
     found = all_rows(http, question)
 
     def holds(row: dict) -> bool:
-        text = " ".join(str(row[c] or "") for c in TEXTS).lower()
-        return all(any(w in str(row[c] or "").lower() for c in TEXTS) for w in find.lower().split()) and bool(
-            text
-        )
+        return all(any(w in str(row[c] or "").lower() for c in TEXTS) for w in find.lower().split())
 
     expected = [r for r in rows if holds(r) and all(passes(r, f) for f in chosen)]
     assert {r["number"] for r in found} == {r["number"] for r in expected}
     if sort in ("priority", "hours", "raised"):
         values = [r[sort] for r in found]
         assert values == sorted(values, reverse=down)
-    total = asked(http, question, size=1)
+    total = asked(http, question, size=1)["counted"]
     assert total["total"] == len(expected)
     assert total["sums"]["hours"] == pytest.approx(sum(r["hours"] for r in expected), abs=0.05)
     groups = asked(http, {**question, "group": "kind"}, "groups")
@@ -260,8 +257,8 @@ def test_a_view_keeps_questions_and_nothing_else(client: Client) -> None:
 def test_what_is_not_one_thing_may_be_nothing(client: Client) -> None:
     http = client("sven")
     query = {"q": json.dumps({"filters": [{"column": "answer", "how": "is not", "values": ["refused"]}]})}
-    shown = http.get("/api/lists/windows/rows", params=query).json()["total"]
-    whole = http.get("/api/lists/windows/rows", params={"q": "{}"}).json()["total"]
+    shown = http.get("/api/lists/windows/rows", params=query).json()["counted"]["total"]
+    whole = http.get("/api/lists/windows/rows", params={"q": "{}"}).json()["counted"]["total"]
     assert shown == whole > 0, "windows without an answer are not refused"
 
 
@@ -271,7 +268,7 @@ def test_the_figure_of_a_pinned_view_is_the_count_of_its_rows(client: Client) ->
     now = sven.put(f"/api/lists/backlog/views/{made['key']}/pin", json={"on": True}).json()
     assert made["key"] in {v["key"] for v in now if v["pinned"]}
     (pinned,) = [p for p in sven.get("/api/lists", params={"week": WEEK}).json() if p["key"] == made["key"]]
-    expected = asked(sven, made["body"]["question"], size=1)["total"]
+    expected = asked(sven, made["body"]["question"], size=1)["counted"]["total"]
     assert (pinned["title"], pinned["count"]) == ("Must-work", expected)
     assert client("mila").get("/api/lists", params={"week": WEEK}).json() == []
 
@@ -284,7 +281,7 @@ def test_the_views_of_the_demo_show_open_seats_and_what_nobody_has_reported(buil
     )
     assert {r["key"] for r in shown["rows"]} == open_jobs
     late = asked(built.http, {"filters": [{"column": "not_reported", "how": "not empty"}]}, size=SIZE)
-    assert late["total"] == 0, "the demo's week lies ahead"
+    assert late["counted"]["total"] == 0, "the demo's week lies ahead"
     (pinned,) = built.http.get("/api/lists", params={"week": WEEK}).json()
     assert pinned["title"] == PINNED
 

@@ -22,8 +22,7 @@ from nundine.core.lifecycle import (
     Guard,
 )
 from nundine.services.errors import Refused
-
-SHOWN = 3
+from nundine.services.wording.phrases import all_of, some_of
 
 
 @dataclass(frozen=True)
@@ -82,28 +81,17 @@ def _told(guard: Guard, name: str, facts: dict[str, Any], end: str) -> str:
     then = "cancel" if end == "cancelled" else "hold"
     return {
         IN_NO_WEEK: f"{name} is placed in {f['week']}. Take it out there first, then {then} it.",
-        NOTHING_REFUSED: f"Operations refused {_some(sorted(f['refused']))}. "
+        NOTHING_REFUSED: f"Operations refused {some_of(sorted(f['refused']))}. "
         "Move or take out what was refused, then agree the week.",
         SOMETHING_PLACED: "Nothing is placed in this week, so there is nothing to publish.",
         EARLIER_FINISHED: f"{name} comes after task {all_of(earlier)}, which {_is(earlier)} not done. "
         f"Report {_them(earlier)} first, or take {_them(earlier)} along as done.",
         LATER_NOT_BEGUN: f"{f['job']} task {all_of(later)} comes after {name} and {_is(later)} begun or done. "
         f"Open {_them(later)} again first, or together.",
-        WITH_REASONS: f"Say why these were not finished: {_some(f['without'])}.",
+        WITH_REASONS: f"Say why these were not finished: {some_of(f['without'])}.",
         OVER_OR_SAID: f"{f['ahead']} h of the week still lie ahead, with {f['placements']} placements in them. "
         "Say that it is to be closed all the same, or wait.",
     }[guard]
-
-
-def _some(names: list[str]) -> str:
-    """The first few of many."""
-    more = f" and {len(names) - SHOWN} more" if len(names) > SHOWN else ""
-    return ", ".join(names[:SHOWN]) + more
-
-
-def all_of(names: list[str]) -> str:
-    """Names as a sentence lists them."""
-    return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
 
 
 def _is(names: list[str]) -> str:

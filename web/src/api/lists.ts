@@ -26,6 +26,7 @@ export interface Question {
 
 /** Rows that are asked for at once. */
 export const PAGE = 100;
+const MOST = 500;
 
 /** What a list is looked at from; lists of a week are asked again when it changes. */
 export interface Where {
@@ -55,6 +56,8 @@ export function useHead(where: Where) {
   });
 }
 
+const NOTHING = {};
+
 export interface Rows {
   total: number;
   sums: Record<string, number>;
@@ -80,8 +83,8 @@ export function useRows(where: Where, q: Question, from: number, to: number): Ro
   if (first.data) held.set(0, first.data.rows);
   for (const one of others) if (one.data) held.set(one.data.first / PAGE, one.data.rows);
   return {
-    total: first.data?.total ?? 0,
-    sums: first.data?.sums ?? {},
+    total: first.data?.counted?.total ?? 0,
+    sums: first.data?.counted?.sums ?? NOTHING,
     rowAt: (n) => held.get(Math.floor(n / PAGE))?.[n % PAGE],
     error: first.error,
     pending: first.isPending,
@@ -109,6 +112,19 @@ export function useGroups(where: Where, q: Question) {
     enabled: q.group !== null,
     placeholderData: keepPreviousData,
   });
+}
+
+/** All rows that a question shows, in their order, asked for in large pages. */
+export async function allRows(where: Where, q: Question, total: number): Promise<ListRow[]> {
+  const { params } = address(where, q);
+  const pages = Array.from({ length: Math.ceil(total / MOST) }, (_, n) =>
+    need(
+      http.GET("/api/lists/{name}/rows", {
+        params: { ...params, query: { ...params.query, first: n * MOST, size: MOST } },
+      }),
+    ),
+  );
+  return (await Promise.all(pages)).flatMap((p) => p.rows);
 }
 
 /** Keys of everything that a question shows, to act on it. */

@@ -24,7 +24,7 @@ from nundine.services.listing.asked import question_of
 from nundine.services.listing.column import HOWS, Choice, How, Kind
 from nundine.services.listing.finding import Hit, find
 from nundine.services.listing.listing import LISTS, Around, Listing, kind_of, opened
-from nundine.services.listing.rows import Group, Rows, groups, keys, rows
+from nundine.services.listing.rows import Group, Rows, counted, groups, keys, rows
 from nundine.services.listing.views import ViewRow, Wanted
 from nundine.store.account import Account
 
@@ -143,14 +143,8 @@ def the_keys(name: str, account: Reader, q: Asked, week: Week = None) -> list[st
 @router.post("/{name}/files", response_model=schemas.RunShape)
 def make_file(name: str, form: ListFileForm, account: Reader) -> dict[str, Any]:
     """Have the list written to a file, exactly as it is seen."""
-    run = exporting.ask(
-        account,
-        name,
-        around_for(account, form.week).week,
-        form.question.question(),
-        form.columns,
-        form.format,
-    )
+    asked = form.question.question()
+    run = exporting.ask(account, name, form.week, asked, form.columns, form.format)
     hand_over(run)
     return shape(runs.find(run.id))
 
@@ -199,6 +193,6 @@ def the_pinned(account: Reader, week: Week = None) -> list[PinnedCount]:
     for v in [v for v in views.views_of(account) if v.pinned]:
         with suppress(Refused):  # it asks for a column that is not there any more
             asked = question_of(v.body["question"])
-            count = rows(opened(v.list, around), asked, around, 0, 1).total
+            count = counted(opened(v.list, around), asked, around).total
             out.append(PinnedCount(v.key, v.list, v.title, count))
     return out

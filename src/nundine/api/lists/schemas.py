@@ -6,8 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from nundine.services.listing.asked import question_of
 from nundine.services.listing.column import How
-from nundine.services.listing.question import Filter, Question, Sort
+from nundine.services.listing.question import Question
 
 Name = Annotated[str, Field(max_length=40)]
 Value = Annotated[str, Field(max_length=200)]
@@ -33,12 +34,7 @@ class QuestionForm(BaseModel):
     group: Name | None = None
 
     def question(self) -> Question:
-        return Question(
-            tuple(Filter(f.column, f.how, tuple(f.values)) for f in self.filters),
-            self.find,
-            tuple(Sort(s.column, s.down) for s in self.sort),
-            self.group,
-        )
+        return question_of(self.model_dump())
 
 
 class ListFileForm(BaseModel):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from nundine.services.listing.question import Filter, Question, Sort
@@ -9,16 +10,11 @@ from nundine.services.listing.question import Filter, Question, Sort
 
 def question_document(one: Question) -> dict[str, Any]:
     """A question as JSON."""
-    return {
-        "filters": [{"column": f.column, "how": f.how, "values": list(f.values)} for f in one.filters],
-        "find": one.find,
-        "sort": [{"column": s.column, "down": s.down} for s in one.sort],
-        "group": one.group,
-    }
+    return asdict(one)
 
 
 def question_of(document: dict[str, Any]) -> Question:
-    """A question from what `question_document` made."""
+    """A question from a document of the shape that `question_document` makes."""
     return Question(
         tuple(Filter(f["column"], f["how"], tuple(f["values"])) for f in document["filters"]),
         document["find"],

@@ -16,7 +16,7 @@ from nundine.services.listing.asked import question_document, question_of
 from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing, kind_of, opened
 from nundine.services.listing.question import Question
-from nundine.services.listing.rows import ListRow, page, rows
+from nundine.services.listing.rows import ListRow, counted, page
 from nundine.store.account import Account
 from nundine.store.run import Run, RunFile
 
@@ -24,7 +24,9 @@ KIND, BATCH = "list", 2000
 FORMATS = ("csv", "xlsx")
 
 
-def ask(account: Account, list_: str, week: str, question: Question, columns: list[str], form: str) -> Run:
+def ask(
+    account: Account, list_: str, week: str | None, question: Question, columns: list[str], form: str
+) -> Run:
     """A run that writes the list to a file. Raises Refused, NotFound, NotAllowed for what can not be
     asked."""
     if form not in FORMATS:
@@ -34,10 +36,10 @@ def ask(account: Account, list_: str, week: str, question: Question, columns: li
     chosen = [listing.column(c).name for c in columns]
     if not chosen:
         raise Refused("columns", "Choose at least one column.", field="columns")
-    rows(listing, question, around, 0, 1)  # what can not be asked is refused here, not in the worker
+    page(listing, question, around, 0, 1)  # what can not be asked is refused here, not in the worker
     asked = {
         "list": list_,
-        "week": week,
+        "week": around.week,
         "question": question_document(question),
         "columns": chosen,
         "format": form,
@@ -77,7 +79,7 @@ def written(
 
 
 def _all(listing: Listing, question: Question, around: Around, step: Any) -> Iterator[ListRow]:
-    total = rows(listing, question, around, 0, 1).total
+    total = counted(listing, question, around).total
     for first in range(0, total, BATCH):
         yield from page(listing, question, around, first, BATCH)
         step(0.9 * min(1.0, (first + BATCH) / max(1, total)))

@@ -53,9 +53,9 @@ def find(text: str, around: Around) -> list[Hit]:
 
 
 def _in(listing: Listing, one: LookedIn, wanted: str, around: Around) -> list[Hit]:
-    looked = replace(
-        listing, columns=tuple(replace(c, find=c.name in one.columns) for c in listing.columns), more=None
-    )
+    wanted_cells = (*one.columns, one.note)
+    columns = [replace(c, find=c.name in one.columns) for c in listing.columns if c.name in wanted_cells]
+    looked = replace(listing, columns=tuple(columns), more=None)
     by_number = Question(find=wanted, sort=(Sort(one.columns[0]),))
     found = page(looked, by_number, around, 0, MOST)
     return [Hit(one.list, r.key, str(r.cells[one.columns[1]]), str(r.cells[one.note] or "")) for r in found]

@@ -26,11 +26,18 @@ class ListRow:
 
 
 @dataclass(frozen=True)
-class Rows:
-    """Rows from `first` on; `total` and `sums` are of all that pass."""
+class Counted:
+    """How many rows pass, and their sums by column."""
 
     total: int
     sums: dict[str, float]
+
+
+@dataclass(frozen=True)
+class Rows:
+    """Rows from `first` on; all that pass are counted with the first ones alone."""
+
+    counted: Counted | None
     first: int
     rows: list[ListRow]
 
@@ -49,13 +56,16 @@ def rows(listing: Listing, question: Question, around: Around, first: int = 0, s
     """Some rows, counted from 0. Raises Refused for more than can be given at once."""
     if not 1 <= size <= MOST_ROWS or first < 0:
         raise Refused("size", f"Between 1 and {MOST_ROWS} rows are given at once.", field="size")
+    all_of_them = counted(listing, question, around) if first == 0 else None
+    return Rows(all_of_them, first, page(listing, question, around, first, size))
+
+
+def counted(listing: Listing, question: Question, around: Around) -> Counted:
+    """How many rows pass, and their sums."""
     totals = [c for c in listing.columns if c.total]
-    counted = passing(listing, question, around, totals).select(
-        fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)
-    )
-    count, *sums = counted.tuples().first()
-    found = page(listing, question, around, first, size) if first < count else []
-    return Rows(count, _summed(totals, sums), first, found)
+    query = passing(listing, question, around, totals)
+    count, *sums = query.select(fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)).tuples().first()
+    return Counted(count, _summed(totals, sums))
 
 
 def _summed(totals: list[Column], sums: list[Any]) -> dict[str, float]:

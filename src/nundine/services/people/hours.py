@@ -13,8 +13,9 @@ from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import stored
 from nundine.services.people.names import name_of, person_row
-from nundine.services.week.edits import day_name, day_of_week
+from nundine.services.week.edits import day_of_week
 from nundine.services.week.state import WeekState
+from nundine.services.wording.phrases import day_words
 from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person
 from nundine.store.site import Area
 
@@ -45,7 +46,7 @@ def absence(
         raise Refused("reason", f"Choose a reason: {', '.join(ABSENCE_REASONS)}.", field="reason")
     name, hours = name_of(person), _shifts(state, person, day)
     if not hours:
-        raise Refused("no shift", f"{name} has no shift on {day_name(day)}.", field="day")
+        raise Refused("no shift", f"{name} has no shift on {day_words(day)}.", field="day")
     first, last = min(h.start for h in hours), max(h.end for h in hours)
     away = Interval(
         _clock(state, day, start, first) if start else first,
@@ -54,13 +55,13 @@ def absence(
     if not first <= away.start < away.end <= last:
         raise Refused(
             "outside",
-            f"{name} works from {first:%H:%M} to {last:%H:%M} on {day_name(day)}; choose times inside.",
+            f"{name} works from {first:%H:%M} to {last:%H:%M} on {day_words(day)}; choose times inside.",
             field="start",
         )
     part = f" {away.start:%H:%M}–{away.end:%H:%M}" if start or end else ""
     after = {"end": away.end.astimezone(UTC).isoformat(), "reason": reason, "day": day.isoformat()}
     return Edit(
-        "absence", f"{name} is away on {day_name(day)}{part}", [_new("absence", person, away.start, after)]
+        "absence", f"{name} is away on {day_words(day)}{part}", [_new("absence", person, away.start, after)]
     )
 
 
@@ -92,7 +93,7 @@ def extra_hours(
             field="start",
         )
     after = {"end": hours.end.astimezone(UTC).isoformat(), "day": day.isoformat()}
-    label = f"{name}: {what} on {day_name(day)} {hours.start:%H:%M}–{hours.end:%H:%M}"
+    label = f"{name}: {what} on {day_words(day)} {hours.start:%H:%M}–{hours.end:%H:%M}"
     return Edit(what, label, [_new(what, person, hours.start, after)])
 
 
@@ -120,14 +121,14 @@ def lend(state: WeekState, person: str, area: str, first: date, last: date) -> E
     if other is not None:
         raise Refused(
             "lent",
-            f"{name} is lent already from {day_name(other.first)} to {day_name(other.last)}; take "
+            f"{name} is lent already from {day_words(other.first)} to {day_words(other.last)}; take "
             "that back first.",
             field="first",
         )
     days = [d for d in state.problem.days if first <= d <= last]
     change = Change("loan", [person, first.isoformat()], None, {"last": last.isoformat(), "area": area})
-    label = f"{name} is lent to {where.name}, {day_name(first)}" + (
-        f" to {day_name(last)}" if last > first else ""
+    label = f"{name} is lent to {where.name}, {day_words(first)}" + (
+        f" to {day_words(last)}" if last > first else ""
     )
     return Edit("loan", label, [change], {f"person {person} {d}" for d in days})
 
@@ -143,8 +144,8 @@ def back(state: WeekState, person: str, day: date) -> Edit:
     )
     changes = [_taken_back("absence", person, a.start.isoformat(), day) for a in rows]
     if not changes:
-        raise Refused("no absence", f"{name} has no absence that begins on {day_name(day)}.")
-    return Edit("absence", f"{name} is back on {day_name(day)}", changes)
+        raise Refused("no absence", f"{name} has no absence that begins on {day_words(day)}.")
+    return Edit("absence", f"{name} is back on {day_words(day)}", changes)
 
 
 def _taken_back(entity: str, person: str, start: str, day: date) -> Change:
@@ -157,7 +158,7 @@ def _taken_back(entity: str, person: str, start: str, day: date) -> Change:
 def take_back(state: WeekState, person: str, day: date, what: str, start: str) -> Edit:
     """Take back one absence, overtime, extra shift or loan, named by its start."""
     days = {f"person {person} {d}" for d in state.problem.days} if what == "loan" else set()
-    label = f"{name_of(person)}: no {what} on {day_name(day)}"
+    label = f"{name_of(person)}: no {what} on {day_words(day)}"
     return Edit(what, label, [_taken_back(what, person, start, day_of_week(state, day))], days)
 
 

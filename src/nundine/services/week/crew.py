@@ -56,7 +56,6 @@ class SeatItem:
     certificate: str | None
     minutes_before: float = 0.0
     comes_from: str | None = None
-    goes_to: str | None = None
     takes_over_from: str | None = None
 
 
@@ -190,11 +189,7 @@ def _work(state: WeekState) -> dict[tuple[str, str], list[SeatItem]]:
             if seat.id is None:
                 continue
             way = ways.get((seat.id, p.key))
-            there = (
-                {"minutes_before": way.minutes, "comes_from": way.comes_from, "goes_to": way.goes_to}
-                if way
-                else {}
-            )
+            there = {"minutes_before": way.minutes, "comes_from": way.comes_from} if way else {}
             item = _item(state, p, n, named[p.job], takes_over_from=taken_over.get(p.key), **there)
             out.setdefault((seat.id, item.day), []).append(item)
     for items in out.values():

@@ -21,19 +21,16 @@ from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.lifecycles import need_move
 from nundine.services.week.loaded import OF_A_PERSON
 from nundine.services.week.state import WeekState, load_state, with_work
+from nundine.services.wording.phrases import day_words
 from nundine.services.work.gates import placeable, why_none
 from nundine.store.placement import KEPT, Key, as_row
 from nundine.store.roster import Person
 
 
-def day_name(day: date) -> str:
-    return f"{day:%a} {day.day} {day:%b}"
-
-
 def day_of_week(state: WeekState, day: date) -> date:
     """The day, if it lies in the week. Raises Refused."""
     if day not in state.problem.days:
-        raise Refused("day", f"{day_name(day)} does not lie in week {state.week.name}.", field="day")
+        raise Refused("day", f"{day_words(day)} does not lie in week {state.week.name}.", field="day")
     return day
 
 
@@ -84,7 +81,7 @@ def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
             raise Refused("placed", f"{first} is in week {state.week.name} already.", job=first)
         raise Refused("not ready", f"{first} can not be placed: {why_not[first]}.", job=first)
     changes = _put(placeable(state, can), can, day)
-    label = f"Put {_names(can)} in" + (f" on {day_name(day)}" if day else "")
+    label = f"Put {_names(can)} in" + (f" on {day_words(day)}" if day else "")
     notes = tuple(f"{j} is not put in: {why}" for j, why in sorted(why_not.items()))
     return Edit("put", label, changes, notes=notes)
 
@@ -118,8 +115,8 @@ def move(state: WeekState, keys: list[Key], day: date, whole: bool = True) -> Ed
             "begun", f"{_names(done)} has begun; what is under way or done stays on its day.", jobs=done
         )
     if not moved:
-        raise Refused("nothing", f"What you chose is on {day_name(day)} already.")
-    label = f"Move {_names(p.job for p in moved)} to {day_name(day)}"
+        raise Refused("nothing", f"What you chose is on {day_words(day)} already.")
+    label = f"Move {_names(p.job for p in moved)} to {day_words(day)}"
     if not whole:
         new = move_to_day(state.problem, state.placements, tuple(moved), day)
         return Edit("move", f"{label}, these tasks alone", _moved(state, new))
@@ -178,7 +175,7 @@ def into_next_week(state: WeekState, jobs: list[str], day: date | None) -> Edit:
     there = with_work(following, frozenset(jobs))
     put = _put(there, jobs, day)
     changes += [Change("elsewhere", [following.week.name, *c.key], c.before, c.after) for c in put]
-    when = f"to {day_name(day)}" if day else f"into {following.week.name}"
+    when = f"to {day_words(day)}" if day else f"into {following.week.name}"
     return Edit("next week", f"Move {_names(jobs)} {when}", changes)
 
 

@@ -12,8 +12,8 @@ from nundine.services.admin.setup import reasons
 from nundine.services.errors import NotAllowed, Refused
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.values import encode
-from nundine.services.week.edits import day_name
 from nundine.services.week.state import WeekState
+from nundine.services.wording.phrases import day_words
 from nundine.services.work import task_order
 from nundine.settings import settings
 from nundine.store.account import Account
@@ -148,5 +148,5 @@ def may_swap(state: WeekState, swap: Edit, account: Account) -> None:
     days = {side["day"] for c in swap.changes for side in (c.before, c.after) if side}
     if state.week.status != "published" or days != {today.isoformat()}:
         raise NotAllowed(
-            "today", f"A supervisor swaps people in a published week, for today ({day_name(today)}) only."
+            "today", f"A supervisor swaps people in a published week, for today ({day_words(today)}) only."
         )

@@ -11,7 +11,8 @@ from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import tasks_before
 from nundine.services.ledger.values import encode
-from nundine.services.lifecycles import all_of, need
+from nundine.services.lifecycles import need
+from nundine.services.wording.phrases import all_of
 from nundine.store.work_order import Task, TaskAfter, WorkOrder
 
 Step = tuple[str, str]

@@ -42,6 +42,7 @@ export function ListBar({
     setWas(state.find); // a view brought other words
     setText(state.find);
   }
+  const refuse = useRefusal();
   const search = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (text === state.find) return;
@@ -81,7 +82,11 @@ export function ListBar({
             <Button
               size="small"
               type="link"
-              onClick={() => void allKeys(where, state.question).then(chosen.add)}
+              onClick={() =>
+                void allKeys(where, state.question)
+                  .then(chosen.add)
+                  .catch((bad: unknown) => refuse("Nothing was chosen", bad))
+              }
             >
               choose all
             </Button>

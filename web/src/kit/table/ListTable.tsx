@@ -4,6 +4,7 @@ import { useEffect, useMemo, useReducer, useRef, useState, type ReactNode } from
 
 import {
   allKeys,
+  allRows,
   useGroups,
   useRows,
   type Column,
@@ -12,6 +13,7 @@ import {
   type Where,
 } from "../../api/lists";
 import { useShortcuts, type Shortcut } from "../../app/keys";
+import { useRefusal } from "../useRefusal";
 import { count, figure } from "../words";
 import { Cell, cellText } from "./Cell";
 import type { Chosen } from "./chosen";
@@ -52,6 +54,7 @@ export function ListTable(props: ListProps) {
   const { shown, question } = state;
   const scroller = useRef<HTMLDivElement>(null);
   const room = useRoom(scroller);
+  const refuse = useRefusal();
   const [at, setAt] = useState(0);
   const [, again] = useReducer((n: number) => n + 1, 0);
   const anchor = useRef(0);
@@ -114,12 +117,19 @@ export function ListTable(props: ListProps) {
     again();
     return n;
   };
+  const chooseAll = () =>
+    allKeys(where, question)
+      .then(chosen.add)
+      .catch((bad: unknown) => refuse("Nothing was chosen", bad));
   const chooseTo = async (a: number, b: number) => {
     const [low, high] = [Math.min(a, b), Math.max(a, b)];
     const held = Array.from({ length: high - low + 1 }, (_, n) => rows.rowAt(low + n)?.key);
-    chosen.add(
-      held.every((k) => k !== undefined) ? held : (await allKeys(where, question)).slice(low, high + 1),
-    );
+    if (held.every((k) => k !== undefined)) return chosen.add(held);
+    try {
+      chosen.add((await allKeys(where, question)).slice(low, high + 1));
+    } catch (bad) {
+      refuse("Nothing was chosen", bad);
+    }
   };
   const step = (by: number, also: boolean) => {
     const n = go(stands.current + by);
@@ -154,21 +164,26 @@ export function ListTable(props: ListProps) {
       keys: "Ctrl+a",
       what: "Choose all that the filter shows",
       group: "Lists",
-      run: () => void allKeys(where, question).then(chosen.add),
+      run: () => void chooseAll(),
     },
     ...(props.shortcuts ?? []),
   ]);
+  const asText = (lines: ListRow[]) =>
+    [fit.columns.map((c) => c.label), ...lines.map((r) => fit.columns.map((c) => cellText(c, r, zone)))]
+      .map((l) => l.join("\t"))
+      .join("\n");
   const copy = (e: React.ClipboardEvent) => {
     if (getSelection()?.toString()) return;
-    const lines = chosen.keys.size
-      ? Array.from({ length: rows.total }, (_, n) => rows.rowAt(n)).filter((r) => r && chosen.has(r.key))
-      : [row];
-    const text = [
-      fit.columns.map((c) => c.label),
-      ...lines.filter((r) => r !== undefined).map((r) => fit.columns.map((c) => cellText(c, r, zone))),
-    ];
-    e.clipboardData.setData("text/plain", text.map((l) => l.join("\t")).join("\n"));
     e.preventDefault();
+    const held = Array.from({ length: rows.total }, (_, n) => rows.rowAt(n)).filter((r) => r !== undefined);
+    const lines = chosen.keys.size ? held.filter((r) => chosen.has(r.key)) : row ? [row] : [];
+    if (lines.length >= chosen.keys.size) {
+      e.clipboardData.setData("text/plain", asText(lines));
+      return;
+    }
+    allRows(where, question, rows.total) // some that were chosen have not come into sight yet
+      .then((all) => navigator.clipboard.writeText(asText(all.filter((r) => chosen.has(r.key)))))
+      .catch((bad: unknown) => refuse("Nothing was copied", bad));
   };
   if (rows.error)
     return (
