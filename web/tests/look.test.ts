@@ -29,6 +29,9 @@ const ON_FILLS = [
   ["ink", "stone"],
   ["ink", "hover"],
   ["brick", "brick-wash"],
+  ["ink", "brick-wash"],
+  ["ink", "ochre-wash"],
+  ["ochre", "ochre-wash"],
   ["placeholder", "sheet"],
 ] as const;
 

@@ -198,12 +198,12 @@ export function ClosePanel({ close }: { close: () => void }) {
             <colgroup>
               <col style={{ width: 26 }} />
               <col style={{ width: 44 }} />
-              <col style={{ width: 84 }} />
+              <col style={{ width: 78 }} />
               <col />
-              <col style={{ width: 96 }} />
-              <col style={{ width: 66 }} />
-              <col style={{ width: 160 }} />
-              <col style={{ width: 116 }} />
+              <col style={{ width: 56 }} />
+              <col style={{ width: 58 }} />
+              <col style={{ width: 140 }} />
+              <col style={{ width: 104 }} />
             </colgroup>
             <thead>
               <tr>
