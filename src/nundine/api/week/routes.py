@@ -35,6 +35,7 @@ from nundine.services.week import (
 from nundine.services.week.overview import Overview, TankFigures, overview
 from nundine.services.week.state import WeekState, find_week, load_state
 from nundine.services.work import backlog
+from nundine.services.work.backlog_page import Asked, Page, backlog_page
 from nundine.services.work.whole_job import WholeJob, whole_job
 from nundine.store.account import Account
 
@@ -58,7 +59,7 @@ def the_loose_ends(week: str, _: Reader) -> workable.LooseEnds:
 @router.get("/backlog")
 def the_backlog(
     week: str,
-    _: Reader,
+    account: Reader,
     area: Areas,
     craft: Crafts,
     page: Annotated[int, Query(ge=1, le=100_000)] = 1,
@@ -71,11 +72,11 @@ def the_backlog(
     placed: bool | None = None,
     must: bool | None = None,
     late: bool | None = None,
-) -> backlog.Page:
-    question = backlog.Asked(
+) -> Page:
+    question = Asked(
         page, size, sort, down, search, tuple(area), tuple(craft), kind, ready, placed, must, late
     )
-    return backlog.page(load_state(week), question)
+    return backlog_page(load_state(week), account, question)
 
 
 @router.get("/backlog/summary")

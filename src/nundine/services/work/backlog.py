@@ -1,5 +1,4 @@
-"""The backlog as a table: paged, sorted, filtered and searched in the database; gates; weeks of ready
-backlog."""
+"""The backlog: what is ready for a week, hours by craft, weeks of ready backlog."""
 
 from __future__ import annotations
 
@@ -7,19 +6,16 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
-from peewee import SQL, Case, Expression, Select, fn
+from peewee import Expression, Select, fn
 
-from nundine.core.gates import GATES
 from nundine.core.week.load import tanks_of_areas
 from nundine.services.cache import remember
-from nundine.services.errors import Refused
 from nundine.services.week.overview import AreaName, area_names
 from nundine.services.week.state import WeekState
 from nundine.services.work.gates import free_assets
 from nundine.store.asset import Asset
-from nundine.store.gates import all_gates_open, gate_columns, last_day_of, placed_elsewhere
+from nundine.store.gates import all_gates_open, gate_columns, last_day_of
 from nundine.store.site import Area, Craft
-from nundine.store.week import Placement, Week
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
 
@@ -58,12 +54,6 @@ class JobRow:
 
 
 @dataclass(frozen=True)
-class Page:
-    total: int
-    rows: list[JobRow]
-
-
-@dataclass(frozen=True)
 class CraftBacklog:
     """Ready work hours of a craft against the hours of its week."""
 
@@ -83,37 +73,6 @@ class BacklogSummary:
     areas: list[AreaName]
 
 
-SORTS = {
-    "priority": WorkOrder.priority,
-    "number": WorkOrder.number,
-    "due": WorkOrder.due,
-    "hours": WorkOrder.hours,
-    "raised": WorkOrder.raised,
-    "asset": Asset.name,
-    "title": WorkOrder.title,
-    "kind": WorkOrder.kind,
-}
-
-
-@dataclass(frozen=True)
-class Asked:
-    """A question to the table. `ready`: all gates open or not; `placed`: in this week or not; None =
-    either."""
-
-    page: int = 1
-    size: int = 50
-    sort: str = "priority"
-    down: bool = True
-    search: str = ""
-    area: tuple[str, ...] = ()
-    craft: tuple[str, ...] = ()
-    kind: str | None = None
-    ready: bool | None = None
-    placed: bool | None = None
-    must: bool | None = None
-    late: bool | None = None
-
-
 def gate_truths(state: WeekState) -> dict[str, Any]:
     """Each gate as an SQL truth for the week."""
     return gate_columns(last_day_of(state.week), free_assets(state))
@@ -131,119 +90,6 @@ def ready_numbers(state: WeekState) -> frozenset[str]:
 
 def _base() -> Select:
     return WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
-
-
-def with_asset(*more: Any) -> Select:
-    """WOs with the names of their assets and areas, and more columns."""
-    names = (
-        Asset.name.alias("asset_name"),
-        Asset.key.alias("asset_key"),
-        Area.name.alias("area_name"),
-    )
-    return WorkOrder.select(WorkOrder, *names, *more).join(Asset).join(Area)
-
-
-def _placed_numbers(week: Week) -> Select:
-    return Placement.select(Task.work_order).join(Task).where(Placement.week == week)
-
-
-def _filtered(state: WeekState, asked: Asked) -> Select:
-    query = _base()
-    for word in asked.search.split()[:6]:
-        like = "%" + word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
-        on = [
-            a.id
-            for a in Asset.select(Asset.id).where((Asset.name**like) | (fn.LOWER(Asset.key) ** like.lower()))
-        ]
-        query = query.where(
-            (fn.LOWER(WorkOrder.number) ** like.lower())
-            | (WorkOrder.title**like)
-            | WorkOrder.asset.in_(on or [0])
-        )
-    query = _in_areas(query, asked.area)
-    if asked.kind:
-        query = query.where(WorkOrder.kind == asked.kind)
-    if asked.craft:
-        able = (
-            CrewNeed.select(Task.work_order)
-            .join(Task)
-            .switch(CrewNeed)
-            .join(Craft)
-            .where(Craft.key.in_(asked.craft))
-        )
-        query = query.where(WorkOrder.id.in_(able))
-    if asked.ready is not None:
-        all_open = is_ready(state)
-        query = query.where(all_open if asked.ready else ~all_open)
-    if asked.placed is not None:
-        inside = WorkOrder.id.in_(_placed_numbers(state.week))
-        query = query.where(inside if asked.placed else ~inside)
-    if asked.must is not None:
-        query = query.where(WorkOrder.must == asked.must)
-    if asked.late:
-        query = query.where(WorkOrder.due < state.problem.start)
-    return query
-
-
-def page(state: WeekState, asked: Asked) -> Page:
-    """One page of the backlog with its total."""
-    if asked.sort not in SORTS:
-        raise Refused("sort", f"Sort by one of {', '.join(SORTS)}.", field="sort")
-    query = _filtered(state, asked)
-    column = SORTS[asked.sort]
-    order: list[Any] = [column.desc() if asked.down else column.asc(), WorkOrder.id]
-    if asked.sort == "due" and not asked.down:
-        order.insert(0, column.is_null())
-    sorted_ids = query.join(Asset) if asked.sort == "asset" else query
-    size, first = min(max(1, asked.size), 200), asked.page == 1
-    columns = [WorkOrder.id, fn.COUNT(SQL("*")).over()] if asked.search else [WorkOrder.id]
-    chosen = list(sorted_ids.select(*columns).order_by(*order).paginate(max(1, asked.page), size).tuples())
-    ids = [row[0] for row in chosen]
-    counted = chosen[0][1] if asked.search and chosen else 0 if asked.search and first else query.count()
-    truths = gate_truths(state).items()
-    marks = [Case(None, [(truth, 1)], 0).alias(f"gate_{name}") for name, truth in truths]
-    found = with_asset(*marks).where(WorkOrder.id.in_(ids or [0])).dicts()
-    by_id = {r["id"]: r for r in found}
-    rows = [by_id[i] for i in ids if i in by_id]
-    hours = hours_by_craft([r["id"] for r in rows])
-    placed = {p.job: p.day.isoformat() for p in sorted(state.placements, key=lambda p: p.day, reverse=True)}
-    other = dict(
-        placed_elsewhere(state.week)
-        .select(Task.work_order, Week.name)
-        .where(Task.work_order.in_(ids or [0]))
-        .tuples()
-    )
-    return Page(
-        counted,
-        [row_of(r, hours.get(r["id"], {}), placed.get(r["number"]), other.get(r["id"])) for r in rows],
-    )
-
-
-def row_of(
-    r: dict[str, Any],
-    hours: dict[str, float],
-    placed: str | None,
-    elsewhere: str | None = None,
-    open_gates: dict[str, bool] | None = None,
-) -> JobRow:
-    return JobRow(
-        r["number"],
-        r["title"],
-        r["asset_name"],
-        r["asset_key"],
-        r["area_name"],
-        r["kind"],
-        r["state"],
-        r["priority"],
-        r["must"],
-        r["raised"].isoformat(),
-        r["due"].isoformat() if r["due"] else None,
-        r["hours"],
-        hours,
-        placed,
-        elsewhere,
-        Gates(**(open_gates or {name: bool(r[f"gate_{name}"]) for name in GATES})),
-    )
 
 
 def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:

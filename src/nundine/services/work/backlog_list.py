@@ -32,7 +32,11 @@ BACKLOG = "backlog"
 @listing(BACKLOG, "Backlog", READ)
 def backlog(around: Around) -> Listing:
     """Open WOs, for the week that is looked at."""
-    state = load_state(around.week)
+    return backlog_of(load_state(around.week), around)
+
+
+def backlog_of(state: WeekState, around: Around) -> Listing:
+    """The list for a week that was read."""
     truths = gate_truths(state)
     placed, elsewhere = _placed(state), _elsewhere(state)
     open_seats, overdue = _open_seats(state), _not_reported(state, around)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from peewee import fn
+from peewee import Select, fn
 
 from nundine.core.gates import gates
 from nundine.core.timeline import Interval, subtract
@@ -18,11 +18,12 @@ from nundine.services.exchange.foreign.marks import MarkLine, changes_of
 from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_of
 from nundine.services.week.state import WeekState
-from nundine.services.work.backlog import JobRow, hours_by_craft, row_of, with_asset
+from nundine.services.work.backlog import Gates, JobRow, hours_by_craft
 from nundine.services.work.gates import ShutGate, facts_of, shut_gates, why_not_placed
 from nundine.services.work.weeks_before import LeftOver, history_of
+from nundine.store.asset import Asset
 from nundine.store.gates import last_day_of
-from nundine.store.site import Craft, Tool
+from nundine.store.site import Area, Craft, Tool
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
 
@@ -110,11 +111,11 @@ class WholeJob(JobRow):
 def whole_job(state: WeekState, number: str) -> WholeJob:
     """A WO of the backlog or of the week. Raises NotFound."""
     facts = facts_of(state, number)
-    found = with_asset().where(WorkOrder.number == number).dicts().first()
+    found = _with_asset().where(WorkOrder.number == number).dicts().first()
     if found is None:
         raise NotFound("work order", f"There is no WO {number}.")
     placements = _placements(state, number)
-    row = row_of(
+    row = _row_of(
         found,
         hours_by_craft([found["id"]]).get(found["id"], {}),
         placements[0].day if placements else None,
@@ -140,6 +141,43 @@ def whole_job(state: WeekState, number: str) -> WholeJob:
         history=history_of(number),
         shut=shut_gates(state, facts),
         why_not_placed=why_not_placed(facts),
+    )
+
+
+def _with_asset() -> Select:
+    """WOs with the names of their assets and areas."""
+    names = (
+        Asset.name.alias("asset_name"),
+        Asset.key.alias("asset_key"),
+        Area.name.alias("area_name"),
+    )
+    return WorkOrder.select(WorkOrder, *names).join(Asset).join(Area)
+
+
+def _row_of(
+    r: dict[str, Any],
+    hours: dict[str, float],
+    placed: str | None,
+    elsewhere: str | None,
+    open_gates: dict[str, bool],
+) -> JobRow:
+    return JobRow(
+        r["number"],
+        r["title"],
+        r["asset_name"],
+        r["asset_key"],
+        r["area_name"],
+        r["kind"],
+        r["state"],
+        r["priority"],
+        r["must"],
+        r["raised"].isoformat(),
+        r["due"].isoformat() if r["due"] else None,
+        r["hours"],
+        hours,
+        placed,
+        elsewhere,
+        Gates(**open_gates),
     )
 
 
