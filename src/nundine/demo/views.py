@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from nundine.services import all_lists
 from nundine.services.listing.views import Wanted, make, pin, views_of
 from nundine.store.account import Account
 
+assert all_lists.DECLARING  # the views are of lists that must be known
 BACKLOG, OWNER = "backlog", "sven"
 PINNED = "Overdue must-work"
 BY_PRIORITY = [{"column": "priority", "down": True}]
