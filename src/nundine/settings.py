@@ -7,6 +7,7 @@ import os
 import tempfile
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
+from functools import lru_cache
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
@@ -114,6 +115,12 @@ class Settings:
         return self.local(zone).date()
 
 
+@lru_cache(maxsize=8)
+def _folder(name: str, _seen_from: str) -> Path:
+    """A folder by its whole path; the settings are asked for at every request."""
+    return Path(name).resolve()
+
+
 def settings() -> Settings:
     """As the environment says: NUNDINE_VAR, NUNDINE_HOST, NUNDINE_PORT, NUNDINE_DB_PORT, NUNDINE_TODAY,
     NUNDINE_WORKERS (of one build side by side: one proves, the others search; one processor is left for
@@ -125,7 +132,7 @@ def settings() -> Settings:
     db_ca, db_password_file = get("NUNDINE_DB_CA"), get("NUNDINE_DB_PASSWORD_FILE")
     today = get("NUNDINE_TODAY")
     return Settings(
-        var=Path(get("NUNDINE_VAR") or ROOT / "var").resolve(),
+        var=_folder(get("NUNDINE_VAR") or str(ROOT / "var"), os.getcwd()),
         host=get("NUNDINE_HOST") or "127.0.0.1",
         port=int(get("NUNDINE_PORT") or 8470),
         db_port=int(get("NUNDINE_DB_PORT") or (3306 if get("NUNDINE_DB_HOST") else 33470)),

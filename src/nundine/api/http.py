@@ -5,13 +5,14 @@ from __future__ import annotations
 import functools
 import inspect
 from collections.abc import Callable, Coroutine
-from threading import Semaphore
 from typing import Annotated, Any
 
 from fastapi import Depends, Query, Request, Response
 from fastapi.routing import APIRoute
+from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
+from nundine.api.turns import Turns
 from nundine.core.characters import bad_character
 from nundine.services import access
 from nundine.services.admin import sign_in, sign_in_rules
@@ -65,23 +66,6 @@ def with_room(fn: Callable[..., Any]) -> Callable[..., Any]:
     return inner
 
 
-READS, WRITES = Semaphore(2), Semaphore(2)
-"""Questions, and edits, that are worked on at once. All compute on one processor: few at once are answered
-sooner than all together, and an edit holds its week for less time. Beside a long one there is room for
-another."""
-
-
-def in_turn(turn: Semaphore, fn: Callable[..., Any]) -> Callable[..., Any]:
-    """Done when those before it are done."""
-
-    @functools.wraps(fn)
-    def inner(*args: Any, **kwargs: Any) -> Any:
-        with turn:
-            return fn(*args, **kwargs)
-
-    return inner
-
-
 def waits(fn: Callable[..., Any]) -> Callable[..., Any]:
     """Marks a route that takes no turn: it waits for others more than it computes, or is at a file for
     seconds."""
@@ -111,23 +95,32 @@ def _bad_text(document: Any) -> str | None:
     return None
 
 
+TURNS = Turns()
+
+
 class DbRoute(APIRoute):
     """A route whose plain function runs with a connection; builds stand aside meanwhile. What may write needs
-    room. Each takes its turn."""
+    room. Each takes its turn, once all that it sends is there."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
+        self.reads = set(kwargs.get("methods") or ()) <= set(SAFE)
+        self.in_turn = not inspect.iscoroutinefunction(endpoint) and not hasattr(endpoint, "waits")
         if not inspect.iscoroutinefunction(endpoint):
-            reads = set(kwargs.get("methods") or ()) <= set(SAFE)
-            work = with_db(tried_again(endpoint if reads else with_room(endpoint)))
-            turn = READS if reads else WRITES
-            endpoint = answering()(work if hasattr(endpoint, "waits") else in_turn(turn, work))
+            work = with_db(tried_again(endpoint if self.reads else with_room(endpoint)))
+            endpoint = answering()(work)
         super().__init__(path, endpoint, **kwargs)
 
     def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:
         handle = super().get_route_handler()
 
         async def plain(request: Request) -> Response:
-            return await handle(PlainText(request.scope, request.receive))
+            asked = PlainText(request.scope, request.receive)
+            if not self.in_turn:
+                return await handle(asked)
+            if not self.reads:
+                await asked.body()
+            async with TURNS.turn(edits=not self.reads):
+                return await handle(asked)
 
         return plain
 
@@ -140,7 +133,7 @@ def current(request: Request) -> Account:
 
 @with_db
 def sender(request: Request) -> Account:
-    """The account of the session. A write must come from our own page: same origin, and the header that only
+    """The account of the session, with what it may. A write must come from our own page: same origin, and the header that only
     scripts of it set.
 
     Raises
@@ -155,7 +148,9 @@ def sender(request: Request) -> Account:
         own = f"{request.url.scheme}://{request.headers.get('host')}"
         if request.headers.get("x-nundine") != "1" or (origin is not None and origin != own):
             raise NotAllowed("origin", "This request did not come from Nundine's own page.")
-    return sign_in.signed_in(request.cookies.get(cookie("session")), is_active(request))
+    account = sign_in.signed_in(request.cookies.get(cookie("session")), is_active(request))
+    access.look_up(account)
+    return account
 
 
 def is_active(request: Request) -> bool:
@@ -167,16 +162,25 @@ def is_active(request: Request) -> bool:
 def may(*rights: str) -> Any:
     """A dependency: the account, if a role of it has one of the rights, and its password is its own."""
 
-    def check(account: Annotated[Account, Depends(current)]) -> Account:
+    async def check(request: Request) -> Account:
+        known: Account | None = request.scope.get("nundine.sender")
+        account = known if known is not None else await run_in_threadpool(sender, request)
         if account.one_time:
             raise NotAllowed("one time", "Choose a password of your own first.")
-        if account.factor is None and with_db(sign_in_rules.demands_factor)(account):
-            raise NotAllowed("factor", "This site asks administrators for a second factor. Set it up first.")
-        with_db(access.require_site)(account)
-        with_db(access.require)(account, *rights)
+        if account.factor is None and access.may(account, access.ADMINISTER):
+            await run_in_threadpool(_need_no_factor, account)
+        access.require_site(account)
+        if not access.rights_of(account) & set(rights):
+            await run_in_threadpool(with_db(access.require), account, *rights)
         return account
 
     return Depends(check)
+
+
+@with_db
+def _need_no_factor(account: Account) -> None:
+    if sign_in_rules.demands_factor(account):
+        raise NotAllowed("factor", "This site asks administrators for a second factor. Set it up first.")
 
 
 Areas = Annotated[list[str], Query(default_factory=list, max_length=200)]

@@ -108,7 +108,7 @@ def way_in(settings: Settings) -> dict[str, Any]:
         "user": "nundine" if own else settings.db_user,
         "password": password(settings.var) if own else settings.db_password or "",
         "charset": "utf8mb4",
-        **({} if own else OF_OTHERS),
+        **({"ssl_disabled": True} if own else OF_OTHERS),
         **({"ssl": tls} if tls else {}),
     }
 

@@ -57,6 +57,12 @@ def grants(account: Account) -> tuple[Grant, ...]:
     return held
 
 
+def look_up(account: Account) -> None:
+    """All that is asked of the database before an account may do something, at once."""
+    grants(account)
+    key_here()
+
+
 def rights_of(account: Account) -> frozenset[str]:
     """All that an account may do somewhere."""
     return frozenset().union(*(g.rights for g in grants(account)))

@@ -1,13 +1,15 @@
 """What is kept in memory: computed values under keys that say all that they depend on.
 
-It is filled outside transactions only, so that nothing is kept of what may be taken back; and of each kind,
-which is the first part of the key, a few are kept, those that were used last. What is of one site is not
-found at another.
+It is filled outside transactions only, so that nothing is kept of what may be taken back. Of each kind, which
+is the first part of the key, a few are kept, those that were used last, and of all kinds together as many as
+their size allows. What is of one site is not found at another.
 """
 
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Sized
+from dataclasses import dataclass, fields, is_dataclass
 from threading import Lock, RLock
 from typing import Any
 
@@ -15,7 +17,11 @@ from nundine.store.base import db
 from nundine.store.belonging import forget_first, here
 
 MOST_OF_A_KIND = 12
+MOST_RECORDS = 600_000
+"""Records that all that is kept may hold: about 500 MB, where little of it is shared (MEASURED)."""
 _kept: dict[str, OrderedDict[tuple[Any, ...], Any]] = {}
+_sizes: OrderedDict[tuple[Any, ...], int] = OrderedDict()
+"""What is kept, in records; what was used last stands last."""
 _making: dict[tuple[Any, ...], RLock] = {}
 _lock = Lock()
 
@@ -38,12 +44,38 @@ def keep(key: tuple[Any, ...], value: Any) -> None:
     if db.in_transaction():
         return
     key = _at_site(key)
+    size = size_of(value)
     with _lock:
         of_kind = _kept.setdefault(key[0], OrderedDict())
         of_kind[key] = value
-        of_kind.move_to_end(key)
+        _sizes[key] = size
+        _used(key)
         while len(of_kind) > MOST_OF_A_KIND:
-            of_kind.popitem(last=False)
+            _drop(next(iter(of_kind)))
+        while sum(_sizes.values()) > MOST_RECORDS and len(_sizes) > 1:
+            _drop(next(iter(_sizes)))
+
+
+def size_of(value: Any, deep: int = 3) -> int:
+    """How many records a value holds: entries of its collections, attributes of its objects, and of bytes one
+    a kilobyte. An estimate that costs no more than a look at the outermost: collections are counted, not
+    entered."""
+    if isinstance(value, _Computed):
+        return size_of(value.made, deep)
+    if isinstance(value, (bytes, str)):
+        return 1 + len(value) // 1024
+    if is_dataclass(value) and deep:
+        return 1 + sum(size_of(getattr(value, one.name), deep - 1) for one in fields(value))
+    return 1 + len(value) if isinstance(value, Sized) else 1
+
+
+def _used(key: tuple[Any, ...]) -> None:
+    _kept[key[0]].move_to_end(key)
+    _sizes.move_to_end(key)
+
+
+def _drop(key: tuple[Any, ...]) -> None:
+    del _kept[key[0]][key], _sizes[key]
 
 
 def remember_value(key: tuple[Any, ...], make: Any) -> Any:
@@ -52,7 +84,7 @@ def remember_value(key: tuple[Any, ...], make: Any) -> Any:
     with _lock:
         of_kind = _kept.get(key[0])
         if of_kind is not None and whole in of_kind:
-            of_kind.move_to_end(whole)
+            _used(whole)
             return of_kind[whole]
         turn = _making.setdefault(whole, RLock())
     with turn:
@@ -68,12 +100,21 @@ def remember_value(key: tuple[Any, ...], make: Any) -> Any:
                 _making.pop(whole, None)
 
 
+@dataclass(frozen=True)
+class _Computed:
+    """What was computed of an object."""
+
+    owner: object
+    made: Any
+
+
 def remember(key: tuple[Any, ...], owner: object, make: Any) -> Any:
     """Keep what was computed of `owner` while that very object is in use."""
-    held, made = remember_value(key, lambda: (owner, make()))
-    if held is not owner:
-        made = make()
-        keep(key, (owner, made))
+    found: _Computed = remember_value(key, lambda: _Computed(owner, make()))
+    if found.owner is owner:
+        return found.made
+    made = make()
+    keep(key, _Computed(owner, made))
     return made
 
 
@@ -82,3 +123,4 @@ def forget() -> None:
     forget_first()
     with _lock:
         _kept.clear()
+        _sizes.clear()

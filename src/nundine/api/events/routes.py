@@ -10,12 +10,13 @@ from collections import Counter, deque
 from collections.abc import AsyncIterator, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
+from functools import cached_property
 from time import monotonic
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
 from peewee import PeeweeException
-from sse_starlette.sse import EventSourceResponse
+from sse_starlette import EventSourceResponse, ServerSentEvent
 
 from nundine.api.at_once import STREAMS
 from nundine.api.http import DbRoute, Reader, cookie, with_db
@@ -44,6 +45,11 @@ class Told:
     week: str
     kind: str
     body: Any
+
+    @cached_property
+    def sent(self) -> bytes:
+        """As all who look at its week are told it."""
+        return _sent(self.kind, json.dumps(self.body), self.id)
 
 
 AS_TOLD = (Event.id, Event.site, Event.week, Event.kind, Event.body)
@@ -141,8 +147,11 @@ def _missed(week: str, after: int) -> list[Told]:
     return [Told(*row) for row in Event.select(*AS_TOLD).where(mine).order_by(Event.id).limit(1000).tuples()]
 
 
-def _as_sent(one: Told) -> dict[str, str]:
-    return {"event": one.kind, "data": json.dumps(one.body), "id": str(one.id)}
+def _sent(kind: str, data: str = "{}", id_: int | None = None) -> bytes:
+    return ServerSentEvent(data, event=kind, id=None if id_ is None else str(id_)).encode()
+
+
+HELLO, BEATS, ENDED = _sent("hello"), _sent("beat"), _sent("ended")
 
 
 @router.get("", response_class=EventSourceResponse)
@@ -164,27 +173,25 @@ async def events(
     feed: Feed = request.app.state.feed
     token = request.cookies.get(cookie("session"), "")
 
-    async def stream() -> AsyncIterator[dict[str, str]]:
+    async def stream() -> AsyncIterator[bytes]:
         try:
             with feed.listening(token) as bell:
                 await feed.begun.wait()
                 count = feed.count
-                yield {"event": "hello", "data": "{}"}
+                yield HELLO
                 if week is not None and after is not None:
-                    for one in await asyncio.to_thread(_missed, week, after):
-                        yield _as_sent(one)
+                    yield b"".join(o.sent for o in await asyncio.to_thread(_missed, week, after))
                 while True:
                     bell.clear()
                     new = feed.since(count)
                     count = feed.count
-                    for one in new:
-                        if one.week in (week, EVERYWHERE) and one.site in (at, None):
-                            yield _as_sent(one)
-                    if feed.alive:
-                        yield {"event": "beat", "data": "{}"}
+                    ours = (o.sent for o in new if o.week in (week, EVERYWHERE) and o.site in (at, None))
+                    told = b"".join(ours) + (BEATS if feed.alive else b"")
                     if token in feed.ended:
-                        yield {"event": "ended", "data": "{}"}
+                        yield told + ENDED
                         return
+                    if told:
+                        yield told
                     with suppress(TimeoutError):
                         await asyncio.wait_for(bell.wait(), BEAT)
         except PeeweeException:

@@ -327,19 +327,32 @@ def accept(week: str, account: Account, build_id: int) -> Taken:
     """Apply a build. Edits made meanwhile stay; what they touch, or what no longer fits beside them, is
     listed and left.
 
-    The week is locked before it is read: nobody can edit it between looking for what clashes and writing.
+    What clashes is looked for before the week is locked, and once more under the lock, where others went on
+    editing: nobody waits for the search, and nobody can edit between the last look and writing.
     """
+    before = load_state(week)
+    left = _left_out(before, find(before.week, build_id))
     with locked_week(week) as state:
-        return _accept(state, account, find(state.week, build_id, lock=True))
+        found = find(state.week, build_id, lock=True)
+        if state.week.edits > before.week.edits:
+            left = _left_out(state, found, left)
+        return _accept(state, account, found, left)
 
 
-def _accept(state: WeekState, account: Account, found: Run) -> Taken:
+def _left_out(state: WeekState, found: Run, already: frozenset[str] = frozenset()) -> frozenset[str]:
+    """Jobs of a build that can not be as it wants, beside edits made meanwhile; `already` those of which that
+    is known."""
+    if standing(found) != "ready" or found.result is None or state.week.edits <= found.asked["edits"]:
+        return already
+    wanted = _wanted(state, found.result, scope_of(found.asked))
+    left = (already | _edited_since(state.week, found)) & {k[0] for k in wanted}
+    return frozenset(left | _clashing(state, wanted, left))
+
+
+def _accept(state: WeekState, account: Account, found: Run, left: frozenset[str]) -> Taken:
     if standing(found) != "ready" or found.result is None:
         raise Refused("build", "There is no finished build to accept.")
     wanted = _wanted(state, found.result, scope_of(found.asked))
-    left = _edited_since(state.week, found) & {k[0] for k in wanted}
-    if state.week.edits > found.asked["edits"]:
-        left |= _clashing(state, wanted, left)
     applied = {k: row for k, row in wanted.items() if k[0] not in left}
     changes = [Change("placement", list(k), state.rows.get(k), row) for k, row in applied.items()]
     made = None
@@ -354,7 +367,9 @@ def _accept(state: WeekState, account: Account, found: Run) -> Taken:
     return Taken(made, sorted(left), sorted(left - held))
 
 
-def _clashing(state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: set[str]) -> set[str]:
+def _clashing(
+    state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: frozenset[str]
+) -> set[str]:
     """Jobs of a build that can not stand beside edits made meanwhile: of each broken rule the cheapest, until
     none is broken.
 
