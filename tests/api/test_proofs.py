@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import pytest
+from peewee import OperationalError
 
 from nundine.services.background import runs
 from nundine.services.week import proofs
+from nundine.services.week.builds import keep_bound
 from nundine.services.week.state import load_state
 from nundine.settings import settings
 from nundine.store.run import GOING, Run
@@ -79,3 +81,21 @@ def test_a_build_is_taken_once_and_told_as_failed_when_its_worker_is_gone(
     runs.work_on(made["id"])
     found = week.get("/builds/latest")
     assert (found["state"], found["error"]) == (("failed", runs.GONE) if gone else ("running", None))
+
+
+def test_a_bound_that_the_database_gave_up_for_anothers_sake_is_written_again(
+    week: Week, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    tries: list[str] = []
+    really = WeekRow.update
+
+    def given_up_once(**fields: object) -> object:
+        tries.append("update")
+        if len(tries) == 1:
+            raise OperationalError(1213, "Deadlock found when trying to get lock; try restarting transaction")
+        return really(**fields)
+
+    monkeypatch.setattr(WeekRow, "update", given_up_once)
+    keep_bound(load_state(WEEK).week, 123.0, "a mark")
+    assert len(tries) == 2
+    assert WeekRow.get(WeekRow.name == WEEK).bound == 123.0

@@ -3,6 +3,9 @@
 import asyncio
 from collections.abc import Awaitable, Callable
 
+import pytest
+
+from nundine.api import turns
 from nundine.api.turns import BESIDE_EDITS, EDITS, QUESTIONS, Turns
 
 
@@ -74,6 +77,24 @@ def test_beside_edits_one_question_is_worked_on_at_a_time() -> None:
     _run(story)
 
 
+def test_a_question_lets_edits_that_wait_go_first_for_a_second(monkeypatch: pytest.MonkeyPatch) -> None:
+    now = [100.0]
+    monkeypatch.setattr(turns, "monotonic", lambda: now[0])
+
+    async def story(line: Line) -> None:
+        for n in range(EDITS + 3):
+            await line.ask(f"edit {n}", edits=True)
+        await line.ask("question")
+        now[0] += 0.9
+        await line.end("edit 0")
+        assert line.now == ["edit 1", "edit 2"]
+        now[0] += 0.2
+        await line.end("edit 1")
+        assert line.now == ["edit 2", "edit 3", "question"]
+
+    _run(story)
+
+
 def test_edits_take_their_turns_in_the_order_in_which_they_came() -> None:
     async def story(line: Line) -> None:
         for n in range(EDITS + 2):
@@ -95,5 +116,11 @@ def test_who_leaves_the_line_or_his_turn_gives_it_to_the_next() -> None:
         await line.leave("b")
         await line.ask("e", edits=True)
         assert "e" in line.now
+        for name in ("f", "g", "h"):
+            await line.ask(name)
+        await line.leave("g")
+        for name in ("d", "e", "f"):
+            await line.end(name)
+        assert line.now == ["h"]
 
     _run(story)

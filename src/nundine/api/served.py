@@ -38,7 +38,7 @@ def serve(here: Settings) -> None:
     gc.set_threshold(50_000, 25, 50)
     # An edit waits for the database some thirty times; beside a question that computes it should not wait
     # five milliseconds more each time until it may go on.
-    sys.setswitchinterval(0.0002)
+    sys.setswitchinterval(0.001)
     uvicorn.Server(served(create_app(), here)).run()
 
 

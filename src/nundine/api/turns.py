@@ -12,11 +12,14 @@ from collections import deque
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from threading import Lock
+from time import monotonic
 
 EDITS, QUESTIONS = 2, 2
 """Edits, and questions, that are worked on at once: beside a long one there is room for another."""
 BESIDE_EDITS = 1
-"""Questions that are worked on while an edit is, or waits. Not none: whoever reads is answered as well."""
+"""Questions that are worked on while an edit is."""
+PATIENCE = 1.0
+"""Seconds for which a question lets edits that wait go first: whoever reads is answered as well."""
 
 Waiting = deque[asyncio.Future[None]]
 
@@ -28,6 +31,8 @@ class Turns:
         self._lock = Lock()
         self._edits: Waiting = deque()
         self._questions: Waiting = deque()
+        self._came = deque[float]()
+        """When each of the questions came, by the monotonic clock."""
         self._editing = self._asking = 0
 
     @asynccontextmanager
@@ -36,6 +41,8 @@ class Turns:
         mine = asyncio.get_running_loop().create_future()
         with self._lock:
             (self._edits if edits else self._questions).append(mine)
+            if not edits:
+                self._came.append(monotonic())
             self._let_in()
         try:
             await mine
@@ -53,6 +60,8 @@ class Turns:
         """Whoever asked is gone: out of the line, or out of the turn that had just come."""
         line = self._edits if edits else self._questions
         if mine in line:
+            if not edits:
+                del self._came[line.index(mine)]
             line.remove(mine)
         else:
             self._end(edits)
@@ -68,10 +77,16 @@ class Turns:
         while self._edits and self._editing < EDITS:
             self._editing += 1
             _call(self._edits.popleft())
-        most = BESIDE_EDITS if self._editing else QUESTIONS
-        while self._questions and self._asking < most:
+        while self._questions and self._asking < self._most():
             self._asking += 1
             _call(self._questions.popleft())
+            self._came.popleft()
+
+    def _most(self) -> int:
+        """Questions that may be worked on now. Edits that wait come to an end soon, so it is asked again."""
+        if not self._editing:
+            return QUESTIONS
+        return 0 if self._edits and monotonic() - self._came[0] < PATIENCE else BESIDE_EDITS
 
 
 def _call(one: asyncio.Future[None]) -> None:

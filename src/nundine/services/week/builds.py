@@ -22,12 +22,14 @@ from nundine.services.errors import Refused
 from nundine.services.ledger import entries
 from nundine.services.ledger.commands import run, tell
 from nundine.services.ledger.edits import Change, Edit
+from nundine.services.retrying import patiently
 from nundine.services.week import workable
 from nundine.services.week.edits import day_of_week
 from nundine.services.week.state import WeekState, load_state, locked_week
 from nundine.services.work.backlog import ready_numbers
 from nundine.settings import settings
 from nundine.store.account import Account
+from nundine.store.base import db
 from nundine.store.ledger import LedgerEntry
 from nundine.store.placement import Key, as_core, as_row
 from nundine.store.run import GOING, Run
@@ -174,8 +176,14 @@ def run_build(working: Working) -> dict[str, Any]:
 
 
 def keep_bound(week: Week, value: float, mark: str) -> None:
-    Week.update(bound=value, bound_of=mark).where(Week.id == week.id).execute()
-    tell(week.name, "bound", {})
+    """Keep a proven bound of a week as it was; those who look are told."""
+
+    def kept() -> None:
+        with db.atomic():
+            Week.update(bound=value, bound_of=mark).where(Week.id == week.id).execute()
+            tell(week.name, "bound", {})
+
+    patiently(kept)
 
 
 def find(week: Week, build_id: int, lock: bool = False) -> Run:
