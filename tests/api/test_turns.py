@@ -24,8 +24,10 @@ class Line:
     async def _work(self, name: str, edits: bool) -> None:
         async with self.turns.turn(edits):
             self.now.append(name)
-            await self.over[name].wait()
-            self.now.remove(name)
+            try:
+                await self.over[name].wait()
+            finally:
+                self.now.remove(name)
 
     async def end(self, name: str) -> None:
         self.over[name].set()

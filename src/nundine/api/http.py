@@ -12,6 +12,7 @@ from fastapi.routing import APIRoute
 from starlette.concurrency import run_in_threadpool
 from starlette.exceptions import HTTPException
 
+from nundine.api.shared import SharedAnswers, key_of
 from nundine.api.turns import Turns
 from nundine.core.characters import bad_character
 from nundine.services import access
@@ -95,7 +96,7 @@ def _bad_text(document: Any) -> str | None:
     return None
 
 
-TURNS = Turns()
+TURNS, SHARED = Turns(), SharedAnswers()
 
 
 class DbRoute(APIRoute):
@@ -105,6 +106,7 @@ class DbRoute(APIRoute):
     def __init__(self, path: str, endpoint: Callable[..., Any], **kwargs: Any) -> None:
         self.reads = set(kwargs.get("methods") or ()) <= set(SAFE)
         self.in_turn = not inspect.iscoroutinefunction(endpoint) and not hasattr(endpoint, "waits")
+        self.shared = hasattr(endpoint, "shared")
         if not inspect.iscoroutinefunction(endpoint):
             work = with_db(tried_again(endpoint if self.reads else with_room(endpoint)))
             endpoint = answering()(work)
@@ -119,7 +121,10 @@ class DbRoute(APIRoute):
                 return await handle(asked)
             if not self.reads:
                 await asked.body()
-            async with TURNS.turn(edits=not self.reads):
+            turn, known = TURNS.turn(edits=not self.reads), request.scope.get("nundine.sender")
+            if self.shared and known is not None:
+                return await SHARED.answer(key_of(request, known), turn, lambda: handle(asked))
+            async with turn:
                 return await handle(asked)
 
         return plain

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 
 from nundine.api import schemas
 from nundine.api.http import DbRoute, Editor, Reader
+from nundine.api.shared import shared
 from nundine.jobs.queue import hand_over
 from nundine.services.background import runs
 from nundine.services.week import builds
@@ -46,6 +47,7 @@ def ask(week: str, form: schemas.BuildForm, account: Editor) -> dict[str, Any]:
 
 
 @router.get("/latest", response_model=schemas.BuildShape | None)
+@shared
 def latest(week: str, _: Reader) -> dict[str, Any] | None:
     state = load_state(week)
     found = builds.latest(state.week)

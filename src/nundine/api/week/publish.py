@@ -12,6 +12,7 @@ from fastapi import APIRouter, Response
 from nundine.api import schemas
 from nundine.api.at_once import FILES_OUT
 from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
+from nundine.api.shared import shared
 from nundine.jobs.queue import hand_over
 from nundine.services.errors import Refused
 from nundine.services.week import crew_sheets, files, publish
@@ -46,11 +47,13 @@ def freeze(week: str, account: Editor) -> Overview:
 
 
 @router.get("/revisions", response_model=list[schemas.RevisionShape])
+@shared
 def revisions(week: str, _: Reader) -> list[dict[str, Any]]:
     return publish.revisions(load_state(week).week)
 
 
 @router.get("/revisions/{number}/changes", response_model=schemas.Compared)
+@shared
 def changes(week: str, number: int, _: Reader) -> dict[str, Any]:
     """Revision `number` against the one before; 0 = the week as it stands against the newest."""
     return publish.changes_since(load_state(week), number)

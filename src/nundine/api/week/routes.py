@@ -9,6 +9,7 @@ from fastapi import APIRouter, Query, Response
 from nundine.api import schemas
 from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, Reopener, Reporter
 from nundine.api.moments import Day
+from nundine.api.shared import shared
 from nundine.api.week.edits import made_by
 from nundine.api.week.publish import download
 from nundine.jobs.queue import hand_over
@@ -45,6 +46,7 @@ Crafts = Annotated[list[str], Query(default_factory=list, max_length=200)]
 
 
 @router.get("")
+@shared
 def the_week(week: str, _: Reader) -> Overview:
     state = load_state(week)
     hand_over(proofs.ask(state))
@@ -52,6 +54,7 @@ def the_week(week: str, _: Reader) -> Overview:
 
 
 @router.get("/loose-ends")
+@shared
 def the_loose_ends(week: str, _: Reader) -> workable.LooseEnds:
     return workable.lists(load_state(week))
 
@@ -80,6 +83,7 @@ def the_backlog(
 
 
 @router.get("/backlog/summary")
+@shared
 def the_summary(week: str, _: Reader, areas: Areas) -> backlog.BacklogSummary:
     return backlog.summary(load_state(week), areas)
 
@@ -95,16 +99,19 @@ def the_job(week: str, number: str, _: Reader) -> WholeJob:
 
 
 @router.get("/tanks/{craft}/{day}")
+@shared
 def the_tank(week: str, craft: str, day: Day, _: Reader, areas: Areas) -> tank.TankDetail:
     return tank.detail(load_state(week), craft, day, areas)
 
 
 @router.get("/agree")
+@shared
 def the_assets(week: str, _: Reader) -> agree.Agree:
     return agree.agree(load_state(week))
 
 
 @router.get("/asks")
+@shared
 def the_asks(week: str, _: Reader) -> asks.Asks:
     return asks.listed(load_state(week))
 
@@ -121,6 +128,7 @@ def mend_preview(week: str, form: schemas.MendForm, _: Editor) -> mend.MendPrevi
 
 
 @router.get("/tidiness")
+@shared
 def the_tidiness(week: str, _: Reader) -> tidiness.Tidiness:
     return tidiness.told(load_state(week))
 
@@ -132,6 +140,7 @@ def try_prices(week: str, form: schemas.PricesForm, account: Editor) -> tidiness
 
 
 @router.get("/crew")
+@shared
 def the_crew(week: str, account: Reader) -> crew.Crew:
     return crew.crew(load_state(week), may_know_why(account))
 
@@ -142,11 +151,13 @@ def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) 
 
 
 @router.get("/review", response_model=schemas.Review)
+@shared
 def the_review(week: str, _: Reader) -> dict[str, Any]:
     return review.review(load_state(week))
 
 
 @router.get("/review/compliance", response_model=schemas.ComplianceShape)
+@shared
 def the_compliance(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
     return review.compliance(load_state(week), areas)
 
@@ -157,6 +168,7 @@ def the_review_as_table(week: str, _: Reader) -> Response:
 
 
 @router.get("/closing", response_model=schemas.BeforeClosing)
+@shared
 def before_closing(week: str, _: Reader) -> dict[str, Any]:
     return closing.before(load_state(week))
 
@@ -262,6 +274,7 @@ def hits_of_window(week: str, form: schemas.WindowForm, account: Answerer) -> wi
 
 
 @router.get("/tanks")
+@shared
 def the_tanks_of_areas(week: str, _: Reader, areas: Areas) -> list[TankFigures]:
     return tank.of_areas(load_state(week), areas)
 
