@@ -65,11 +65,11 @@ def test_one_persons_sheet_holds_that_persons_work(published: Week) -> None:
 
 
 def test_a_sheet_and_a_calendar_lead_back_to_the_job_at_its_site(published: Week) -> None:
-    line = next(r for r in lines(load_state(WEEK)) if r["person"] and r["start"])
-    address = f"{settings().public}/week/{WEEK}/gather?job={line['job']}"
-    calendar = published.http.get(f"{published.base}/calendars/{line['person']}.ics").text
+    line = next(r for r in lines(load_state(WEEK)) if r.person and r.start)
+    address = f"{settings().public}/week/{WEEK}/gather?job={line.job}"
+    calendar = published.http.get(f"{published.base}/calendars/{line.person}.ics").text
     assert address in calendar.replace("\r\n ", "")
-    sheet = sheets(published, only=line["person"])
+    sheet = sheets(published, only=line.person)
     links = [
         str(a.get_object()["/A"]["/URI"])
         for page in pypdf.PdfReader(io.BytesIO(sheet)).pages

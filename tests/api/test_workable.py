@@ -153,7 +153,7 @@ def test_crew_sheets_say_where_to_go_and_whose_work_is_gone_on_with(built: Week)
     from nundine.services.week.seat_lines import lines
 
     with db.connection_context():
-        notes = [note for r in lines(load_state(WEEK)) for note in r["notes"]]
+        notes = [note for r in lines(load_state(WEEK)) for note in r.notes]
     found = built.get()["workable"]
     assert sum(n.startswith("go from") for n in notes) == found["area_changes"]
     assert (found["handovers"] > 0) == any(n.startswith("you finish") for n in notes)

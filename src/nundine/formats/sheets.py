@@ -6,7 +6,6 @@ import html
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date, datetime
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from icalendar import Calendar, Event
@@ -127,9 +126,21 @@ def crew_sheets_pdf(
     return pdf(page) if sum(len(sheet.lines) for sheet in sheets) <= SHORT else pdf_aside(page)
 
 
-def person_calendar(
-    name: str, rows: list[dict[str, Any]], link: Callable[[str], str], now: datetime
-) -> bytes:
+@dataclass(frozen=True)
+class Appointment:
+    """A portion of work in somebody's calendar: its lasting name, from when to when (ISO), and what it is."""
+
+    uid: str
+    start: str
+    end: str
+    job: str
+    title: str
+    place: str
+    what: str
+    beside: list[str]
+
+
+def person_calendar(name: str, rows: list[Appointment], link: Callable[[str], str], now: datetime) -> bytes:
     """An event for each placed portion, times in UTC; the uid stays the same while the portion does.
     `link` gives the address of a job."""
     calendar = Calendar()
@@ -139,14 +150,14 @@ def person_calendar(
     utc = ZoneInfo("UTC")
     for r in rows:
         event = Event()
-        event.add("uid", f"{r['job']}-{r['task']}-{r['portion']}-{r['person']}@nundine")
+        event.add("uid", f"{r.uid}@nundine")
         event.add("dtstamp", now.astimezone(utc))
-        event.add("dtstart", datetime.fromisoformat(r["start"]).astimezone(utc))
-        event.add("dtend", datetime.fromisoformat(r["end"]).astimezone(utc))
-        event.add("summary", f"{r['job']} {r['title']}")
-        event.add("location", r["asset_name"])
-        event.add("url", link(r["job"]))
-        beside = f"\nWith {', '.join(r['with'])}" if r["with"] else ""
-        event.add("description", f"Task {r['task']} {r['what']}, {r['hours']:g} h{beside}")
+        event.add("dtstart", datetime.fromisoformat(r.start).astimezone(utc))
+        event.add("dtend", datetime.fromisoformat(r.end).astimezone(utc))
+        event.add("summary", f"{r.job} {r.title}")
+        event.add("location", r.place)
+        event.add("url", link(r.job))
+        beside = f"\nWith {', '.join(r.beside)}" if r.beside else ""
+        event.add("description", r.what + beside)
         calendar.add_component(event)
     return bytes(calendar.to_ical())

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import json
 from time import sleep
-from typing import Any, Literal
+from typing import Literal
 from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 
-from nundine.api import schemas
 from nundine.api.at_once import FILES_OUT
 from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
 from nundine.api.shared import shared
@@ -46,15 +45,15 @@ def freeze(week: str, account: Editor) -> Overview:
     return overview(load_state(week))
 
 
-@router.get("/revisions", response_model=list[schemas.RevisionShape])
+@router.get("/revisions")
 @shared
-def revisions(week: str, _: Reader) -> list[dict[str, Any]]:
+def revisions(week: str, _: Reader) -> list[publish.RevisionRow]:
     return publish.revisions(load_state(week).week)
 
 
-@router.get("/revisions/{number}/changes", response_model=schemas.Compared)
+@router.get("/revisions/{number}/changes")
 @shared
-def changes(week: str, number: int, _: Reader) -> dict[str, Any]:
+def changes(week: str, number: int, _: Reader) -> publish.Compared:
     """Revision `number` against the one before; 0 = the week as it stands against the newest."""
     return publish.changes_since(load_state(week), number)
 

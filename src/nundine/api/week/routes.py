@@ -24,6 +24,7 @@ from nundine.services.week import (
     closing,
     crew,
     edits,
+    measures,
     mend,
     progress,
     proofs,
@@ -150,15 +151,15 @@ def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) 
     return crew.who_can(load_state(week), (job, task, portion), seat)
 
 
-@router.get("/review", response_model=schemas.Review)
+@router.get("/review")
 @shared
-def the_review(week: str, _: Reader) -> dict[str, Any]:
+def the_review(week: str, _: Reader) -> measures.Review:
     return review.review(load_state(week))
 
 
-@router.get("/review/compliance", response_model=schemas.ComplianceShape)
+@router.get("/review/compliance")
 @shared
-def the_compliance(week: str, _: Reader, areas: Areas) -> dict[str, Any]:
+def the_compliance(week: str, _: Reader, areas: Areas) -> measures.Compliance:
     return review.compliance(load_state(week), areas)
 
 
@@ -167,19 +168,19 @@ def the_review_as_table(week: str, _: Reader) -> Response:
     return download(review.review_csv(load_state(week)), "text/csv", f"{week}-review.csv")
 
 
-@router.get("/closing", response_model=schemas.BeforeClosing)
+@router.get("/closing")
 @shared
-def before_closing(week: str, _: Reader) -> dict[str, Any]:
+def before_closing(week: str, _: Reader) -> closing.BeforeClosing:
     return closing.before(load_state(week))
 
 
-@router.post("/closing", response_model=schemas.Closed)
-def close_the_week(week: str, form: schemas.CloseForm, account: Editor) -> dict[str, Any]:
+@router.post("/closing")
+def close_the_week(week: str, form: schemas.CloseForm, account: Editor) -> closing.Closed:
     return closing.close(find_week(week).name, account, form.why, form.into_next, form.early)
 
 
-@router.post("/reopening", response_model=schemas.Reopened)
-def open_the_week_again(week: str, form: schemas.ReopenForm, account: Reopener) -> dict[str, Any]:
+@router.post("/reopening")
+def open_the_week_again(week: str, form: schemas.ReopenForm, account: Reopener) -> closing.Reopened:
     return closing.reopen(find_week(week).name, account, form.reason)
 
 

@@ -3,7 +3,7 @@ again."""
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from nundine.core.lifecycle import CLOSING, OVER_OR_SAID, WITH_REASONS
@@ -16,7 +16,8 @@ from nundine.services.ledger.commands import run
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.lifecycles import need
 from nundine.services.week import edits
-from nundine.services.week.publish import weeks_of_backlog
+from nundine.services.week.measures import Compliance
+from nundine.services.week.publish import BacklogWeeks, weeks_of_backlog
 from nundine.services.week.review import baseline, closing_of, measured
 from nundine.services.week.state import WeekState, load_state, locked_week
 from nundine.services.week.unfinished import Left, hours_left, tasks_of_week, unfinished
@@ -26,23 +27,64 @@ from nundine.store.account import Account
 from nundine.store.week import Closing
 
 
-def before(state: WeekState) -> dict[str, Any]:
+@dataclass(frozen=True)
+class StillAhead:
+    """What of the week lies ahead: whether it has begun, its hours, placements in them and their work
+    hours."""
+
+    begun: bool
+    hours_of_week: int
+    placements: int
+    work_hours: float
+
+
+@dataclass(frozen=True)
+class BeforeClosing:
+    """What closing would find."""
+
+    next_week: str
+    unfinished: list[Left]
+    reasons: list[str]
+    compliance: Compliance
+    break_ins: list[str]
+    may_close: bool
+    ahead: StillAhead | None
+
+
+@dataclass(frozen=True)
+class Closed:
+    """WOs that were carried into next week, and those that went back to the backlog."""
+
+    carried: int
+    back: int
+    next_week: str
+
+
+@dataclass(frozen=True)
+class Reopened:
+    """WOs that stay in next week, for they were changed there or have begun."""
+
+    still_there: list[str]
+    next_week: str
+
+
+def before(state: WeekState) -> BeforeClosing:
     """What closing would find: figures, what lies ahead, unfinished WOs, the reasons to choose from, the week
     that may take them."""
     found = measured(state)
     left = unfinished(state, tasks_of_week(state))
-    return {
-        "next_week": week_beside(state.week.name, 1),
-        "unfinished": [asdict(r) for r in left],
-        "reasons": reasons(),
-        "compliance": found["compliance"],
-        "break_ins": found["break_ins"],
-        "may_close": state.week.status == "published",
-        "ahead": ahead(state),
-    }
+    return BeforeClosing(
+        next_week=week_beside(state.week.name, 1),
+        unfinished=left,
+        reasons=reasons(),
+        compliance=found.compliance,
+        break_ins=found.break_ins,
+        may_close=state.week.status == "published",
+        ahead=ahead(state),
+    )
 
 
-def ahead(state: WeekState) -> dict[str, Any] | None:
+def ahead(state: WeekState) -> StillAhead | None:
     """Hours of the week that still lie ahead, with the placements and work hours in them; None once it is
     over."""
     now = settings().local(state.site.timezone)
@@ -51,17 +93,17 @@ def ahead(state: WeekState) -> dict[str, Any] | None:
     later = [p for p in state.placements if (p.start > now if p.start is not None else p.day > now.date())]
     tasks = state.problem.task_by_id
     hours = sum(portion_hours(p, tasks[p.key[:2]]) * len(p.people) for p in later)
-    return {
-        "begun": now > state.problem.start,
-        "hours_of_week": round(Interval(max(now, state.problem.start), state.problem.end).hours),
-        "placements": len(later),
-        "work_hours": round(hours, 2),
-    }
+    return StillAhead(
+        begun=now > state.problem.start,
+        hours_of_week=round(Interval(max(now, state.problem.start), state.problem.end).hours),
+        placements=len(later),
+        work_hours=round(hours, 2),
+    )
 
 
 def close(
     week: str, account: Account, why: dict[str, str], into_next: list[str], early: bool = False
-) -> dict[str, Any]:
+) -> Closed:
     """Close the week. Each unfinished WO goes back to the backlog with its remaining hours, or straight into
     next week.
 
@@ -92,7 +134,7 @@ def _refuse(
         raise Refused("status", f"The week is {state.week.status}; only a published week can be closed.")
     still = ahead(state)
     if still and not early:
-        lie_ahead = {"ahead": still["hours_of_week"], "placements": still["placements"]}
+        lie_ahead = {"ahead": still.hours_of_week, "placements": still.placements}
         need(OVER_OR_SAID, week, lie_ahead, field="early")
     known, names = set(reasons()), {r.number for r in rows}
     wrong = sorted({r for r in why.values() if r not in known})
@@ -113,10 +155,10 @@ def _close(
     rows: list[Left],
     why: dict[str, str],
     into_next: list[str],
-) -> dict[str, Any]:
+) -> Closed:
     following = week_beside(state.week.name, 1)
     base = baseline(state)
-    weeks_before = (base.content.get("backlog") if base else None) or weeks_of_backlog(state)
+    weeks_before = (base.content.get("backlog") if base else None) or _as_documents(weeks_of_backlog(state))
     changes = [Change("week", [state.week.name], {"status": "published"}, {"status": "closed"})]
     placed = {p.job for p in state.placements}
     for t in tasks:
@@ -138,16 +180,20 @@ def _close(
         for r in rows
     ]
     content = {
-        "review": frozen,
+        "review": asdict(frozen),
         "unfinished": told,
         "carried_by": put.seq if put else None,
-        "backlog": {"before": weeks_before, "after": weeks_of_backlog(load_state(following))},
+        "backlog": {"before": weeks_before, "after": _as_documents(weeks_of_backlog(load_state(following)))},
     }
     Closing.create(week=state.week.id, at=settings().now(), account=account, content=content)
-    return {"carried": len(carried), "back": len(rows) - len(carried), "next_week": following}
+    return Closed(len(carried), len(rows) - len(carried), following)
 
 
-def reopen(week: str, account: Account, reason: str) -> dict[str, Any]:
+def _as_documents(weeks: list[BacklogWeeks]) -> list[dict[str, Any]]:
+    return [asdict(w) for w in weeks]
+
+
+def reopen(week: str, account: Account, reason: str) -> Reopened:
     """Open a closed week again, with a reason that its log keeps.
 
     What closing carried into next week comes out of there, as far as nobody has touched it since; the rest is
@@ -169,7 +215,7 @@ def reopen(week: str, account: Account, reason: str) -> dict[str, Any]:
             None,
         )
         Closing.update(reopened=settings().now()).where(Closing.week == state.week).execute()
-        return {"still_there": _taken_back(week, account, closing), "next_week": week_beside(week, 1)}
+        return Reopened(_taken_back(week, account, closing), week_beside(week, 1))
 
 
 def _taken_back(week: str, account: Account, closing: Closing | None) -> list[str]:

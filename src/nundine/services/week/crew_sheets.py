@@ -19,7 +19,7 @@ from nundine.services.cache import remember
 from nundine.services.errors import Refused
 from nundine.services.week.links import link_to_job
 from nundine.services.week.publish import revision
-from nundine.services.week.seat_lines import lines, of_areas
+from nundine.services.week.seat_lines import SeatLine, frozen_lines, lines, of_areas
 from nundine.services.week.state import WeekState, load_state
 from nundine.settings import settings
 from nundine.store.run import GOING, Run
@@ -81,7 +81,7 @@ def make(working: Working) -> dict[str, Any]:
     if row is None:
         raise Refused("not made", "These sheets are not wanted any more. Ask for them on their page.")
     state = load_state(row.week.name)
-    frozen = revision(row.week, row.revision).content["lines"]
+    frozen = frozen_lines(revision(row.week, row.revision).content)
     body = _laid_out(state, row.by, of_areas(frozen, row.areas.split(";") if row.areas else []), row.revision)
     Handout.update(content=body, made=settings().now()).where(Handout.id == row.id).execute()
     return {}
@@ -100,8 +100,8 @@ def kept(week: Week, number: int, by: str, areas: Collection[str] = ()) -> bytes
 
 def sheets_of(state: WeekState, by: str, only: str, number: int) -> bytes:
     """The sheet of one person or crew, of a revision, or of the week as it stands (0)."""
-    rows = revision(state.week, number).content["lines"] if number else lines(state)
-    return _laid_out(state, by, [r for r in rows if only in (r["person"], r["crew"])], number)
+    rows = frozen_lines(revision(state.week, number).content) if number else lines(state)
+    return _laid_out(state, by, [r for r in rows if only in (r.person, r.crew)], number)
 
 
 def draft_sheets(state: WeekState, by: str, areas: Collection[str] = ()) -> bytes:
@@ -110,28 +110,27 @@ def draft_sheets(state: WeekState, by: str, areas: Collection[str] = ()) -> byte
     return bytes(remember(key, state.problem, lambda: _laid_out(state, by, of_areas(lines(state), areas), 0)))
 
 
-def _laid_out(state: WeekState, by: str, rows: list[dict[str, Any]], number: int) -> bytes:
-    group = "name" if by == "person" else "crew"
+def _laid_out(state: WeekState, by: str, rows: list[SeatLine], number: int) -> bytes:
     pages: dict[str, list[SheetLine]] = {}
     for r in rows:
-        if r[group]:
-            task = f"{r['task']} {r['what']}"
+        page = r.name if by == "person" else r.crew
+        if page:
             line = SheetLine(
-                r["day"],
-                r["start"],
-                r["end"],
-                r["hours"],
-                r["job"],
-                r["title"],
-                task,
-                r["asset_name"],
-                r.get("window", ""),
-                r["name"],
-                r["with"],
-                r.get("notes", []),
-                link_to_job(state.week.name, r["job"]),
+                r.day,
+                r.start,
+                r.end,
+                r.hours,
+                r.job,
+                r.title,
+                f"{r.task} {r.what}",
+                r.asset_name,
+                r.window,
+                r.name or "",
+                r.beside,
+                r.notes,
+                link_to_job(state.week.name, r.job),
             )
-            pages.setdefault(r[group], []).append(line)
+            pages.setdefault(page, []).append(line)
     found = tuple(CrewSheet(name, by, tuple(its)) for name, its in sorted(pages.items()))
     week = state.week
     return crew_sheets_pdf(state.site.name, week.name, number, week.status, state.zone, found, by == "crew")

@@ -10,7 +10,7 @@ from typing import Any
 from nundine.core.week.bound.prove import proven_within
 from nundine.core.week.files import plan_document, problem_document
 from nundine.core.week.plan import WeekPlan
-from nundine.formats.sheets import person_calendar
+from nundine.formats.sheets import Appointment, person_calendar
 from nundine.formats.tables import write_csv, write_xlsx
 from nundine.services import wording
 from nundine.services.errors import NotFound
@@ -47,7 +47,20 @@ def calendar(state: WeekState, person: str) -> bytes:
         raise NotFound("person", f"There is no person {person}.")
     return person_calendar(
         found.name,
-        [r for r in lines(state) if r["person"] == person and r["start"]],
+        [
+            Appointment(
+                f"{r.job}-{r.task}-{r.portion}-{person}",
+                r.start,
+                r.end,
+                r.job,
+                r.title,
+                r.asset_name,
+                f"Task {r.task} {r.what}, {r.hours:g} h",
+                r.beside,
+            )
+            for r in lines(state)
+            if r.person == person and r.start and r.end
+        ],
         partial(link_to_job, state.week.name),
         settings().now(),
     )
@@ -60,7 +73,7 @@ def _table(state: WeekState, areas: Collection[str]) -> list[list[Any]]:
     plain = ("job", "title", "task", "what", "asset", "asset_name", "day")
     more = ("hours", "craft", "person", "name", "crew", "must", "pinned")
     return [
-        [*(r[k] for k in plain), clock(r["start"]), clock(r["end"]), *(r[k] for k in more)]
+        [*(getattr(r, k) for k in plain), clock(r.start), clock(r.end), *(getattr(r, k) for k in more)]
         for r in of_areas(lines(state), areas)
     ]
 

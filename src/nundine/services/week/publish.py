@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import asdict, dataclass
 
 from peewee import fn
 
@@ -13,7 +13,7 @@ from nundine.services.ledger.commands import run
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.lifecycles import need_move
 from nundine.services.week.edits import facts_of_week
-from nundine.services.week.seat_lines import lines
+from nundine.services.week.seat_lines import SeatLine, frozen_lines, lines
 from nundine.services.week.state import WeekState, locked_week
 from nundine.services.work.backlog import summary
 from nundine.settings import settings
@@ -21,9 +21,18 @@ from nundine.store.account import Account
 from nundine.store.week import Revision, Week
 
 
-def weeks_of_backlog(state: WeekState) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class BacklogWeeks:
+    """Weeks of ready backlog of a craft; None where it has no hours."""
+
+    craft: str
+    name: str
+    weeks: float | None
+
+
+def weeks_of_backlog(state: WeekState) -> list[BacklogWeeks]:
     """Weeks of ready backlog by craft, as it stands."""
-    return [{"craft": c.craft, "name": c.name, "weeks": c.weeks} for c in summary(state).crafts]
+    return [BacklogWeeks(c.craft, c.name, c.weeks) for c in summary(state).crafts]
 
 
 def publish(week_name: str, account: Account) -> Revision:
@@ -46,8 +55,8 @@ def _publish(state: WeekState, account: Account) -> Revision:
     week = Week.get(Week.id == state.week.id)
     newest = Revision.select(fn.MAX(Revision.number)).where(Revision.week == week).scalar() or 0
     content = {
-        "lines": lines(state),
-        "backlog": weeks_of_backlog(state),
+        "lines": [asdict(line) for line in lines(state)],
+        "backlog": [asdict(b) for b in weeks_of_backlog(state)],
         "value": state.checked.value,
         "conflicts": [wording.conflict(b.finding(), state.names) for b in state.checked.conflicts],
     }
@@ -61,14 +70,24 @@ def _publish(state: WeekState, account: Account) -> Revision:
     )
 
 
-def revisions(week: Week) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class RevisionRow:
+    """A revision: its number, when and by whom it was frozen."""
+
+    number: int
+    at: str
+    by: str
+
+
+def revisions(week: Week) -> list[RevisionRow]:
+    """The newest first."""
     rows = (
         Revision.select(Revision.number, Revision.at, Revision.edits, Account.full_name)
         .join(Account)
         .where(Revision.week == week)
         .order_by(Revision.number.desc())
     )
-    return [{"number": r.number, "at": r.at.isoformat(), "by": r.account.full_name} for r in rows]
+    return [RevisionRow(r.number, r.at.isoformat(), r.account.full_name) for r in rows]
 
 
 def revision(week: Week, number: int) -> Revision:
@@ -78,36 +97,55 @@ def revision(week: Week, number: int) -> Revision:
     return found
 
 
-def compare(before: list[dict[str, Any]], after: list[dict[str, Any]]) -> dict[str, list[dict[str, Any]]]:
+@dataclass(frozen=True)
+class ChangedLine:
+    """A seat before and after, and what of it differs: day, start or name."""
+
+    before: SeatLine
+    after: SeatLine
+    what: list[str]
+
+
+@dataclass(frozen=True)
+class Compared:
+    """Seats that are new, gone, or changed."""
+
+    added: list[SeatLine]
+    removed: list[SeatLine]
+    changed: list[ChangedLine]
+
+
+def compare(before: list[SeatLine], after: list[SeatLine]) -> Compared:
     """Seats that are new, gone, or changed in day, time or person between two lists of lines."""
 
-    def by_key(rows: list[dict[str, Any]]) -> dict[tuple[str, str, int, int], dict[str, Any]]:
+    def by_key(rows: list[SeatLine]) -> dict[tuple[str, str, int, int], SeatLine]:
         seen: dict[tuple[str, str, int], int] = {}
         out = {}
         for r in rows:
-            k = (r["job"], r["task"], r["portion"])
-            seen[k] = seen.get(k, -1) + 1
-            out[(*k, seen[k])] = r
+            seen[r.key] = seen.get(r.key, -1) + 1
+            out[(*r.key, seen[r.key])] = r
         return out
 
     a, b = by_key(before), by_key(after)
     changed = []
     for key in a.keys() & b.keys():
-        what = [f for f in ("day", "start", "name") if a[key][f] != b[key][f]]
+        what = [f for f in ("day", "start", "name") if getattr(a[key], f) != getattr(b[key], f)]
         if what:
-            changed.append({"before": a[key], "after": b[key], "what": what})
-    return {
-        "added": [b[k] for k in sorted(b.keys() - a.keys())],
-        "removed": [a[k] for k in sorted(a.keys() - b.keys())],
-        "changed": sorted(changed, key=lambda c: (c["after"]["day"], c["after"]["job"])),
-    }
+            changed.append(ChangedLine(a[key], b[key], what))
+    return Compared(
+        [b[k] for k in sorted(b.keys() - a.keys())],
+        [a[k] for k in sorted(a.keys() - b.keys())],
+        sorted(changed, key=lambda c: (c.after.day, c.after.job)),
+    )
 
 
-def changes_since(state: WeekState, number: int) -> dict[str, Any]:
+def changes_since(state: WeekState, number: int) -> Compared:
     """A revision against the one before it, or for 0 the week as it stands against the newest revision."""
+
+    def frozen(n: int) -> list[SeatLine]:
+        return frozen_lines(revision(state.week, n).content) if n else []
+
     if number == 0:
         newest = revisions(state.week)
-        base = revision(state.week, newest[0]["number"]).content["lines"] if newest else []
-        return compare(base, lines(state))
-    base = revision(state.week, number - 1).content["lines"] if number > 1 else []
-    return compare(base, revision(state.week, number).content["lines"])
+        return compare(frozen(newest[0].number if newest else 0), lines(state))
+    return compare(frozen(number - 1), frozen(number))

@@ -3,9 +3,10 @@ reviews."""
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field, fields
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, Protocol
 
 from nundine.core.week import problem as core
 from nundine.core.week.load import portion_hours
@@ -17,7 +18,55 @@ from nundine.store.roster import Person
 from nundine.store.site import Craft
 
 
-def lines(state: WeekState) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class SeatLine:
+    """One seat: its task, the local moments (ISO) from which to which it lasts, its hours, and who sits in it.
+
+    What older revisions do not hold has a value that says nothing.
+    """
+
+    job: str
+    title: str
+    task: str
+    what: str
+    portion: int
+    day: str
+    start: str | None
+    end: str | None
+    hours: float
+    craft: str
+    name: str | None
+    person: str | None = None
+    seat: int = 0
+    crew: str | None = None
+    asset: str | None = None
+    asset_name: str = ""
+    must: bool = False
+    pinned: bool = False
+    asset_state: str = ""
+    beside: list[str] = field(default_factory=list)
+    """Names of those who work on the same portion."""
+    area: str | None = None
+    notes: list[str] = field(default_factory=list)
+    window: str = ""
+
+    @property
+    def key(self) -> tuple[str, str, int]:
+        return (self.job, self.task, self.portion)
+
+
+KEPT = tuple(f.name for f in fields(SeatLine))
+
+
+def frozen_lines(content: Mapping[str, Any]) -> list[SeatLine]:
+    """The lines of a revision, as it holds them."""
+    return [
+        SeatLine(**{"beside": line.get("with", []), **{k: line[k] for k in KEPT if k in line}})
+        for line in content["lines"]
+    ]
+
+
+def lines(state: WeekState) -> list[SeatLine]:
     """A line for each seat of the week: what, where, when, who."""
     named = titles(state)
     people = {p.key: p for p in Person.select()}
@@ -29,38 +78,36 @@ def lines(state: WeekState) -> list[dict[str, Any]]:
     for p in state.placements:
         job, info = state.problem.job_by_id[p.job], named[p.job]
         task = job.task(p.task)
+        asset = state.problem.asset_by_id.get(job.asset or "")
         for n, (seat, need) in enumerate(zip(p.people, task.seat_needs, strict=True)):
             who = people.get(seat.id or "")
+            notes = _notes(ways.get((seat.id or "", p.key)), began.get(p.key), finish.get(p.key))
             out.append(
-                {
-                    "job": p.job,
-                    "title": info.title,
-                    "task": p.task,
-                    "what": info.tasks.get(p.task, ""),
-                    "portion": p.portion,
-                    "asset": job.asset,
-                    "asset_name": assets.get(job.asset or "", ""),
-                    "day": p.day.isoformat(),
-                    "start": p.start.isoformat() if p.start else None,
-                    "end": p.end.isoformat() if p.end else None,
-                    "hours": round(portion_hours(p, task), 2),
-                    "craft": crafts[need.craft],
-                    "seat": n,
-                    "person": seat.id,
-                    "name": who.name if who else None,
-                    "crew": who.crew if who else None,
-                    "must": info.must,
-                    "pinned": state.rows[p.key]["pinned"],
-                    "asset_state": task.asset_state,
-                    "with": [people[s.id].name for s in p.people if s.id and s.id != seat.id],
-                    "area": areas.get(seat.id or "", job.area) if seat.id else job.area,
-                    "notes": _notes(ways.get((seat.id or "", p.key)), began.get(p.key), finish.get(p.key))
-                    if seat.id
-                    else [],
-                    "window": window_words(
-                        state.problem.asset_by_id.get(job.asset or ""), task.asset_state, p
-                    ),
-                }
+                SeatLine(
+                    job=p.job,
+                    title=info.title,
+                    task=p.task,
+                    what=info.tasks.get(p.task, ""),
+                    portion=p.portion,
+                    asset=job.asset,
+                    asset_name=assets.get(job.asset or "", ""),
+                    day=p.day.isoformat(),
+                    start=p.start.isoformat() if p.start else None,
+                    end=p.end.isoformat() if p.end else None,
+                    hours=round(portion_hours(p, task), 2),
+                    craft=crafts[need.craft],
+                    seat=n,
+                    person=seat.id,
+                    name=who.name if who else None,
+                    crew=who.crew if who else None,
+                    must=info.must,
+                    pinned=state.rows[p.key]["pinned"],
+                    asset_state=task.asset_state,
+                    beside=[people[s.id].name for s in p.people if s.id and s.id != seat.id],
+                    area=areas.get(seat.id or "", job.area) if seat.id else job.area,
+                    notes=notes if seat.id else [],
+                    window=window_words(asset, task.asset_state, p),
+                )
             )
     return sorted(out, key=in_time)
 
@@ -79,15 +126,28 @@ def _notes(way: workable.Way | None, began: str | None, finish: str | None) -> l
     return out
 
 
-def in_time(line: dict[str, Any]) -> tuple[str, str, str]:
+class InTime(Protocol):
+    """What is ordered by its time: a seat, or a task of the review."""
+
+    @property
+    def job(self) -> str: ...
+    @property
+    def task(self) -> str: ...
+    @property
+    def day(self) -> str: ...
+    @property
+    def start(self) -> str | None: ...
+
+
+def in_time(line: InTime) -> tuple[str, str, str]:
     """Orders lines by the moment at which they begin; what has no time comes at the end of its day."""
-    start = datetime.fromisoformat(line["start"]).astimezone(UTC).isoformat() if line["start"] else None
-    return (start or f"{line['day']}T~", line["job"], line["task"])
+    start = datetime.fromisoformat(line.start).astimezone(UTC).isoformat() if line.start else None
+    return (start or f"{line.day}T~", line.job, line.task)
 
 
-def of_areas(rows: list[dict[str, Any]], areas: Collection[str]) -> list[dict[str, Any]]:
+def of_areas(rows: list[SeatLine], areas: Collection[str]) -> list[SeatLine]:
     """Lines of people of some areas, and open seats of their jobs; all where no area is given."""
-    return [r for r in rows if not areas or r.get("area") is None or r["area"] in areas]
+    return [r for r in rows if not areas or r.area is None or r.area in areas]
 
 
 def window_words(asset: core.Asset | None, asset_state: str, one: core.Placement) -> str:

@@ -15,6 +15,7 @@ from nundine.services.admin.setup import reasons
 from nundine.services.ledger import entries
 from nundine.services.ledger.nouns import PLACEMENT
 from nundine.services.week.review import baseline
+from nundine.services.week.seat_lines import frozen_lines
 from nundine.services.week.state import WeekState
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
@@ -72,7 +73,9 @@ def unfinished(state: WeekState, tasks: list[dict[str, Any]]) -> list[Left]:
 def tasks_of_week(state: WeekState) -> list[dict[str, Any]]:
     """Tasks of the WOs that are placed in the week, or were in the revision in force when it began."""
     base = baseline(state)
-    numbers = {p.job for p in state.placements} | {r["job"] for r in (base.content["lines"] if base else ())}
+    numbers = {p.job for p in state.placements} | {
+        r.job for r in (frozen_lines(base.content) if base else ())
+    }
     query = Task.select(
         Task,
         WorkOrder.number.alias("job"),
@@ -153,7 +156,7 @@ def _pushed_out(state: WeekState) -> set[str]:
     base = baseline(state)
     if base is None:
         return set()
-    published = {r["job"] for r in base.content["lines"]}
+    published = {r.job for r in frozen_lines(base.content)}
     out: set[str] = set()
     mended = [e for e in entries.standing_after(state.week.name, base.edits) if e.kind == "mend"]
     placed: dict[int, list[entries.Changed]] = {}

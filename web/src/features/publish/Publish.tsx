@@ -154,7 +154,7 @@ export function Publish() {
 function Changes({ number }: { number: number }) {
   const { week, inAreas } = useWeek();
   const found = useChanges(week, number);
-  const mine = (l: Shapes["Line"]) => l.area == null || inAreas(l.area);
+  const mine = (l: Shapes["SeatLine"]) => l.area == null || inAreas(l.area);
   const c = found.data && {
     added: found.data.added.filter(mine),
     removed: found.data.removed.filter(mine),
@@ -209,7 +209,7 @@ function Changes({ number }: { number: number }) {
   );
 }
 
-const id = (l: Shapes["Line"]) => `${l.job}-${l.task}-${l.day}-${l.start}-${l.name}-${l.craft}`;
+const id = (l: Shapes["SeatLine"]) => `${l.job}-${l.task}-${l.day}-${l.start}-${l.name}-${l.craft}`;
 
 function Row({
   line,
@@ -217,8 +217,8 @@ function Row({
   what = [],
   word,
 }: {
-  line: Shapes["Line"];
-  before?: Shapes["Line"];
+  line: Shapes["SeatLine"];
+  before?: Shapes["SeatLine"];
   what?: string[];
   word: string;
 }) {

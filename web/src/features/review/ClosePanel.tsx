@@ -55,7 +55,7 @@ export function ClosePanel({ close }: { close: () => void }) {
       }),
     [],
   );
-  const reasonOf = (r: Shapes["UnfinishedShape"]) => why[r.number] ?? r.reason ?? "";
+  const reasonOf = (r: Shapes["Left"]) => why[r.number] ?? r.reason ?? "";
   const without = d?.unfinished.filter((r) => !reasonOf(r)) ?? [];
   const about = chosen.size ? [...chosen] : without.map((r) => r.number);
   const sayAll = (reason: string) => {
@@ -258,7 +258,7 @@ export function ClosePanel({ close }: { close: () => void }) {
 }
 
 interface LineProps {
-  row: Shapes["UnfinishedShape"];
+  row: Shapes["Left"];
   reasons: string[];
   next: string;
   why: string;

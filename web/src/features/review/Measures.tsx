@@ -62,7 +62,7 @@ function Measure({ name, share, words }: { name: string; share: number | null; w
 }
 
 /** Hours spent beside hours planned, of tasks that are done. */
-function Crafts({ crafts }: { crafts: Shapes["CraftHoursShape"][] }) {
+function Crafts({ crafts }: { crafts: Shapes["CraftFigures"][] }) {
   const { now } = useWeek();
   const most = Math.max(1, ...crafts.flatMap((c) => [c.planned, c.spent]));
   return (
@@ -90,7 +90,7 @@ function Crafts({ crafts }: { crafts: Shapes["CraftHoursShape"][] }) {
   );
 }
 
-function Closed({ closing }: { closing: Shapes["ClosingShape"] }) {
+function Closed({ closing }: { closing: Shapes["ClosedWeek"] }) {
   const by = new Map<string, number>();
   for (const r of closing.unfinished) by.set(r.reason ?? "other", (by.get(r.reason ?? "other") ?? 0) + 1);
   const rows = [...by].sort((a, b) => b[1] - a[1]);
