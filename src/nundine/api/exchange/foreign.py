@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from fastapi import APIRouter, UploadFile
 
 from nundine.api import schemas
@@ -12,7 +10,7 @@ from nundine.api.http import DbRoute, Editor, Importer, waits
 from nundine.formats.tables import MOST_BYTES
 from nundine.jobs.queue import hand_over
 from nundine.services.background import runs
-from nundine.services.exchange.foreign import bring_in, compare, files, marks
+from nundine.services.exchange.foreign import answers, bring_in, compare, files, marks
 
 router = APIRouter(prefix="/api/foreign", tags=["import"], route_class=DbRoute)
 
@@ -21,42 +19,42 @@ def _decision(form: schemas.DecidedForm) -> compare.Decision:
     return compare.Decision(**{**form.decision.model_dump(), "fields": tuple(form.decision.fields)})
 
 
-@router.post("", response_model=schemas.Opened)
+@router.post("")
 @waits
-def open_file(file: UploadFile, account: Importer) -> dict[str, Any]:
+def open_file(file: UploadFile, account: Importer) -> answers.Opened:
     with FILES_IN.turn(account):
         one = files.upload(file.filename or "file", file.file.read(MOST_BYTES + 1), account)
         return files.opened(one)
 
 
-@router.post("/{id_}/preview", response_model=schemas.ForeignPreview)
+@router.post("/{id_}/preview")
 @waits
-def preview(id_: int, form: schemas.MappingForm, account: Importer) -> dict[str, Any]:
+def preview(id_: int, form: schemas.MappingForm, account: Importer) -> answers.ForeignPreview:
     return files.preview(files.found(id_, account), files.mapping_of(form.mapping.model_dump()))
 
 
-@router.post("/{id_}/difference", response_model=schemas.ForeignDifference)
+@router.post("/{id_}/difference")
 @waits
-def difference(id_: int, form: schemas.DecidedForm, account: Importer) -> dict[str, Any]:
+def difference(id_: int, form: schemas.DecidedForm, account: Importer) -> answers.ForeignDifference:
     return compare.compared(
         files.found(id_, account), files.mapping_of(form.mapping.model_dump()), _decision(form)
     )
 
 
-@router.post("/{id_}/bring-in", response_model=schemas.BringingShape)
-def bring_in_file(id_: int, form: schemas.DecidedForm, account: Importer) -> dict[str, Any]:
+@router.post("/{id_}/bring-in")
+def bring_in_file(id_: int, form: schemas.DecidedForm, account: Importer) -> answers.FileStanding:
     one = files.found(id_, account)
     hand_over(bring_in.ask(one, files.mapping_of(form.mapping.model_dump()), _decision(form)))
     return bring_in.standing_of(one)
 
 
-@router.get("/{id_}", response_model=schemas.BringingShape)
-def how_far(id_: int, account: Importer) -> dict[str, Any]:
+@router.get("/{id_}")
+def how_far(id_: int, account: Importer) -> answers.FileStanding:
     return bring_in.standing_of(files.found(id_, account))
 
 
-@router.post("/{id_}/stop", response_model=schemas.BringingShape)
-def stop(id_: int, account: Importer) -> dict[str, Any]:
+@router.post("/{id_}/stop")
+def stop(id_: int, account: Importer) -> answers.FileStanding:
     one = files.found(id_, account)
     run = bring_in.run_of(one)
     if run is not None:

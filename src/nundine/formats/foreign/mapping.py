@@ -3,13 +3,17 @@ name."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from collections.abc import Mapping as Words
 from dataclasses import asdict, dataclass, field, fields
-from typing import Any
+from typing import Any, Literal
 
 from nundine.formats.foreign.cells import blank, date_styles, decimal_marks, differ, plain
 from nundine.formats.foreign.fields import DATES, guess_columns
 from nundine.formats.foreign.table import ForeignTable
+
+Style = Literal["dmy", "mdy", "ymd"]
+"""The order of day, month and year in written dates."""
 
 WORDS: dict[str, dict[str, str]] = {
     "kind": {
@@ -87,10 +91,10 @@ class ForeignMapping:
 
     name: str = ""
     columns: dict[str, str] = field(default_factory=dict)
-    dates: str | None = None
-    decimals: str | None = None
-    unit: str = "h"
-    hours_are: str = "elapsed"
+    dates: Style | None = None
+    decimals: Literal[",", "."] | None = None
+    unit: Literal["h", "min"] = "h"
+    hours_are: Literal["elapsed", "work"] = "elapsed"
     chain: bool = True
     values: dict[str, dict[str, str]] = field(default_factory=dict)
     defaults: dict[str, str] = field(default_factory=lambda: {"kind": "corrective"})
@@ -111,7 +115,7 @@ class ForeignMapping:
 class Question:
     """Something that can be read in two ways: what, the choices, and the cell that shows it."""
 
-    what: str
+    what: Literal["dates", "decimals"]
     text: str
     choices: tuple[tuple[str, str], ...]
 
@@ -141,11 +145,16 @@ def guess(table: ForeignTable, known: Words[str, Words[str, str]]) -> ForeignMap
     styles, marks = date_styles(_dates(table, columns)), decimal_marks(_figures(table, columns))
     return ForeignMapping(
         columns=columns,
-        dates=next(iter(styles)) if len(styles) == 1 else None,
-        decimals=next(iter(marks)) if len(marks) == 1 else None,
+        dates=_only(styles, STYLE_NAMES),
+        decimals=_only(marks, (".", ",")),
         unit="min" if any(w in name for w in ("min", "minutes", "minuten", "mins")) else "h",
         hours_are="work" if work else "elapsed",
     )
+
+
+def _only(found: set[str], of: Iterable[Any]) -> Any:
+    """The one of them that was found; None where several were, or none."""
+    return next(one for one in of if one in found) if len(found) == 1 else None
 
 
 def _column(table: ForeignTable, columns: dict[str, str], name: str) -> list[Any]:

@@ -4,8 +4,8 @@ import { useEffect, useState } from "react";
 
 import { http, need, sendFiles, type Shapes } from "../../api/client";
 
-export type Opened = Shapes["Opened"];
 export type Mapping = Shapes["MappingShape"];
+export type Opened = Omit<Shapes["Opened"], "mapping"> & { mapping: Mapping };
 export type Decision = Shapes["DecisionShape"];
 
 export const START: Decision = {
@@ -61,7 +61,7 @@ export function useBringing(id: number) {
   useEffect(() => {
     if (done) void client.invalidateQueries({ queryKey: ["week"] });
   }, [client, done]);
-  const told = async (work: () => Promise<Shapes["BringingShape"]>) => {
+  const told = async (work: () => Promise<Shapes["FileStanding"]>) => {
     setRefused(null);
     try {
       client.setQueryData(["foreign", id, "standing"], await work());

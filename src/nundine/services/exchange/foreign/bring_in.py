@@ -16,6 +16,7 @@ from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, newest
 from nundine.services.background.working import Working
 from nundine.services.errors import Refused
+from nundine.services.exchange.foreign.answers import BroughtIn, ChangeLine, FileStanding, FileState
 from nundine.services.exchange.foreign.compare import Compared, Decision, compare, theirs, usable
 from nundine.services.exchange.foreign.files import table_of
 from nundine.services.exchange.foreign.in_words import lines_of
@@ -66,21 +67,19 @@ def run_of(one: Bringing) -> Run | None:
     return newest(KIND, _target(one))
 
 
-def state_of(run: Run | None) -> str:
-    """new, waiting, working, done, failed or stopped."""
-    return {"running": "working"}.get(run.state, run.state) if run is not None else "new"
+def state_of(run: Run | None) -> FileState:
+    """What has become of a file."""
+    return {"running": "working"}.get(run.state, run.state) if run is not None else "new"  # type: ignore[return-value]
 
 
-def standing_of(one: Bringing) -> dict[str, Any]:
+def standing_of(one: Bringing) -> FileStanding:
+    """How far a file is on its way in."""
     run = run_of(one)
-    return {
-        "id": one.id,
-        "file": one.file,
-        "state": state_of(run),
-        "progress": (1.0 if run.state == "done" else run.progress or 0.0) if run else 0.0,
-        "result": run.result if run else None,
-        "error": run.error if run else None,
-    }
+    if run is None:
+        return FileStanding(one.id, one.file, state_of(run), 0.0, None, None)
+    result = BroughtIn(**run.result) if run.result else None
+    progress = 1.0 if run.state == "done" else run.progress or 0.0
+    return FileStanding(one.id, one.file, state_of(run), progress, result, run.error)
 
 
 @background(KIND, busy="This file is on its way in already.", stops=True)
@@ -93,7 +92,7 @@ def run_bring_in(working: Working) -> dict[str, Any]:
     given = working.asked["decision"]
     decision = Decision(**{**given, "fields": tuple(given["fields"])})
     said, columns = usable(one, mapping, decision), table_of(one).columns
-    return bring_in(said, columns, mapping, decision, working.step, one.account)
+    return asdict(bring_in(said, columns, mapping, decision, working.step, one.account))
 
 
 def bring_in(
@@ -103,7 +102,7 @@ def bring_in(
     decision: Decision,
     step: Callable[[float], None] = lambda _: None,
     account: Account | None = None,
-) -> dict[str, Any]:
+) -> BroughtIn:
     """Write what was decided, mark placed work that changed, and keep the mapping under its name for a table
     with these columns."""
     source = mapping.name or "unnamed export"
@@ -135,15 +134,15 @@ def bring_in(
             edit = Edit("mapping", f"Save the mapping {mapping.name}", changes)
             write(f"mapping {mapping.name}", account, edit, checked=True)
         step(0.95)
-    return {
-        "new": len(made.new) if decision.new else 0,
-        "changed": len(changed),
-        "unchanged": made.unchanged,
-        "kept": made.kept,
-        "vanished": len(made.vanished),
-        "vanished_as": decision.vanished,
-        "marked": marked,
-    }
+    return BroughtIn(
+        new=len(made.new) if decision.new else 0,
+        changed=len(changed),
+        unchanged=made.unchanged,
+        kept=made.kept,
+        vanished=len(made.vanished),
+        vanished_as=decision.vanished,
+        marked=marked,
+    )
 
 
 def _decided(made: Compared, decision: Decision) -> list[Difference]:
@@ -270,9 +269,11 @@ def _mark(changed: list[Difference], vanished: list[str], became: str, source: s
     )
     now, zone = settings().now(), ZoneInfo(site().timezone)
     lines = {d.number: lines_of(d, zone) for d in changed}
-    gone = [{"field": "state", "what": "gone there", "before": "–", "after": became, "by_hand": False}]
-    lines |= dict.fromkeys(vanished, gone)
-    rows = [{"work_order": ids[n], "at": now, "source": source, "changes": lines[n]} for n in placed]
+    lines |= dict.fromkeys(vanished, [ChangeLine("state", "gone there", "–", became, False)])
+    rows = [
+        {"work_order": ids[n], "at": now, "source": source, "changes": [asdict(c) for c in lines[n]]}
+        for n in placed
+    ]
     if rows:
         OrderChange.insert_many(rows).execute()
     for week in set(placed.values()):

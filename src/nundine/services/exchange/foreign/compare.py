@@ -14,6 +14,12 @@ from nundine.core.work import in_order
 from nundine.formats.foreign.mapping import ForeignMapping, questions
 from nundine.formats.foreign.understand import Understood
 from nundine.services.errors import Refused
+from nundine.services.exchange.foreign.answers import (
+    ChangedOrder,
+    FieldCount,
+    ForeignDifference,
+    TitledOrder,
+)
 from nundine.services.exchange.foreign.files import read, table_of
 from nundine.services.exchange.foreign.in_words import SHOWN, label_of, lines_of
 from nundine.services.exchange.stored_rows import standing_work
@@ -116,7 +122,7 @@ def compare(said: Understood, source: str) -> Compared:
     return out
 
 
-def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> dict[str, Any]:
+def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> ForeignDifference:
     """The difference in words, the first of each kind."""
     said, zone = usable(one, mapping, decision), ZoneInfo(site().timezone)
     made = compare(said, mapping.name)
@@ -128,25 +134,18 @@ def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> dict
         .tuples()
     )
     by_field = Counter(c.field for d in made.changed for c in d.changes)
-    return {
-        "new": [{"number": n, "title": said.orders[n]["title"]} for n in made.new[:SHOWN]],
-        "new_count": len(made.new),
-        "changed": [
-            {
-                "number": d.number,
-                "title": titles.get(d.number, ""),
-                "week": placed.get(d.number),
-                "lines": lines_of(d, zone),
-            }
+    return ForeignDifference(
+        new=[TitledOrder(n, said.orders[n]["title"]) for n in made.new[:SHOWN]],
+        new_count=len(made.new),
+        changed=[
+            ChangedOrder(d.number, titles.get(d.number, ""), placed.get(d.number), lines_of(d, zone))
             for d in made.changed[:SHOWN]
         ],
-        "changed_count": len(made.changed),
-        "unchanged": made.unchanged,
-        "kept": made.kept,
-        "both": sum(c.by_hand for d in made.changed for c in d.changes),
-        "fields": [{"name": f, "label": label_of(f), "count": n} for f, n in by_field.most_common()],
-        "vanished": [
-            {"number": n, "title": titles.get(n, ""), "week": placed.get(n)} for n in made.vanished[:SHOWN]
-        ],
-        "vanished_count": len(made.vanished),
-    }
+        changed_count=len(made.changed),
+        unchanged=made.unchanged,
+        kept=made.kept,
+        both=sum(c.by_hand for d in made.changed for c in d.changes),
+        fields=[FieldCount(f, label_of(f), n) for f, n in by_field.most_common()],
+        vanished=[TitledOrder(n, titles.get(n, ""), placed.get(n)) for n in made.vanished[:SHOWN]],
+        vanished_count=len(made.vanished),
+    )

@@ -17,6 +17,18 @@ from nundine.formats.foreign.table import ForeignTable, foreign_tables
 from nundine.formats.foreign.understand import NAMED, Understood, understand
 from nundine.services.cache import remember_value
 from nundine.services.errors import NotFound, Refused
+from nundine.services.exchange.foreign.answers import (
+    Answer,
+    FieldName,
+    FileColumn,
+    ForeignPreview,
+    Opened,
+    OpenQuestion,
+    ProblemRow,
+    UnderstoodOrder,
+    UnderstoodTask,
+    UnknownWord,
+)
 from nundine.services.exchange.foreign.in_words import SHOWN, needs_text, shown
 from nundine.services.ledger.marks import mark_of, recent
 from nundine.settings import settings
@@ -24,6 +36,9 @@ from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.foreign import Bringing, SavedMapping
 from nundine.store.site import Craft, site
+
+FIRST, MOST_WORDS = 12, 100
+"""WOs of a preview, and words without a meaning."""
 
 
 def upload(file: str, data: bytes, account: Account) -> Bringing:
@@ -67,7 +82,7 @@ def known_words() -> dict[str, dict[str, str]]:
     return out
 
 
-def opened(one: Bringing) -> dict[str, Any]:
+def opened(one: Bringing) -> Opened:
     """The table as it is in the file, with the saved mapping that has the same columns, else with a guess."""
     table = table_of(one)
     saved = next(
@@ -83,22 +98,22 @@ def opened(one: Bringing) -> dict[str, Any]:
         c: list(islice((str(r[n]).removesuffix(" 00:00:00") for _, r in table.rows if not blank(r[n])), 4))
         for n, c in enumerate(table.columns)
     }
-    return {
-        "id": one.id,
-        "file": one.file,
-        "title": table.title,
-        "read_as": table.read_as,
-        "rows": len(table.rows),
-        "columns": [{"name": c, "samples": samples[c]} for c in table.columns],
-        "fields": [{"name": f.name, "label": f.label} for f in FIELDS],
-        "mapping": mapping.document(),
-        "saved": saved.name if saved else None,
-        "meanings": {
+    return Opened(
+        id=one.id,
+        file=one.file,
+        title=table.title,
+        read_as=table.read_as,
+        rows=len(table.rows),
+        columns=[FileColumn(c, samples[c]) for c in table.columns],
+        fields=[FieldName(f.name, f.label) for f in FIELDS],
+        mapping=mapping,
+        saved=saved.name if saved else None,
+        meanings={
             **{k: list(v) for k, v in WORDS.items()},
             "craft": [c.key for c in Craft.select(Craft.key).order_by(Craft.id)],
             "asset": [a.key for a in Asset.select(Asset.key).order_by(Asset.key)],
         },
-    }
+    )
 
 
 def mapping_of(document: dict[str, Any]) -> ForeignMapping:
@@ -125,48 +140,31 @@ def read(one: Bringing, mapping: ForeignMapping) -> Understood:
     return made
 
 
-def preview(one: Bringing, mapping: ForeignMapping) -> dict[str, Any]:
+def preview(one: Bringing, mapping: ForeignMapping) -> ForeignPreview:
     """The first rows as they will be understood; questions still open; words without a meaning; rows with
     problems."""
     table, said, zone = table_of(one), read(one, mapping), ZoneInfo(site().timezone)
     words = Counter((p.field, p.word) for p in said.problems if p.word is not None and p.field in NAMED)
-    rows = []
-    for number in list(said.orders)[:12]:
-        tasks = [
-            {
-                "task": t,
-                "title": v["title"],
-                "hours": v["hours"],
-                "needs": needs_text(v["needs"]),
-                "after": ", ".join(b for b, _ in v["after"]),
-            }
-            for t, v in said.tasks.get(number, {}).items()
-        ]
-        rows.append(
-            {
-                "number": number,
-                "row": said.rows[number],
-                "fields": {k: shown(v, zone) for k, v in said.orders[number].items()},
-                "tasks": tasks,
-            }
-        )
-    return {
-        "questions": [
-            {"what": q.what, "text": q.text, "choices": [{"value": v, "label": w} for v, w in q.choices]}
-            for q in questions(table, mapping)
+    asked = questions(table, mapping)
+    wrong = [p for p in said.problems if p.word is None or p.field not in NAMED][:SHOWN]
+    return ForeignPreview(
+        questions=[OpenQuestion(q.what, q.text, [Answer(v, w) for v, w in q.choices]) for q in asked],
+        words=[
+            UnknownWord(f, FIELD_BY_NAME[f].label, w, n) for (f, w), n in words.most_common(MOST_WORDS) if w
         ],
-        "words": [
-            {"field": f, "label": FIELD_BY_NAME[f].label, "word": w, "rows": n}
-            for (f, w), n in words.most_common(100)
-        ],
-        "problems": [
-            {"row": p.row, "column": p.column, "text": p.text, "number": p.number}
-            for p in said.problems
-            if p.word is None or p.field not in NAMED
-        ][:SHOWN],
-        "bad_rows": len(said.problems),
-        "notes": said.notes,
-        "orders": len(said.orders),
-        "tasks": sum(len(t) for t in said.tasks.values()),
-        "rows": rows,
-    }
+        problems=[ProblemRow(p.row, p.column, p.text, p.number) for p in wrong],
+        bad_rows=len(said.problems),
+        notes=list(said.notes),
+        orders=len(said.orders),
+        tasks=sum(len(t) for t in said.tasks.values()),
+        rows=[_understood(said, number, zone) for number in list(said.orders)[:FIRST]],
+    )
+
+
+def _understood(said: Understood, number: str, zone: ZoneInfo) -> UnderstoodOrder:
+    tasks = [
+        UnderstoodTask(t, v["title"], v["hours"], needs_text(v["needs"]), ", ".join(b for b, _ in v["after"]))
+        for t, v in said.tasks.get(number, {}).items()
+    ]
+    fields = {k: shown(v, zone) for k, v in said.orders[number].items()}
+    return UnderstoodOrder(number, said.rows[number], fields, tasks)

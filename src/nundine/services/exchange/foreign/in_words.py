@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 
 from nundine.core.difference import Difference
 from nundine.formats.foreign.fields import DATES, FIELD_BY_NAME
+from nundine.services.exchange.foreign.answers import ChangeLine
 
 SHOWN = 200
 """So many of each kind are listed; the rest is counted."""
@@ -54,32 +55,18 @@ def _told(field: str, value: Any, zone: ZoneInfo) -> str:
     return shown(value, zone)
 
 
-def lines_of(one: Difference, zone: ZoneInfo) -> list[dict[str, Any]]:
+def lines_of(one: Difference, zone: ZoneInfo) -> list[ChangeLine]:
     """Each change of a WO in words: what, ours, theirs."""
-    out = []
-    for c in one.changes:
-        what = label_of(c.field) + (f" of task {c.task}" if c.task else "")
-        out.append(
-            {
-                "field": c.field,
-                "what": what,
-                "before": _told(c.field, c.before, zone),
-                "after": _told(c.field, c.after, zone),
-                "by_hand": c.by_hand,
-            }
+    out = [
+        ChangeLine(
+            c.field,
+            label_of(c.field) + (f" of task {c.task}" if c.task else ""),
+            _told(c.field, c.before, zone),
+            _told(c.field, c.after, zone),
+            c.by_hand,
         )
-    out += [
-        {"field": "tasks", "what": "task", "before": "–", "after": f"{t} is new", "by_hand": False}
-        for t in one.new_tasks
+        for c in one.changes
     ]
-    out += [
-        {
-            "field": "tasks",
-            "what": "task",
-            "before": t,
-            "after": "gone there: will be skipped",
-            "by_hand": False,
-        }
-        for t in one.gone_tasks
-    ]
+    out += [ChangeLine("tasks", "task", "–", f"{t} is new", False) for t in one.new_tasks]
+    out += [ChangeLine("tasks", "task", t, "gone there: will be skipped", False) for t in one.gone_tasks]
     return out
