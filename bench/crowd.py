@@ -197,7 +197,10 @@ class Crowd:
                 ("work_orders.csv", "number,title,asset,kind,state,raised\n" + rows),
                 ("tasks.csv", "number,task,title,hours,needs\n" + tasks),
             ):
-                head = f'--{mark}\r\nContent-Disposition: form-data; name="files"; filename="{name}"\r\nContent-Type: text/csv\r\n\r\n'
+                head = (
+                    f'--{mark}\r\nContent-Disposition: form-data; name="files"; filename="{name}"\r\n'
+                    "Content-Type: text/csv\r\n\r\n"
+                )
                 body += head.encode() + text.encode() + b"\r\n"
             body += f"--{mark}--\r\n".encode()
             client.ask("import", "POST", "/api/imports", body, f"multipart/form-data; boundary={mark}")

@@ -151,7 +151,9 @@ def test_what_others_did_while_a_browser_was_away_is_there_when_it_is_back(
 PUT = f"""(async () => {{
   const ready = await (await fetch('/api/weeks/{WEEK}/backlog?ready=true&size=12&placed=false')).json();
   const edit = {{ kind: 'put', jobs: ready.rows.map((r) => r.number), day: '2026-12-01' }};
-  const answer = await fetch('/api/weeks/{WEEK}/edits', {{ method: 'POST', body: JSON.stringify({{ edit, seen: 1000000 }}),
+  const answer = await fetch('/api/weeks/{WEEK}/edits', {{
+    method: 'POST',
+    body: JSON.stringify({{ edit, seen: 1000000 }}),
     headers: {{ 'content-type': 'application/json', 'x-nundine': '1' }} }});
   return answer.status;
 }})()"""

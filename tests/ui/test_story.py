@@ -36,7 +36,9 @@ def test_a_file_with_errors_names_the_rows_and_brings_nothing_in(open_as: Open, 
     page = open_as("sven")
     file = tmp_path / "work_orders.csv"
     file.write_text(
-        "number,title,asset,kind,raised\nWO-9001,Good,N1-1,corrective,2026-11-01\nWO-9002,Bad,moon,corective,2026-11-01\n"
+        "number,title,asset,kind,raised\n"
+        "WO-9001,Good,N1-1,corrective,2026-11-01\n"
+        "WO-9002,Bad,moon,corective,2026-11-01\n"
     )
     page.get_by_role("link", name="Files").click()
     page.get_by_text("Nundine's own tables").click()
@@ -128,7 +130,8 @@ def test_why_a_job_is_not_in_is_one_click_away(open_as: Open) -> None:
     expect(
         side.get_by_text(
             re.compile(
-                r"^(gate|hours|not yet|order|outranked|nobody|tool|too long|no window|window|held back|fits|overtime)"
+                r"^(gate|hours|not yet|order|outranked|nobody|tool|too long|no window|window|held back|fits"
+                r"|overtime)"
             )
         )
     ).not_to_have_count(0)

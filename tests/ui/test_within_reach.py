@@ -23,7 +23,8 @@ FOUND = """async () => {
 }"""
 IN_SIGHT = """(picked) => {
   const box = picked.getBoundingClientRect();
-  return [0.1, 0.9].every((share) => picked.contains(document.elementFromPoint(box.left + box.width / 2, box.top + share * box.height)));
+  const at = (share) => document.elementFromPoint(box.left + box.width / 2, box.top + share * box.height);
+  return [0.1, 0.9].every((share) => picked.contains(at(share)));
 }"""
 
 

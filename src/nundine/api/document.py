@@ -17,7 +17,8 @@ WRITES = (408, 413, 507)
 """Beside those, what is sent a body: too slow, too large, a full disk."""
 PROBLEM: dict[str, Any] = {
     "title": "Problem",
-    "description": "An error (RFC 9457): `title` says what happened and what to do; further members say where.",
+    "description": "An error (RFC 9457): `title` says what happened and what to do; further members say "
+    "where.",
     "type": "object",
     "required": ["type", "title", "status", "code"],
     "properties": {

@@ -138,8 +138,8 @@ def current(request: Request) -> Account:
 
 @with_db
 def sender(request: Request) -> Account:
-    """The account of the session, with what it may. A write must come from our own page: same origin, and the header that only
-    scripts of it set.
+    """The account of the session, with what it may. A write must come from our own page: same origin, and the
+    header that only scripts of it set.
 
     Raises
     ------

@@ -1,8 +1,8 @@
-"""One answer for all who ask the same at the same time: after an edit, everybody who looks at the week asks for
-it anew.
+"""One answer for all who ask the same at the same time: after an edit, everybody who looks at the week asks
+for it anew.
 
-Whoever asks while the same question still waits for its turn is given its answer, which is computed after all of
-them asked. Two questions are the same if they go to one address of one site with the same rights.
+Whoever asks while the same question still waits for its turn is given its answer, which is computed after all
+of them asked. Two questions are the same if they go to one address of one site with the same rights.
 """
 
 from __future__ import annotations

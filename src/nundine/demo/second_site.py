@@ -99,7 +99,8 @@ def _work(monday: date) -> dict[str, list[dict[str, Any]]]:
         orders.append(
             {
                 "number": number, "title": title, "asset": asset, "kind": kind, "state": "approved",
-                "raised": monday - timedelta(days=10 + 3 * n), "must": kind == "statutory", "divisible": False,
+                "raised": monday - timedelta(days=10 + 3 * n), "must": kind == "statutory",
+                "divisible": False,
                 "put_back": False, "earliest": None, "due": None, "latest": None, "parts_ready": None,
                 "parts_unknown": False, "permit": "not needed", "description": "",
             }
@@ -107,7 +108,8 @@ def _work(monday: date) -> dict[str, list[dict[str, Any]]]:
         for k, (craft, hours) in enumerate(steps, 1):
             tasks.append(
                 {
-                    "number": number, "task": str(10 * k), "title": title if len(steps) == 1 else f"{title}, {k}",
+                    "number": number, "task": str(10 * k),
+                    "title": title if len(steps) == 1 else f"{title}, {k}",
                     "hours": hours, "needs": ((craft, 1, 1, None),), "asset_state": state,
                     "after": ((str(10 * (k - 1)), 0.0),) if k > 1 else (), "splittable": False,
                     "min_portion": 1.0, "tools": (), "state": "to do",

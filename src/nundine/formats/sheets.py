@@ -18,12 +18,23 @@ SHORT = 40
 STYLE = """
 @page { size: A4; margin: 16mm 14mm; @bottom-left { content: string(foot); font: 8pt 'DejaVu Sans' }
         @bottom-right { content: counter(page); font: 8pt 'DejaVu Sans' } }
-body { font: 9pt/1.35 'DejaVu Sans'; color: #1f2a30 } section { break-after: page } section:last-child { break-after: auto }
-h1 { font-size: 15pt; margin: 0 } .sub { color: #5b615f; margin: 1mm 0 4mm } .foot { string-set: foot content(); height: 0; overflow: hidden }
-h2 { font-size: 10.5pt; margin: 5mm 0 1mm; border-bottom: 1px solid #1f2a30; padding-bottom: 1mm; break-after: avoid }
-table { width: 100%; border-collapse: separate; border-spacing: 0; table-layout: fixed } td { padding: 1.2mm 2mm 1.2mm 0; border-bottom: .5px solid #cfc8b8; vertical-align: top }
-tr { break-inside: avoid } .time { width: 31mm; white-space: nowrap } .hours { width: 14mm; text-align: right } .job b { font-weight: bold }
-.box { width: 26mm; color: #5b615f; font-size: 7.5pt } .soft { color: #5b615f } a { color: inherit; text-decoration: none }
+body { font: 9pt/1.35 'DejaVu Sans'; color: #1f2a30 }
+section { break-after: page }
+section:last-child { break-after: auto }
+h1 { font-size: 15pt; margin: 0 }
+.sub { color: #5b615f; margin: 1mm 0 4mm }
+.foot { string-set: foot content(); height: 0; overflow: hidden }
+h2 { font-size: 10.5pt; margin: 5mm 0 1mm; border-bottom: 1px solid #1f2a30; padding-bottom: 1mm;
+  break-after: avoid }
+table { width: 100%; border-collapse: separate; border-spacing: 0; table-layout: fixed }
+td { padding: 1.2mm 2mm 1.2mm 0; border-bottom: .5px solid #cfc8b8; vertical-align: top }
+tr { break-inside: avoid }
+.time { width: 31mm; white-space: nowrap }
+.hours { width: 14mm; text-align: right }
+.job b { font-weight: bold }
+.box { width: 26mm; color: #5b615f; font-size: 7.5pt }
+.soft { color: #5b615f }
+a { color: inherit; text-decoration: none }
 """
 
 

@@ -86,11 +86,11 @@ def _told(guard: Guard, name: str, facts: dict[str, Any], end: str) -> str:
         SOMETHING_PLACED: "Nothing is placed in this week, so there is nothing to publish.",
         EARLIER_FINISHED: f"{name} comes after task {all_of(earlier)}, which {_is(earlier)} not done. "
         f"Report {_them(earlier)} first, or take {_them(earlier)} along as done.",
-        LATER_NOT_BEGUN: f"{f['job']} task {all_of(later)} comes after {name} and {_is(later)} begun or done. "
-        f"Open {_them(later)} again first, or together.",
+        LATER_NOT_BEGUN: f"{f['job']} task {all_of(later)} comes after {name} and {_is(later)} begun or "
+        f"done. Open {_them(later)} again first, or together.",
         WITH_REASONS: f"Say why these were not finished: {some_of(f['without'])}.",
-        OVER_OR_SAID: f"{f['ahead']} h of the week still lie ahead, with {f['placements']} placements in them. "
-        "Say that it is to be closed all the same, or wait.",
+        OVER_OR_SAID: f"{f['ahead']} h of the week still lie ahead, with {f['placements']} placements in "
+        "them. Say that it is to be closed all the same, or wait.",
     }[guard]
 
 

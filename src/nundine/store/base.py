@@ -18,8 +18,8 @@ FRESH = 1.0
 class Pool(PooledMySQLDatabase):
     """Connections that cost no way to the database when they are taken and given back in quick succession.
 
-    The pool asks under one lock, and a busy server takes some hundred connections a second: one that was used a
-    moment ago is not asked whether it is there, and only one that says that a transaction is open is rolled
+    The pool asks under one lock, and a busy server takes some hundred connections a second: one that was used
+    a moment ago is not asked whether it is there, and only one that says that a transaction is open is rolled
     back.
     """
 

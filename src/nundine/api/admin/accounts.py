@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from fastapi import APIRouter, Request
 
 from nundine.api import schemas
 from nundine.api.http import Administrator, DbRoute, Self, cookie, waits
-from nundine.services import access
 from nundine.services.admin import accounts, look, second_factor, sign_in_rules
 from nundine.services.admin.sign_in import token_hash
 from nundine.store.site import site
@@ -25,9 +22,9 @@ def the_accounts(_: Administrator) -> list[accounts.AccountRow]:
     return accounts.listed()
 
 
-@router.get("/roles", response_model=schemas.Roles)
-def the_roles(_: Administrator) -> dict[str, Any]:
-    return {"roles": accounts.roles(), "rights": access.RIGHTS}
+@router.get("/roles")
+def the_roles(_: Administrator) -> accounts.AllRoles:
+    return accounts.roles()
 
 
 @router.post("/accounts", response_model=schemas.OneTime)

@@ -62,20 +62,6 @@ class OneTime(BaseModel):
     password: str
 
 
-class RoleShape(BaseModel):
-    """A role with its rights."""
-
-    name: str
-    rights: list[str]
-
-
-class Roles(BaseModel):
-    """All roles, and what each right lets somebody do."""
-
-    roles: list[RoleShape]
-    rights: dict[str, str]
-
-
 class OwnPassword(BaseModel):
     """One's own password, changed."""
 

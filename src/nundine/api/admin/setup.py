@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from fastapi import APIRouter
 
 from nundine.api import schemas
@@ -14,12 +12,12 @@ router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
 
 
 @router.get("", response_model=schemas.Parameters)
-def parameters(_: Reader) -> dict[str, Any]:
+def parameters(_: Reader) -> setup.SiteParameters:
     return setup.parameters()
 
 
 @router.put("", response_model=schemas.Parameters)
-def store(form: schemas.ParametersForm, account: Manager) -> dict[str, Any]:
+def store(form: schemas.ParametersForm, account: Manager) -> setup.SiteParameters:
     setup.store_parameters(
         account,
         setup.Parameters(

@@ -28,13 +28,12 @@ PATIENCE, LOOK = 60.0, 0.2
 def download(body: bytes, kind: str, name: str) -> Response:
     """A file to keep. Its name may have any letters (RFC 6266); those that a header can't hold are `_` for
     readers that know no others."""
+    exactly = quote(name, safe="")
     plain = "".join(c if c.isascii() and (c.isalnum() or c in " -._") else "_" for c in name)
     return Response(
         body,
         media_type=kind,
-        headers={
-            "content-disposition": f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
-        },
+        headers={"content-disposition": f"attachment; filename=\"{plain}\"; filename*=UTF-8''{exactly}"},
     )
 
 

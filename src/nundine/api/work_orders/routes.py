@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from fastapi import APIRouter
 
 from nundine.api import schemas
@@ -14,13 +12,13 @@ from nundine.services.work import work_orders
 router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
 
 
-@router.get("/orders/choices", response_model=schemas.OrderChoices)
-def choices(_: Reader) -> dict[str, Any]:
+@router.get("/orders/choices")
+def choices(_: Reader) -> work_orders.OrderChoices:
     return work_orders.choices()
 
 
-@router.get("/orders/{number:path}", response_model=schemas.OrderDocument)
-def form(number: str, _: Reader) -> dict[str, Any]:
+@router.get("/orders/{number:path}")
+def form(number: str, _: Reader) -> work_orders.OrderDocument:
     return work_orders.form(number)
 
 

@@ -4,42 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
 Cells = dict[str, str]
-
-
-class AssetChoice(BaseModel):
-    key: str
-    name: str
-    area: str
-
-
-class CraftChoice(BaseModel):
-    key: str
-    name: str
-
-
-class OrderChoices(BaseModel):
-    assets: list[AssetChoice]
-    crafts: list[CraftChoice]
-
-
-class MoveOffer(BaseModel):
-    """A state to which a record may go by hand; `why` says what stands in the way."""
-
-    model_config = ConfigDict(from_attributes=True)
-
-    to: str
-    why: str | None
-
-
-class OrderDocument(BaseModel):
-    order: Cells
-    tasks: list[Cells]
-    revision: int
-    moves: list[MoveOffer]
-    placed_in: str | None
 
 
 class OrderForm(BaseModel):

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from nundine.services.access import RIGHTS
 from nundine.services.admin import passwords
 from nundine.services.errors import NotFound, Refused
 from nundine.services.ledger.commands import note, write
@@ -258,6 +259,22 @@ def end_sessions(name: str, by: Account, but: str = "") -> int:
     return int(gone)
 
 
-def roles() -> list[dict[str, Any]]:
-    """All roles with their rights, in their order."""
-    return [{"name": r.name, "rights": r.rights} for r in Role.select().order_by(Role.place)]
+@dataclass(frozen=True)
+class RoleRow:
+    """A role with its rights."""
+
+    name: str
+    rights: list[str]
+
+
+@dataclass(frozen=True)
+class AllRoles:
+    """All roles in their order, and what each right lets somebody do."""
+
+    roles: list[RoleRow]
+    rights: dict[str, str]
+
+
+def roles() -> AllRoles:
+    rows = Role.select().order_by(Role.place)
+    return AllRoles([RoleRow(r.name, list(r.rights)) for r in rows], dict(RIGHTS))

@@ -67,24 +67,59 @@ class Parameters:
     """Minutes between two areas; None leaves them as they are."""
 
 
-def parameters() -> dict[str, Any]:
+@dataclass(frozen=True)
+class CraftShare:
+    """A craft, and the share (0-1) of its hours that is held back for what comes in."""
+
+    key: str
+    name: str
+    held_back: float
+
+
+@dataclass(frozen=True)
+class AreaName:
+    key: str
+    name: str
+
+
+@dataclass(frozen=True)
+class WayBetween:
+    """Minutes from one area to another, and back."""
+
+    start: str
+    end: str
+    minutes: int
+
+
+@dataclass(frozen=True)
+class SiteParameters:
+    """The set-up of the site at a revision; `usual_prices` are those of a new site."""
+
+    revision: int
+    seconds: float
+    weights: dict[str, float]
+    reasons: list[str]
+    keep_days: dict[str, int]
+    crafts: list[CraftShare]
+    areas: list[AreaName]
+    usual_prices: dict[str, float]
+    ways: list[WayBetween]
+
+
+def parameters() -> SiteParameters:
     """As they are."""
     here = site()
-    weights = {**vars(PRICED), **here.settings.get("weights", {})}
-    crafts = [
-        {"key": c.key, "name": c.name, "held_back": c.held_back} for c in Craft.select().order_by(Craft.id)
-    ]
-    return {
-        "revision": here.revision,
-        "seconds": here.settings.get("seconds", DEFAULT_SECONDS),
-        "weights": weights,
-        "crafts": crafts,
-        "reasons": reasons(),
-        "keep_days": keep_days(),
-        "usual_prices": {n: getattr(PRICED, n) for n in PRICE_NAMES},
-        "areas": [{"key": a.key, "name": a.name} for a in Area.select().order_by(Area.key)],
-        "ways": [{"start": w["from"], "end": w["to"], "minutes": w["minutes"]} for w in standing("ways")],
-    }
+    return SiteParameters(
+        revision=here.revision,
+        seconds=here.settings.get("seconds", DEFAULT_SECONDS),
+        weights={**vars(PRICED), **here.settings.get("weights", {})},
+        reasons=reasons(),
+        keep_days=keep_days(),
+        crafts=[CraftShare(c.key, c.name, c.held_back) for c in Craft.select().order_by(Craft.id)],
+        areas=[AreaName(a.key, a.name) for a in Area.select().order_by(Area.key)],
+        usual_prices={n: getattr(PRICED, n) for n in PRICE_NAMES},
+        ways=[WayBetween(w["from"], w["to"], w["minutes"]) for w in standing("ways")],
+    )
 
 
 def within_limits(weights: dict[str, float]) -> None:

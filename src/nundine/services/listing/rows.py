@@ -107,8 +107,8 @@ def plain(column: Column, value: Any, around: Around) -> Any:
 
 
 def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
-    """The groups of a question, in the order of their values. Raises Refused where rows can't be grouped so, or
-    fall into too many groups."""
+    """The groups of a question, in the order of their values. Raises Refused where rows can't be grouped so,
+    or fall into too many groups."""
     column = listing.column(question.group or "")
     if not column.group:
         raise Refused("group", f"Rows can not be grouped by {column.label}.", field="group")

@@ -37,7 +37,8 @@ def people(around: Around) -> Listing:
                choices=crafts),
         Column("crafts", "Crafts and levels", "marks", width=190, weight=3, choices=crafts, asked=has_craft),
         Column("crew", "Crew", "text", Person.crew, find=True, group=True, width=120, weight=2),
-        Column("area", "Home area", "choice", Area.key, ("area",), group=True, width=120, weight=2, choices=areas),
+        Column("area", "Home area", "choice", Area.key, ("area",), group=True, width=120, weight=2,
+        choices=areas),
         Column("certificates", "Certificates", "marks", width=220, weight=4),
         Column("away", "Away this week", "yes", None, width=96, weight=2, asked=away),
     )  # fmt: skip

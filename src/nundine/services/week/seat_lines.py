@@ -20,7 +20,8 @@ from nundine.store.site import Craft
 
 @dataclass(frozen=True)
 class SeatLine:
-    """One seat: its task, the local moments (ISO) from which to which it lasts, its hours, and who sits in it.
+    """One seat: its task, the local moments (ISO) from which to which it lasts, its hours, and who sits in
+    it.
 
     What older revisions do not hold has a value that says nothing.
     """

@@ -75,8 +75,8 @@ def _more_hours(found: Finding, names: Names) -> str:
 
 REASONS = {
     "order": "its {tasks} tasks, {hours:h} in order, do not fit one after another into the week",
-    "window too short for the whole job": "{asset:asset} is out of service for {hours:h} from the first to the "
-    "last task; its longest window is {longest:h}",
+    "window too short for the whole job": "{asset:asset} is out of service for {hours:h} from the first to "
+    "the last task; its longest window is {longest:h}",
     "nobody, on shift": "task {task} needs {needed} {need}; {there} on shift this week",
     "nobody, together": "task {task}: the {needed} people that it needs are never on shift together for "
     "{together:h}",
@@ -150,27 +150,29 @@ CONFLICTS = {
     "week, before": "{job} task {task} starts before the week",
     "week, after": "{job} task {task} passes the end of the week outside a shift of the week",
     "window, outside": "{job} task {task} needs {asset:asset} {asset_state}; {hours:h} of it lie outside",
-    "window, day": "{job} task {task} on {day:day}: {asset:asset} is not {asset_state} for {hours:h} on end while "
-    "anybody works",
+    "window, day": "{job} task {task} on {day:day}: {asset:asset} is not {asset_state} for {hours:h} on end "
+    "while anybody works",
     "earliest, start": "{job} task {task} starts before its earliest time",
     "earliest, day": "{job} task {task} on {day:day}: it can not start before {earliest:moment}",
     "latest, end": "{job} task {task} ends after its latest time",
     "latest, day": "{job} task {task} on {day:day}: it must have ended by {latest:moment}",
     "nobody, there": "{job} task {task} needs {needed} {need}; {there:who} who is there could take it",
-    "nobody, on shift": "{job} task {task} on {day:day} needs {needed} {need}; {there:who} on shift for {hours:h} "
-    "could take it",
-    "nobody, then": "{job} task {task} on {day:day} needs {needed} {need} at a time when nobody of them is there",
-    "full, beside": "{job} task {task} on {day:day}: {person:person} has no {hours:h} on end left beside work that "
-    "has its time",
-    "full, too much": "{person:person} has {hours:h} of work without a time on {day:day}, and {free:h} for it",
+    "nobody, on shift": "{job} task {task} on {day:day} needs {needed} {need}; {there:who} on shift for "
+    "{hours:h} could take it",
+    "nobody, then": "{job} task {task} on {day:day} needs {needed} {need} at a time when nobody of them is "
+    "there",
+    "full, beside": "{job} task {task} on {day:day}: {person:person} has no {hours:h} on end left beside "
+    "work that has its time",
+    "full, too much": "{person:person} has {hours:h} of work without a time on {day:day}, and {free:h} for "
+    "it",
     "out of service, running": "{job} keeps {asset:asset} out of service while {other} task {task} needs it "
     "running",
-    "out of service, torn": "{job} would keep {asset:asset} out of service from {first:day} to {last:day}, past "
-    "its work windows",
+    "out of service, torn": "{job} would keep {asset:asset} out of service from {first:day} to {last:day}, "
+    "past its work windows",
     "out of service, from before": "{job} would keep {asset:asset} out of service since an earlier week to "
     "{last:day}, past its work windows",
-    "travel": "{person:person} has {between:n} min from {from_job} in {from_area:area} to {job} in {area:area}; the "
-    "way takes {minutes:n} min",
+    "travel": "{person:person} has {between:n} min from {from_job} in {from_area:area} to {job} in "
+    "{area:area}; the way takes {minutes:n} min",
 }
 ASKS = {
     "window": "{asset:asset} free for work {span}",

@@ -1,4 +1,5 @@
-"""The backlog a page at a time, by a few plain questions: the list that Gather shows, asked by programs and panels."""
+"""The backlog a page at a time, by a few plain questions: the list that Gather shows, asked by programs and
+panels."""
 
 from __future__ import annotations
 

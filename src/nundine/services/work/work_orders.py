@@ -3,6 +3,7 @@ checks as an import."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -17,7 +18,7 @@ from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
-from nundine.services.lifecycles import need_move, offers
+from nundine.services.lifecycles import Offer, need_move, offers
 from nundine.services.numbering import WORK_ORDERS, take, turn
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
@@ -34,18 +35,53 @@ URGENCIES = ("now", "this week", "when it fits")
 OWN = "WO-"
 
 
-def choices() -> dict[str, Any]:
-    """What the forms offer: assets by area, crafts, kinds of work."""
+@dataclass(frozen=True)
+class AssetChoice:
+    """An asset, and the name of its area."""
+
+    key: str
+    name: str
+    area: str
+
+
+@dataclass(frozen=True)
+class CraftChoice:
+    key: str
+    name: str
+
+
+@dataclass(frozen=True)
+class OrderChoices:
+    """What the forms offer."""
+
+    assets: list[AssetChoice]
+    crafts: list[CraftChoice]
+
+
+@dataclass(frozen=True)
+class OrderDocument:
+    """A WO and its tasks as text cells, as an import would have them; its revision, the moves that are open,
+    and the week that it is placed in."""
+
+    order: dict[str, str]
+    tasks: list[dict[str, str]]
+    revision: int
+    moves: list[Offer]
+    placed_in: str | None
+
+
+def choices() -> OrderChoices:
+    """Assets by name, crafts in their order."""
     rows = (
         Asset.select(Asset.key, Asset.name, Area.name.alias("area_name"))
         .join(Area)
         .order_by(Asset.name)
         .dicts()
     )
-    return {
-        "assets": [{"key": a["key"], "name": a["name"], "area": a["area_name"]} for a in rows],
-        "crafts": [{"key": c.key, "name": c.name} for c in Craft.select().order_by(Craft.id)],
-    }
+    return OrderChoices(
+        [AssetChoice(a["key"], a["name"], a["area_name"]) for a in rows],
+        [CraftChoice(c.key, c.name) for c in Craft.select().order_by(Craft.id)],
+    )
 
 
 def _next_number(counter: Counter) -> str:
@@ -62,8 +98,8 @@ def _standing(number: str) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
     return orders[number], tasks.get(number, {})
 
 
-def form(number: str) -> dict[str, Any]:
-    """A WO as text cells, as an import would have them, with its revision and the moves that are open."""
+def form(number: str) -> OrderDocument:
+    """Raises NotFound."""
     zone = ZoneInfo(site().timezone)
     revision = WorkOrder.select(WorkOrder.revision).where(WorkOrder.number == number).scalar()
     order, tasks = _standing(number)
@@ -75,13 +111,13 @@ def form(number: str) -> dict[str, Any]:
             for c in KINDS[kind].columns
         }
 
-    return {
-        "order": cells("work_orders", order),
-        "tasks": [cells("tasks", t) for t in tasks.values()],
-        "revision": revision,
-        "moves": offers("work order", number, order["state"], {"week": week}),
-        "placed_in": week,
-    }
+    return OrderDocument(
+        cells("work_orders", order),
+        [cells("tasks", t) for t in tasks.values()],
+        revision,
+        offers("work order", number, order["state"], {"week": week}),
+        week,
+    )
 
 
 def save(

@@ -70,7 +70,7 @@ export function OrderPanel({ number, close }: { number: string | null; close: (m
 interface FormProps {
   number: string | null;
   start: Shapes["OrderForm"];
-  moves: Shapes["MoveOffer"][];
+  moves: Shapes["Offer"][];
   close: (made?: string) => void;
 }
 

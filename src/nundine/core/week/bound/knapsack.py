@@ -53,9 +53,13 @@ def room_for(k: Any) -> Any:
             count += k.nodes[n, N_COUNT] + k.nodes[n, N_SPLIT]
         most = max(most, count)
     return Room(
-        np.zeros((parts, widest + 1)), np.zeros((most, widest + 1), dtype=np.int16), np.zeros(most, dtype=np.int64),
-        np.zeros((parts, 2), dtype=np.int64), np.zeros((parts, widest + 1), dtype=np.int64), np.zeros(parts, dtype=np.int64),
-        np.zeros((widest + 1, widest)), np.zeros((widest + 1, widest), dtype=np.int64), np.zeros(widest + 1, dtype=np.int64), np.zeros(widest + 1), np.zeros(widest + 1), np.zeros(widest + 1, dtype=np.int64), np.zeros(most, dtype=np.int64),
+        np.zeros((parts, widest + 1)), np.zeros((most, widest + 1), dtype=np.int16),
+        np.zeros(most, dtype=np.int64),
+        np.zeros((parts, 2), dtype=np.int64), np.zeros((parts, widest + 1), dtype=np.int64),
+        np.zeros(parts, dtype=np.int64),
+        np.zeros((widest + 1, widest)), np.zeros((widest + 1, widest), dtype=np.int64),
+        np.zeros(widest + 1, dtype=np.int64), np.zeros(widest + 1), np.zeros(widest + 1),
+        np.zeros(widest + 1, dtype=np.int64), np.zeros(most, dtype=np.int64),
     )  # fmt: skip
 
 

@@ -39,11 +39,14 @@ class Choice(NamedTuple):
 
     cost: Any  # float64 (o,)
     filled: Any  # float64 (o,): slots of a splittable task
-    on: Any  # float64 (t, b): the task starts in b, beginning with what starts on the same day; all that comes after included
+    # float64 (t, b): the task starts in b, beginning with what starts on the same day; all that comes after
+    # included
+    on: Any
     best: Any  # float64 (t, b + 1): the cheapest of these from day b on
     pick: Any  # int64 (t, b): the tasks that start together; of a splittable one the day it ends
     after: Any  # float64 (p, b): what waits for the last task of the path, if that starts in b
-    day: Any  # int64 (p,): when the last task of the path starts, a splittable one ends (-1: the path is not all there)
+    # int64 (p,): when the last task of the path starts, a splittable one ends (-1: the path is not all there)
+    day: Any
     order: Any  # int64 (b,): days of a splittable task, the cheapest first
     count: Any  # int64 (1,): how many of them
 
@@ -241,8 +244,10 @@ def descend(k: Any, prices: Any, moves: Any, state: Any, steps: int, known: floa
     craft_price, limit_price = prices[sold_end:crafts], prices[crafts:]
     demand, craft_use, limit_use = excess[:sold_end], excess[sold_end:crafts], excess[crafts:]
     choice = Choice(
-        np.zeros(options), np.zeros(options), np.zeros((tasks, days)), np.zeros((tasks, days + 1)), np.zeros((tasks, days), dtype=np.int64),
-        np.zeros((paths, days)), np.zeros(paths, dtype=np.int64), np.zeros(days, dtype=np.int64), np.zeros(1, dtype=np.int64),
+        np.zeros(options), np.zeros(options), np.zeros((tasks, days)), np.zeros((tasks, days + 1)),
+        np.zeros((tasks, days), dtype=np.int64),
+        np.zeros((paths, days)), np.zeros(paths, dtype=np.int64), np.zeros(days, dtype=np.int64),
+        np.zeros(1, dtype=np.int64),
     )  # fmt: skip
     supply = np.zeros(sold_end)
     room = room_for(k)

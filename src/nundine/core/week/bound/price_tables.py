@@ -42,10 +42,13 @@ class Priced(NamedTuple):
     jobs: Any  # int64 (j, 3): first path, paths, divisible
     value: Any  # float64 (j,): points of the whole job at its soonest
     paths: Any  # int64 (p, 3): first task, tasks, the path whose last task comes before (-1: none)
-    then: Any  # int64 (p, b): the soonest day on which its first task may start when the task before it starts (a splittable one: ends) in b
+    # int64 (p, b): the soonest day on which its first task may start when the task before it starts (a
+    # splittable one: ends) in b
+    then: Any
     tasks: Any  # int64 (t, 9)
     gain: Any  # float64 (t,): points of the task alone, for divisible jobs
-    late: Any  # float64 (o,): points lost by lateness if the task starts so; a splittable one: if it ends on that day
+    # float64 (o,): points lost by lateness if the task starts so; a splittable one: if it ends on that day
+    late: Any
     room: Any  # float64 (o,): of a splittable task the slots on that day
     together: Any  # int64 (g, 3): the last task, the day, where the options of its tasks are listed
     picks: Any  # int64: options
@@ -55,8 +58,12 @@ class Priced(NamedTuple):
     runs: (
         Any  # int64 (r, 6): first part, parts, slots, how many alike, craft, whether in overtime (2: neither)
     )
-    nodes: Any  # int64 (n, 5): parts of a stretch from the narrowest to the whole: first item, items of whole tasks, then of splittable ones, slots, the part around it
-    items: Any  # int32 (i, 3): the price, slots it takes (of a splittable one, which sells by the slot, the most), the least of a splittable one
+    # int64 (n, 5): parts of a stretch from the narrowest to the whole: first item, items of whole tasks, then
+    # of splittable ones, slots, the part around it
+    nodes: Any
+    # int32 (i, 3): the price, slots it takes (of a splittable one, which sells by the slot, the most), the
+    # least of a splittable one
+    items: Any
     budget: Any  # float64 (c,): regular slots of crafts
     limit: Any  # float64 (a,): slots of limits on assets
     price_over: Any  # float64 (1,): points a slot of overtime
@@ -121,9 +128,12 @@ class Rows:
             return np.array(values, dtype=kind)
 
         return Priced(
-            table(self.jobs, 3), row(self.value), table(self.paths, 3), table(self.then, len(self.days)), table(self.tasks, 9), row(self.gain),
-            row(self.late), row(self.room), table(self.together, 3), row(self.picks, np.int64), row(self.people), row([s.prices for s in self.seats], np.int64),
-            row([len(self.days)], np.int64), table(stretches.runs, 6), table(stretches.nodes, 5), table(stretches.items, 3, np.int32),
+            table(self.jobs, 3), row(self.value), table(self.paths, 3), table(self.then, len(self.days)),
+            table(self.tasks, 9), row(self.gain),
+            row(self.late), row(self.room), table(self.together, 3), row(self.picks, np.int64),
+            row(self.people), row([s.prices for s in self.seats], np.int64),
+            row([len(self.days)], np.int64), table(stretches.runs, 6), table(stretches.nodes, 5),
+            table(stretches.items, 3, np.int32),
             row(budget), row(limit), row([price]), row(seat_units + [1.0] * (len(budget) + len(limit))),
         )  # fmt: skip
 

@@ -18,9 +18,12 @@ from nundine.core.week.board.worth import Worth
 from nundine.core.week.problem import Job, Need, Task
 from nundine.core.week.search.place_tables import Places
 
-(J_TASKS, J_NTASKS, J_EARLIEST, J_LATEST, J_ASSET, J_PARTLY, J_DUE, J_BLOCK, J_CRAFTS, J_NCRAFTS, J_MUST, J_TOUCHES, J_FIXED, J_FIXED_LAST,
- J_HOPELESS, J_FIRST, J_LAST, J_NOW, J_SAVED, J_BEST, J_TOUCHED, J_DIRTY, J_MARKS, J_START, J_PEOPLE, J_AREA, J_CHAIN, J_KEPT, J_NKEPT, J_STAYS_OUT,
- J_WINDOWED, J_STRETCHES, J_NSTRETCHES, J_SINCE, J_SHARED, J_OUT_FIRST, J_OUT_LAST, J_LIFTED) = range(38)  # fmt: skip
+(J_TASKS, J_NTASKS, J_EARLIEST, J_LATEST, J_ASSET, J_PARTLY, J_DUE, J_BLOCK, J_CRAFTS, J_NCRAFTS, J_MUST,
+ J_TOUCHES, J_FIXED, J_FIXED_LAST,
+ J_HOPELESS, J_FIRST, J_LAST, J_NOW, J_SAVED, J_BEST, J_TOUCHED, J_DIRTY, J_MARKS, J_START, J_PEOPLE, J_AREA,
+ J_CHAIN, J_KEPT, J_NKEPT, J_STAYS_OUT,
+ J_WINDOWED, J_STRETCHES, J_NSTRETCHES, J_SINCE, J_SHARED, J_OUT_FIRST, J_OUT_LAST,
+ J_LIFTED) = range(38)  # fmt: skip
 """J_MARKS: a bit for each craft, J_PEOPLE: one for each of those on the job (of more than MARKS, some
 share one). J_START: where its first portion starts. J_KEPT: its fixed portions among X. J_WINDOWED: its
 stopped portions lie in one of the stretches listed. J_SHARED: its asset, if keeping it out of service and
@@ -30,7 +33,8 @@ MARKS = 63
 F_RATE, F_ORDER, F_BASE, F_FIXED, F_VALUE, F_KEY, F_LOOSE = range(7)
 """F_LOOSE: what the job's own loose ends cost."""
 Z_RANK, Z_WAITING, Z_POOL, Z_AGAIN, Z_UNDO, Z_DIRTY = range(6)
-(T_JOB, T_LENGTH, T_LEAST, T_SPLIT, T_STATE, T_TOUCHES, T_NEEDS, T_NNEEDS, T_TOOLS, T_NTOOLS, T_AFTER, T_NAFTER, T_PEOPLE, T_HAVE_END, T_HAVE_SLOTS,
+(T_JOB, T_LENGTH, T_LEAST, T_SPLIT, T_STATE, T_TOUCHES, T_NEEDS, T_NNEEDS, T_TOOLS, T_NTOOLS, T_AFTER,
+ T_NAFTER, T_PEOPLE, T_HAVE_END, T_HAVE_SLOTS,
  T_HAVE_START, T_HAVE_N, T_ENDS, T_OFFSET) = range(19)  # fmt: skip
 IS_STOPPED, IS_RUNNING = 1, 2
 """Values of T_TOUCHES: whether the task needs the asset stopped or running; 0: neither."""
@@ -75,7 +79,8 @@ Q_CHOSEN, Q_NWANT, Q_STACK, Q_AT, Q_PICK, Q_HELD, Q_WANT = range(7)
 ) = range(29)
 """S_BUSY to S_AWAY: rows for each person and area. S_FOLLOWS: whether it matters in which area people are.
 S_LAST: the portion put down last. S_ZERO: nothing, as a number of the type that others have."""
-(V_VALUE, V_BEST, V_HOURS, V_LATE, V_OVERTIME, V_MUST_JOB, V_PER_DAY, V_WAITING, V_CAP, V_HANDOVER, V_CHANGE, V_AWAY, V_MOST) = range(13)  # fmt: skip
+(V_VALUE, V_BEST, V_HOURS, V_LATE, V_OVERTIME, V_MUST_JOB, V_PER_DAY, V_WAITING, V_CAP, V_HANDOVER, V_CHANGE,
+ V_AWAY, V_MOST) = range(13)  # fmt: skip
 G_SHUT, G_SEATS = range(2)
 """Of each person and area: whether anything is shut for the way (-1: not known), seats there."""
 NEVER = 1 << 40
@@ -95,7 +100,9 @@ class Tables(NamedTuple):
     P: Any  # int64 (people, 10)
     C: Any  # int64 (crafts, 2)
     U: Any  # int64 (tools, 1 + slots): how many there are, how many are in use
-    X: Any  # int64 (portions, 4 x width): task, start, end, people: now, before the step, at the best value, best of some tries; a block for each job
+    # int64 (portions, 4 x width): task, start, end, people: now, before the step, at the best value, best of
+    # some tries; a block for each job
+    X: Any
     Q: Any  # int64 (seats, 6 + people): filling of seats
     B: Any  # int64 (rows, 3): who is able, how many for each need, the row before of the same person
     L: Any  # int64: lists
@@ -104,7 +111,8 @@ class Tables(NamedTuple):
     V: Any  # float64: single figures
     G: Any  # int64 (people x areas, 2)
     D: Any  # int64 (areas, areas): slots of the way
-    H: Any  # int64 (assets, 2): jobs of assets that are shared between those who keep them out and those who run them
+    # int64 (assets, 2): jobs of assets that are shared between those who keep them out and those who run them
+    H: Any
     E: Any  # int8 (tasks, people): how many tasks to come a person could do
     dice: Any  # uint64 (1,)
 
@@ -200,9 +208,12 @@ class Layer:
                 pairs = [v for need in task.needs for v in (need_row(need), need.people)]
                 afters = [v for a in task.after for v in (number[a.task], grid.slots_for(a.lag))]
                 tasks.append([
-                    n, length, least, int(task.splittable), state, KINDS[task.asset_state], lists.add(pairs), len(task.needs),
-                    lists.add(tools[x] for x in task.tools), len(task.tools), lists.add(afters), len(task.after), task.people,
-                    max((p.end for p in its), default=-1), sum(p.end - p.start for p in its), min((p.start for p in its), default=-1), max((p.number for p in its), default=0), -1, 0,
+                    n, length, least, int(task.splittable), state, KINDS[task.asset_state], lists.add(pairs),
+                    len(task.needs),
+                    lists.add(tools[x] for x in task.tools), len(task.tools), lists.add(afters),
+                    len(task.after), task.people,
+                    max((p.end for p in its), default=-1), sum(p.end - p.start for p in its),
+                    min((p.start for p in its), default=-1), max((p.number for p in its), default=0), -1, 0,
                 ])  # fmt: skip
                 hours.append(task.hours)
                 lags.append(max((a.lag for a in task.after), default=0.0))
@@ -218,9 +229,12 @@ class Layer:
             earliest = max(0, grid.ceil(job.earliest)) if job.earliest is not None else 0
             latest = grid.floor(job.latest) if job.latest is not None else board.slots
             jobs.append([
-                first_task, len(job.tasks), earliest, latest, asset, int(job.divisible or bool(have)), due, blocks, lists.add(own), len(own),
-                int(job.must), int(touches), first_fixed, *[0] * 9, sum(1 << c for c in {c % MARKS for c in own}), 0, 0,
-                places.area[job.id], places.chain(job, have), len(kept_rows), len(have), *places.stretches(job, have, lists), -1, -1, 0,
+                first_task, len(job.tasks), earliest, latest, asset, int(job.divisible or bool(have)), due,
+                blocks, lists.add(own), len(own),
+                int(job.must), int(touches), first_fixed, *[0] * 9,
+                sum(1 << c for c in {c % MARKS for c in own}), 0, 0,
+                places.area[job.id], places.chain(job, have), len(kept_rows), len(have),
+                *places.stretches(job, have, lists), -1, -1, 0,
             ])  # fmt: skip
             kept_rows += [(number[p.task.id], p) for p in have]
             worths.append([self.worth.rate(job), self.worth.per_hour(job)])
@@ -257,7 +271,8 @@ class Layer:
         rows_at = []
         free, starts = board.there if blank else board.free, [0] * (3 * LEVELS * people)
         for rows in (
-            board.there, board.regular, free, tool_free, [0] * (5 + widest), [0] * longest, starts, *places.rows(), [0],
+            board.there, board.regular, free, tool_free, [0] * (5 + widest), [0] * longest, starts,
+            *places.rows(), [0],
         ):  # fmt: skip
             rows_at.append(at)
             at += len(rows)
@@ -287,12 +302,17 @@ class Layer:
         for row in jobs:
             row[J_KEPT] += blocks
         return Tables(
-            table(jobs, 38).T.copy(), floats, z, table(tasks, 19), np.array([hours, lags], dtype=np.float64), table(need_rows, 3), table(assets, 2),
-            table([[crafts[c], 0, 0, 0, *shifts[n], places.seats(n), -1, -1, -1] for n, c in enumerate(board.main)], 10), table(budget, 2), in_use, x,
-            empty(seats + 1, 6 + max(1, people)), empty(max(longest, groups), 3), np.array(lists.all or [0], dtype=np.int64),
+            table(jobs, 38).T.copy(), floats, z, table(tasks, 19), np.array([hours, lags], dtype=np.float64),
+            table(need_rows, 3), table(assets, 2),
+            table([[crafts[c], 0, 0, 0, *shifts[n], places.seats(n), -1, -1, -1]
+                   for n, c in enumerate(board.main)], 10), table(budget, 2), in_use, x,
+            empty(seats + 1, 6 + max(1, people)), empty(max(longest, groups), 3),
+            np.array(lists.all or [0], dtype=np.int64),
             words_of([m for rows in row_sets for m in rows], words),
-            np.array([board.slots, board.week_end, 0, 0, len(movable), 3 + seats, *rows_at, 0, *places.figures(), -1, 0, 0, 0, 0], dtype=np.int64),
-            np.array(single, dtype=np.float64), *places.tables(table(shared, 2), self.tasks), np.array([seed], dtype=np.uint64),
+            np.array([board.slots, board.week_end, 0, 0, len(movable), 3 + seats, *rows_at, 0,
+            *places.figures(), -1, 0, 0, 0, 0], dtype=np.int64),
+            np.array(single, dtype=np.float64), *places.tables(table(shared, 2), self.tasks),
+            np.array([seed], dtype=np.uint64),
         )  # fmt: skip
 
     def best(self) -> dict[str, list[Portion]]:

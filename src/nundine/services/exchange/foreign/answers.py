@@ -1,5 +1,5 @@
-"""What those are told who bring an export of another system in: the file as it was read, what it means here, what
-differs, how far it is."""
+"""What those are told who bring an export of another system in: the file as it was read, what it means here,
+what differs, how far it is."""
 
 from __future__ import annotations
 

@@ -20,7 +20,8 @@ def compile_parts(k: Any) -> None:
     """Compile every larger part for tables of this kind."""
     tables = numba.typeof(k)
     for part, numbers in (
-        (areas.beside, 3), (areas.find_shut, 2), (board.occupy, 1), (board.vacate, 1), (board.keep_out, 1), (board.same_craft, 2),
+        (areas.beside, 3), (areas.find_shut, 2), (board.occupy, 1), (board.vacate, 1), (board.keep_out, 1),
+        (board.same_craft, 2),
         (board.handed_over, 2), (board.loose_ends, 1), (board.worth, 1), (board.take, 1),
     ):  # fmt: skip
         part.compile((tables, *[NUMBER] * numbers))
@@ -34,7 +35,8 @@ def compile_parts(k: Any) -> None:
     fit.in_stretches.compile((tables, NUMBER, FLAG, NUMBER, NUMBER, NUMBER))
     fit.fit.compile((tables, NUMBER, FLAG, NUMBER))
     for part, numbers in (
-        (trial.try_place, 2), (trial.bring, 3), (trial.lift, 1), (trial.lower, 1), (trial.still_free, 1), (moves.in_place_of, 4), (moves.ruin, 2),
+        (trial.try_place, 2), (trial.bring, 3), (trial.lift, 1), (trial.lower, 1), (trial.still_free, 1),
+        (moves.in_place_of, 4), (moves.ruin, 2),
         (moves.displace, 2),
     ):  # fmt: skip
         part.compile((tables, *[NUMBER] * numbers))
