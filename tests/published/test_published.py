@@ -10,7 +10,7 @@ import pytest
 from nundine.core.metrics import Scheduled, schedule_compliance
 from nundine.core.priority import PriorityWeights, priority_index
 from nundine.core.timeline import at_local, week_interval, week_monday, week_name
-from nundine.formats.sheets import person_calendar
+from nundine.formats.sheets import Appointment, person_calendar
 
 # Source: ISO 8601-1:2019, week calendar: week 1 holds the year's first Thursday. Examples as in the
 # standard's
@@ -58,19 +58,16 @@ def test_a_local_time_that_a_clock_change_skips_lands_after_the_gap() -> None:
 def test_calendars_are_rfc_5545_as_an_independent_reading_sees_them() -> None:
     # Source: RFC 5545, 3.1 (lines of at most 75 octets, CRLF), 3.6.1 (uid, dtstamp, dtstart of an event),
     # 3.3.5 (UTC times end in Z).
-    row = {
-        "job": "WO-1",
-        "title": "Überprüfung der Bremse, sehr lange Bezeichnung; mit Komma, Strichpunkt und ليلى " * 2,
-        "task": "10",
-        "what": "a, b",
-        "portion": 1,
-        "person": "p01",
-        "start": "2026-10-25T02:30:00+01:00",
-        "end": "2026-10-25T06:00:00+01:00",
-        "hours": 3.5,
-        "asset_name": "Lift",
-        "with": [],
-    }
+    row = Appointment(
+        uid="WO-1-10-1-p01",
+        start="2026-10-25T02:30:00+01:00",
+        end="2026-10-25T06:00:00+01:00",
+        job="WO-1",
+        title="Überprüfung der Bremse, sehr lange Bezeichnung; mit Komma, Strichpunkt und ليلى " * 2,
+        place="Lift",
+        what="Task 10 a, b, 3.5 h",
+        beside=[],
+    )
     made = person_calendar(
         "Ilse", [row], lambda job: f"http://nundine.test/{job}", datetime(2026, 10, 1, tzinfo=UTC)
     )

@@ -89,6 +89,34 @@ def test_a_wo_keeps_the_date_that_was_typed_and_shows_its_asset_at_once(open_as:
     expect(side(page).get_by_text(re.compile("due Fri 4 Dec"))).to_be_visible()
 
 
+def test_a_wo_of_two_tasks_is_planned_from_the_keyboard_and_knows_no_code(open_as: Open) -> None:
+    page = open_as("sven", "gather")
+    page.get_by_role("grid", name="Backlog").wait_for()
+    page.keyboard.press("w")
+    form = page.get_by_role("dialog", name="New WO")
+    for key in (
+        "Change the rope guard", "Tab", "Tab", "larch gondola drive", "Tab", "Tab", "Tab",
+        "Tab", "w50", "Tab", "Tab", "Tab", "Tab", "Tab", "Tab",
+        "Tab", "Take it off", "Tab", "1:30", "Tab", "Tab", "2", "Tab", "mech", "Tab", "level 2", "Tab", "Tab",
+    ):  # fmt: skip
+        page.keyboard.press(key) if key == "Tab" else page.keyboard.type(key)
+    page.keyboard.press("Enter")
+    page.keyboard.type("elec")
+    form.get_by_role("button", name="One more task").press("Enter")
+    page.keyboard.type("Put it back")
+    page.keyboard.press("Tab")
+    page.keyboard.type("90m")
+    expect(form.get_by_role("checkbox", name="task 10")).to_be_checked()
+    form.get_by_label("Hours to wait after task 10 before task 20").fill("0:30")
+    page.keyboard.press("Enter")
+    expect(form).to_be_hidden()
+    told = side(page)
+    expect(told.get_by_role("heading", name="Change the rope guard")).to_be_visible()
+    expect(told.get_by_text(re.compile("due Mon 7 Dec"))).to_be_visible()
+    expect(told.get_by_text("2 ropeway mechanic level 2; 1 electrician")).to_have_count(2)
+    expect(told.get_by_text(re.compile(r"after 10 \+ 0.5 h"))).to_be_visible()
+
+
 def test_what_is_looked_at_comes_back_after_another_step_and_after_a_reload(open_as: Open) -> None:
     page = open_as("sven", "gather")
     page.get_by_role("grid", name="Backlog").wait_for()

@@ -8,10 +8,13 @@ interface Props {
   placeholder?: string;
   /** The server refused what is chosen. */
   wrong?: boolean;
+  /** The field's own name is not shown, where a heading or its line says it. */
+  bare?: boolean;
+  autoFocus?: boolean;
 }
 
 /** A choice by typing a part of its name: the first that fits is taken at once and told below, so that fast hands need no list. */
-export function Typed({ label, options, value, change, placeholder, wrong }: Props) {
+export function Typed({ label, options, value, change, placeholder, wrong, bare, autoFocus }: Props) {
   const list = useId();
   const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");
   const [began, setBegan] = useState(false);
@@ -28,16 +31,17 @@ export function Typed({ label, options, value, change, placeholder, wrong }: Pro
     change(fitting(options, typed)[0]?.value ?? null);
   };
   return (
-    <label className="grow">
-      {label}
+    <label className="grow typed">
+      {!bare && label}
       <input
         className="plainselect"
-        style={{ height: 32, padding: "0 10px" }}
+        style={bare ? { height: 24, padding: "0 6px" } : { height: 32, padding: "0 10px" }}
         aria-label={label}
         list={list}
         autoComplete="off"
         value={text}
         placeholder={placeholder}
+        autoFocus={autoFocus}
         aria-invalid={wrong || (text !== "" && !chosen)}
         onChange={(e) => type(e.target.value)}
         onBlur={() => chosen && setText(chosen.label)}
@@ -48,7 +52,7 @@ export function Typed({ label, options, value, change, placeholder, wrong }: Pro
         ))}
       </datalist>
       {text !== "" && text !== chosen?.label && (
-        <span className={chosen ? "small soft" : "small brick"} role="status">
+        <span className={`typedtold small ${chosen ? "soft" : "brick"}`} role="status">
           {chosen
             ? `→ ${chosen.label}${found.length > 1 ? `, first of ${found.length}` : ""}`
             : "nothing fits"}

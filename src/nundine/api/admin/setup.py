@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
+
 from fastapi import APIRouter
 
 from nundine.api import schemas
@@ -11,13 +13,17 @@ from nundine.services.admin import setup
 router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
 
 
-@router.get("", response_model=schemas.Parameters)
-def parameters(_: Reader) -> setup.SiteParameters:
-    return setup.parameters()
+def _shape() -> schemas.Parameters:
+    return schemas.Parameters.model_validate(asdict(setup.parameters()))
 
 
-@router.put("", response_model=schemas.Parameters)
-def store(form: schemas.ParametersForm, account: Manager) -> setup.SiteParameters:
+@router.get("")
+def parameters(_: Reader) -> schemas.Parameters:
+    return _shape()
+
+
+@router.put("")
+def store(form: schemas.ParametersForm, account: Manager) -> schemas.Parameters:
     setup.store_parameters(
         account,
         setup.Parameters(
@@ -30,4 +36,4 @@ def store(form: schemas.ParametersForm, account: Manager) -> setup.SiteParameter
         ),
         form.revision,
     )
-    return setup.parameters()
+    return _shape()

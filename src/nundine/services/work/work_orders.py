@@ -27,9 +27,10 @@ from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.number import Counter
 from nundine.store.placement import placed_in
+from nundine.store.roster import PersonCertificate
 from nundine.store.site import Area, Craft, site
 from nundine.store.week import Placement
-from nundine.store.work_order import Task, WorkOrder
+from nundine.store.work_order import CrewNeed, Task, WorkOrder
 
 URGENCIES = ("now", "this week", "when it fits")
 OWN = "WO-"
@@ -56,6 +57,7 @@ class OrderChoices:
 
     assets: list[AssetChoice]
     crafts: list[CraftChoice]
+    certificates: list[str]
 
 
 @dataclass(frozen=True)
@@ -81,7 +83,15 @@ def choices() -> OrderChoices:
     return OrderChoices(
         [AssetChoice(a["key"], a["name"], a["area_name"]) for a in rows],
         [CraftChoice(c.key, c.name) for c in Craft.select().order_by(Craft.id)],
+        _certificates(),
     )
+
+
+def _certificates() -> list[str]:
+    """Those that somebody holds, or that some work asks for."""
+    held = PersonCertificate.select(PersonCertificate.certificate).distinct().tuples()
+    asked = CrewNeed.select(CrewNeed.certificate).where(CrewNeed.certificate.is_null(False)).distinct()
+    return sorted({name for (name,) in [*held, *asked.tuples()]})
 
 
 def _next_number(counter: Counter) -> str:

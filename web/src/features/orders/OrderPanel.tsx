@@ -4,11 +4,13 @@ import { useState } from "react";
 import { Problem, type Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
 import { Differs, type FieldDiffers } from "../../kit/Differs";
+import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
 import { Day, Moment } from "../../kit/When";
 import { WORK_KINDS } from "../../kit/words";
 import { useWeek } from "../week/context";
 import { merged } from "./merge";
+import { TASK, TaskRows } from "./TaskRows";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
 
 const VERBS: Record<string, string> = {
@@ -27,16 +29,6 @@ const FRESH: Cells = {
   permit: "not needed",
   description: "",
 };
-const TASK: Cells = {
-  task: "10",
-  title: "",
-  hours: "",
-  needs: "",
-  after: "",
-  asset_state: "any",
-  splittable: "no",
-};
-
 /** A WO by hand, with its tasks, hours, crew needs and order. */
 export function OrderPanel({ number, close }: { number: string | null; close: (made?: string) => void }) {
   const found = useOrder(number);
@@ -233,13 +225,13 @@ function Form({ number, start, moves, close }: FormProps) {
               label="Parts ready on"
               wrong={wrong?.field === "parts_ready"}
               placeholder="–"
-              width={160}
+              width={170}
               value={order.parts_ready ?? ""}
               change={(v) => set("parts_ready", v)}
             />
           </label>
         </div>
-        <Tasks tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
+        <TaskRows tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
         <label>
           Description
           <Input.TextArea
@@ -260,111 +252,5 @@ function Form({ number, start, moves, close }: FormProps) {
         </div>
       </form>
     </Panel>
-  );
-}
-
-function Tasks({
-  tasks,
-  setTasks,
-  wrong,
-}: {
-  tasks: Cells[];
-  setTasks: (tasks: Cells[]) => void;
-  wrong: string;
-}) {
-  const set = (n: number, name: string, value: string) =>
-    setTasks(tasks.map((t, k) => (k === n ? { ...t, [name]: value } : t)));
-  const add = () => {
-    const last = tasks.at(-1);
-    const next = String(10 + Math.max(0, ...tasks.map((t) => Number(t.task) || 0)));
-    setTasks([
-      ...tasks,
-      { ...TASK, task: next, after: last?.task ?? "", asset_state: last?.asset_state ?? "any" },
-    ]);
-  };
-  const cell = (t: Cells, n: number, name: string, label: string, placeholder: string) => (
-    <Input
-      size="small"
-      aria-label={`${label} of task ${t.task}`}
-      status={wrong === `tasks.${n}.${name}` ? "error" : undefined}
-      value={t[name] ?? ""}
-      placeholder={placeholder}
-      onChange={(e) => set(n, name, e.target.value)}
-    />
-  );
-  return (
-    <div role="group" aria-label="Tasks">
-      <div className="taskline soft small">
-        <span>Task</span>
-        <span>What</span>
-        <span>Hours</span>
-        <span title="craft, people, level, certificate: mech x2 level 2 with rope; elec">Crew need</span>
-        <span>After</span>
-        <span>Asset</span>
-        <span />
-      </div>
-      {tasks.map((t, n) => (
-        <div key={n} className="taskline">
-          {cell(t, n, "task", "Number", "10")}
-          {cell(t, n, "title", "What", "what is done")}
-          {cell(t, n, "hours", "Hours", "2.5")}
-          {cell(t, n, "needs", "Crew need", "mech x2 level 2; elec")}
-          {cell(t, n, "after", "After", "–")}
-          <Choice
-            label={`Asset state of task ${t.task}`}
-            hidden
-            value={t.asset_state || "any"}
-            change={(v) => set(n, "asset_state", v)}
-            options={["any", "stopped", "running"]}
-          />
-          <Button
-            size="small"
-            type="text"
-            aria-label={`Take task ${t.task} off`}
-            disabled={tasks.length === 1}
-            onClick={() => setTasks(tasks.filter((_, k) => k !== n))}
-          >
-            ×
-          </Button>
-        </div>
-      ))}
-      <Button size="small" onClick={add} style={{ marginTop: 6 }}>
-        One more task
-      </Button>
-    </div>
-  );
-}
-
-/** One of a few words; the browser's own list, which the first letter of a word chooses from. */
-function Choice({
-  label,
-  hidden = false,
-  width,
-  value,
-  change,
-  options,
-}: {
-  label: string;
-  hidden?: boolean;
-  width?: number;
-  value: string;
-  change: (value: string) => void;
-  options: readonly string[];
-}) {
-  return (
-    <label style={{ width }}>
-      {!hidden && label}
-      <select
-        className="plainselect"
-        style={{ width: "100%", height: hidden ? 24 : 32 }}
-        aria-label={label}
-        value={value}
-        onChange={(e) => change(e.target.value)}
-      >
-        {options.map((o) => (
-          <option key={o}>{o}</option>
-        ))}
-      </select>
-    </label>
   );
 }

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { http, need, type Shapes } from "../../api/client";
 import { keys } from "../../api/queries";
+import { noteUsed, usedFirst } from "./used";
 
 export type Cells = Record<string, string>;
 
@@ -13,7 +14,8 @@ export function useChoices() {
     staleTime: 60_000,
   }).data;
   return {
-    assets: (found?.assets ?? []).map((a) => ({ value: a.key, label: `${a.name} · ${a.key}` })),
+    assets: usedFirst((found?.assets ?? []).map((a) => ({ value: a.key, label: `${a.name} · ${a.key}` }))),
+    certificates: found?.certificates ?? [],
     crafts: (found?.crafts ?? []).map((c) => ({ value: c.key, label: c.name })),
   };
 }
@@ -37,6 +39,7 @@ export function useOrderWrites(week: string) {
   return {
     save: async (order: Cells, tasks: Cells[], revision: number | null) => {
       const made = await need(http.POST("/api/orders", { body: { order, tasks, revision } }));
+      noteUsed(order.asset ?? "");
       after();
       return made.number;
     },
@@ -50,6 +53,7 @@ export function useOrderWrites(week: string) {
       const made = await need(
         http.POST("/api/weeks/{week}/break-ins", { params: { path: { week } }, body: form }),
       );
+      noteUsed(form.asset);
       after();
       return made.number;
     },

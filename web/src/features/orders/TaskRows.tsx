@@ -1,0 +1,253 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
+
+import { Choice } from "../../kit/Choice";
+import { Typed } from "../../kit/Typed";
+import { Hours } from "../../kit/When";
+import { beforeCell, beforeOf, needsCell, needsOf, NO_NEED, type Need } from "./crew";
+import { useChoices, type Cells } from "./useOrders";
+
+export const TASK: Cells = {
+  task: "10",
+  title: "",
+  hours: "",
+  needs: "",
+  after: "",
+  asset_state: "any",
+  splittable: "no",
+};
+const LEVELS = [
+  { value: "1", label: "any level" },
+  { value: "2", label: "level 2 or 3" },
+  { value: "3", label: "level 3" },
+];
+
+interface Props {
+  tasks: Cells[];
+  setTasks: (tasks: Cells[]) => void;
+  /** The field that the server refused, `tasks.0.hours`. */
+  wrong: string;
+}
+
+/** The tasks of a WO: what is done, how long, who it takes, and what comes before. */
+export function TaskRows({ tasks, setTasks, wrong }: Props) {
+  const set = (n: number, name: string, value: string) =>
+    setTasks(tasks.map((t, k) => (k === n ? { ...t, [name]: value } : t)));
+  const add = () => {
+    const last = tasks.at(-1);
+    const next = String(10 + Math.max(0, ...tasks.map((t) => Number(t.task) || 0)));
+    setTasks([
+      ...tasks,
+      {
+        ...TASK,
+        task: next,
+        after: last?.task ?? "",
+        needs: last?.needs ?? "",
+        asset_state: last?.asset_state ?? "any",
+      },
+    ]);
+  };
+  return (
+    <div role="group" aria-label="Tasks">
+      <div className="taskline soft small" aria-hidden>
+        <span>Task</span>
+        <span>What</span>
+        <span>Hours</span>
+        <span>Asset</span>
+        <span />
+      </div>
+      {tasks.map((t, n) => (
+        <OneTask
+          key={n}
+          task={t}
+          others={tasks.filter((_, k) => k !== n).map((o) => o.task ?? "")}
+          set={(name, value) => set(n, name, value)}
+          wrong={wrong.startsWith(`tasks.${n}.`) ? wrong.slice(`tasks.${n}.`.length) : ""}
+          takeOff={tasks.length > 1 ? () => setTasks(tasks.filter((_, k) => k !== n)) : null}
+        />
+      ))}
+      <Button size="small" onClick={add} style={{ marginTop: 6 }}>
+        One more task
+      </Button>
+    </div>
+  );
+}
+
+interface OneProps {
+  task: Cells;
+  others: string[];
+  set: (name: string, value: string) => void;
+  wrong: string;
+  takeOff: (() => void) | null;
+}
+
+function OneTask({ task: t, others, set, wrong, takeOff }: OneProps) {
+  const cell = (name: string, label: string, placeholder: string) => (
+    <Input
+      size="small"
+      autoFocus={name === "title" && others.length > 0 && !t.title}
+      aria-label={`${label} of task ${t.task}`}
+      status={wrong === name ? "error" : undefined}
+      value={t[name] ?? ""}
+      placeholder={placeholder}
+      onChange={(e) => set(name, e.target.value)}
+    />
+  );
+  return (
+    <div className="onetask" role="group" aria-label={`Task ${t.task}`}>
+      <div className="taskline">
+        {cell("task", "Number", "10")}
+        {cell("title", "What", "what is done")}
+        <Hours
+          bare
+          empty
+          label={`Hours of task ${t.task}`}
+          wrong={wrong === "hours"}
+          placeholder="1:30"
+          value={t.hours ?? ""}
+          change={(v) => set("hours", v)}
+        />
+        <Choice
+          label={`Asset state of task ${t.task}`}
+          hidden
+          value={t.asset_state || "any"}
+          change={(v) => set("asset_state", v)}
+          options={["any", "stopped", "running"]}
+        />
+        <Button
+          size="small"
+          type="text"
+          tabIndex={-1}
+          aria-label={`Take task ${t.task} off`}
+          disabled={!takeOff}
+          onClick={takeOff ?? undefined}
+        >
+          ×
+        </Button>
+      </div>
+      <Crew task={t} change={(v) => set("needs", v)} wrong={wrong === "needs"} />
+      {others.length > 0 && <After task={t} others={others} change={(v) => set("after", v)} />}
+      {wrong === "after" && <span className="small brick">The order of the tasks does not work out.</span>}
+    </div>
+  );
+}
+
+/** Who a task takes: so many of a craft, at a level, with a certificate. */
+function Crew({ task: t, change, wrong }: { task: Cells; change: (cell: string) => void; wrong: boolean }) {
+  const { crafts, certificates } = useChoices();
+  const [rows, setRows] = useState(() => needsOf(t.needs ?? ""));
+  if (needsCell(rows) !== needsCell(needsOf(t.needs ?? ""))) setRows(needsOf(t.needs ?? "")); // others changed it
+  const write = (now: Need[]) => {
+    setRows(now);
+    change(needsCell(now));
+  };
+  const put = (n: number, more: Partial<Need>) =>
+    write(rows.map((r, k) => (k === n ? { ...r, ...more } : r)));
+  const nth = (n: number) => (n ? ` ${n + 1}` : "");
+  return (
+    <div className="crewneeds">
+      {rows.map((r, n) => (
+        <div key={n} className="needline">
+          <input
+            className="plainselect"
+            inputMode="numeric"
+            aria-label={`People${nth(n)} of task ${t.task}`}
+            aria-invalid={wrong}
+            value={r.people}
+            onChange={(e) => put(n, { people: e.target.value.replace(/\D/g, "").slice(0, 2) })}
+            onFocus={(e) => e.target.select()}
+          />
+          <span aria-hidden>×</span>
+          <Typed
+            bare
+            label={`Craft${nth(n)} of task ${t.task}`}
+            options={crafts}
+            value={r.craft || null}
+            change={(v) => put(n, { craft: v ?? "" })}
+            placeholder="which craft"
+            autoFocus={n > 0 && !r.craft}
+            wrong={wrong}
+          />
+          <Choice
+            label={`Level${nth(n)} of task ${t.task}`}
+            hidden
+            value={r.level}
+            change={(v) => put(n, { level: v })}
+            options={LEVELS}
+          />
+          <Choice
+            label={`Certificate${nth(n)} of task ${t.task}`}
+            hidden
+            value={r.certificate}
+            change={(v) => put(n, { certificate: v })}
+            options={[
+              { value: "", label: "no certificate" },
+              ...certificates.map((c) => ({ value: c, label: `with ${c}` })),
+            ]}
+          />
+          <Button
+            size="small"
+            type="text"
+            tabIndex={-1}
+            aria-label={`Take craft${nth(n)} of task ${t.task} off`}
+            disabled={rows.length === 1}
+            onClick={() => write(rows.filter((_, k) => k !== n))}
+          >
+            ×
+          </Button>
+        </div>
+      ))}
+      <Button
+        size="small"
+        type="link"
+        className="morecraft"
+        disabled={rows.some((r) => !r.craft)}
+        onClick={() => setRows([...rows, NO_NEED])}
+      >
+        One more craft
+      </Button>
+    </div>
+  );
+}
+
+/** Which tasks come before, and how long to wait after each. */
+function After({
+  task: t,
+  others,
+  change,
+}: {
+  task: Cells;
+  others: string[];
+  change: (cell: string) => void;
+}) {
+  const rows = beforeOf(t.after ?? "");
+  const toggle = (task: string, on: boolean) =>
+    change(beforeCell(on ? [...rows, { task, lag: "" }] : rows.filter((r) => r.task !== task)));
+  return (
+    <div className="row wrap small aftertasks" role="group" aria-label={`What comes before task ${t.task}`}>
+      <span className="soft">after</span>
+      {others.map((o) => {
+        const row = rows.find((r) => r.task === o);
+        return (
+          <span key={o} className="row" style={{ gap: 4 }}>
+            <label className="row" style={{ gap: 4 }}>
+              <input type="checkbox" checked={!!row} onChange={(e) => toggle(o, e.target.checked)} />
+              task {o}
+            </label>
+            {row && (
+              <Hours
+                bare
+                empty
+                width={74}
+                label={`Hours to wait after task ${o} before task ${t.task}`}
+                placeholder="at once"
+                value={row.lag}
+                change={(v) => change(beforeCell(rows.map((r) => (r.task === o ? { ...r, lag: v } : r))))}
+              />
+            )}
+          </span>
+        );
+      })}
+    </div>
+  );
+}
