@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
 import { Typed } from "../../kit/Typed";
+import { Hours } from "../../kit/When";
 import { useWeek } from "../week/context";
 import { useChoices, useOrderWrites } from "./useOrders";
 
@@ -67,14 +68,11 @@ export function BreakIn({ close, fit }: { close: () => void; fit: (number: strin
         <div className="row">
           <label style={{ width: 84 }}>
             Hours
-            <InputNumber
-              aria-label="Hours"
-              min={0.25}
-              max={200}
-              step={0.5}
-              value={hours}
-              onChange={setHours}
-              style={{ width: "100%" }}
+            <Hours
+              bare
+              label="Hours"
+              value={hours === null ? "" : String(hours)}
+              change={(v) => setHours(v === "" ? null : Number(v))}
             />
           </label>
           <label style={{ width: 84 }}>

@@ -1,8 +1,9 @@
-import { Button, InputNumber, Select } from "antd";
+import { Button, Select } from "antd";
 import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useCandidates } from "../../api/queries";
+import { Hours } from "../../kit/When";
 import { dayName, hours, localDay, when } from "../../kit/words";
 import { Change } from "../crew/Change";
 import { useWeek } from "../week/context";
@@ -58,32 +59,20 @@ export function TaskPanel({ row, review, close }: { row: Row; review: Shapes["Re
         <section className="stack">
           <h2>How it went</h2>
           <div className="row">
-            <label className="grow">
-              Hours so far
-              <InputNumber
-                aria-label="Hours so far"
-                min={0}
-                max={1000}
-                step={0.25}
-                value={spent}
-                onChange={setSpent}
-                placeholder={String(row.hours_spent)}
-                style={{ width: "100%" }}
-              />
-            </label>
-            <label className="grow">
-              Hours left
-              <InputNumber
-                aria-label="Hours left"
-                min={0}
-                max={1000}
-                step={0.25}
-                value={left}
-                onChange={setLeft}
-                placeholder="as planned"
-                style={{ width: "100%" }}
-              />
-            </label>
+            <Hours
+              label="Hours so far"
+              empty
+              placeholder={String(row.hours_spent)}
+              value={spent === null ? "" : String(spent)}
+              change={(v) => setSpent(v === "" ? null : Number(v))}
+            />
+            <Hours
+              label="Hours left"
+              empty
+              placeholder="as planned"
+              value={left === null ? "" : String(left)}
+              change={(v) => setLeft(v === "" ? null : Number(v))}
+            />
           </div>
           <label>
             Who did it
