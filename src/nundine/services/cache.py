@@ -18,7 +18,7 @@ from nundine.store.belonging import forget_first, here
 
 MOST_OF_A_KIND = 12
 MOST_RECORDS = 600_000
-"""Records that all that is kept may hold: some 500 MB, for one takes about 800 bytes (measured on the demo)."""
+"""Records that all that is kept may hold: some 500 MB, 800 bytes each (measured on the demo)."""
 _kept: dict[str, OrderedDict[tuple[Any, ...], Any]] = {}
 _sizes: OrderedDict[tuple[Any, ...], int] = OrderedDict()
 """What is kept, in records; what was used last stands last."""
