@@ -7,6 +7,7 @@ import csv
 import io
 import json
 from datetime import date, timedelta
+from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
@@ -294,6 +295,8 @@ def test_a_role_begins_with_one_view_that_who_looks_after_the_site_chose(client:
     view(ada, "Second", shared=True, role="scheduler")
     begins = {v["title"]: v["begins"] for v in views(mila)}
     assert begins == {"First": False, "Second": True}
+    offered = [c.get("/api/lists/backlog", params={"week": WEEK}).json()["roles"] for c in (ada, mila)]
+    assert "scheduler" in offered[0] and offered[1] == []
 
 
 @pytest.mark.parametrize("form", ["csv", "xlsx"])
@@ -321,3 +324,64 @@ def test_a_file_holds_exactly_what_is_seen(client: Client, form: str) -> None:
     assert [line[0] for line in lines] == [r["number"] for r in seen]
     assert [float(line[3]) for line in lines] == [r["hours"] for r in seen]
     assert {line[4] for line in lines} == {"yes"}
+
+
+SAMPLES = {
+    "text": ["a"],
+    "number": ["1", "900"],
+    "hours": ["1", "900"],
+    "day": ["2026-01-01", "today+400"],
+    "moment": ["2026-01-01", "today+400"],
+    "yes": ["yes"],
+}
+
+
+@pytest.mark.parametrize("who", ["ada", "sven"])
+def test_every_list_answers_whatever_its_columns_offer(built: Week, client: Client, who: str) -> None:
+    http = client(who)
+    names = [n["name"] for n in http.get("/api/lists/names").json()]
+    assert ("accounts" in names) == ("deeds" in names) == (who == "ada")
+    for name in names:
+        base, of_week = f"/api/lists/{name}", {"week": WEEK}
+
+        def ask(part: str, question: dict, base: str = base, of_week: dict = of_week) -> Any:
+            params = {**of_week, "q": json.dumps(question)}
+            answer = http.get(f"{base}/{part}", params=params)
+            assert answer.status_code == 200, f"{base} {question}: {answer.text}"
+            return answer.json()
+
+        head = http.get(base, params=of_week).json()
+        total = ask("rows", {})["counted"]["total"]
+        for c in head["columns"]:
+            if c["can_sort"]:
+                up, down = (
+                    ask("rows", {"sort": [{"column": c["name"], "down": d}]})["counted"]["total"]
+                    for d in (False, True)
+                )
+                assert up == down == total
+            if c["can_group"]:
+                assert sum(g["count"] for g in ask("groups", {"group": c["name"]})) == total
+            for how in c["hows"]:
+                sample = [o["value"] for o in c["choices"][:1]] or SAMPLES.get(c["kind"], ["a"])
+                values = [] if "empty" in how else sample[:1] if how != "between" else sample
+                found = ask("rows", {"filters": [{"column": c["name"], "how": how, "values": values}]})
+                assert 0 <= found["counted"]["total"] <= total
+
+
+def test_accounts_as_a_list_say_their_roles_and_never_a_secret(client: Client) -> None:
+    ada = client("ada")
+    client("sven")
+    shown = asked_of(
+        ada, "accounts", {"filters": [{"column": "roles", "how": "is", "values": ["scheduler"]}]}
+    )
+    assert {r["cells"]["account"] for r in shown["rows"]} == {"sven", "mila"}
+    sven = next(r["cells"] for r in shown["rows"] if r["cells"]["account"] == "sven")
+    assert (sven["roles"], sven["sessions"], sven["active"]) == (["scheduler"], 1, True)
+    assert "argon" not in json.dumps(shown) and "hash" not in json.dumps(shown)
+    assert client("sven").get("/api/lists/accounts/rows", params={"q": "{}"}).status_code == 403
+
+
+def asked_of(http: TestClient, name: str, question: dict) -> dict:
+    answer = http.get(f"/api/lists/{name}/rows", params={"q": json.dumps(question)})
+    assert answer.status_code == 200, answer.text
+    return answer.json()

@@ -74,6 +74,25 @@ def test_a_view_is_made_shared_found_again_by_another_and_taken_out_as_a_file(op
     expect(page.get_by_role("button", name="View: All")).to_be_visible()
 
 
+def test_an_administrator_says_with_which_view_a_role_begins(open_as: Open) -> None:
+    page = open_as("ada", "gather")
+    backlog(page)
+    page.get_by_role("button", name="Must", exact=True).click()
+    page.get_by_role("button", name="View: All, changed").click()
+    page.get_by_label("Name of a new view").fill("Where readers begin")
+    page.get_by_label("shared with all").check()
+    page.get_by_role("button", name="Keep as a view").click()
+    page.get_by_role("button", name="View: Where readers begin", exact=True).click()
+    page.get_by_label("Role that begins with Where readers begin").select_option("first for reader")
+    other = open_as("rene", "gather")
+    backlog(other)
+    expect(other.get_by_role("button", name="View: Where readers begin", exact=True)).to_be_visible()
+    other.get_by_role("button", name="View: Where readers begin", exact=True).click()
+    expect(other.get_by_label(re.compile("Role that begins with"))).to_have_count(0)
+    page.get_by_role("button", name="Delete the view Where readers begin").click()
+    expect(page.get_by_role("button", name="View: All")).to_be_visible()
+
+
 def test_a_column_is_filtered_grouped_hidden_and_turned_by_keyboard_alone(open_as: Open) -> None:
     page = open_as("sven", "gather")
     grid = backlog(page)

@@ -56,13 +56,15 @@ class ListColumn:
 
 @dataclass(frozen=True)
 class ListHead:
-    """A list before its rows: columns, views, and the order where none is asked for."""
+    """A list before its rows: columns, views, and the order where none is asked for. `roles`: those for which
+    the account may choose the view with which they begin."""
 
     name: str
     label: str
     key: str
     columns: list[ListColumn]
     views: list[ViewRow]
+    roles: list[str]
 
 
 def _opened(name: str, account: Account, week: str | None) -> tuple[Listing, Around]:
@@ -111,7 +113,8 @@ def the_list(name: str, account: Reader, week: Week = None) -> ListHead:
         for c in found.columns
     ]
     kind = kind_of(name)
-    return ListHead(kind.name, kind.label, found.key, columns, views.views_of(account, name))
+    seen = views.views_of(account, name)
+    return ListHead(kind.name, kind.label, found.key, columns, seen, views.roles_to_begin(account))
 
 
 @router.get("/{name}/rows")

@@ -43,8 +43,8 @@ def assets(around: Around) -> Listing:
         Column("one_job_at_a_time", "One job at a time", "yes", Asset.one_job_at_a_time, group=True,
         width=110,
                weight=5),
-        Column("jobs", "Open jobs", "number", work.c.jobs, ("work",), total=True, width=84, weight=2),
-        Column("hours", "Open work", "hours", work.c.hours, ("work",), total=True, width=92, weight=2),
+        Column("jobs", "Open jobs", "number", work.c.jobs, ("work",), total=True, width=112, weight=2),
+        Column("hours", "Open work", "hours", work.c.hours, ("work",), total=True, width=118, weight=2),
     )  # fmt: skip
     joins = {
         "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),

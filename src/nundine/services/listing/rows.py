@@ -114,12 +114,13 @@ def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
         raise Refused("group", f"Rows can not be grouped by {column.label}.", field="group")
     totals = [c for c in listing.columns if c.total]
     query = passing(listing, question, around, [column, *totals]).select(
-        column.sql, fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)
+        column.sql.alias("in_group"), fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)
     )
     labels = {c.value: c.label for c in column.choices()} if column.choices else {}
     out = []
-    order = [column.sql.is_null(), column.sql] if column.kind in ("day", "moment") else [column.sql]
-    for value, count, *sums in query.group_by(column.sql).order_by(*order).limit(MOST_GROUPS + 1).tuples():
+    value_of = SQL("in_group")  # by its name: what an expression is made of does not stand in the groups
+    order = [SQL("in_group IS NULL"), value_of] if column.kind in ("day", "moment") else [value_of]
+    for value, count, *sums in query.group_by(value_of).order_by(*order).limit(MOST_GROUPS + 1).tuples():
         text = ("yes" if value else "no") if column.kind == "yes" else None if value is None else str(value)
         out.append(Group(text, labels.get(text or "", text or "none"), count, _summed(totals, sums)))
     if len(out) > MOST_GROUPS:

@@ -50,6 +50,13 @@ def views_of(account: Account, list_: str | None = None) -> list[ViewRow]:
     return [_row(v, account, first) for v in found]
 
 
+def roles_to_begin(account: Account) -> list[str]:
+    """Roles for which an account may choose the view with which they begin: all, or none."""
+    if not may(account, ADMINISTER):
+        return []
+    return [name for (name,) in Role.select(Role.name).order_by(Role.place).tuples()]
+
+
 def _row(v: View, account: Account, first_role: str) -> ViewRow:
     return ViewRow(
         v.key,

@@ -20,6 +20,8 @@ const LISTS: Record<string, { noun: string; history?: string; sort: Sort[] }> = 
   assets: { noun: "asset", history: "asset", sort: [{ column: "asset", down: false }] },
   windows: { noun: "window", sort: [{ column: "start", down: false }] },
   people: { noun: "person", history: "person", sort: [{ column: "name", down: false }] },
+  accounts: { noun: "account", history: "account", sort: [{ column: "account", down: false }] },
+  runs: { noun: "run", sort: [{ column: "created", down: true }] },
   deeds: { noun: "deed", sort: [{ column: "at", down: true }] },
 };
 

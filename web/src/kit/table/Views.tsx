@@ -1,7 +1,9 @@
 import { Button, Checkbox, Input, Popover } from "antd";
 import { useState } from "react";
 
+import type { Shapes } from "../../api/client";
 import { useViewEdits, type Head, type View } from "../../api/lists";
+import { Choice } from "../Choice";
 import { useRefusal } from "../useRefusal";
 import { bodyOf, type ListState } from "./shown";
 
@@ -89,6 +91,28 @@ function Menu({ head, state, close }: { head: Head; state: ListState; close: () 
           >
             Pin
           </Button>
+          {v.mine && v.shared && head.roles.length > 0 && (
+            <Choice
+              label={`Role that begins with ${v.title}`}
+              hidden
+              width={118}
+              value={v.role ?? ""}
+              change={(role) =>
+                void done(() =>
+                  edits.change(v, {
+                    title: v.title,
+                    shared: true,
+                    role: role || null,
+                    body: v.body as Shapes["ViewBody"],
+                  }),
+                )
+              }
+              options={[
+                { value: "", label: "first for nobody" },
+                ...head.roles.map((r) => ({ value: r, label: `first for ${r}` })),
+              ]}
+            />
+          )}
           {v.mine && (
             <Button
               size="small"
