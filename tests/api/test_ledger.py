@@ -211,6 +211,10 @@ def test_the_audit_is_asked_by_person_record_field_and_time_and_is_the_administr
         (f"work order {number}", "title", "Other")
     ]
     assert week.http.get("/api/audit").status_code == 403
+    newest = ada.get("/api/audit").json()["rows"][0]
+    assert ada.get(f"/api/audit/{newest['id']}").json() == newest
+    assert ada.get("/api/audit/99999999").status_code == 404
+    assert week.http.get(f"/api/audit/{newest['id']}").status_code == 403
 
 
 def test_sign_ins_stand_in_the_audit_and_so_do_those_that_failed(client: Client) -> None:

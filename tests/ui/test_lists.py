@@ -153,3 +153,14 @@ def test_each_list_opens_its_records_and_breaks_no_rule_of_wcag(open_as: Open, n
     page.keyboard.press("Enter")
     expect(page.get_by_role("complementary", name="The record").get_by_role("heading").first).to_be_visible()
     assert breaches(page) == []
+
+
+def test_a_deed_of_the_audit_shows_what_it_changed(open_as: Open) -> None:
+    page = open_as("ada", "gather")
+    page.get_by_role("link", name="Lists").click()
+    page.get_by_role("navigation", name="Lists").get_by_role("link", name="Audit").click()
+    grid = page.get_by_role("grid", name="Audit")
+    grid.get_by_role("row").nth(1).get_by_role("gridcell").nth(2).click()
+    page.keyboard.press("Enter")
+    side = page.get_by_role("complementary")
+    expect(side.get_by_role("list", name="What it changed").get_by_role("listitem")).to_have_count(1)

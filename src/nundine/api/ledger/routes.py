@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Path, Query, Response
 
 from nundine.api import schemas
 from nundine.api.http import Administrator, DbRoute, Reader, waits
@@ -49,6 +49,12 @@ def the_audit(
 @router.get("/audit/choices", response_model=schemas.AuditChoices)
 def the_choices(_: Administrator) -> dict[str, Any]:
     return {"nouns": {name: noun.labels for name, noun in NOUNS.items()}}
+
+
+@router.get("/audit/{number}", response_model=schemas.DeedShape)
+def one_deed(number: Annotated[int, Path(ge=1, le=2**62)], _: Administrator) -> history.Deed:
+    """What one deed changed, field by field."""
+    return history.deed(number)
 
 
 @router.get("/audit.csv", response_class=Response)

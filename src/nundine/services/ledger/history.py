@@ -217,6 +217,14 @@ def audit(question: Question) -> tuple[int, list[Deed]]:
     return count, _deeds(ids, _of_question(question), own=None, why=False)
 
 
+def deed(number: int) -> Deed:
+    """One deed, with what it changed of each record. Raises NotFound."""
+    found = _deeds([number], LedgerChange.id > 0, own=None, why=False)
+    if not found:
+        raise NotFound("deed", f"Nothing was written under the number {number}.")
+    return found[0]
+
+
 def _of_question(question: Question) -> Any:
     """Which changes are asked for."""
     chosen: list[Any] = [LedgerChange.noun == question.noun] if question.noun else []

@@ -6,7 +6,7 @@ import { NavLink, useParams } from "react-router";
 import { http, need, type Shapes } from "../../api/client";
 import { useHead, type ListRow, type Sort } from "../../api/lists";
 import { useTitle } from "../../app/title";
-import { History } from "../../kit/History";
+import { DeedLines, History } from "../../kit/History";
 import { Side } from "../../kit/Side";
 import { cellText } from "../../kit/table/Cell";
 import { useChosen } from "../../kit/table/chosen";
@@ -123,6 +123,27 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
   );
 }
 
+/** What a deed changed, field by field. */
+function DeedOf({ number }: { number: string }) {
+  const found = useQuery({
+    queryKey: ["audit", number],
+    queryFn: () => need(http.GET("/api/audit/{number}", { params: { path: { number: Number(number) } } })),
+  });
+  if (found.error) return <p className="brick">{found.error.message}</p>;
+  return (
+    <section>
+      <h2>What it changed</h2>
+      {found.data ? (
+        <ol className="deeds" aria-label="What it changed">
+          <DeedLines deed={found.data} />
+        </ol>
+      ) : (
+        <Spin />
+      )}
+    </section>
+  );
+}
+
 /** All cells of a row, and the history of its record. */
 function RowPanel({
   list,
@@ -152,6 +173,7 @@ function RowPanel({
           })}
         </dl>
       </section>
+      {list === "deeds" && <DeedOf number={row.key} />}
       {history && <History key={row.key} noun={history} of={[row.key]} />}
     </>
   );
