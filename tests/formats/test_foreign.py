@@ -237,6 +237,35 @@ def test_an_export_with_a_cell_spoiled_is_refused_with_its_row_or_changes_only_t
         assert found.tasks[other] == whole.tasks[other]
 
 
+def listed(*rows: str, mapping: ForeignMapping | None = None) -> Understood:
+    """A list that has no column of numbers, as it is understood."""
+    (table,) = foreign_tables("list.csv", "\n".join(("DATE;ASSET;TEXT;HOURS", *rows)).encode())
+    columns = {"raised": "DATE", "asset": "ASSET", "title": "TEXT", "hours": "HOURS"}
+    found = mapping or ForeignMapping(columns=columns, dates="dmy", decimals=",", defaults={"craft": "mech"})
+    known = {**KNOWN, "asset": {**KNOWN["asset"], "a": "N1-1", "b": "N1-2"}}
+    return understand(table, found, known, ZONE)
+
+
+def test_a_list_without_numbers_is_given_such_that_the_next_file_finds_again() -> None:
+    before = listed("03.11.2026;A;GREASE BEARING;2", "04.11.2026;B;MEND FENCE;1", "05.11.2026;A;OIL;1")
+    after = listed("05.11.2026;A;Oil;1,5", "2026-11-03;A;GREASE  BEARING;4", "06.11.2026;A;NEW;1")
+    assert not before.problems and not after.problems
+    by_title = lambda said: {plain(o["title"]): n for n, o in said.orders.items()}  # noqa: E731
+    assert by_title(before)["grease bearing"] == by_title(after)["grease bearing"]
+    assert by_title(before)["oil"] == by_title(after)["oil"]
+    assert len(set(before.orders) | set(after.orders)) == 4
+    assert any("no column holds a WO number" in n for n in before.notes)
+
+
+def test_of_rows_that_say_the_same_work_each_has_a_number_and_one_said_again_has_the_same() -> None:
+    found = listed("03.11.2026;A;OIL;1", "03.11.2026;A;OIL;2", "03.11.2026;A;OIL;1", "TOTAL;;;4")
+    assert not found.problems
+    first, second = found.orders
+    assert second == f"{first}-2"
+    assert [t["10"]["hours"] for t in found.tasks.values()] == [1.0, 2.0]
+    assert any("the very same again" in n for n in found.notes)
+
+
 def test_a_file_without_a_table_is_refused_in_words() -> None:
     for data in (b"", b"\n\n", b"1;2;3\n4;5;6\n", b"\0\0\0"):
         with pytest.raises(BadFile):

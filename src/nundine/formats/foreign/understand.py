@@ -7,6 +7,7 @@ import re
 from collections.abc import Mapping as Words
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, time
+from hashlib import blake2b
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -33,6 +34,12 @@ TOTALS = {
     "total general",
 }
 NAMED = ("asset", "kind", "state", "permit", "must", "asset_state", "craft")
+SAYS_WHICH = ("asset", "title", "task_title", "kind", "raised")
+"""What tells a WO from others where a list has no numbers, for it stays from one export to the next."""
+NO_NUMBERS = (
+    "no column holds a WO number: each row is a WO, under a number that is made of its {what}, so that the "
+    "next file finds it again"
+)
 WITHOUT = {"number": ";", "task": ";+/"}
 """Signs that no key may hold, since they part keys in cells and addresses."""
 LONGEST = {"number": 40, "title": 200, "task": 20, "task_title": 200, "description": 4000}
@@ -100,15 +107,20 @@ class _Reading:
         self.out = Understood()
         self.totals = self.again = 0
         self.differ: dict[str, list[str]] = {}
+        self.numbered: dict[str, list[tuple[Any, ...]]] = {}
+        """Rows under each number that was made of what they say."""
 
     def read(self) -> Understood:
-        for name in ("number", "asset", "hours"):
+        for name in ("asset", "hours"):
             if name not in self.at:
                 self.out.problems.append(
                     RowProblem(0, "", f"no column is chosen for {FIELD_BY_NAME[name].label}", name)
                 )
         if self.out.problems:
             return self.out
+        if "number" not in self.at:
+            made_of = ", ".join(FIELD_BY_NAME[f].label for f in SAYS_WHICH if f in self.at)
+            self.out.notes.append(NO_NUMBERS.format(what=made_of))
         above: str | None = None
         for row, content in self.t.rows:
             above = self._row(row, content, above)
@@ -131,6 +143,29 @@ class _Reading:
     def _cell(self, content: tuple[Any, ...], name: str) -> Any:
         return content[self.at[name]] if name in self.at and not blank(content[self.at[name]]) else None
 
+    def _number_of(self, content: tuple[Any, ...]) -> str | None:
+        """A number made of what tells the row from others; the same in each file. None for a row that says
+        none of it. Of rows that say the same work with other hours, each next one has a number behind it."""
+        said = [self._said(content, name) for name in SAYS_WHICH if name in self.at]
+        if not any(said):
+            return None
+        number = f"X-{blake2b(chr(31).join(said).encode(), digest_size=5).hexdigest()}"
+        alike = self.numbered.setdefault(number, [])
+        if content not in alike:
+            alike.append(content)
+        place = alike.index(content)
+        return f"{number}-{place + 1}" if place else number
+
+    def _said(self, content: tuple[Any, ...], name: str) -> str:
+        """A cell as it is said in any file: a date is the same day however it is written."""
+        cell = self._cell(content, name)
+        if cell is not None and name in DATES:
+            try:
+                return cells.moment(cell, self.m.dates)[0].isoformat()
+            except BadCell:
+                return plain(cell)
+        return plain(cell) if cell is not None else ""
+
     def _row(self, row: int, content: tuple[Any, ...], above: str | None) -> str | None:
         number = self._cell(content, "number")
         first = next((plain(c) for c in content if not blank(c)), "")
@@ -142,6 +177,8 @@ class _Reading:
         ):
             self.totals += 1
             return above
+        if "number" not in self.at:
+            number = self._number_of(content)
         if number is None:
             if self._cell(content, "task") is None and self._cell(content, "task_title") is None:
                 self.totals += 1
