@@ -263,3 +263,39 @@ def test_what_was_on_its_way_in_when_nundine_ended_is_told(client: Client) -> No
     runs.cut_off()
     found = http.get(f"/api/foreign/{one['id']}").json()
     assert (found["state"], found["error"]) == ("failed", runs.CUT_OFF)
+
+
+def test_what_a_list_did_not_say_is_shown_as_guessed_until_somebody_says_it(client: Client) -> None:
+    http = client("sven")
+    asset = http.get("/api/orders/choices").json()["assets"][0]["key"]
+
+    def bring(*rows: str) -> str:
+        text = "\n".join(("DAY;PLACE;TEXT", *rows)).encode()
+        one = http.post("/api/foreign", files={"file": ("list.csv", text)}).json()
+        mapping = {
+            **one["mapping"],
+            "name": "A thin list",
+            "columns": {"raised": "DAY", "asset": "PLACE", "title": "TEXT"},
+            "dates": "dmy",
+            "defaults": {"kind": "corrective", "craft": "mech", "hours": "2"},
+        }
+        answer = http.post(f"/api/foreign/{one['id']}/bring-in", json={"mapping": mapping, "decision": {}})
+        assert answer.status_code == 200, answer.text
+        told = http.post(f"/api/foreign/{one['id']}/preview", json={"mapping": mapping}).json()
+        return told["rows"][0]["number"]
+
+    number = bring(f"03.11.2026;{asset};GREASE THE SPARE GRIP")
+    job = http.get(f"/api/weeks/{WEEK}/jobs/{number}").json()
+    assert (job["guessed"], job["tasks"][0]["hours"]) == (["craft", "hours", "kind"], 2.0)
+    form = http.get(f"/api/orders/{number}").json()
+    changed = {
+        "order": {**form["order"], "kind": "preventive"},
+        "tasks": [{**form["tasks"][0], "hours": "1.5"}],
+        "revision": form["revision"],
+    }
+    client("mila")
+    assert client("mila").post("/api/orders", json=changed).status_code == 200
+    assert http.get(f"/api/weeks/{WEEK}/jobs/{number}").json()["guessed"] == ["craft"]
+    assert bring(f"03.11.2026;{asset};GREASE THE SPARE GRIP", f"04.11.2026;{asset};NEW") == number
+    kept = http.get(f"/api/weeks/{WEEK}/jobs/{number}").json()
+    assert (kept["guessed"], kept["kind"], kept["tasks"][0]["hours"]) == (["craft"], "preventive", 1.5)

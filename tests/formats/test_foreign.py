@@ -266,6 +266,22 @@ def test_of_rows_that_say_the_same_work_each_has_a_number_and_one_said_again_has
     assert any("the very same again" in n for n in found.notes)
 
 
+def test_hours_craft_and_kind_that_a_list_does_not_say_are_taken_as_was_said_for_them_and_marked() -> None:
+    columns = {"raised": "DATE", "asset": "ASSET", "title": "TEXT", "hours": "HOURS"}
+    said_for = {"craft": "mech", "kind": "preventive", "hours": "1", "hours preventive": "2.5"}
+    mapping = ForeignMapping(columns=columns, dates="dmy", decimals=",", defaults=said_for)
+    found = listed("03.11.2026;A;OIL;", "04.11.2026;B;FENCE;3", mapping=mapping)
+    assert not found.problems
+    oil, fence = found.orders
+    assert (found.tasks[oil]["10"]["hours"], found.tasks[fence]["10"]["hours"]) == (2.5, 3.0)
+    assert found.guessed == {oil: {"kind", "hours", "craft"}, fence: {"kind", "craft"}}
+    assert any(n.startswith("1 WO does not say its hours") for n in found.notes)
+    no_hours = replace(mapping, columns={k: v for k, v in columns.items() if k != "hours"})
+    assert not listed("03.11.2026;A;OIL;", mapping=no_hours).problems
+    nothing_said = replace(no_hours, defaults={"craft": "mech"})
+    assert [p.field for p in listed("03.11.2026;A;OIL;", mapping=nothing_said).problems] == ["hours"]
+
+
 def test_a_file_without_a_table_is_refused_in_words() -> None:
     for data in (b"", b"\n\n", b"1;2;3\n4;5;6\n", b"\0\0\0"):
         with pytest.raises(BadFile):

@@ -1,5 +1,5 @@
-"""Rows of a foreign table as work orders and tasks, through a mapping; nothing is guessed that was not
-said."""
+"""Rows of a foreign table as work orders and tasks, through a mapping. What they do not say is taken as the
+mapping says, and marked as guessed."""
 
 from __future__ import annotations
 
@@ -61,13 +61,14 @@ class RowProblem:
 @dataclass
 class Understood:
     """What a table says: fields of WOs by number, their tasks by number, problems, and what was left out, in
-    words."""
+    words. `guessed`: by number what was not said: kind, hours, craft."""
 
     orders: dict[str, dict[str, Any]] = field(default_factory=dict)
     tasks: dict[str, dict[str, dict[str, Any]]] = field(default_factory=dict)
     rows: dict[str, int] = field(default_factory=dict)
     problems: list[RowProblem] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
+    guessed: dict[str, set[str]] = field(default_factory=dict)
 
     def without_problems(self) -> Understood:
         """Only WOs none of whose rows has a problem."""
@@ -79,6 +80,7 @@ class Understood:
             {n: self.rows[n] for n in keep},
             [],
             self.notes,
+            {n: self.guessed[n] for n in keep if n in self.guessed},
         )
 
 
@@ -112,7 +114,7 @@ class _Reading:
 
     def read(self) -> Understood:
         for name in ("asset", "hours"):
-            if name not in self.at:
+            if name not in self.at and not (name == "hours" and self._has_default_hours()):
                 self.out.problems.append(
                     RowProblem(0, "", f"no column is chosen for {FIELD_BY_NAME[name].label}", name)
                 )
@@ -134,9 +136,16 @@ class _Reading:
                 f"{self.again} {'row says' if self.again == 1 else 'rows say'} the very same again "
                 f"and {'is' if self.again == 1 else 'are'} taken once"
             )
-        for number, what in list(self.differ.items())[:20]:
+        for what in ("kind", "hours", "craft"):
+            some = sum(what in g for g in self.out.guessed.values())
+            if some:
+                its = "WO does not say its" if some == 1 else "WOs do not say their"
+                self.out.notes.append(
+                    f"{some} {its} {what}: what was said for missing ones is taken, and marked"
+                )
+        for number, fields in list(self.differ.items())[:20]:
             self.out.notes.append(
-                f"{number}: its rows differ in {', '.join(sorted(set(what)))}; the first one is taken"
+                f"{number}: its rows differ in {', '.join(sorted(set(fields)))}; the first one is taken"
             )
         return self.out
 
@@ -216,6 +225,8 @@ class _Reading:
             raise _Wrong("asset", "is empty")
         if "kind" not in values:
             values["kind"] = self.m.defaults.get("kind", "corrective")
+            if not repeated and number not in self.out.orders:
+                self._guessed(number, "kind")
         held = self.out.orders.get(number)
         if held is None:
             if not values.get("title"):
@@ -279,7 +290,10 @@ class _Reading:
         )
         _key("task", task)
         title = self._cell(content, "task_title")
-        values = {"title": _text(title, 200) if title is not None else order["title"], **self._work(content)}
+        values = {
+            "title": _text(title, 200) if title is not None else order["title"],
+            **self._work(content, number),
+        }
         if self._cell(content, "asset_state") is not None:
             values["asset_state"] = self._meaning("asset_state", self._cell(content, "asset_state"))
         after = self._cell(content, "after")
@@ -303,13 +317,34 @@ class _Reading:
                 "column with the number of the task?",
             )
 
-    def _work(self, content: tuple[Any, ...]) -> dict[str, Any]:
+    def _guessed(self, number: str, what: str) -> None:
+        self.out.guessed.setdefault(number, set()).add(what)
+
+    def _has_default_hours(self) -> bool:
+        """Whether somebody said which hours hold where none are given."""
+        return any(value and name.split(" ")[0] == "hours" for name, value in self.m.defaults.items())
+
+    def _default_hours(self, kind: str | None = None) -> float | None:
+        """Elapsed hours where none are given: of a kind of work, else of any; None where nothing was said of
+        it."""
+        said = self.m.defaults.get(f"hours {kind}") or self.m.defaults.get("hours")
+        if not said:
+            return None
+        try:
+            return float(said)
+        except ValueError as bad:
+            raise _Wrong("hours", f"{said!r} hours if missing are no figure") from bad
+
+    def _work(self, content: tuple[Any, ...], number: str) -> dict[str, Any]:
         """Hours from start to end, and the crew need."""
         cell = self._cell(content, "hours")
+        default = self._default_hours(self.out.orders[number]["kind"]) if cell is None else None
+        if cell is None and default is None:
+            raise _Wrong("hours", "is empty; say which hours hold if they are missing")
         if cell is None:
-            raise _Wrong("hours", "is empty")
+            self._guessed(number, "hours")
         try:
-            given = cells.hours(cell, self.m.unit, self.m.decimals)
+            given = cells.hours(cell, self.m.unit, self.m.decimals) if default is None else default
             people = cells.figure(self._cell(content, "people") or 1, self.m.decimals)
             level = cells.figure(self._cell(content, "level") or 1, self.m.decimals)
         except BadCell as bad:
@@ -318,11 +353,13 @@ class _Reading:
             raise _Wrong("people", f"{people:g} is no number of people from 1 to 99")
         if level not in (1, 2, 3):
             raise _Wrong("level", f"{level:g} is no level from 1 to 3")
-        elapsed = given / people if self.m.hours_are == "work" else given
+        elapsed = given / people if self.m.hours_are == "work" and default is None else given
         if not 0 < elapsed <= 2000:
             raise _Wrong("hours", f"{elapsed:g} h is not between 0 and 2000")
         word = self._cell(content, "craft")
         craft = self._meaning("craft", word) if word is not None else self.m.defaults.get("craft")
+        if word is None and craft:
+            self._guessed(number, "craft")
         if not craft:
             raise _Wrong("craft", "is empty; choose the craft that holds where none is given")
         return {"hours": round(elapsed, 4), "needs": ((craft, int(people), int(level), None),)}

@@ -14,6 +14,7 @@ from peewee import Select, fn
 from nundine.core.gates import gates
 from nundine.core.timeline import Interval, subtract
 from nundine.services.errors import NotFound
+from nundine.services.exchange.foreign.guesses import still_guessed
 from nundine.services.exchange.foreign.marks import MarkLine, changes_of
 from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_of
@@ -88,7 +89,8 @@ class Span:
 @dataclass(frozen=True)
 class WholeJob(JobRow):
     """`why_not_placed`: why it can not be placed even by hand. `free_for_work`: when its asset may be stopped
-    this week."""
+    this week. `guessed`: what the export that it came in by did not say, and nobody has since: kind, hours,
+    craft."""
 
     earliest: str | None
     latest: str | None
@@ -106,6 +108,7 @@ class WholeJob(JobRow):
     history: list[LeftOver]
     shut: list[ShutGate]
     why_not_placed: str | None
+    guessed: list[str]
 
 
 def whole_job(state: WeekState, number: str) -> WholeJob:
@@ -122,6 +125,7 @@ def whole_job(state: WeekState, number: str) -> WholeJob:
         facts.elsewhere,
         gates(facts, last_day_of(state.week)),
     )
+    tasks = _tasks(found["id"])
     of_job = [b for b in state.checked.conflicts if any(k[0] == number for k in b.keys)]
     return WholeJob(
         **vars(row),
@@ -134,14 +138,21 @@ def whole_job(state: WeekState, number: str) -> WholeJob:
         put_back=found["put_back"],
         parts_unknown=found["parts_unknown"],
         free_for_work=_free_for_work(state, number),
-        tasks=_tasks(found["id"]),
+        tasks=tasks,
         placements=placements,
         conflicts=[conflict_of(b, state.names).text for b in of_job],
         changes=changes_of(number),
         history=history_of(number),
         shut=shut_gates(state, facts),
         why_not_placed=why_not_placed(facts),
+        guessed=still_guessed(found["imported"], found["kind"], {t.number: _as_told(t) for t in tasks}),
     )
+
+
+def _as_told(task: TaskRow) -> dict[str, Any]:
+    """Hours and crew need of a task as an export has them."""
+    needs = [[n.craft, n.people, n.level, n.certificate] for n in task.needs]
+    return {"hours": task.hours, "needs": needs}
 
 
 def _with_asset() -> Select:

@@ -2,6 +2,7 @@ import { Alert, Button, Checkbox, Input, Radio, Select } from "antd";
 
 import type { Shapes } from "../../api/client";
 import { Side } from "../../kit/Side";
+import { Hours } from "../../kit/When";
 import { count, hours } from "../../kit/words";
 import { usePreview, type Mapping, type Opened } from "./useForeign";
 
@@ -302,6 +303,24 @@ function Formats({ opened, mapping, change }: Pick<Props, "opened" | "mapping" |
       />
     </div>
   );
+  const missing = (label: string, name: string) => (
+    <div className="row" style={{ marginTop: 5 }} key={name}>
+      <span className="grow">{label}</span>
+      <Hours
+        bare
+        empty
+        width={150}
+        label={label}
+        placeholder="none"
+        value={mapping.defaults[name] ?? ""}
+        change={(v) => {
+          const rest = { ...mapping.defaults };
+          delete rest[name];
+          change({ ...mapping, defaults: v ? { ...rest, [name]: v } : rest });
+        }}
+      />
+    </div>
+  );
   return (
     <section>
       <h2>Reading</h2>
@@ -335,6 +354,11 @@ function Formats({ opened, mapping, change }: Pick<Props, "opened" | "mapping" |
       )}
       {fallback("Kind if missing", "kind", opened.meanings.kind ?? [])}
       {fallback("Craft if missing", "craft", opened.meanings.craft ?? [])}
+      {missing("Hours if missing", "hours")}
+      <details className="small" style={{ marginTop: 5 }}>
+        <summary>Hours if missing, by kind of work</summary>
+        {(opened.meanings.kind ?? []).map((k) => missing(capital(k), `hours ${k}`))}
+      </details>
     </section>
   );
 }

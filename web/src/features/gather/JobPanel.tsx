@@ -154,6 +154,12 @@ export function JobPanel({ number }: { number: string }) {
       )}
       <section>
         <h2>Tasks</h2>
+        {j.guessed.length > 0 && (
+          <p className="small ochre">
+            ≈ Guessed: {j.guessed.join(", ")}. The export that it came in by did not say; change it and it
+            counts as said.
+          </p>
+        )}
         {j.tasks.map((t) => (
           <div key={t.number} className="item">
             <div className="row">

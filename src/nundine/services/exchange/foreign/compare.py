@@ -88,7 +88,12 @@ def usable(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Unders
 
 
 def theirs(said: Understood, number: str) -> dict[str, Any]:
-    return {"fields": plain_value(said.orders[number]), "tasks": plain_value(said.tasks.get(number, {}))}
+    """What the export tells of a WO, and what of it was guessed."""
+    return {
+        "fields": plain_value(said.orders[number]),
+        "tasks": plain_value(said.tasks.get(number, {})),
+        "guessed": sorted(said.guessed.get(number, ())),
+    }
 
 
 def compare(said: Understood, source: str) -> Compared:
