@@ -115,9 +115,9 @@ class _Reading:
     def read(self) -> Understood:
         for name in ("asset", "hours"):
             if name not in self.at and not (name == "hours" and self._has_default_hours()):
-                self.out.problems.append(
-                    RowProblem(0, "", f"no column is chosen for {FIELD_BY_NAME[name].label}", name)
-                )
+                what = f"choose a column for {FIELD_BY_NAME[name].label}"
+                else_ = ", or say which hours hold if they are missing" if name == "hours" else ""
+                self.out.problems.append(RowProblem(0, "", what + else_, name))
         if self.out.problems:
             return self.out
         if "number" not in self.at:

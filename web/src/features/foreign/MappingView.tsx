@@ -86,7 +86,7 @@ export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go
               ? "Next week's export of the same columns is read in the same way, and WOs that vanished from it are shown."
               : "Without a name it is not kept, and WOs that vanished can not be told."}
           </p>
-          {bad > 0 && (
+          {bad > 0 && p?.problems.some((x) => x.row > 0) && (
             <Checkbox
               style={{ marginTop: 8 }}
               checked={leaveOut}
@@ -108,7 +108,7 @@ export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go
         <Formats opened={opened} mapping={mapping} change={change} />
         {p && p.notes.length > 0 && (
           <section>
-            <h2>Left out, told</h2>
+            <h2>Worth knowing</h2>
             {p.notes.map((n) => (
               <p key={n} className="small soft">
                 {n}
@@ -118,7 +118,12 @@ export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go
         )}
         {p && p.problems.length > 0 && (
           <section>
-            <h2 className="brick">▲ {count(p.problems.length, "row")} with problems</h2>
+            <h2 className="brick">
+              ▲{" "}
+              {p.problems.every((x) => x.row === 0)
+                ? `${count(p.problems.length, "column")} to choose`
+                : `${count(p.problems.length, "row")} with problems`}
+            </h2>
             {p.problems.slice(0, 8).map((x) => (
               <p key={`${x.row} ${x.text}`} className="small">
                 {x.row > 0 && <span className="strong">row {x.row}</span>} {x.column && `${x.column}: `}
@@ -181,7 +186,7 @@ function Understood({ preview, opened }: { preview: Shapes["ForeignPreview"]; op
     <table className="list" aria-label="As understood">
       <colgroup>
         <col style={{ width: 40 }} />
-        <col style={{ width: 84 }} />
+        <col style={{ width: 116 }} />
         <col />
         {shown.map((f) => (
           <col key={f} style={{ width: f === "due" ? 128 : 84 }} />
