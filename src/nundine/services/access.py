@@ -58,9 +58,10 @@ def grants(account: Account) -> tuple[Grant, ...]:
 
 
 def look_up(account: Account) -> None:
-    """All that is asked of the database before an account may do something, at once."""
+    """All that is asked of the database before an account may do something, at once; it stands with the
+    object, so that nothing is asked where there is no connection."""
     grants(account)
-    key_here()
+    account.__dict__["_sees_site"] = _sees_site(account)
 
 
 def rights_of(account: Account) -> frozenset[str]:
@@ -97,9 +98,16 @@ def sites_of(account: Account) -> list[Site]:
 
 def require_site(account: Account) -> None:
     """Raises NotFound where the account does not see the site that it is about, as where there is none."""
-    key = key_here()
-    if here() is not None and (key is None or (account.sites is not None and key not in account.sites)):
+    known: bool | None = account.__dict__.get("_sees_site")
+    if not (_sees_site(account) if known is None else known):
         raise NotFound("site", "There is no such site.")
+
+
+def _sees_site(account: Account) -> bool:
+    if here() is None:
+        return True
+    key = key_here()
+    return key is not None and (account.sites is None or key in account.sites)
 
 
 def may_know_why(account: Account) -> bool:

@@ -180,7 +180,9 @@ async def events(
                 count = feed.count
                 yield HELLO
                 if week is not None and after is not None:
-                    yield b"".join(o.sent for o in await asyncio.to_thread(_missed, week, after))
+                    missed = await asyncio.to_thread(_missed, week, after)
+                    if missed:
+                        yield b"".join(o.sent for o in missed)
                 while True:
                     bell.clear()
                     new = feed.since(count)

@@ -16,11 +16,11 @@ from nundine.services.ledger.commands import run
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.lifecycles import need
 from nundine.services.week import edits
-from nundine.services.week.measures import Compliance
+from nundine.services.week.measures import Compliance, Left
 from nundine.services.week.publish import BacklogWeeks, weeks_of_backlog
 from nundine.services.week.review import baseline, closing_of, measured
 from nundine.services.week.state import WeekState, load_state, locked_week
-from nundine.services.week.unfinished import Left, hours_left, tasks_of_week, unfinished
+from nundine.services.week.unfinished import hours_left, tasks_of_week, unfinished
 from nundine.services.work.task_order import progress_of
 from nundine.settings import settings
 from nundine.store.account import Account

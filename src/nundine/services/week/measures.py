@@ -93,8 +93,8 @@ class Measured:
 
 
 @dataclass(frozen=True)
-class NotFinished:
-    """A WO that a closed week left: why, with how many work hours, and where it went."""
+class Left:
+    """A WO with tasks that are not done; `out`: it was published and is no longer in the week."""
 
     number: str
     title: str
@@ -105,8 +105,14 @@ class NotFinished:
     begun: bool
     hours: float
     reason: str | None = None
-    to: str | None = None
     out: bool = False
+
+
+@dataclass(frozen=True)
+class NotFinished(Left):
+    """A WO that a closed week left, and where it went."""
+
+    to: str | None = None
 
 
 @dataclass(frozen=True)

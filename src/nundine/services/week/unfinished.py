@@ -14,28 +14,13 @@ from nundine.core.misses import Circumstances, known_reason
 from nundine.services.admin.setup import reasons
 from nundine.services.ledger import entries
 from nundine.services.ledger.nouns import PLACEMENT
+from nundine.services.week.measures import Left
 from nundine.services.week.review import baseline
 from nundine.services.week.seat_lines import frozen_lines
 from nundine.services.week.state import WeekState
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
 TO_DO = ("to do", "under way")
-
-
-@dataclass(frozen=True)
-class Left:
-    """A WO with tasks that are not done; `out`: it was published and is no longer in the week."""
-
-    number: str
-    title: str
-    must: bool
-    priority: float
-    tasks: int
-    done: int
-    begun: bool
-    hours: float
-    reason: str | None
-    out: bool
 
 
 def unfinished(state: WeekState, tasks: list[dict[str, Any]]) -> list[Left]:
