@@ -142,13 +142,13 @@ def test_a_dearer_overtime_takes_work_out_of_overtime(week: Week) -> None:
 
 
 def test_more_held_back_hours_leave_more_of_a_craft_free(built: Week) -> None:
-    before = sum(t["load"] for t in built.get()["tanks"] if t["craft"] == "mech")
+    before = sum(t["load"] for t in built.get()["tanks"] if t["row"] == "mech")
     found = parameters(built)
     shares = {c["key"]: c["held_back"] for c in found["crafts"]} | {"mech": 0.6}
     assert store(built, found, held_back=shares).status_code == 200
     assert "held back" in {c["code"] for c in built.get()["conflicts"]}
     built.build()
-    after = [t for t in built.get()["tanks"] if t["craft"] == "mech"]
+    after = [t for t in built.get()["tanks"] if t["row"] == "mech"]
     assert sum(t["load"] for t in after) < before
     assert not built.get()["conflicts"]
 

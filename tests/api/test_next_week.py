@@ -25,7 +25,7 @@ def test_a_job_moved_to_a_day_of_next_week_stands_there_at_once(built: Week) -> 
     built.edit(kind="next week", jobs=[job], day="2026-12-09")
     assert placed(built, job) == set()
     assert placed(after, job) == {"2026-12-09"}
-    tanks = {t["day"]: t["load"] for t in after.get()["tanks"] if t["craft"] == "mech"}
+    tanks = {t["day"]: t["load"] for t in after.get()["tanks"] if t["row"] == "mech"}
     assert tanks["2026-12-09"] > 0
     assert next(r for r in built.get("/backlog", search=job)["rows"])["elsewhere"] == NEXT
     assert after.get("/log")[0]["label"] == f"Move {job} to Wed 9 Dec"

@@ -24,7 +24,7 @@ def worker(week: Week, day: str = TUESDAY) -> dict:
 
 
 def tank(week: Week, craft: str, day: str = TUESDAY) -> dict:
-    return next(t for t in week.get()["tanks"] if t["craft"] == craft and t["day"] == day)
+    return next(t for t in week.get()["tanks"] if t["row"] == craft and t["day"] == day)
 
 
 def test_a_part_of_a_day_away_takes_only_its_hours_and_undo_brings_them_back(week: Week) -> None:

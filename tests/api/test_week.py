@@ -66,7 +66,7 @@ def test_the_first_plan_is_there_at_once_and_the_search_only_makes_it_better(wee
 def test_a_move_changes_the_tanks_and_undo_and_redo_bring_them_back_and_forth(built: Week) -> None:
     before = built.get()
     tank = next(t for t in before["tanks"] if t["jobs"] > 2 and t["day"] == before["days"][0])
-    job = next(j for j in built.get(f"/tanks/{tank['craft']}/{tank['day']}")["jobs"] if not j["pinned"])
+    job = next(j for j in built.get(f"/tanks/{tank['row']}/{tank['day']}")["jobs"] if not j["pinned"])
     after = built.edit(kind="move", keys=job["keys"], day=before["days"][3])
     moved = [
         p["day"]

@@ -15,7 +15,8 @@ from nundine.core.metrics import Scheduled, days_off, remaining_hours, schedule_
 from nundine.core.roster import PatternShift, RosterLine, ShiftPattern, WorkInterval, working_hours
 from nundine.core.timeline import Interval
 from nundine.core.week.building.build import Limits, build
-from nundine.core.week.load import tanks, tanks_of_areas
+from nundine.core.week.load import BY_CRAFT, BY_CREW, BY_PERSON, tanks, tanks_of_areas
+from nundine.core.week.problem import Seat
 from tests.weeks import random_week
 
 ZURICH = ZoneInfo("Europe/Zurich")
@@ -79,6 +80,26 @@ def test_tanks_of_all_areas_add_up_to_the_whole_board(seed: int) -> None:
     for key, whole in tanks(problem, placements).items():
         for figure in ("regular", "overtime", "held_back", "load", "people"):
             assert sum(getattr(p[key], figure) for p in parts) == pytest.approx(getattr(whole, figure))
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.integers(0, 10**6))
+def test_crews_and_people_hold_the_same_hours_and_load_as_crafts_on_each_day(seed: int) -> None:
+    problem = random_week(seed, 5, 12)
+    placements = build(
+        problem, limits=Limits(iterations=30), helps=False, known_bound=float("inf")
+    ).placements
+    opened = tuple(
+        replace(p, people=tuple(Seat(None, s.craft) if n == 0 else s for n, s in enumerate(p.people)))
+        for p in placements
+    )
+    for day in problem.days:
+        for figure in ("regular", "overtime", "held_back", "load", "people"):
+            sums = [
+                sum(getattr(t, figure) for (_, d), t in tanks(problem, opened, board).items() if d == day)
+                for board in (BY_CRAFT, BY_CREW, BY_PERSON)
+            ]
+            assert sums == pytest.approx([sums[0]] * 3)
 
 
 @pytest.mark.parametrize(

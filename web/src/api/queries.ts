@@ -28,8 +28,8 @@ const overviewOf = (week: string) => ({
   queryFn: () => need(http.GET("/api/weeks/{week}", { params: { path: { week } } })),
 });
 
-export function useOverview(week: string) {
-  return useQuery({ ...overviewOf(week), placeholderData: keepPreviousData });
+export function useOverview(week: string, wanted = true) {
+  return useQuery({ ...overviewOf(week), enabled: wanted, placeholderData: keepPreviousData });
 }
 
 /** Ask for the week of the address while the scripts of its page are still coming. */
@@ -94,12 +94,12 @@ export function useWhy(week: string, number: string, wanted: boolean) {
 }
 
 /** The board of tanks for some areas; the board of all comes with the week itself. */
-export function useTanks(week: string, areas: string[]) {
+export function useTanks(week: string, areas: string[], wanted = true) {
   return useQuery({
     queryKey: keys.part(week, "tanks", ...areas),
     queryFn: () =>
       need(http.GET("/api/weeks/{week}/tanks", { params: { path: { week }, query: { areas } } })),
-    enabled: areas.length > 0,
+    enabled: wanted && areas.length > 0,
     placeholderData: keepPreviousData,
   });
 }
@@ -117,15 +117,28 @@ export function useTank(week: string, craft: string, day: string, areas: string[
   });
 }
 
-export function useAgree(week: string) {
+/** Load against availability by crew, or by person. */
+export function useLoad(week: string, by: "crews" | "people", areas: string[], wanted: boolean) {
   return useQuery({
+    queryKey: keys.part(week, "load", by, ...areas),
+    queryFn: () =>
+      need(http.GET(`/api/weeks/{week}/load/${by}`, { params: { path: { week }, query: { areas } } })),
+    enabled: wanted,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useAgree(week: string, wanted = true) {
+  return useQuery({
+    enabled: wanted,
     queryKey: keys.part(week, "agree"),
     queryFn: () => need(http.GET("/api/weeks/{week}/agree", { params: { path: { week } } })),
   });
 }
 
-export function useCrew(week: string) {
+export function useCrew(week: string, wanted = true) {
   return useQuery({
+    enabled: wanted,
     queryKey: keys.part(week, "crew"),
     queryFn: () => need(http.GET("/api/weeks/{week}/crew", { params: { path: { week } } })),
   });

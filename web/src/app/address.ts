@@ -6,7 +6,20 @@ import { useCallback, useState } from "react";
 
 const SOON = 200;
 /** What belongs to the days of one week and means nothing in another. */
-const OF_A_WEEK = ["tank", "person", "seat", "zoom", "day", "spot", "open", "job", "revision", "page"];
+const OF_A_WEEK = [
+  "tank",
+  "person",
+  "seat",
+  "zoom",
+  "day",
+  "spot",
+  "open",
+  "job",
+  "jobin",
+  "from",
+  "revision",
+  "page",
+];
 
 const waiting = new Map<string, string | null>();
 let timer: ReturnType<typeof setTimeout> | undefined;
@@ -31,11 +44,12 @@ export function sameView(): string {
   return location.search;
 }
 
-/** The same for another week: without what belongs to days of this one. */
-export function sameViewOfAnotherWeek(): string {
+/** The same for another week: without what belongs to days of this one, and with what is given. */
+export function sameViewOfAnotherWeek(more: Record<string, string> = {}): string {
   writeAddress();
   const query = new URLSearchParams(location.search);
   for (const name of OF_A_WEEK) query.delete(name);
+  for (const [name, text] of Object.entries(more)) query.set(name, text);
   const text = query.toString();
   return text ? `?${text}` : "";
 }

@@ -6,16 +6,18 @@ import { keys } from "../api/queries";
 import { listen, type Handlers } from "../api/connection";
 
 /** `handlers` must stay the same from drawing to drawing. */
-export function useLive(week: string | null, handlers: Handlers): void {
+export function useLive(week: string | null, handlers: Handlers, wanted = true): void {
   const client = useQueryClient();
   useEffect(
     () =>
-      listen(
-        week,
-        handlers,
-        () => void client.invalidateQueries(),
-        () => void client.invalidateQueries({ queryKey: keys.me }),
-      ),
-    [client, handlers, week],
+      !wanted
+        ? undefined
+        : listen(
+            week,
+            handlers,
+            () => void client.invalidateQueries(),
+            () => void client.invalidateQueries({ queryKey: keys.me }),
+          ),
+    [client, handlers, wanted, week],
   );
 }

@@ -13,6 +13,8 @@ export interface Props {
   placeholder?: string;
   /** The server refused what it holds. */
   wrong?: boolean;
+  /** Has the focus, with all of it marked, as it appears. */
+  first?: boolean;
   width?: number;
 }
 
@@ -34,6 +36,7 @@ export function Field({
   empty,
   placeholder,
   wrong,
+  first,
   width,
   read,
   show,
@@ -62,6 +65,9 @@ export function Field({
   useEffect(() => {
     input.current?.setCustomValidity(problem ?? "");
   }, [problem]);
+  useEffect(() => {
+    if (first) input.current?.select();
+  }, [first]);
   const type = (typed: string) => {
     setText(typed);
     const found = understood(typed);

@@ -280,6 +280,18 @@ def the_tanks_of_areas(week: str, _: Reader, areas: Areas) -> list[TankFigures]:
     return tank.of_areas(load_state(week), areas)
 
 
+@router.get("/load/crews")
+@shared
+def the_load_of_crews(week: str, _: Reader, areas: Areas) -> list[tank.LoadRow]:
+    return tank.crews(load_state(week), areas)
+
+
+@router.get("/load/people")
+@shared
+def the_load_of_people(week: str, _: Reader, areas: Areas) -> list[tank.LoadRow]:
+    return tank.people(load_state(week), areas)
+
+
 @router.post("/progress", response_model=schemas.Edited)
 def report_progress(week: str, form: schemas.ProgressForm, account: Reporter) -> dict[str, Any]:
     who = tuple(form.who) if form.who is not None else None

@@ -1,21 +1,28 @@
-"""Availability and load by craft and day: what the tanks show. All figures in hours."""
+"""Availability and load by row and day: what the tanks show. A row is a craft, a crew or a person. All
+figures in hours."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Set
+from collections.abc import Callable, Set
 from dataclasses import dataclass, field, replace
 from datetime import date
 
 from nundine.core.timeline import Interval
-from nundine.core.week.problem import Placement, Seat, Task, WeekProblem
+from nundine.core.week.problem import Person, Placement, Seat, Task, WeekProblem
+
+Tanks = dict[tuple[str, date], "Tank"]
+NOBODY = ""
+"""The row of who is in no crew, and of open seats beside crews."""
+OPEN = "open seats of "
+"""Before a craft: the row of its open seats beside people."""
 
 
 @dataclass
 class Tank:
-    """One craft on one day. `jobs` holds the hours that each job loads; `people` those who are there."""
+    """One row on one day. `jobs` holds the hours that each job loads; `people` those who are there."""
 
-    craft: str
+    row: str
     day: date
     regular: float = 0.0
     overtime: float = 0.0
@@ -37,9 +44,54 @@ class Tank:
         return self.available - self.load
 
 
+def main_craft(person: Person) -> str:
+    return person.main_craft
+
+
+def crew(person: Person) -> str:
+    return person.crew or NOBODY
+
+
+def oneself(person: Person) -> str:
+    return person.id
+
+
+def needed_craft(seat: Seat) -> str:
+    return seat.craft
+
+
+def open_seats(seat: Seat) -> str:
+    return OPEN + seat.craft
+
+
+def nobody(_: Seat) -> str:
+    return NOBODY
+
+
+@dataclass(frozen=True)
+class Board:
+    """What the rows of a board are: in which one a person's hours and seats count, and in which an open
+    seat."""
+
+    of_person: Callable[[Person], str]
+    of_open_seat: Callable[[Seat], str]
+
+    def rows(self, problem: WeekProblem) -> list[str]:
+        """All rows, in the order of crafts or of names; what nobody has comes last."""
+        if self is BY_CRAFT:
+            return [c.id for c in problem.crafts]
+        found = sorted({self.of_person(p) for p in problem.people} - {NOBODY})
+        return [*found, *(OPEN + c.id for c in problem.crafts)] if self is BY_PERSON else [*found, NOBODY]
+
+
+BY_CRAFT = Board(main_craft, needed_craft)
+BY_CREW = Board(crew, nobody)
+BY_PERSON = Board(oneself, open_seats)
+
+
 def tanks_of_areas(
-    problem: WeekProblem, placements: tuple[Placement, ...], areas: Set[str]
-) -> dict[tuple[str, date], Tank]:
+    problem: WeekProblem, placements: tuple[Placement, ...], areas: Set[str], board: Board = BY_CRAFT
+) -> Tanks:
     """Tanks of the people of some areas: their hours and seats, and the open seats of jobs in these areas."""
     people = problem.person_by_id
 
@@ -48,7 +100,8 @@ def tanks_of_areas(
 
     own = [(p, tuple(s for s in p.people if counts(p, s))) for p in placements]
     there = replace(problem, people=tuple(p for p in problem.people if p.area in areas))
-    return loaded(empty_tanks(there), problem, tuple(replace(p, people=seats) for p, seats in own if seats))
+    seats = tuple(replace(p, people=seats) for p, seats in own if seats)
+    return loaded(empty_tanks(there, board), problem, seats, board)
 
 
 def portion_hours(placement: Placement, task: Task) -> float:
@@ -58,20 +111,20 @@ def portion_hours(placement: Placement, task: Task) -> float:
     return placement.hours if placement.hours is not None else task.hours
 
 
-def tanks(problem: WeekProblem, placements: tuple[Placement, ...]) -> dict[tuple[str, date], Tank]:
-    """A tank for each craft and day of the week, with what is there and what `placements` load."""
-    return loaded(empty_tanks(problem), problem, placements)
+def tanks(problem: WeekProblem, placements: tuple[Placement, ...], board: Board = BY_CRAFT) -> Tanks:
+    """A tank for each row and day of the week, with what is there and what `placements` load."""
+    return loaded(empty_tanks(problem, board), problem, placements, board)
 
 
-def empty_tanks(problem: WeekProblem) -> dict[tuple[str, date], Tank]:
-    """What is there of each craft on each day: a person's hours count once, in the main craft, on the shift's
-    day."""
+def empty_tanks(problem: WeekProblem, board: Board = BY_CRAFT) -> Tanks:
+    """What is there in each row on each day: a person's hours count once, on the shift's day, and what is
+    held back of them by the main craft."""
     held = {c.id: c.held_back for c in problem.crafts}
-    found = {(c.id, d): Tank(c.id, d) for c in problem.crafts for d in problem.days}
+    found = {(row, d): Tank(row, d) for row in board.rows(problem) for d in problem.days}
     there: dict[tuple[str, date], set[str]] = defaultdict(set)
     for person in problem.people:
         for h in person.hours:
-            tank = found.get((person.main_craft, h.day))
+            tank = found.get((board.of_person(person), h.day))
             if tank is None:
                 continue
             hours = Interval(h.start, h.end).hours
@@ -80,24 +133,28 @@ def empty_tanks(problem: WeekProblem) -> dict[tuple[str, date], Tank]:
             else:
                 tank.regular += hours
                 tank.held_back += hours * held[person.main_craft]
-            there[(tank.craft, tank.day)].add(person.id)
+            there[(tank.row, tank.day)].add(person.id)
     for key, people in there.items():
         found[key].people = len(people)
     return found
 
 
 def loaded(
-    empty: dict[tuple[str, date], Tank], problem: WeekProblem, placements: tuple[Placement, ...]
-) -> dict[tuple[str, date], Tank]:
-    """The tanks with what placements load: a filled seat the main craft of its person, an open one the craft
-    that it needs."""
+    empty: Tanks, problem: WeekProblem, placements: tuple[Placement, ...], board: Board = BY_CRAFT
+) -> Tanks:
+    """The tanks with what placements load: a filled seat the row of its person, an open one the row of open
+    seats."""
     found = {key: replace(tank, jobs={}) for key, tank in empty.items()}
     tasks = problem.task_by_id
     for one in placements:
         hours = portion_hours(one, tasks[(one.job, one.task)])
         for seat in one.people:
-            craft = problem.person_by_id[seat.id].main_craft if seat.id is not None else seat.craft
-            tank = found.get((craft, one.day))
+            row = (
+                board.of_person(problem.person_by_id[seat.id])
+                if seat.id is not None
+                else board.of_open_seat(seat)
+            )
+            tank = found.get((row, one.day))
             if tank is not None:
                 tank.jobs[one.job] = tank.jobs.get(one.job, 0.0) + hours
     return found

@@ -162,14 +162,15 @@ def _out(state: WeekState, jobs: list[str]) -> list[Change]:
 
 
 def into_next_week(state: WeekState, jobs: list[str], day: date | None) -> Edit:
-    """Jobs out of this week and into the next one: on a day of it, or where each fits first; one command in
-    both weeks."""
+    """Jobs out of this week and into the one beside it: on a day of the next one or of the one before, or
+    where each fits first in the next; one command in both weeks."""
     changes = _out(state, jobs)
     begun = {job for job, _ in state.tasks_that_are("under way", "done")} & set(jobs)
     if begun:
         text = f"{_names(begun)} has begun; what is left of it is carried over when the week is closed."
         raise Refused("begun", text, jobs=sorted(begun))
-    following = load_state(week_beside(state.week.name, 1))
+    earlier = day is not None and day < state.problem.days[0]
+    following = load_state(week_beside(state.week.name, -1 if earlier else 1))
     if following.week.status == "closed":
         raise Refused("closed", f"Week {following.week.name} is closed and can only be read.")
     there = with_work(following, frozenset(jobs))

@@ -40,9 +40,12 @@ def kinds_of(state: WeekState) -> dict[str, str]:
 
 @dataclass(frozen=True)
 class TankFigures:
-    """A craft on a day, in hours: what is there, what is placed, load by must, preventive and other."""
+    """A row of a board on a day, in hours: what is there, what is placed, load by must, preventive and other.
 
-    craft: str
+    `row`: the craft, crew or person.
+    """
+
+    row: str
     day: str
     available: float
     overtime: float
@@ -133,7 +136,7 @@ def tank_figures(tank: Tank, kinds: dict[str, str]) -> TankFigures:
     for job, hours in tank.jobs.items():
         parts[kinds.get(job, "other")] += hours
     return TankFigures(
-        tank.craft,
+        tank.row,
         tank.day.isoformat(),
         round(tank.available, 2),
         round(tank.overtime, 2),

@@ -141,7 +141,7 @@ def _summary(state: WeekState, areas: frozenset[str]) -> BacklogSummary:
     available: dict[str, float] = {}
     tanks = tanks_of_areas(state.problem, (), areas) if areas else state.tanks
     for tank in tanks.values():
-        available[tank.craft] = available.get(tank.craft, 0.0) + tank.regular
+        available[tank.row] = available.get(tank.row, 0.0) + tank.regular
     crafts = [
         CraftBacklog(
             c.key,

@@ -2,23 +2,20 @@ import { Button, Input, Spin } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import { useAgree } from "../../api/queries";
 import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../kit/Side";
-import { count, dayName, hours, localDay, tone, when, zoned } from "../../kit/words";
-import { JobPanel } from "../gather/JobPanel";
+import { count, localDay, zoned } from "../../kit/words";
 import { useWeek } from "../week/context";
+import { InWeekOf, JobShown } from "../week/InWeek";
+import { SpanChoice, useSpan } from "../week/useSpan";
 import { AsksPanel } from "./AsksPanel";
 import { SpotPanel, WindowPanel } from "./Answers";
-import { drag, DRAWN, gapAfter, lanes, type AgreeWindow as Window, type Spot } from "./drawing";
+import { DRAWN, gapAfter, same, sameWindow, type AgreeWindow as Window, type Spot } from "./drawing";
+import { Lines } from "./Lines";
+import { useShownAgree } from "./useShownAgree";
 import { WindowForm, type Drawn } from "./WindowForm";
-
-const sameWindow = (a: Window | null, b: Window) =>
-  a !== null && a.asset === b.asset && a.kind === b.kind && a.start === b.start;
-const same = (a: Spot | null, b: Spot) =>
-  a !== null && a.job === b.job && a.task === b.task && a.portion === b.portion;
 
 const SHOW = [
   ["all", "All assets"],
@@ -41,8 +38,9 @@ const SHOWN: Record<string, (a: Shapes["AgreeAsset"]) => boolean> = {
 
 /** When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations. */
 export function Agree() {
-  const { week, now, job, edit, can, openMend, inAreas } = useWeek();
-  const agree = useAgree(week);
+  const view = useWeek();
+  const { now, job, edit, can, openMend, inAreas, shown } = view;
+  const { agree, error } = useShownAgree(view);
   const [spot, setSpot] = useState<Spot | null>(null);
   const [win, setWin] = useState<Window | null>(null);
   const [drawn, setDrawn] = useState<Drawn | null>(null);
@@ -52,12 +50,15 @@ export function Agree() {
   const named = (a: Shapes["AgreeAsset"]) =>
     words.every((w) => `${a.name} ${a.key}`.toLowerCase().includes(w));
   const wanted = (a: Shapes["AgreeAsset"]) => SHOWN[only]?.(a) ?? true;
-  const assets = (agree.data?.assets ?? []).filter((a) => inAreas(a.area) && named(a) && wanted(a));
+  const assets = (agree?.assets ?? []).filter((a) => inAreas(a.area) && named(a) && wanted(a));
   const flat = assets.flatMap((a) => a.placements);
   const liveWindow = assets.flatMap((a) => a.windows).find((w) => sameWindow(win, w)) ?? null;
   const current = flat.find((p) => same(spot, p)) ?? null;
   const follow = useFollow(".agree .picked");
+  const span = useSpan(shown, "Agree", current?.day);
   const pick = (p: Spot | null, w: Window | null = null) => {
+    const day = p?.day ?? (w && localDay(w.start, now.timezone));
+    if (day && shown.includes(day)) span.follow(day);
     setSpot(p);
     setWin(w);
     setDrawn(null);
@@ -89,7 +90,7 @@ export function Agree() {
     if (!asset) return;
     const start = gapAfter(
       asset.windows,
-      Date.parse(current?.start ?? zoned(current?.day ?? now.days[0]!, "06:00", now.timezone)),
+      Date.parse(current?.start ?? zoned(current?.day ?? span.days[0]!, "06:00", now.timezone)),
     );
     const [from, to] = [start, start + DRAWN].map((t) => new Date(t).toISOString());
     setDrawn({
@@ -108,14 +109,14 @@ export function Agree() {
     { keys: "ArrowLeft", what: "Window before of the asset", group: "Agree", run: () => stepWindow(-1) },
     ...(can("answer") ? [{ keys: "v", what: "Draw a window", group: "Agree", run: () => draw() }] : []),
   ]);
-  if (agree.error)
+  if (error)
     return (
       <div className="empty">
         <h2>The assets can not be shown</h2>
-        <p>{agree.error.message}</p>
+        <p>{error.message}</p>
       </div>
     );
-  if (!agree.data)
+  if (!agree)
     return (
       <div className="empty">
         <Spin />
@@ -151,7 +152,7 @@ export function Agree() {
           <span className="grow cut">
             <span className="strong">{count(assets.length, "asset")}</span>{" "}
             <span className="soft">
-              · {agree.data.to_answer} to be answered · {agree.data.refused} refused
+              · {agree.to_answer} to be answered · {agree.refused} refused
             </span>
           </span>
           {can("answer") && assets.length > 0 && (
@@ -159,6 +160,7 @@ export function Agree() {
               Draw a window <kbd>V</kbd>
             </Button>
           )}
+          <SpanChoice of={span} />
         </div>
         {assets.length === 0 ? (
           <div className="empty">
@@ -176,6 +178,7 @@ export function Agree() {
         ) : (
           <Lines
             assets={assets}
+            days={span.days}
             spot={current}
             pick={pick}
             win={win}
@@ -186,31 +189,37 @@ export function Agree() {
       </div>
       <Side name="Agreement">
         {job ? (
-          <JobPanel number={job} />
+          <JobShown number={job} />
         ) : drawn ? (
-          <WindowForm
-            key={drawn.asset + drawn.start + drawn.end + drawn.was}
-            drawn={drawn}
-            close={() => setDrawn(null)}
-          />
+          <InWeekOf day={localDay(drawn.start, now.timezone)}>
+            <WindowForm
+              key={drawn.asset + drawn.start + drawn.end + drawn.was}
+              drawn={drawn}
+              close={() => setDrawn(null)}
+            />
+          </InWeekOf>
         ) : liveWindow ? (
-          <WindowPanel
-            key={liveWindow.asset + liveWindow.start}
-            window={liveWindow}
-            change={() =>
-              setDrawn({
-                line: [],
-                asset: liveWindow.asset,
-                kind: liveWindow.kind,
-                was: liveWindow.start,
-                start: liveWindow.start,
-                end: liveWindow.end,
-              })
-            }
-            gone={() => setWin(null)}
-          />
+          <InWeekOf day={localDay(liveWindow.start, now.timezone)}>
+            <WindowPanel
+              key={liveWindow.asset + liveWindow.start}
+              window={liveWindow}
+              change={() =>
+                setDrawn({
+                  line: [],
+                  asset: liveWindow.asset,
+                  kind: liveWindow.kind,
+                  was: liveWindow.start,
+                  start: liveWindow.start,
+                  end: liveWindow.end,
+                })
+              }
+              gone={() => setWin(null)}
+            />
+          </InWeekOf>
         ) : current ? (
-          <SpotPanel key={current.job + current.task} spot={current} />
+          <InWeekOf day={current.day}>
+            <SpotPanel key={current.job + current.task} spot={current} />
+          </InWeekOf>
         ) : (
           <>
             <section>
@@ -234,15 +243,15 @@ export function Agree() {
             </section>
             <section>
               <h2>Conflicts</h2>
-              {agree.data.conflicts.length === 0 && (
+              {agree.conflicts.length === 0 && (
                 <p className="soft">None: every placement keeps to windows, order and tools.</p>
               )}
-              {agree.data.conflicts.map((c) => (
+              {agree.conflicts.map((c) => (
                 <p key={c.text} className="brick item">
                   ▲ {c.text}
                 </p>
               ))}
-              {can("edit") && agree.data.conflicts.length > 0 && (
+              {can("edit") && agree.conflicts.length > 0 && (
                 <Button size="small" style={{ marginTop: 8 }} onClick={() => openMend()}>
                   Mend <kbd>M</kbd>
                 </Button>
@@ -254,169 +263,4 @@ export function Agree() {
       </Side>
     </div>
   );
-}
-
-function Lines({
-  assets,
-  spot,
-  pick,
-  win,
-  pickWindow,
-  draw,
-}: {
-  assets: Shapes["AgreeAsset"][];
-  spot: Spot | null;
-  pick: (p: Spot) => void;
-  win: Window | null;
-  pickWindow: (w: Window) => void;
-  draw: ((d: Drawn) => void) | null;
-}) {
-  const { now } = useWeek();
-  const [start, end] = [Date.parse(now.start), Date.parse(now.end)];
-  const at = (moment: string) =>
-    Math.min(100, Math.max(0, (100 * (Date.parse(moment) - start)) / (end - start)));
-  const box = (a: string, b: string) => ({ left: `${at(a)}%`, width: `${Math.max(at(b) - at(a), 0.15)}%` });
-  const dayAt = now.days.map((_, n) => (100 * n) / 7);
-  const flat0 = assets.flatMap((a) => a.placements)[0];
-  return (
-    <div className="agree" role="list">
-      <div className="line head">
-        <div />
-        <div className="hours" style={{ height: 32 }}>
-          {now.days.map((d, n) => (
-            <span
-              key={d}
-              className="strong small"
-              style={{ position: "absolute", left: `${dayAt[n]}%`, padding: "8px 4px" }}
-            >
-              {dayName(d, false)}
-            </span>
-          ))}
-        </div>
-      </div>
-      {assets
-        .map((a) => ({ a, stack: lanes(a.placements) }))
-        .map(({ a, stack }) => (
-          <div key={a.key} className="line" role="listitem">
-            <div className="name">
-              <div className="strong cut" title={a.name}>
-                {a.name}
-              </div>
-              <div className="small soft cut" title={aboutAsset(a)}>
-                {a.key}
-                {a.waiting.jobs > 0 && (
-                  <span className="ochre">
-                    {" "}
-                    · ◆ {a.waiting.jobs} waiting, {hours(a.waiting.hours)}
-                  </span>
-                )}
-                {a.one_job_at_a_time ? " · one job" : ""}
-              </div>
-            </div>
-            <div
-              className="hours"
-              style={{ height: Math.max(38, 8 + 15 * stack.count), touchAction: "none" }}
-              {...(draw
-                ? drag(start, end, (from, to) =>
-                    draw({
-                      line: a.line,
-                      asset: a.key,
-                      kind: a.limited ? "work" : "run",
-                      was: null,
-                      start: from,
-                      end: to,
-                    }),
-                  )
-                : {})}
-            >
-              {[...a.windows]
-                .sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1))
-                .map((w) => {
-                  const words = `${w.kind === "run" ? "must run" : "work window"} ${when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
-                  return (
-                    <button
-                      key={w.asset + w.kind + w.start}
-                      className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`}
-                      tabIndex={sameWindow(win, w) ? 0 : -1}
-                      style={box(w.start, w.end)}
-                      aria-label={`${w.asset} ${words}`}
-                      title={words}
-                      onClick={() => pickWindow(w)}
-                    >
-                      {w.answer && (
-                        <span className={`answer ${w.answer === "refused" ? "brick" : "verdigris"}`}>
-                          {w.answer === "refused" ? "✕" : "✓"}
-                        </span>
-                      )}
-                    </button>
-                  );
-                })}
-              {dayAt.map((x) => (
-                <div key={x} className="daymark" style={{ left: `${x}%` }} />
-              ))}
-              {a.placements.map((p, n) => {
-                const place =
-                  p.start && p.end
-                    ? box(p.start, p.end)
-                    : { left: `${dayAt[now.days.indexOf(p.day)] + 1}%`, width: "12%" };
-                const mark = p.conflict
-                  ? "▲"
-                  : p.answer === "agreed"
-                    ? "✓"
-                    : p.answer === "refused"
-                      ? "✕"
-                      : "";
-                const words = `${p.job} ${p.title}, task ${p.task}, ${when(p.day, p.start, p.end, now.timezone)}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
-                return (
-                  <button
-                    key={p.job + p.task + p.portion}
-                    className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : ""} ${same(spot, p) ? "picked" : ""}`}
-                    tabIndex={same(spot, p) || (!spot && !win && p === flat0) ? 0 : -1}
-                    aria-label={words}
-                    title={words}
-                    style={{
-                      ...place,
-                      top: 5 + 15 * stack.lane[n],
-                      bottom: "auto",
-                      lineHeight: "13px",
-                      fontSize: 9.5,
-                      opacity: p.start ? 1 : 0.55,
-                    }}
-                    onClick={() => pick(p)}
-                  >
-                    {mark}
-                  </button>
-                );
-              })}
-            </div>
-          </div>
-        ))}
-      <p className="legend soft small" style={{ paddingTop: 10 }}>
-        <i className="hatch" style={{ marginLeft: 0, border: "1px solid var(--edge)" }} />
-        must run
-        <i style={{ border: "1.5px solid var(--verdigris2)", background: "var(--sheet)" }} />
-        work window
-        <i className="must" />
-        must
-        <i className="preventive" />
-        preventive
-        <i className="other" />
-        other<span style={{ marginLeft: 14 }}>✓ agreed · ✕ refused · ▲ conflict</span>
-      </p>
-    </div>
-  );
-}
-
-/** What is to be known of an asset, in words. */
-function aboutAsset(a: Shapes["AgreeAsset"]): string {
-  const waits = a.waiting.jobs
-    ? `${count(a.waiting.jobs, "job")} with ${hours(a.waiting.hours)} of work could be done here and ${a.waiting.jobs === 1 ? "has" : "have"} no place yet`
-    : "";
-  return [
-    a.limited ? "in work windows only" : "at any time but when it must run",
-    a.one_job_at_a_time ? "one job at a time" : "",
-    waits,
-  ]
-    .filter(Boolean)
-    .join(", ");
 }

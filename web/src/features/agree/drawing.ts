@@ -3,6 +3,11 @@ import type { Shapes } from "../../api/client";
 export type Spot = Shapes["AgreePlacement"];
 export type AgreeWindow = Shapes["Window"];
 
+export const sameWindow = (a: AgreeWindow | null, b: AgreeWindow) =>
+  a !== null && a.asset === b.asset && a.kind === b.kind && a.start === b.start;
+export const same = (a: Spot | null, b: Spot) =>
+  a !== null && a.job === b.job && a.task === b.task && a.portion === b.portion;
+
 export const SLOT = 15 * 6e4;
 export const DRAWN = 4 * 36e5;
 

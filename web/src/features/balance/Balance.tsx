@@ -1,47 +1,61 @@
-import type { Key } from "../../api/client";
-import { useTanks } from "../../api/queries";
+import { Button } from "antd";
+
 import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../kit/Side";
 import { dayName, percent } from "../../kit/words";
-import { JobPanel } from "../gather/JobPanel";
-import { useWeek } from "../week/context";
+import { useWeek, weekOfDay } from "../week/context";
+import { InWeekOf, JobShown } from "../week/InWeek";
+import { carryTo, readCarried } from "./carried";
+import { PeopleDayPanel } from "./PeopleDayPanel";
 import { Tank } from "./Tank";
 import { TankPanel } from "./TankPanel";
+import { useBoard, type BoardRow } from "./useBoard";
 import { LooseEndsPanel, Workable, type Part } from "./Workable";
 
-/** What fits: a board of craft x day tanks. */
+/** What fits: a board of tanks, craft or crew by day, which folds out into people. */
 export function Balance() {
-  const { week, now, edit, can, job, openJob, areas } = useWeek();
-  const own = useTanks(week, areas);
-  const all = (areas.length ? own.data : now.tanks) ?? now.tanks;
-  const over = all.find((t) => t.mood === "over") ?? all.find((t) => t.mood === "tight");
+  const view = useWeek();
+  const { now, can, job, openJob, shown } = view;
+  const { rows, by, turn, fold, foldAll, unfolded } = useBoard(view);
+  const flat = rows.filter(foldable).flatMap((r) => r.tanks.map((t) => ({ t, key: r.key })));
+  const over = flat.find((x) => x.t.mood === "over") ?? flat.find((x) => x.t.mood === "tight");
   const [tank, setTank] = useKept("tank");
   const [ends, setEnds] = useKept("ends");
   const part = (ends || null) as Part | null;
-  const [craftAt, dayAt] = tank ? tank.split("~") : [over?.craft, over?.day];
-  const row = Math.max(
-      0,
-      now.crafts.findIndex((c) => c.key === craftAt),
-    ),
-    column = Math.max(0, now.days.indexOf(dayAt ?? ""));
+  const [rowAt, dayAt] = tank ? tank.split("~") : [over?.key, over?.t.day];
+  const at = Math.max(
+    0,
+    rows.findIndex((r) => r.key === rowAt),
+  );
+  const column = Math.max(0, shown.indexOf(dayAt ?? ""));
+  const row = rows[at];
   const go = (r: number, c: number) => {
-    const craft = now.crafts[Math.min(Math.max(r, 0), now.crafts.length - 1)]!;
-    setTank(`${craft.key}~${now.days[Math.min(Math.max(c, 0), 6)]}`);
+    const to = rows[Math.min(Math.max(r, 0), rows.length - 1)];
+    if (!to) return;
+    setTank(`${to.key}~${shown[Math.min(Math.max(c, 0), 6)]}`);
     setEnds("");
     openJob(null);
   };
   const follow = useFollow(".tank.picked");
-  const walk = (rows: number, days: number) => {
-    go(row + rows, column + days);
+  const walk = (down: number, days: number) => {
+    go(at + down, column + days);
     follow();
   };
   useShortcuts([
-    { keys: "ArrowUp", what: "Craft above", group: "Balance", run: () => walk(-1, 0) },
-    { keys: "ArrowDown", what: "Craft below", group: "Balance", run: () => walk(1, 0) },
+    { keys: "ArrowUp", what: "Row above", group: "Balance", run: () => walk(-1, 0) },
+    { keys: "ArrowDown", what: "Row below", group: "Balance", run: () => walk(1, 0) },
     { keys: "ArrowLeft", what: "Day before", group: "Balance", run: () => walk(0, -1) },
     { keys: "ArrowRight", what: "Day after", group: "Balance", run: () => walk(0, 1) },
+    {
+      keys: "r",
+      what: "People of the row, or fold them in",
+      group: "Balance",
+      run: () => row && fold(foldable(row) ? row.key : above(rows, at)),
+    },
+    { keys: "Shift+r", what: "People of all rows, or fold them in", group: "Balance", run: foldAll },
+    { keys: "l", what: "Rows by craft, or by crew", group: "Balance", run: turn },
   ]);
   if (now.crafts.length === 0)
     return (
@@ -50,57 +64,51 @@ export function Balance() {
         <p>Bring in crafts, people and shifts under Files; the tanks follow.</p>
       </div>
     );
-  const drop = (day: string) => (data: string) => {
-    if (can("edit") && data.startsWith("["))
-      void edit({ kind: "move", keys: JSON.parse(data) as Key[], day, whole: true });
+  const drop = (day: string) => (text: string) => {
+    const carried = readCarried(text);
+    if (can("edit") && carried) void carryTo(view, carried, day);
   };
   return (
     <div className="split">
       <div className="main">
-        <Workable
-          open={(p) => {
-            setEnds(p);
-            openJob(null);
-          }}
-        />
-        <div className="board" role="grid" aria-label="Hours by craft and day">
+        <div className="row balancebar">
+          <span className="grow">
+            <Workable
+              open={(p) => {
+                setEnds(p);
+                openJob(null);
+              }}
+            />
+          </span>
+          <Button size="small" onClick={turn} aria-pressed={by === "crew"}>
+            {by === "crew" ? "By craft" : "By crew"} <kbd>L</kbd>
+          </Button>
+          <Button size="small" onClick={foldAll} aria-pressed={unfolded.length > 0}>
+            {unfolded.length ? "Fold in" : "People"} <kbd>⇧R</kbd>
+          </Button>
+        </div>
+        <div className="board" role="grid" aria-label={`Hours by ${by} and day`}>
           <div className="gridrow" role="row">
             <div className="dayhead" role="columnheader">
-              <span className="unseen">Craft</span>
+              <span className="unseen">{by === "crew" ? "Crew" : "Craft"}</span>
             </div>
-            {now.days.map((d) => (
+            {shown.map((d) => (
               <div key={d} className="dayhead" role="columnheader">
                 {dayName(d)}
               </div>
             ))}
           </div>
-          {now.crafts.map((craft, r) => {
-            const tanks = now.days.map((d) => all.find((t) => t.craft === craft.key && t.day === d)!);
-            const highest = Math.max(...tanks.map((t) => Math.max(t.available, t.load)));
-            const available = tanks.reduce((sum, t) => sum + t.available, 0);
-            const load = tanks.reduce((sum, t) => sum + t.load, 0);
-            return (
-              <div key={craft.key} className="gridrow" role="row">
-                <div className="craft" role="rowheader">
-                  {craft.name}
-                  <div className="small soft" style={{ fontWeight: 400 }}>
-                    {available ? `${percent(load / available, 0)} loaded` : "no shift"}
-                  </div>
-                </div>
-                {tanks.map((t, c) => (
-                  <Tank
-                    key={t.day}
-                    tank={t}
-                    highest={highest}
-                    name={`${craft.name}, ${dayName(t.day)}`}
-                    picked={r === row && c === column}
-                    pick={() => go(r, c)}
-                    drop={drop(t.day)}
-                  />
-                ))}
-              </div>
-            );
-          })}
+          {rows.map((r, n) => (
+            <Row
+              key={`${r.kind} ${r.key}`}
+              row={r}
+              picked={n === at ? column : null}
+              unfolded={unfolded.includes(r.key)}
+              fold={() => fold(r.key)}
+              pick={(c) => go(n, c)}
+              drop={drop}
+            />
+          ))}
         </div>
         <p className="legend soft small" style={{ paddingTop: 10 }}>
           <i className="must" style={{ marginLeft: 0 }} />
@@ -120,13 +128,82 @@ export function Balance() {
       </div>
       <Side name={job ? "The job" : part ? "Loose ends" : "The tank"}>
         {job ? (
-          <JobPanel number={job} />
+          <JobShown number={job} />
         ) : part ? (
           <LooseEndsPanel part={part} open={setEnds} close={() => setEnds("")} />
-        ) : (
-          <TankPanel key={`${row}-${column}`} craft={now.crafts[row].key} day={now.days[column]} />
-        )}
+        ) : row ? (
+          <InWeekOf day={shown[column]!}>
+            {row.kind === "craft" ? (
+              <TankPanel
+                key={`${row.key}-${shown[column]}`}
+                craft={row.key}
+                day={shown[column]!}
+                carry={(carried, day) => carryTo(view, carried, day)}
+                elsewhere={shown.filter((d) => weekOfDay(view, d) !== weekOfDay(view, shown[column]!))}
+              />
+            ) : (
+              <PeopleDayPanel key={`${row.key}-${shown[column]}`} row={row} day={shown[column]!} />
+            )}
+          </InWeekOf>
+        ) : null}
       </Side>
+    </div>
+  );
+}
+
+const foldable = (row: BoardRow) => row.kind === "craft" || row.kind === "crew";
+
+/** The craft or crew above a person's row. */
+function above(rows: BoardRow[], at: number): string {
+  return rows.slice(0, at).findLast(foldable)?.key ?? "";
+}
+
+interface RowProps {
+  row: BoardRow;
+  /** The day that is picked, by its place. */
+  picked: number | null;
+  unfolded: boolean;
+  fold: () => void;
+  pick: (column: number) => void;
+  drop: (day: string) => (text: string) => void;
+}
+
+/** One row of the board; its tanks stand to the scale of its own highest day. */
+function Row({ row, picked, unfolded, fold, pick, drop }: RowProps) {
+  const { tanks } = row;
+  const highest = Math.max(...tanks.map((t) => Math.max(t.available, t.load)));
+  const available = tanks.reduce((sum, t) => sum + t.available, 0);
+  const load = tanks.reduce((sum, t) => sum + t.load, 0);
+  const told = available ? `${percent(load / available, 0)} loaded` : load ? "nobody there" : "no shift";
+  return (
+    <div className={`gridrow ${foldable(row) ? "" : "beneath"}`} role="row">
+      <div className="craft" role="rowheader">
+        {foldable(row) ? (
+          <button className="plain" aria-expanded={unfolded} title="People of this row" onClick={fold}>
+            <span className="soft" aria-hidden>
+              {unfolded ? "▾" : "▸"}
+            </span>{" "}
+            {row.name}
+          </button>
+        ) : (
+          <span dir="auto">{row.name}</span>
+        )}
+        <div className="small soft" style={{ fontWeight: 400 }}>
+          {told}
+        </div>
+      </div>
+      {tanks.map((t, c) => (
+        <Tank
+          key={t.day}
+          tank={t}
+          highest={highest}
+          name={`${row.name}, ${dayName(t.day)}`}
+          picked={c === picked}
+          low={!foldable(row)}
+          pick={() => pick(c)}
+          drop={drop(t.day)}
+        />
+      ))}
     </div>
   );
 }

@@ -2,6 +2,7 @@ import type { Shapes } from "../../api/client";
 import { count, figure, hours } from "../../kit/words";
 
 const HEIGHT = 50;
+const LOW = 24;
 
 /** One craft on one day: height = availability, fill = load, dashed lip = held back, what spills = over. */
 export function Tank({
@@ -9,6 +10,7 @@ export function Tank({
   highest,
   name,
   picked,
+  low,
   pick,
   drop,
 }: {
@@ -16,10 +18,13 @@ export function Tank({
   highest: number;
   name: string;
   picked: boolean;
+  /** A person's tank stands lower than that of a craft or crew. */
+  low?: boolean;
   pick: () => void;
   drop: (data: string) => void;
 }) {
-  const scale = (h: number) => (highest > 0 ? (HEIGHT * h) / highest : 0);
+  const height = low ? LOW : HEIGHT;
+  const scale = (h: number) => (highest > 0 ? (height * h) / highest : 0);
   const parts = [
     ["must", tank.must],
     ["preventive", tank.preventive],
@@ -39,7 +44,7 @@ export function Tank({
     : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${count(tank.jobs, "job")}${tank.mood === "tight" ? ", into held-back hours" : ""}`;
   return (
     <div
-      className={`tank ${picked ? "picked" : ""}`}
+      className={`tank ${picked ? "picked" : ""} ${low ? "low" : ""}`}
       role="gridcell"
       aria-selected={picked}
       tabIndex={picked ? 0 : -1}
@@ -57,7 +62,11 @@ export function Tank({
     >
       <span className="unseen">{words}</span>
       {empty ? (
-        <span className="soft small" aria-hidden style={{ gridColumn: "1 / -1", paddingBottom: 14 }}>
+        <span
+          className="soft small"
+          aria-hidden
+          style={{ gridColumn: "1 / -1", paddingBottom: low ? 4 : 14 }}
+        >
           no shift
         </span>
       ) : (
@@ -66,7 +75,7 @@ export function Tank({
             {over > 0.001 && (
               <div
                 className="spill hatch-brick"
-                style={{ bottom: scale(tank.available), height: Math.min(scale(over), HEIGHT) }}
+                style={{ bottom: scale(tank.available), height: Math.min(scale(over), height) }}
               />
             )}
             <div className="vessel" style={{ height: Math.max(scale(tank.available), 3) }}>

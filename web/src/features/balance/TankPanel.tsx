@@ -9,15 +9,27 @@ import { Priority } from "../gather/Marks";
 import { at, count, dayName, hours } from "../../kit/words";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
+import { written, type Carried } from "./carried";
 
 /** A tank's jobs; what brings it back inside; moving one or many. */
-export function TankPanel({ craft, day }: { craft: string; day: string }) {
+export function TankPanel({
+  craft,
+  day,
+  carry,
+  elsewhere,
+}: {
+  craft: string;
+  day: string;
+  carry: (carried: Carried, day: string) => Promise<boolean>;
+  /** Days on the board that belong to the week beside this one. */
+  elsewhere: string[];
+}) {
   const { week, now, edit, can, openJob, craftName, areas } = useWeek();
   const detail = useTank(week, craft, day, areas).data;
   const [chosen, setChosen] = useState<Set<string>>(new Set());
   const [row, setRow] = useState(0);
   const jobs = detail?.jobs ?? [];
-  const here = detail && detail.tank.craft === craft && detail.tank.day === day;
+  const here = detail && detail.tank.row === craft && detail.tank.day === day;
   const picked = jobs.filter((j) => chosen.has(j.job));
   const meant = picked.length ? picked : jobs.slice(row, row + 1);
   const keys = meant.flatMap((j) => j.keys as Key[]);
@@ -106,6 +118,11 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
               move={move}
               out={out}
               later={later}
+              beside={(to) =>
+                mayEdit &&
+                void carry({ week, jobs: names, keys }, to).then((ok) => ok && setChosen(new Set()))
+              }
+              elsewhere={elsewhere}
               pin={pin}
               allPinned={meant.every((j) => j.pinned)}
               others={meant.some((j) => j.others > 0)}
@@ -126,7 +143,11 @@ export function TankPanel({ craft, day }: { craft: string; day: string }) {
             onDragStart={(e) =>
               e.dataTransfer.setData(
                 "text/plain",
-                JSON.stringify(chosen.has(j.job) ? picked.flatMap((p) => p.keys) : j.keys),
+                written(
+                  chosen.has(j.job)
+                    ? { week, jobs: picked.map((p) => p.job), keys: picked.flatMap((p) => p.keys as Key[]) }
+                    : { week, jobs: [j.job], keys: j.keys as Key[] },
+                ),
               )
             }
           >
@@ -163,6 +184,9 @@ interface ActionsProps {
   out: () => void;
   /** Into next week: on a day of it, or where it fits first. */
   later: (day: string | null) => void;
+  /** To a day of the board that lies in the week beside this one. */
+  beside: (day: string) => void;
+  elsewhere: string[];
   pin: () => void;
   allPinned: boolean;
   /** Whether the jobs have tasks outside of the tank, which go along unless they are told to stay. */
@@ -170,7 +194,7 @@ interface ActionsProps {
   day: string;
 }
 
-function Actions({ now, move, out, later, pin, allPinned, others, day }: ActionsProps) {
+function Actions({ now, move, out, later, beside, elsewhere, pin, allPinned, others, day }: ActionsProps) {
   const days = now.days.filter((d) => d !== day);
   const alone = {
     key: "alone",
@@ -179,12 +203,14 @@ function Actions({ now, move, out, later, pin, allPinned, others, day }: Actions
   };
   const items = [
     ...days.map((d) => ({ key: d, label: dayName(d) })),
+    ...elsewhere.map((d) => ({ key: `beside ${d}`, label: `${dayName(d)} ›` })),
     ...(others ? [alone] : []),
     { type: "divider" as const },
     { key: "next", label: "Next week", children: nextWeek(now) },
   ];
   const go = (key: string) => {
     if (key.startsWith("next ")) later(key.slice(5) || null);
+    else if (key.startsWith("beside ")) beside(key.slice(7));
     else if (key.startsWith("alone ")) move(key.slice(6), false);
     else move(key);
   };

@@ -121,7 +121,7 @@ export function Cell({ person, day, picked, pick, first, length, width, longest,
               style={place(Date.parse(w.start!), Date.parse(w.end!))}
             >
               {w.takes_over_from && <span aria-label="handed over">⇄ </span>}
-              {w.title}
+              <span className="spotname">{w.title}</span>
             </div>
           ))}
         </div>

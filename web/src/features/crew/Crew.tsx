@@ -2,36 +2,37 @@ import { Button, Spin } from "antd";
 import { Fragment } from "react";
 
 import type { Shapes } from "../../api/client";
-import { useCrew } from "../../api/queries";
 import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../kit/Side";
 import { at as hourOf, dayName, hours } from "../../kit/words";
-import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
+import { InWeekOf, JobShown } from "../week/InWeek";
+import { SpanChoice, useSpan } from "../week/useSpan";
 import { hoursLeft } from "./absences";
 import { Cell, spanOf } from "./Cell";
 import { dayClock, hourMarks } from "./dayClock";
 import { PersonDayPanel } from "./PersonDayPanel";
 import { SeatPanel } from "./SeatPanel";
+import { useShownCrew } from "./useShownCrew";
 
 type Item = Shapes["SeatItem"];
 export type Picked = { kind: "day"; person: string; day: string } | { kind: "seat"; item: Item };
 
 /** Who does it: people by day, shifts to scale with the jobs inside, open seats at the top of their craft. */
 export function Crew() {
-  const { week, now, job, openJob, inAreas } = useWeek();
-  const crew = useCrew(week);
+  const view = useWeek();
+  const { now, job, openJob, inAreas, shown } = view;
+  const { crew, error } = useShownCrew(view);
   const [personAt, setPersonAt] = useKept("person");
   const [seatAt, setSeatAt] = useKept("seat");
-  const [zoomAt, setZoomAt] = useKept("zoom");
-  const zoom = now.days.includes(zoomAt) ? zoomAt : null;
-  const setZoom = (day: string | null) => setZoomAt(day ?? "");
-  const picked = pickedOf(personAt, seatAt, crew.data?.open_seats ?? []);
-  const people = (crew.data?.people ?? []).filter((p) => inAreas(p.area));
-  const seats = (crew.data?.open_seats ?? []).filter((s) => inAreas(s.area));
-  const crafts = (crew.data?.crafts ?? []).filter(
+  const picked = pickedOf(personAt, seatAt, crew?.open_seats ?? []);
+  const span = useSpan(shown, "Crew", picked?.kind === "day" ? picked.day : picked?.item.day);
+  const spread = span.span < 7;
+  const people = (crew?.people ?? []).filter((p) => inAreas(p.area));
+  const seats = (crew?.open_seats ?? []).filter((s) => inAreas(s.area));
+  const crafts = (crew?.crafts ?? []).filter(
     (c) => people.some((p) => p.craft === c.key) || seats.some((s) => s.craft === c.key),
   );
   const order = crafts.flatMap((c) => people.filter((p) => p.craft === c.key));
@@ -44,10 +45,12 @@ export function Crew() {
   const go = (rows: number, days: number) => {
     follow();
     if (picked?.kind !== "day")
-      return order[0] && pick({ kind: "day", person: order[0].key, day: now.days[0] });
+      return order[0] && pick({ kind: "day", person: order[0].key, day: span.days[0]! });
     const r = order.findIndex((p) => p.key === picked.person) + rows,
-      c = now.days.indexOf(picked.day) + days;
-    if (order[r] && now.days[c]) pick({ kind: "day", person: order[r].key, day: now.days[c] });
+      c = shown.indexOf(picked.day) + days;
+    if (!order[r] || !shown[c]) return;
+    span.follow(shown[c]);
+    pick({ kind: "day", person: order[r].key, day: shown[c] });
   };
   const at =
     picked?.kind === "seat"
@@ -77,45 +80,39 @@ export function Crew() {
         follow();
       },
     },
-    {
-      keys: "d",
-      what: "Zoom into the day, or out",
-      group: "Crew",
-      run: () => setZoom(zoom ? null : picked?.kind === "day" ? picked.day : now.days[0]),
-    },
   ]);
-  if (crew.error)
+  if (error)
     return (
       <div className="empty">
         <h2>The crews can not be shown</h2>
-        <p>{crew.error.message}</p>
+        <p>{error.message}</p>
       </div>
     );
-  if (!crew.data)
+  if (!crew)
     return (
       <div className="empty">
         <Spin />
       </div>
     );
-  if (crew.data.people.length === 0)
+  if (crew.people.length === 0)
     return (
       <div className="empty">
         <h2>There are no people yet</h2>
         <p>Bring in people, shifts and rosters under Files.</p>
       </div>
     );
-  const days = zoom ? [zoom] : now.days;
+  const days = span.days;
   const longest = Math.max(1, ...people.flatMap((p) => p.days.map(hoursLeft)));
-  const one = zoom
-    ? dayClock(
-        people.map((p) => p.days[now.days.indexOf(zoom)]!),
-        seats.filter((s) => s.day === zoom),
-        zoom,
-        now.timezone,
-        longest,
-      )
-    : null;
-  const person = picked?.kind === "day" ? crew.data.people.find((p) => p.key === picked.person) : undefined;
+  const clockOf = (day: string) =>
+    dayClock(
+      people.map((p) => p.days[shown.indexOf(day)]!),
+      seats.filter((s) => s.day === day),
+      day,
+      now.timezone,
+      longest,
+    );
+  const clocks = new Map(spread ? days.map((d) => [d, clockOf(d)]) : []);
+  const person = picked?.kind === "day" ? crew.people.find((p) => p.key === picked.person) : undefined;
   return (
     <div className="split">
       <div className="main">
@@ -133,18 +130,14 @@ export function Crew() {
               Next open seat <kbd>T</kbd>
             </Button>
           )}
-          {zoom && (
-            <Button onClick={() => setZoom(null)}>
-              Whole week <kbd>D</kbd>
-            </Button>
-          )}
+          <SpanChoice of={span} />
         </div>
         <div
           className="crew"
           role="grid"
           aria-label="People by day"
           style={{
-            gridTemplateColumns: `158px ${zoom ? "minmax(0,1fr)" : "repeat(5, minmax(0, 1fr)) repeat(2, minmax(0, .8fr))"}`,
+            gridTemplateColumns: `158px ${spread ? `repeat(${days.length}, minmax(0, 1fr))` : "repeat(5, minmax(0, 1fr)) repeat(2, minmax(0, .8fr))"}`,
           }}
         >
           <div className="gridrow" role="row">
@@ -155,14 +148,14 @@ export function Crew() {
               <div key={d} className="dayhead" role="columnheader">
                 <button
                   className="plain"
-                  title={zoom ? "The whole week" : "Zoom into this day"}
-                  onClick={() => setZoom(zoom ? null : d)}
+                  title={span.span === 1 ? "All seven days" : "This day alone"}
+                  onClick={() => span.show(span.span === 1 ? 7 : 1, d)}
                 >
                   {dayName(d)}
                 </button>
-                {one && (
+                {clocks.has(d) && (
                   <div className="ruler" aria-hidden>
-                    {hourMarks(one.first, one.length, d, now.timezone).map((m) => (
+                    {hourMarks(clocks.get(d)!, d, now.timezone, span.span).map((m) => (
                       <span key={m.at} style={{ left: `${m.at}%` }}>
                         {m.label}
                       </span>
@@ -229,8 +222,8 @@ export function Crew() {
                       </div>
                     </div>
                     {days.map((d) => {
-                      const day = p.days[now.days.indexOf(d)]!;
-                      const own = one ?? spanOf(day, longest);
+                      const day = p.days[shown.indexOf(d)]!;
+                      const own = clocks.get(d) ?? spanOf(day, longest);
                       return (
                         <Cell
                           key={d}
@@ -238,7 +231,7 @@ export function Crew() {
                           day={day}
                           first={own.first}
                           length={own.length}
-                          framed={!one}
+                          framed={!spread}
                           longest={longest}
                           width={Math.min(100, (100 * own.length) / longest)}
                           picked={picked?.kind === "day" && picked.person === p.key && picked.day === d}
@@ -269,17 +262,27 @@ export function Crew() {
       </div>
       <Side name="The seat or day">
         {job ? (
-          <JobPanel number={job} />
+          <JobShown number={job} />
         ) : seat ? (
-          <SeatPanel key={`${seat.job}${seat.task}${seat.portion}${seat.seat}`} item={seat} done={nextSeat} />
-        ) : person && picked?.kind === "day" ? (
-          <PersonDayPanel
-            key={picked.person + picked.day}
-            person={person}
-            day={person.days[now.days.indexOf(picked.day)]}
-          />
+          <InWeekOf day={seat.day}>
+            <SeatPanel
+              key={`${seat.job}${seat.task}${seat.portion}${seat.seat}`}
+              item={seat}
+              done={nextSeat}
+            />
+          </InWeekOf>
+        ) : person && picked?.kind === "day" && shown.includes(picked.day) ? (
+          <InWeekOf day={picked.day}>
+            <PersonDayPanel
+              key={picked.person + picked.day}
+              person={person}
+              day={person.days[shown.indexOf(picked.day)]!}
+            />
+          </InWeekOf>
         ) : (
-          <p className="soft">Pick a person's day, or an open seat (T). Arrows move; D zooms into a day.</p>
+          <p className="soft">
+            Pick a person's day, or an open seat (T). Arrows move; D shows one day alone.
+          </p>
         )}
       </Side>
     </div>

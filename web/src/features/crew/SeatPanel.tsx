@@ -8,7 +8,16 @@ import { useWeek } from "../week/context";
 import { Change } from "./Change";
 
 /** Who can take this seat, best first, with why. */
-export function SeatPanel({ item, done }: { item: Shapes["SeatItem"]; done?: () => void }) {
+export function SeatPanel({
+  item,
+  done,
+  letters = true,
+}: {
+  item: Shapes["SeatItem"];
+  done?: () => void;
+  /** Whether G gives the seat: where several stand beneath one another it can not mean one of them. */
+  letters?: boolean;
+}) {
   const { week, now, edit, can, openJob, craftName } = useWeek();
   const key: Key = [item.job, item.task, item.portion];
   const found = useCandidates(week, key, item.seat);
@@ -19,7 +28,7 @@ export function SeatPanel({ item, done }: { item: Shapes["SeatItem"]; done?: () 
   const exchange = (person: string) =>
     void edit({ kind: "exchange", key, seat: item.seat, person }).then((ok) => ok && done?.());
   useShortcuts(
-    best
+    best && letters
       ? [{ keys: "g", what: `Give the seat to ${best.name}`, group: "Crew", run: () => give(best.person) }]
       : [],
   );
@@ -73,7 +82,7 @@ export function SeatPanel({ item, done }: { item: Shapes["SeatItem"]; done?: () 
                   disabled={!p.fits}
                   onClick={() => give(p.person)}
                 >
-                  Give{p === best && <kbd>G</kbd>}
+                  Give{p === best && letters && <kbd>G</kbd>}
                 </Button>
               )
             )}

@@ -24,14 +24,16 @@ export function dayClock(
   return { first, length: Math.ceil((Math.max(...all.map(([, b]) => b)) - first) / HOUR) };
 }
 
-/** Marks of the ruler: each hour, or every second one where many are to be told. */
+const STEPS = [1, 2, 3, 4, 6];
+
+/** Marks of the ruler over one of several days: each hour, or every second or third one where many are to be told. */
 export function hourMarks(
-  first: number,
-  length: number,
+  { first, length }: { first: number; length: number },
   day: string,
   zone: string,
+  days = 1,
 ): { at: number; label: string }[] {
-  const step = length > 14 ? 2 : 1;
+  const step = STEPS.find((h) => length / h <= 14 / days) ?? 12;
   return Array.from({ length: Math.floor(length / step) }, (_, n) => ({
     at: (100 * n * step) / length,
     label: at(new Date(first + n * step * HOUR).toISOString(), day, zone).replace(/:00$/, ""),

@@ -1,27 +1,27 @@
 import { Button, Select, Spin, Tooltip } from "antd";
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import { useOverview } from "../../api/queries";
-import { sameView, sameViewOfAnotherWeek, useKept } from "../../app/address";
+import { sameView, sameViewOfAnotherWeek } from "../../app/address";
 import { Broken } from "../../app/Broken";
 import { Help } from "../../app/Help";
 import { useShortcuts } from "../../app/keys";
 import { Palette } from "../../app/Palette";
 import { useTitle } from "../../app/title";
-import { count, dayName, percent, weekBeside } from "../../kit/words";
+import { count, percent, weekBeside } from "../../kit/words";
 import { BuildPanel } from "../build/BuildPanel";
 import { MendPanel } from "../mend/MendPanel";
 import { BreakIn } from "../orders/BreakIn";
 import { OrderPanel } from "../orders/OrderPanel";
-import { WeekContext, type WeekView } from "./context";
+import { WeekContext } from "./context";
+import { FirstDay } from "./FirstDay";
 import { SCREEN_FILES } from "./screens";
 import { STEP_NAMES, STEPS, type Step } from "./steps";
 import { Strip } from "./Strip";
 import { useAreas } from "./useAreas";
-import { useEdits } from "./useEdits";
-import { useEvents } from "./useEvents";
+import { useShownWeek } from "./useShownWeek";
 
 const SCREENS: Record<Step, React.LazyExoticComponent<() => React.ReactNode>> = {
   gather: lazy(SCREEN_FILES.gather),
@@ -72,51 +72,36 @@ function Opened({
 }) {
   const go = useNavigate();
   const visit = useLocation().key;
-  const { edit, answer, answerWindow, changeWindow, report, busy } = useEdits(week);
   const { areas, choose } = useAreas(
     me,
     now.areas.map((a) => a.key),
   );
   const chosen = areas.join(" ");
-  const [jobShown, setJobShown] = useKept("job");
-  const job = jobShown || null;
-  const openJob = useCallback((number: string | null) => setJobShown(number ?? ""), [setJobShown]);
   const toStep = (s: Step) => go(`/week/${week}/${s}${sameView()}`);
   const toWeek = (name: string) => go(`/week/${name}/${step}${sameViewOfAnotherWeek()}`);
   const [shown, show] = useState<
     "help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null
   >(null);
   const [coming, setComing] = useState<string[]>([]);
-  useEvents(week, me);
   useTitle(`${STEP_NAMES[step]} ${week}`);
   useEffect(() => localStorage.setItem("step", step), [step]);
-  const view = useMemo<WeekView>(
+  const around = useMemo(
     () => ({
-      week,
       me,
-      now,
-      edit,
-      answer,
-      answerWindow,
-      changeWindow,
-      report,
-      busy,
-      job,
-      openJob,
       areas: chosen ? chosen.split(" ") : [],
-      inAreas: (area) => !chosen || (area !== null && chosen.split(" ").includes(area)),
-      can: (right) => me.rights.includes(right) && now.status !== "closed",
-      craftName: (key) => now.crafts.find((c) => c.key === key)?.name ?? key,
+      inAreas: (area: string | null) => !chosen || (area !== null && chosen.split(" ").includes(area)),
       openBuild: () => show("build"),
-      openMend: (jobs = []) => {
+      openMend: (jobs: string[] = []) => {
         setComing(jobs);
         show("mend");
       },
       openBreakIn: () => show("break-in"),
-      openOrder: (what) => show(what),
+      openOrder: (what: "new" | "change") => show(what),
     }),
-    [week, me, now, edit, answer, answerWindow, changeWindow, report, busy, job, openJob, chosen],
+    [me, chosen],
   );
+  const { view, from, keepFrom } = useShownWeek(week, now, around);
+  const { edit, busy, job, openJob } = view;
   const mayEdit = view.can("edit");
   useShortcuts([
     ...STEPS.map((s, n) => ({ keys: String(n + 1), what: `Go to ${STEP_NAMES[s]}`, run: () => toStep(s) })),
@@ -149,14 +134,12 @@ function Opened({
       <main className="week">
         <header className="weekhead">
           <h1>{week}</h1>
-          <span
-            className="soft cut"
-            title={`${now.site}, ${dayName(now.days[0])} – ${dayName(now.days[6])}`}
-            style={{ flexShrink: 0 }}
-          >
-            {dayName(now.days[0]).slice(4)} – {dayName(now.days[6]).slice(4)} ·{" "}
-            <span className="strong">{now.status}</span>
-          </span>
+          <FirstDay
+            step={step}
+            from={from}
+            keep={keepFrom}
+            toDay={(name, day) => go(`/week/${name}/${step}${sameViewOfAnotherWeek({ from: day })}`)}
+          />
           <Tooltip title="The week before">
             <Button size="small" aria-label="The week before" onClick={() => toWeek(weekBeside(week, -1))}>
               ‹

@@ -8,6 +8,10 @@ export interface WeekView {
   week: string;
   me: Shapes["Me"];
   now: Overview;
+  /** The seven days that boards show, from the chosen first one; those that are not of this week are of `beside`. */
+  shown: string[];
+  /** The week after this one, where the days shown reach into it. */
+  beside: WeekView | null;
   can: (right: string) => boolean;
   /** One command; resolves to false when it was refused (the refusal is shown). */
   edit: (edit: AnyEdit) => Promise<boolean>;
@@ -27,6 +31,8 @@ export interface WeekView {
   /** The job shown at the right, on every step. */
   job: string | null;
   openJob: (number: string | null) => void;
+  /** The week in which the job shown is looked at. */
+  jobWeek: string;
   craftName: (key: string) => string;
   openBuild: () => void;
   /** Mend, perhaps with jobs that are to come in. */
@@ -42,4 +48,9 @@ export function useWeek(): WeekView {
   const view = useContext(WeekContext);
   if (!view) throw new Error("no week above");
   return view;
+}
+
+/** The week to which a day belongs, of the one looked at and the one beside it. */
+export function weekOfDay(view: WeekView, day: string): WeekView {
+  return view.beside?.now.days.includes(day) ? view.beside : view;
 }

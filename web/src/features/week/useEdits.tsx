@@ -1,7 +1,7 @@
 /** Edits of a week: sent with what we had seen, answered with the week as it then stands. */
 import { useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
 import { http, need, Problem, type AnyEdit, type Key, type Overview, type Shapes } from "../../api/client";
@@ -117,52 +117,63 @@ export function useEdits(week: string) {
     [client, go, message, notification, refresh, seen, week],
   );
 
-  const path = { path: { week } };
-  const report = (form: Reported): Promise<boolean> => {
-    const send = () =>
-      need(
-        http.POST("/api/weeks/{week}/progress", {
-          params: path,
-          body: { along: false, ...form, seen: seen() },
-        }),
-      );
-    return run(
-      send,
-      (bad) =>
-        bad.code === "order" && {
-          label: "Take them along",
-          act: () => void report({ ...form, along: true }),
-        },
-    );
-  };
-  return {
-    busy: waiting > 0,
-    edit: (edit: AnyEdit) => {
+  return useMemo(() => {
+    const path = { path: { week } };
+    const report = (form: Reported): Promise<boolean> => {
       const send = () =>
-        need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } }));
-      return run(send, undefined, edit.kind === "next week" ? weekBeside(week, 1) : undefined);
-    },
-    answer: (key: Key, said: "agreed" | "refused" | null, remark: string) =>
-      run(() =>
         need(
-          http.POST("/api/weeks/{week}/answers", { params: path, body: { key, said, remark, seen: seen() } }),
-        ),
-      ),
-    answerWindow: (w: Shapes["Window"], said: "agreed" | "refused" | null, remark: string) =>
-      run(() =>
-        need(
-          http.POST("/api/weeks/{week}/window-answers", {
+          http.POST("/api/weeks/{week}/progress", {
             params: path,
-            body: { asset: w.asset, kind: w.kind, start: w.start, said, remark, seen: seen() },
+            body: { along: false, ...form, seen: seen() },
           }),
+        );
+      return run(
+        send,
+        (bad) =>
+          bad.code === "order" && {
+            label: "Take them along",
+            act: () => void report({ ...form, along: true }),
+          },
+      );
+    };
+    const other = (edit: AnyEdit) => {
+      if (edit.kind !== "next week") return undefined;
+      const monday = client.getQueryData<Overview>(keys.part(week, "overview"))?.days[0] ?? "";
+      return weekBeside(week, edit.day && edit.day < monday ? -1 : 1);
+    };
+    return {
+      busy: waiting > 0,
+      edit: (edit: AnyEdit) =>
+        run(
+          () => need(http.POST("/api/weeks/{week}/edits", { params: path, body: { edit, seen: seen() } })),
+          undefined,
+          other(edit),
         ),
-      ),
-    changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) =>
-      run(() =>
-        need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } })),
-      ),
-    report,
-  };
+      answer: (key: Key, said: "agreed" | "refused" | null, remark: string) =>
+        run(() =>
+          need(
+            http.POST("/api/weeks/{week}/answers", {
+              params: path,
+              body: { key, said, remark, seen: seen() },
+            }),
+          ),
+        ),
+      answerWindow: (w: Shapes["Window"], said: "agreed" | "refused" | null, remark: string) =>
+        run(() =>
+          need(
+            http.POST("/api/weeks/{week}/window-answers", {
+              params: path,
+              body: { asset: w.asset, kind: w.kind, start: w.start, said, remark, seen: seen() },
+            }),
+          ),
+        ),
+      changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) =>
+        run(() =>
+          need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } })),
+        ),
+      report,
+    };
+  }, [client, run, seen, waiting, week]);
 }
 
 /** What an edit could not do, and why. */

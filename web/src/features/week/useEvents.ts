@@ -9,7 +9,7 @@ import type { Handlers } from "../../api/connection";
 import { useLive } from "../../app/useLive";
 import { answerComes } from "./underWay";
 
-export function useEvents(week: string, me: Shapes["Me"]): void {
+export function useEvents(week: string, me: Shapes["Me"], wanted = true): void {
   const client = useQueryClient();
   const refresh = useRefresh();
   const { message } = App.useApp();
@@ -43,5 +43,5 @@ export function useEvents(week: string, me: Shapes["Me"]): void {
     }),
     [client, me.full_name, message, refresh, week],
   );
-  useLive(week, handlers);
+  useLive(week, handlers, wanted);
 }
