@@ -31,6 +31,7 @@ EDITS = (
     "back",
     "free day",
     "cover day",
+    "give all",
 )
 
 

@@ -39,7 +39,7 @@ def text(data: bytes) -> list[str]:
 
 def made(*of: CrewSheet, people: bool = False) -> list[str]:
     return text(
-        crew_sheets_pdf("Tarnfell", "2026-W49", 1, "published", ZoneInfo("Europe/Zurich"), of, people)
+        crew_sheets_pdf("Tarnfell", "week 2026-W49", 1, "published", ZoneInfo("Europe/Zurich"), of, people)
     )
 
 
@@ -58,7 +58,7 @@ def test_sheets_laid_out_beside_the_server_say_what_those_laid_out_at_once_say(
 def test_each_sheet_begins_on_a_page_of_its_own_and_nobody_with_work_is_a_page_that_says_so() -> None:
     pages = made(sheet("Sven Berg", 2), sheet("Ana Li", 2))
     assert [name in page for name, page in zip(("Sven Berg", "Ana Li"), pages, strict=True)] == [True, True]
-    assert "Nobody has work in this week yet" in made()[0]
+    assert "Nobody has work in these days yet" in made()[0]
 
 
 def test_what_went_wrong_while_pages_were_laid_out_is_told_and_not_an_empty_file(

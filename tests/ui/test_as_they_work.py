@@ -208,7 +208,7 @@ def test_the_buttons_of_a_long_tank_stay_in_reach(open_as: Open) -> None:
 def test_in_a_days_zoom_two_people_on_one_task_stand_under_each_other(open_as: Open) -> None:
     page = open_as("sven", "crew")
     page.get_by_role("columnheader", name=re.compile("Tue 1 Dec")).get_by_role("button").click()
-    expect(page.get_by_role("button", name=re.compile("Whole week"))).to_be_visible()
+    expect(page.get_by_role("button", name="1 day", pressed=True)).to_be_visible()
     where: dict[str, set[float]] = {}
     for block in page.locator(".clockline .block:not(.away)").all():
         where.setdefault(block.get_attribute("title") or "", set()).add(round(block.bounding_box()["x"]))

@@ -99,7 +99,7 @@ def _line(one: SheetLine, zone: ZoneInfo, people: bool) -> str:
 
 def crew_sheets_pdf(
     site: str,
-    week: str,
+    of: str,
     revision: int,
     status: str,
     zone: ZoneInfo,
@@ -107,7 +107,7 @@ def crew_sheets_pdf(
     people: bool,
 ) -> bytes:
     """A PDF with a section for each sheet; says so where there is nothing."""
-    foot = f"{site} · week {week} · " + (f"revision {revision}" if revision else f"{status}, not published")
+    foot = f"{site} · {of} · " + (f"revision {revision}" if revision else f"{status}, not published")
     parts = []
     for sheet in sheets:
         days: dict[str, list[SheetLine]] = {}
@@ -127,11 +127,11 @@ def crew_sheets_pdf(
         )
     if not parts:
         parts.append(
-            f"<section><h1>Week {week}</h1><p class=sub>{html.escape(foot)}</p><p>Nobody has work "
-            "in this week yet.</p></section>"
+            f"<section><h1>{of[:1].upper()}{of[1:]}</h1><p class=sub>{html.escape(foot)}</p>"
+            "<p>Nobody has work in these days yet.</p></section>"
         )
     page = (
-        f"<html lang=en><title>Crew sheets {week}</title><style>{STYLE}</style><div "
+        f"<html lang=en><title>Crew sheets, {of}</title><style>{STYLE}</style><div "
         f"class=foot>{html.escape(foot)}</div>{''.join(parts)}</html>"
     )
     return pdf(page) if sum(len(sheet.lines) for sheet in sheets) <= SHORT else pdf_aside(page)

@@ -72,8 +72,8 @@ class WorkOrder(SiteRecord):
 
 
 class Task(SiteTable):
-    """`reason` says why it was not done; `done_by` holds the keys of those who did it; `ended` is when it was
-    done."""
+    """`reason` says why it was not done; `done_by` holds the keys of those who did it, `hours_by` the
+    hours that each of them spent, where they were told; `ended` is when it was done."""
 
     work_order = ForeignKeyField(WorkOrder, backref="tasks", on_delete="CASCADE")
     number = KeyField(max_length=20)
@@ -87,6 +87,7 @@ class Task(SiteTable):
     hours_left = DoubleField(null=True)
     reason = CharField(max_length=80, null=True)
     done_by = JsonField(null=True)
+    hours_by = JsonField(null=True)
     ended = UtcField(null=True)
 
     class Meta:

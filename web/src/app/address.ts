@@ -10,6 +10,7 @@ const OF_A_WEEK = [
   "tank",
   "person",
   "seat",
+  "whole",
   "zoom",
   "day",
   "spot",

@@ -15,9 +15,12 @@ Key = tuple[str, str, int]
 
 
 class PutEdit(BaseModel):
+    """`clock`: the time of the day at which a single job starts."""
+
     kind: Literal["put"]
     jobs: list[str] = Field(min_length=1, max_length=500)
     day: Day | None = None
+    clock: time | None = None
 
 
 class MoveEdit(BaseModel):
@@ -55,6 +58,21 @@ class GiveEdit(BaseModel):
     person: str | None
 
 
+class GivingForm(BaseModel):
+    """Jobs whose work is given to a person or a crew, of them only placements with `keys`, where some are
+    named; `despite`: also what hours or the way speak against."""
+
+    jobs: list[str] = Field(min_length=1, max_length=500)
+    keys: list[Key] = Field(default=[], max_length=2000)
+    person: str | None = None
+    crew: str | None = None
+    despite: bool = False
+
+
+class GiveAllEdit(GivingForm):
+    kind: Literal["give all"]
+
+
 class ExchangeEdit(BaseModel):
     kind: Literal["exchange"]
     key: Key
@@ -82,12 +100,15 @@ class StatusEdit(BaseModel):
 
 
 class AbsenceEdit(BaseModel):
+    """`last`: away from the day to this one, from `start` on the first and until `end` on the last."""
+
     kind: Literal["absence"]
     person: str
     day: Day
     reason: str
     start: time | None = None
     end: time | None = None
+    last: Day | None = None
 
 
 class ExtraHoursEdit(BaseModel):
@@ -122,9 +143,12 @@ class SkillsEdit(BaseModel):
 
 
 class PersonDayEdit(BaseModel):
+    """`last`: to open or to give all work from the day to this one."""
+
     kind: Literal["back", "free day", "cover day"]
     person: str
     day: Day
+    last: Day | None = None
 
 
 class UndoEdit(BaseModel):
@@ -138,6 +162,7 @@ AnyEdit = Annotated[
     | NextWeekEdit
     | PinEdit
     | GiveEdit
+    | GiveAllEdit
     | ExchangeEdit
     | StartEdit
     | MendEdit
@@ -200,6 +225,26 @@ class ProgressForm(BaseModel):
     hours_left: float | None = None
     reason: str | None = Field(None, max_length=80)
     who: list[str] | None = Field(None, max_length=50)
+    ended: Moment | None = None
+    along: bool = False
+    seen: int
+
+
+class TaskReport(BaseModel):
+    """How one task went: `hours_by` holds the hours of each person."""
+
+    job: str
+    task: str
+    to: Literal["under way", "done", "not done"]
+    hours_by: dict[str, float] = Field(default={}, max_length=50)
+    hours_left: float | None = None
+    reason: str | None = Field(None, max_length=80)
+
+
+class ReportsForm(BaseModel):
+    """Several tasks reported in one go, all ended at one moment, or now."""
+
+    rows: list[TaskReport] = Field(min_length=1, max_length=500)
     ended: Moment | None = None
     along: bool = False
     seen: int

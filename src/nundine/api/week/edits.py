@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from nundine.api import schemas
 from nundine.services.ledger.edits import Edit
-from nundine.services.people import cover, hours, skills
+from nundine.services.people import cover, giving, hours, skills
 from nundine.services.week import edits, mend
 from nundine.services.week.state import WeekState
 
@@ -14,7 +14,7 @@ def made_by(state: WeekState, e: schemas.AnyEdit) -> Edit:
     here."""
     match e:
         case schemas.PutEdit():
-            return edits.put(state, e.jobs, e.day)
+            return edits.put(state, e.jobs, e.day, e.clock)
         case schemas.MoveEdit():
             return edits.move(state, e.keys, e.day, e.whole)
         case schemas.TakeOutEdit():
@@ -25,6 +25,10 @@ def made_by(state: WeekState, e: schemas.AnyEdit) -> Edit:
             return edits.pin(state, e.keys, e.on)
         case schemas.GiveEdit():
             return edits.give(state, e.key, e.seat, e.person)
+        case schemas.GiveAllEdit():
+            return giving.give_all_edit(
+                state, giving.Chosen(e.jobs, e.keys), giving.Taker(e.person, e.crew), e.despite
+            )
         case schemas.ExchangeEdit():
             return edits.exchange(state, e.key, e.seat, e.person)
         case schemas.StartEdit():
@@ -34,7 +38,7 @@ def made_by(state: WeekState, e: schemas.AnyEdit) -> Edit:
         case schemas.StatusEdit():
             return edits.set_status(state, e.to)
         case schemas.AbsenceEdit():
-            return hours.absence(state, e.person, e.day, e.reason, e.start, e.end)
+            return hours.absence(state, e.person, e.day, e.reason, e.start, e.end, e.last)
         case schemas.ExtraHoursEdit():
             return hours.extra_hours(state, e.person, e.day, e.kind, e.start, e.end)
         case schemas.LendEdit():
@@ -46,8 +50,8 @@ def made_by(state: WeekState, e: schemas.AnyEdit) -> Edit:
         case schemas.PersonDayEdit(kind="back"):
             return hours.back(state, e.person, e.day)
         case schemas.PersonDayEdit(kind="free day"):
-            return cover.free_day(state, e.person, e.day)
+            return cover.free_days(state, e.person, e.day, e.last)
         case schemas.PersonDayEdit():
-            return cover.cover_day(state, e.person, e.day)
+            return cover.cover_days(state, e.person, e.day, e.last)
         case _:
             raise TypeError(f"{e.kind} is no edit of a state")

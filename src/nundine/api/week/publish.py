@@ -11,6 +11,7 @@ from fastapi import APIRouter, Response
 
 from nundine.api.at_once import FILES_OUT
 from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
+from nundine.api.moments import Day
 from nundine.api.shared import shared
 from nundine.jobs.queue import hand_over
 from nundine.services.errors import Refused
@@ -66,9 +67,14 @@ def sheets(
     by: Literal["person", "crew"] = "person",
     only: str | None = None,
     draft: bool = False,
+    first: Day | None = None,
 ) -> Response:
     """Crew sheets of the revision that is out, of some areas or one person or crew; with `draft` of the week
-    as it stands."""
+    as it stands, with `first` of seven days from that one as they stand."""
+    if first is not None:
+        with FILES_OUT.turn(account):
+            body = crew_sheets.sheets_from(first, by, only, areas)
+        return download(body, "application/pdf", f"crew-sheets-{first}-{only or by}.pdf")
     state = load_state(week)
     number = 0 if draft else crew_sheets.newest(state.week)
     with FILES_OUT.turn(account):

@@ -18,6 +18,7 @@ from nundine.services.assets import windows
 from nundine.services.errors import Refused
 from nundine.services.ledger import commands, entries, undoing
 from nundine.services.ledger.edits import Edit
+from nundine.services.people import giving
 from nundine.services.week import (
     agree,
     asks,
@@ -151,6 +152,12 @@ def who_can(week: str, job: str, task: str, portion: int, seat: int, _: Reader) 
     return crew.who_can(load_state(week), (job, task, portion), seat)
 
 
+@router.post("/giving")
+def what_giving_brings(week: str, form: schemas.GivingForm, _: Editor) -> giving.GivingPreview:
+    chosen, to = giving.Chosen(form.jobs, form.keys), giving.Taker(form.person, form.crew)
+    return giving.preview(load_state(week), chosen, to, form.despite)
+
+
 @router.get("/review")
 @shared
 def the_review(week: str, _: Reader) -> measures.Review:
@@ -278,6 +285,28 @@ def hits_of_window(week: str, form: schemas.WindowForm, account: Answerer) -> wi
 @shared
 def the_tanks_of_areas(week: str, _: Reader, areas: Areas) -> list[TankFigures]:
     return tank.of_areas(load_state(week), areas)
+
+
+@router.post("/reports", response_model=schemas.Edited)
+def report_several(week: str, form: schemas.ReportsForm, account: Reporter) -> dict[str, Any]:
+    said = {
+        (r.job, r.task): progress.Report(
+            r.to,
+            left=r.hours_left,
+            reason=r.reason,
+            ended=form.ended if r.to == "done" else None,
+            along=form.along,
+            hours_by=r.hours_by or None,
+        )
+        for r in form.rows
+    }
+
+    def make(state: WeekState) -> Edit:
+        made = progress.report_each(state, said)
+        require_in(account, REPORT, edits.areas_touched(state, made))
+        return made
+
+    return _run(week, account, make, form.seen)
 
 
 @router.get("/load/crews")

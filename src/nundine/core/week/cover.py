@@ -1,5 +1,5 @@
-"""One person's day of work given to others: seat by seat to the best who can take it, and what nobody can
-take, with why."""
+"""One person's work of some days given to others: seat by seat to the best who can take it, and what nobody
+can take, with why."""
 
 from __future__ import annotations
 
@@ -36,14 +36,14 @@ def cover(
     problem: WeekProblem,
     placements: tuple[Placement, ...],
     person: str,
-    day: date,
+    days: Set[date],
     stay: Set[Key] = frozenset(),
 ) -> Cover:
-    """Give each seat of a person on a day to the best other person; placements with keys in `stay` keep their
-    people."""
+    """Give each seat of a person on these days to the best other person; placements with keys in `stay` keep
+    their people."""
     given: list[tuple[Placement, str]] = []
     left: list[Left] = []
-    for one in [p for p in placements if p.day == day and p.key not in stay]:
+    for one in [p for p in placements if p.day in days and p.key not in stay]:
         seat = next((n for n, s in enumerate(one.people) if s.id == person), None)
         if seat is None:
             continue

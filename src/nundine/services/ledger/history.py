@@ -170,7 +170,8 @@ def _lines(
 
 NAMED = {
     "area": "area", "areas": "area", "from": "area", "to": "area", "asset": "asset", "parent": "asset",
-    "person": "person", "people": "seat", "done_by": "person", "craft": "craft", "crafts": "craft",
+    "person": "person", "people": "seat", "done_by": "person",
+    "hours_by": "person", "craft": "craft", "crafts": "craft",
     "needs": "craft",
 }  # fmt: skip
 """What the keys in a field stand for; those of `seat` are people, or nobody yet."""

@@ -243,6 +243,7 @@ LISTED: tuple[Noun, ...] = (
             Column("hours_left", "hours left"),
             Column("reason", "why not done", matters=False),
             Column("done_by", "done by", matters=False),
+            Column("hours_by", "hours by person", matters=False),
             Column("ended", "ended", MOMENT),
         ),
         lambda key: f"{key[0]} task {key[1]}",

@@ -7,14 +7,15 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any, Literal
 
-from nundine.core.timeline import Interval, at_local
+from nundine.core.roster import moment_in_shift
+from nundine.core.timeline import Interval, at_local, week_name
 from nundine.core.week.problem import PersonHours
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import stored
 from nundine.services.people.names import name_of, person_row
 from nundine.services.week.edits import day_of_week
-from nundine.services.week.state import WeekState
+from nundine.services.week.state import WeekState, load_state
 from nundine.services.wording.phrases import day_words
 from nundine.store.roster import Absence, ExtraShift, Loan, OvertimeOffer, Person
 from nundine.store.site import Area
@@ -38,12 +39,21 @@ def _clock(state: WeekState, day: date, clock: time, after: datetime) -> datetim
 
 
 def absence(
-    state: WeekState, person: str, day: date, reason: str, start: time | None = None, end: time | None = None
+    state: WeekState,
+    person: str,
+    day: date,
+    reason: str,
+    start: time | None = None,
+    end: time | None = None,
+    last: date | None = None,
 ) -> Edit:
-    """Away for all shifts that start on a day, or for a part of them. Seats stay with the person, so that the
+    """Away for all shifts that start on a day, or for a part of them, or for all from a day to the `last`,
+    from `start` on the first of them and until `end` on the last. Seats stay with the person, so that the
     deficit shows."""
     if reason not in ABSENCE_REASONS:
         raise Refused("reason", f"Choose a reason: {', '.join(ABSENCE_REASONS)}.", field="reason")
+    if last is not None and last != day:
+        return _away_for_days(state, person, (day_of_week(state, day), last), reason, (start, end))
     name, hours = name_of(person), _shifts(state, person, day)
     if not hours:
         raise Refused("no shift", f"{name} has no shift on {day_words(day)}.", field="day")
@@ -63,6 +73,49 @@ def absence(
     return Edit(
         "absence", f"{name} is away on {day_words(day)}{part}", [_new("absence", person, away.start, after)]
     )
+
+
+def _away_for_days(
+    state: WeekState,
+    person: str,
+    days: tuple[date, date],
+    reason: str,
+    clocks: tuple[time | None, time | None],
+) -> Edit:
+    """One absence over several days, which may reach into weeks to come."""
+    (first, last), (start, end) = days, clocks
+    if not first < last <= first + timedelta(days=LONGEST_LOAN):
+        raise Refused(
+            "days",
+            f"The last day lies after the first, and not more than {LONGEST_LOAN} days later.",
+            field="last",
+        )
+    name, ending = name_of(person), load_state(week_name(last))
+    in_week = [d for d in state.problem.days if first <= d <= last]
+    if last in state.problem.days and not any(_shifts(state, person, d) for d in in_week):
+        raise Refused(
+            "no shift", f"{name} has no shift from {day_words(first)} to {day_words(last)}.", field="day"
+        )
+    night_before = state.problem.person_by_id[person].hours if person in state.problem.person_by_id else ()
+    midnight = at_local(first, time(0), state.zone)
+    away = Interval(
+        moment_in_shift(_shifts(state, person, first), first, start, state.zone)
+        if start
+        else max([midnight, *(h.end for h in night_before if h.day < first)]),
+        moment_in_shift(_shifts(ending, person, last), last, end, state.zone)
+        if end
+        else max(
+            [
+                at_local(last + timedelta(days=1), time(0), state.zone),
+                *(h.end for h in _shifts(ending, person, last)),
+            ]
+        ),
+    )
+    after = {"end": away.end.astimezone(UTC).isoformat(), "reason": reason, "day": first.isoformat()}
+    said = f"{day_words(first)}{f' {start:%H:%M}' if start else ''} to {day_words(last)}"
+    label = f"{name} is away from {said}{f' {end:%H:%M}' if end else ''}"
+    touches = {f"person {person} {d}" for d in in_week}
+    return Edit("absence", label, [_new("absence", person, away.start, after)], touches)
 
 
 def _new(entity: str, person: str, start: datetime, after: dict[str, Any]) -> Change:
@@ -134,17 +187,23 @@ def lend(state: WeekState, person: str, area: str, first: date, last: date) -> E
 
 
 def back(state: WeekState, person: str, day: date) -> Edit:
-    """Take back the absences of a person that begin on a shift's day."""
+    """Take back the absences of a person that begin on a shift's day; one that began before ends with the
+    day before."""
     name, day = name_of(person), day_of_week(state, day)
     low, high = at_local(day, time(0), state.zone), at_local(day + timedelta(days=1), time(0), state.zone)
     rows = (
         Absence.select()
         .join(Person)
-        .where((Person.key == person) & (Absence.start >= low) & (Absence.start < high))
+        .where((Person.key == person) & (Absence.end > low) & (Absence.start < high))
     )
-    changes = [_taken_back("absence", person, a.start.isoformat(), day) for a in rows]
+    changes = [
+        _taken_back("absence", person, a.start.isoformat(), day)
+        if a.start >= low
+        else _ends_before(person, a.start.isoformat(), low)
+        for a in rows
+    ]
     if not changes:
-        raise Refused("no absence", f"{name} has no absence that begins on {day_words(day)}.")
+        raise Refused("no absence", f"{name} is not away on {day_words(day)}.")
     return Edit("absence", f"{name} is back on {day_words(day)}", changes)
 
 
@@ -153,6 +212,14 @@ def _taken_back(entity: str, person: str, start: str, day: date) -> Change:
     if row is None:
         raise Refused("gone", f"This {entity} of {name_of(person)} is not there any more.")
     return Change(entity, [person, start], {**row, "day": day.isoformat()} if entity != "loan" else row, None)
+
+
+def _ends_before(person: str, start: str, moment: datetime) -> Change:
+    """An absence that ends sooner than it was to."""
+    row = stored("absence", [person, start])
+    if row is None:
+        raise Refused("gone", f"This absence of {name_of(person)} is not there any more.")
+    return Change("absence", [person, start], row, {**row, "end": moment.astimezone(UTC).isoformat()})
 
 
 def take_back(state: WeekState, person: str, day: date, what: str, start: str) -> Edit:

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from contextlib import suppress
+from datetime import date, timedelta
 from typing import Any
 
+from nundine.core.timeline import week_name
 from nundine.formats.sheets import CrewSheet, SheetLine, crew_sheets_pdf
 from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin
@@ -21,6 +23,7 @@ from nundine.services.week.links import link_to_job
 from nundine.services.week.publish import revision
 from nundine.services.week.seat_lines import SeatLine, frozen_lines, lines, of_areas
 from nundine.services.week.state import WeekState, load_state
+from nundine.services.wording.phrases import day_words
 from nundine.settings import settings
 from nundine.store.run import GOING, Run
 from nundine.store.site import Area
@@ -104,13 +107,29 @@ def sheets_of(state: WeekState, by: str, only: str, number: int) -> bytes:
     return _laid_out(state, by, [r for r in rows if only in (r.person, r.crew)], number)
 
 
+def sheets_from(first: date, by: str, only: str | None = None, areas: Collection[str] = ()) -> bytes:
+    """Sheets of seven days from any first one, as they stand, of everybody or of one person or crew."""
+    last = first + timedelta(days=6)
+    weeks = [load_state(name) for name in dict.fromkeys((week_name(first), week_name(last)))]
+    rows = [
+        r
+        for state in weeks
+        for r in of_areas(lines(state), areas)
+        if first.isoformat() <= r.day <= last.isoformat() and only in (None, r.person, r.crew)
+    ]
+    return _laid_out(weeks[0], by, rows, 0, f"{day_words(first)} to {day_words(last)}")
+
+
 def draft_sheets(state: WeekState, by: str, areas: Collection[str] = ()) -> bytes:
     """Sheets of the week as it stands, published or not; kept until its next edit."""
     key = ("sheets", id(state.problem), state.week.name, state.week.edits, by, tuple(sorted(areas)))
     return bytes(remember(key, state.problem, lambda: _laid_out(state, by, of_areas(lines(state), areas), 0)))
 
 
-def _laid_out(state: WeekState, by: str, rows: list[SeatLine], number: int) -> bytes:
+def _laid_out(
+    state: WeekState, by: str, rows: list[SeatLine], number: int, days: str | None = None
+) -> bytes:
+    """The sheets of some lines; `days` says which days they are of, if not those of the week."""
     pages: dict[str, list[SheetLine]] = {}
     for r in rows:
         page = r.name if by == "person" else r.crew
@@ -128,9 +147,10 @@ def _laid_out(state: WeekState, by: str, rows: list[SeatLine], number: int) -> b
                 r.name or "",
                 r.beside,
                 r.notes,
-                link_to_job(state.week.name, r.job),
+                link_to_job(week_name(date.fromisoformat(r.day)), r.job),
             )
             pages.setdefault(page, []).append(line)
     found = tuple(CrewSheet(name, by, tuple(its)) for name, its in sorted(pages.items()))
     week = state.week
-    return crew_sheets_pdf(state.site.name, week.name, number, week.status, state.zone, found, by == "crew")
+    of = days or f"week {week.name}"
+    return crew_sheets_pdf(state.site.name, of, number, week.status, state.zone, found, by == "crew")

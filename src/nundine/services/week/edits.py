@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import replace
-from datetime import date, time
+from datetime import date, datetime, time
 from typing import Any
 
 from nundine.core.roster import moment_in_shift
@@ -68,9 +68,10 @@ def _names(jobs: Iterable[str]) -> str:
     return ", ".join(listed[:2]) + (f" and {len(listed) - 2} more" if len(listed) > 2 else "")
 
 
-def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
-    """Put jobs into the week by hand: on a day, or where each fits first. Of several those that can be go
-    in; the others are told, with why. Raises Refused where none can."""
+def put(state: WeekState, jobs: list[str], day: date | None, clock: time | None = None) -> Edit:
+    """Put jobs into the week by hand: on a day, or where each fits first; a single one perhaps at a clock
+    time of the day. Of several those that can be go in; the others are told, with why. Raises Refused where
+    none can."""
     in_it = {p.job for p in state.placements}
     why_not = why_none(state, [j for j in jobs if j not in in_it])
     why_not |= {j: f"it is in week {state.week.name} already" for j in jobs if j in in_it}
@@ -80,8 +81,14 @@ def put(state: WeekState, jobs: list[str], day: date | None) -> Edit:
         if first in in_it:
             raise Refused("placed", f"{first} is in week {state.week.name} already.", job=first)
         raise Refused("not ready", f"{first} can not be placed: {why_not[first]}.", job=first)
-    changes = _put(placeable(state, can), can, day)
-    label = f"Put {_names(can)} in" + (f" on {day_words(day)}" if day else "")
+    if clock is not None and (day is None or len(jobs) > 1):
+        raise Refused(
+            "clock", "A time is for one job on one day. Say the day, and choose one job.", field="clock"
+        )
+    there = placeable(state, can)
+    changes = _put_at(there, can[0], day, clock) if clock and day else _put(there, can, day)
+    at = f" at {clock:%H:%M}" if clock else ""
+    label = f"Put {_names(can)} in" + (f" on {day_words(day)}{at}" if day else "")
     notes = tuple(f"{j} is not put in: {why}" for j, why in sorted(why_not.items()))
     return Edit("put", label, changes, notes=notes)
 
@@ -97,6 +104,38 @@ def _put(state: WeekState, jobs: list[str], day: date | None) -> list[Change]:
         changes += replaced(state, new, hand=True)
         placements += new
     return changes
+
+
+def _put_at(state: WeekState, number: str, day: date, clock: time) -> list[Change]:
+    """The changes that put one job in with its first task at a clock time of the day; the others follow where
+    they fit."""
+    task = state.problem.job_by_id[number].ordered_tasks[0]
+    new = list(put_in(state.problem, state.placements, number, day_of_week(state, day)))
+    first = next(n for n, p in enumerate(new) if p.task == task.id)
+    start = _in_shift(state, new[first], clock)
+    new[first] = starting_at(new[first], start, task)
+    end = new[first].end
+    late = [p for p in new if p.task != task.id and p.start and end and p.start < end]
+    open_again = {p.key: replace(p, start=None, end=None, hours=_elapsed(state, p)) for p in late}
+    return replaced(state, (open_again.get(p.key, p) for p in new), hand=True)
+
+
+def _elapsed(state: WeekState, one: Placement) -> float:
+    return elapsed_hours(one, state.problem.job_by_id[one.job].task(one.task))
+
+
+def _in_shift(state: WeekState, one: Placement, clock: time) -> datetime:
+    """A clock time within the shifts of who sits on a placement, or of all who could."""
+    task = state.problem.job_by_id[one.job].task(one.task)
+    people = {s.id for s in one.people if s.id}
+    crafts = {n.craft for n in task.needs}
+    hours_of = [
+        h
+        for p in state.problem.people
+        if (p.id in people if people else any(p.level_in(c) for c in crafts))
+        for h in p.hours
+    ]
+    return moment_in_shift(hours_of, one.day, clock, state.zone)
 
 
 def move(state: WeekState, keys: list[Key], day: date, whole: bool = True) -> Edit:
@@ -257,15 +296,7 @@ def set_start(state: WeekState, key: Key, clock: time | None) -> Edit:
         hours = elapsed_hours(one, task)
         new = replace(one, start=None, end=None, hours=hours)
         return Edit("start", f"Take the time off {key[0]}", replaced(state, [new], hand=True))
-    people = {s.id for s in one.people if s.id}
-    crafts = {n.craft for n in task.needs}
-    hours_of = [
-        h
-        for p in state.problem.people
-        if (p.id in people if people else any(p.level_in(c) for c in crafts))
-        for h in p.hours
-    ]
-    start = moment_in_shift(hours_of, one.day, clock, state.zone)
+    start = _in_shift(state, one, clock)
     new = starting_at(one, start, task)
     return Edit("start", f"Start {key[0]} at {start:%a %H:%M}", replaced(state, [new], hand=True))
 

@@ -49,6 +49,7 @@ class ReviewTask:
     area: str | None
     reason: str | None
     done_by: list[str]
+    hours_by: dict[str, float]
     ended: str | None
     published_day: str | None
     published_start: str | None
@@ -167,6 +168,7 @@ LATER: dict[str, Any] = {
     "area": None,
     "reason": None,
     "done_by": [],
+    "hours_by": {},
     "ended": None,
     **asdict(Promised()),
 }

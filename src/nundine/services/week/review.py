@@ -123,6 +123,7 @@ def _board(
                 area=areas.get(job),
                 reason=row["reason"],
                 done_by=[names.get(k, k) for k in row["done_by"] or ()],
+                hours_by=row["hours_by"] or {},
                 ended=row["ended"].isoformat() if row["ended"] else None,
                 **asdict(_against(state, promised.get((job, task)), row, today)),
             )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Set
 from typing import Any
 
 from nundine.core.lifecycle import BEGUN, EARLIER_FINISHED, FINISHED, LATER_NOT_BEGUN
@@ -17,7 +17,7 @@ from nundine.store.work_order import Task, TaskAfter, WorkOrder
 
 Step = tuple[str, str]
 """Number of a WO and of one of its tasks."""
-PROGRESS = ("state", "hours_spent", "hours_left", "reason", "done_by", "ended")
+PROGRESS = ("state", "hours_spent", "hours_left", "reason", "done_by", "hours_by", "ended")
 """Fields of a task in which its progress is reported."""
 
 
@@ -38,8 +38,11 @@ def tasks_of(numbers: set[str]) -> dict[Step, Task]:
     return {(t.job, t.number): t for t in rows}
 
 
-def before(rows: dict[Step, Task], chosen: list[Step], to: str, along: bool) -> list[Step]:
-    """Earlier tasks that are to be reported done along with the chosen ones.
+def before(
+    rows: dict[Step, Task], chosen: list[Step], to: str, along: bool, done_too: Set[Step] = frozenset()
+) -> list[Step]:
+    """Earlier tasks that are to be reported done along with the chosen ones; `done_too` are reported done
+    with them anyway.
 
     Raises
     ------
@@ -57,7 +60,11 @@ def before(rows: dict[Step, Task], chosen: list[Step], to: str, along: bool) -> 
         mine = {task for j, task in chosen if j == job}
         listed = all_of(sorted(mine))
         if to in BEGUN:
-            left = [n for n in tasks_before(steps, mine) if rows[(job, n)].state not in FINISHED]
+            left = [
+                n
+                for n in tasks_before(steps, mine)
+                if rows[(job, n)].state not in FINISHED and (job, n) not in done_too
+            ]
             if not along:
                 need(EARLIER_FINISHED, f"{job} task {listed}", {"earlier": left}, job=job, tasks=left)
             found += [(job, n) for n in left]

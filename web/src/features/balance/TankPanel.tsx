@@ -24,7 +24,7 @@ export function TankPanel({
   /** Days on the board that belong to the week beside this one. */
   elsewhere: string[];
 }) {
-  const { week, now, edit, can, openJob, craftName, areas } = useWeek();
+  const { week, now, edit, can, openJob, openGive, craftName, areas } = useWeek();
   const detail = useTank(week, craft, day, areas).data;
   const [chosen, setChosen] = useState<Set<string>>(new Set());
   const [row, setRow] = useState(0);
@@ -43,6 +43,7 @@ export function TankPanel({
     mayEdit &&
     void edit({ kind: "next week", jobs: names, day: to }).then((ok) => ok && setChosen(new Set()));
   const pin = () => mayEdit && void edit({ kind: "pin", keys, on: !meant.every((j) => j.pinned) });
+  const give = () => mayEdit && openGive({ jobs: names, keys });
   const flip = (job: string) =>
     setChosen((s) => {
       const t = new Set(s);
@@ -62,6 +63,7 @@ export function TankPanel({
     { keys: "o", what: "Take out", group: "Balance", run: out },
     { keys: "n", what: "Into next week, where it fits first", group: "Balance", run: () => later(null) },
     { keys: "p", what: "Pin or unpin", group: "Balance", run: pin },
+    { keys: "g", what: "Give to a person or crew", group: "Balance", run: give },
     ...now.days.map((d, n) => ({
       keys: `Shift+${"qwertyu"[n]}`,
       what: `Move to ${dayName(d)}`,
@@ -124,6 +126,7 @@ export function TankPanel({
               }
               elsewhere={elsewhere}
               pin={pin}
+              give={give}
               allPinned={meant.every((j) => j.pinned)}
               others={meant.some((j) => j.others > 0)}
               day={day}
@@ -188,13 +191,26 @@ interface ActionsProps {
   beside: (day: string) => void;
   elsewhere: string[];
   pin: () => void;
+  give: () => void;
   allPinned: boolean;
   /** Whether the jobs have tasks outside of the tank, which go along unless they are told to stay. */
   others: boolean;
   day: string;
 }
 
-function Actions({ now, move, out, later, beside, elsewhere, pin, allPinned, others, day }: ActionsProps) {
+function Actions({
+  now,
+  move,
+  out,
+  later,
+  beside,
+  elsewhere,
+  pin,
+  give,
+  allPinned,
+  others,
+  day,
+}: ActionsProps) {
   const days = now.days.filter((d) => d !== day);
   const alone = {
     key: "alone",
@@ -224,6 +240,9 @@ function Actions({ now, move, out, later, beside, elsewhere, pin, allPinned, oth
       </Button>
       <Button size="small" onClick={pin}>
         {allPinned ? "Unpin" : "Pin"}
+      </Button>
+      <Button size="small" onClick={give}>
+        Give <kbd>G</kbd>
       </Button>
     </>
   );

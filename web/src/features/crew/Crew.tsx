@@ -5,6 +5,7 @@ import type { Shapes } from "../../api/client";
 import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
+import { Download } from "../../kit/Download";
 import { Side } from "../../kit/Side";
 import { at as hourOf, dayName, hours } from "../../kit/words";
 import { useWeek } from "../week/context";
@@ -14,6 +15,7 @@ import { hoursLeft } from "./absences";
 import { Cell, spanOf } from "./Cell";
 import { dayClock, hourMarks } from "./dayClock";
 import { PersonDayPanel } from "./PersonDayPanel";
+import { PersonWeekPanel } from "./PersonWeekPanel";
 import { SeatPanel } from "./SeatPanel";
 import { useShownCrew } from "./useShownCrew";
 
@@ -23,10 +25,11 @@ export type Picked = { kind: "day"; person: string; day: string } | { kind: "sea
 /** Who does it: people by day, shifts to scale with the jobs inside, open seats at the top of their craft. */
 export function Crew() {
   const view = useWeek();
-  const { now, job, openJob, inAreas, shown } = view;
+  const { week, now, job, openJob, inAreas, areas, shown } = view;
   const { crew, error } = useShownCrew(view);
   const [personAt, setPersonAt] = useKept("person");
   const [seatAt, setSeatAt] = useKept("seat");
+  const [whole, setWhole] = useKept("whole");
   const picked = pickedOf(personAt, seatAt, crew?.open_seats ?? []);
   const span = useSpan(shown, "Crew", picked?.kind === "day" ? picked.day : picked?.item.day);
   const spread = span.span < 7;
@@ -39,6 +42,13 @@ export function Crew() {
   const pick = (p: Picked) => {
     setPersonAt(p.kind === "day" ? `${p.person}~${p.day}` : "");
     setSeatAt(p.kind === "seat" ? seatName(p.item) : "");
+    setWhole("");
+    openJob(null);
+  };
+  const openWhole = (person: string) => {
+    setWhole(person);
+    setPersonAt("");
+    setSeatAt("");
     openJob(null);
   };
   const follow = useFollow(".crew .picked");
@@ -72,6 +82,12 @@ export function Crew() {
     { keys: "ArrowLeft", what: "Day before", group: "Crew", run: () => go(0, -1) },
     { keys: "ArrowRight", what: "Day after", group: "Crew", run: () => go(0, 1) },
     {
+      keys: "Enter",
+      what: "All days of the person as a list",
+      group: "Crew",
+      run: () => picked?.kind === "day" && openWhole(picked.person),
+    },
+    {
       keys: "t",
       what: "Next open seat",
       group: "Crew",
@@ -103,6 +119,7 @@ export function Crew() {
     );
   const days = span.days;
   const longest = Math.max(1, ...people.flatMap((p) => p.days.map(hoursLeft)));
+  const of = areas.map((a) => `&areas=${encodeURIComponent(a)}`).join("");
   const clockOf = (day: string) =>
     dayClock(
       people.map((p) => p.days[shown.indexOf(day)]!),
@@ -112,6 +129,7 @@ export function Crew() {
       longest,
     );
   const clocks = new Map(spread ? days.map((d) => [d, clockOf(d)]) : []);
+  const allDays = whole ? crew.people.find((p) => p.key === whole) : undefined;
   const person = picked?.kind === "day" ? crew.people.find((p) => p.key === picked.person) : undefined;
   return (
     <div className="split">
@@ -130,6 +148,7 @@ export function Crew() {
               Next open seat <kbd>T</kbd>
             </Button>
           )}
+          <Download href={`/api/weeks/${week}/sheets.pdf?by=person&first=${shown[0]}${of}`}>Sheets</Download>
           <SpanChoice of={span} />
         </div>
         <div
@@ -206,10 +225,16 @@ export function Crew() {
                 )}
                 {own.map((p) => (
                   <div key={p.key} className="gridrow" role="row">
-                    <div className="who" role="rowheader">
-                      <div className="strong cut" dir="auto" style={{ textAlign: "left" }} title={p.name}>
+                    <div className={`who ${whole === p.key ? "picked" : ""}`} role="rowheader">
+                      <button
+                        className="plain strong cut"
+                        dir="auto"
+                        style={{ textAlign: "left", display: "block", width: "100%" }}
+                        title={`${p.name}: all days as a list`}
+                        onClick={() => openWhole(p.key)}
+                      >
                         {p.name}
-                      </div>
+                      </button>
                       <div className="small soft cut">
                         level {p.level}
                         {p.crafts.length > 1
@@ -277,8 +302,15 @@ export function Crew() {
               key={picked.person + picked.day}
               person={person}
               day={person.days[shown.indexOf(picked.day)]!}
+              openWeek={() => openWhole(person.key)}
             />
           </InWeekOf>
+        ) : allDays ? (
+          <PersonWeekPanel
+            key={allDays.key}
+            person={allDays}
+            openDay={(day) => pick({ kind: "day", person: allDays.key, day })}
+          />
         ) : (
           <p className="soft">
             Pick a person's day, or an open seat (T). Arrows move; D shows one day alone.

@@ -1,23 +1,34 @@
-import { Button, Dropdown } from "antd";
+import { Button } from "antd";
 import { useState } from "react";
 
 import type { Key, Shapes } from "../../api/client";
 import { useShortcuts } from "../../app/keys";
-import { Clock } from "../../kit/When";
-import { clock, count, dayName, from, hours } from "../../kit/words";
+import { count, dayName, from, hours } from "../../kit/words";
 import { Priority } from "../gather/Marks";
 import { useWeek } from "../week/context";
 import { reasonsOf } from "./absences";
+import { AwayForm } from "./AwayForm";
 import { HoursByHand } from "./HoursByHand";
 import { SeatPanel } from "./SeatPanel";
 import { Skills } from "./Skills";
+import { StartField } from "./StartField";
 
 type Item = Shapes["SeatItem"];
 
 /** One person's day: shifts, jobs, absence; who else could take each seat. */
-export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; day: Shapes["PersonDay"] }) {
+export function PersonDayPanel({
+  person,
+  day,
+  openWeek,
+}: {
+  person: Shapes["PersonRow"];
+  day: Shapes["PersonDay"];
+  /** Shows the person's whole week. */
+  openWeek?: () => void;
+}) {
   const { now, edit, can, openMend } = useWeek();
   const [seat, setSeat] = useState<Item | null>(null);
+  const [leaving, setLeaving] = useState(false);
   const mayEdit = can("edit");
   const reasons = reasonsOf(day);
   const away = (reason: string) =>
@@ -29,6 +40,7 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
       ? [
           { keys: "s", what: "Sick this day", group: "Crew", run: () => away("sick") },
           { keys: "f", what: "Open the seats of this day", group: "Crew", run: () => other("free day") },
+          { keys: "a", what: "Away for days or hours", group: "Crew", run: () => setLeaving(true) },
           {
             keys: "c",
             what: "Give the work of this day to others",
@@ -61,6 +73,11 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
         <h1 dir="auto" style={{ textAlign: "left" }}>
           {person.name}
         </h1>
+        {openWeek && (
+          <Button size="small" type="link" style={{ padding: 0, float: "right" }} onClick={openWeek}>
+            All days
+          </Button>
+        )}
         <p className="soft">
           {dayName(day.day)} · {person.crafts.map((c) => `${c.name.toLowerCase()} ${c.level}`).join(", ")} ·{" "}
           {person.crew}
@@ -88,16 +105,9 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
               </Button>
             )}
             {day.shifts.length > 0 && (
-              <Dropdown
-                trigger={["click"]}
-                autoFocus
-                menu={{
-                  items: ["leave", "training", "other"].map((r) => ({ key: r, label: r })),
-                  onClick: ({ key }) => away(key),
-                }}
-              >
-                <Button size="small">Away ▾</Button>
-              </Dropdown>
+              <Button size="small" onClick={() => setLeaving(true)}>
+                Away … <kbd>A</kbd>
+              </Button>
             )}
             {reasons && (
               <Button size="small" onClick={() => other("back")}>
@@ -126,6 +136,11 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
           </div>
         )}
       </section>
+      {leaving && (
+        <section>
+          <AwayForm person={person.key} day={day.day} close={() => setLeaving(false)} />
+        </section>
+      )}
       <HoursByHand key={person.key + day.day} person={person} day={day} />
       {day.conflicts.length > 0 && (
         <section className="box brickbox">
@@ -150,12 +165,6 @@ export function PersonDayPanel({ person, day }: { person: Shapes["PersonRow"]; d
 function Work({ item, swap }: { item: Item; swap: () => void }) {
   const { now, edit, can, openJob } = useWeek();
   const key: Key = [item.job, item.task, item.portion];
-  const [time, setTime] = useState("");
-  const start = () => {
-    if (!time) return;
-    void edit({ kind: "start", key, clock: time });
-    setTime("");
-  };
   return (
     <div className="item">
       <div className="row">
@@ -180,28 +189,7 @@ function Work({ item, swap }: { item: Item; swap: () => void }) {
           <Button size="small" onClick={() => edit({ kind: "pin", keys: [key], on: !item.pinned })}>
             {item.pinned ? "Unpin" : "Pin"}
           </Button>
-          <form
-            className="row"
-            onSubmit={(e) => {
-              e.preventDefault();
-              start();
-            }}
-          >
-            <Clock
-              bare
-              empty
-              label={`Start of ${item.job}`}
-              placeholder={item.start ? clock(item.start, now.timezone) : "start"}
-              value={time}
-              change={setTime}
-              width={72}
-            />
-            {time && (
-              <Button size="small" type="primary" htmlType="submit">
-                Set start
-              </Button>
-            )}
-          </form>
+          <StartField item={item} />
         </div>
       )}
     </div>

@@ -6,6 +6,7 @@ import { useShortcuts } from "../../app/keys";
 import { hours, when } from "../../kit/words";
 import { useWeek } from "../week/context";
 import { Change } from "./Change";
+import { StartField } from "./StartField";
 
 /** Who can take this seat, best first, with why. */
 export function SeatPanel({
@@ -46,9 +47,13 @@ export function SeatPanel({
           Seat {item.seat + 1} of {item.seats}: {craftName(item.craft)}, level {item.level}
           {item.certificate ? `, ${item.certificate}` : ""}
         </p>
-        <Button size="small" type="link" style={{ padding: 0 }} onClick={() => openJob(item.job)}>
-          Open the job
-        </Button>
+        <div className="row">
+          <Button size="small" type="link" style={{ padding: 0 }} onClick={() => openJob(item.job)}>
+            Open the job
+          </Button>
+          <span className="grow" />
+          {can("edit") && <StartField item={item} />}
+        </div>
       </section>
       <section>
         <h2>Who can take this seat</h2>

@@ -7,7 +7,7 @@ import { useWeek } from "../week/context";
 
 /** What can be done with the jobs that are chosen, each with one undo. */
 export function ActOnJobs({ chosen }: { chosen: Chosen }) {
-  const { now, edit, can, openMend } = useWeek();
+  const { now, edit, can, openMend, openGive } = useWeek();
   if (!can("edit")) return null;
   const jobs = [...chosen.keys];
   const act = async (what: AnyEdit) => {
@@ -45,6 +45,9 @@ export function ActOnJobs({ chosen }: { chosen: Chosen }) {
       >
         <Button size="small">To next week ▾</Button>
       </Dropdown>
+      <Button size="small" onClick={() => openGive({ jobs })}>
+        Give to …
+      </Button>
       {now.status === "published" && (
         <Button size="small" onClick={() => openMend(jobs.slice(0, 50))}>
           Mend them in

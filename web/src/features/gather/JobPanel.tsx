@@ -6,10 +6,12 @@ import { keys, useJob, useWhy } from "../../api/queries";
 import { dayName, hours, localDay, when } from "../../kit/words";
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
+import { GiveNow } from "../give/GiveNow";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
+import { PutOnDay } from "./PutOnDay";
 
 const STATE_WORDS: Record<string, string> = {
   stopped: "asset stopped",
@@ -112,6 +114,7 @@ export function JobPanel({ number }: { number: string }) {
                 {j.shut.length ? "Put it in all the same" : "Put it in"}
               </Button>
             )}
+            {!placed && j.why_not_placed === null && <PutOnDay key={number} job={number} />}
             {placed && (
               <Button size="small" onClick={() => edit({ kind: "pin", keys: placements, on: !pinned })}>
                 {pinned ? "Unpin" : "Pin"}
@@ -137,6 +140,7 @@ export function JobPanel({ number }: { number: string }) {
             )}
           </div>
         )}
+        {mayEdit && placed && <GiveNow key={number} job={number} />}
       </section>
       <Line job={j} />
       {j.history.length > 0 && (

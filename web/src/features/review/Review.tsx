@@ -14,6 +14,7 @@ import { Board, rowKey, type Row } from "./Board";
 import { ClosePanel } from "./ClosePanel";
 import { Measures } from "./Measures";
 import { Reopen } from "./Reopen";
+import { ReportPanel } from "./ReportPanel";
 import { TaskPanel } from "./TaskPanel";
 
 /** How is it going, what did we learn: the board of a day, progress of each task, schedule compliance with its formula. */
@@ -30,6 +31,7 @@ export function Review() {
   const [marked, setMarked] = useState<Set<string>>(new Set());
   const [why, setWhy] = useState<string | null>(null);
   const [closing, setClosing] = useState(false);
+  const [reporting, setReporting] = useState<Row[]>([]);
   const tasks = (review.data?.tasks ?? []).filter((t) => inAreas(t.area));
   const rows = tasks.filter((t) => (!day || t.day === day) && (!crew || t.crews.includes(crew)));
   const crews = [...new Set(tasks.flatMap((t) => t.crews))].sort();
@@ -98,6 +100,12 @@ export function Review() {
             run: () => setMarked(chosen.length ? new Set() : new Set(rows.map(rowKey))),
           },
           { keys: "s", what: "Started", group: "Run", run: () => say(about, "under way") },
+          {
+            keys: "r",
+            what: "Report with date, hours and people",
+            group: "Run",
+            run: () => setReporting(about),
+          },
           { keys: "e", what: "Done (ended)", group: "Run", run: () => say(about, "done") },
           {
             keys: "n",
@@ -130,6 +138,16 @@ export function Review() {
   const opened = open ? tasks.find((t) => rowKey(t) === open) : undefined;
   return (
     <div className="split">
+      {reporting.length > 0 && (
+        <ReportPanel
+          tasks={reporting}
+          review={review.data}
+          close={(sent) => {
+            setReporting([]);
+            if (sent) setMarked(new Set());
+          }}
+        />
+      )}
       {closing && <ClosePanel close={() => setClosing(false)} />}
       <div className="main">
         <div className="bar wrap">
@@ -194,6 +212,9 @@ export function Review() {
             </Button>
             <Button size="small" type="primary" onClick={() => say(about, "done")}>
               Done <kbd>E</kbd>
+            </Button>
+            <Button size="small" onClick={() => setReporting(about)}>
+              With hours … <kbd>R</kbd>
             </Button>
             {why === null ? (
               <Button size="small" onClick={() => setWhy(reasons[0] ?? "other")}>

@@ -12,6 +12,7 @@ import { Palette } from "../../app/Palette";
 import { useTitle } from "../../app/title";
 import { count, percent, weekBeside } from "../../kit/words";
 import { BuildPanel } from "../build/BuildPanel";
+import { GivePanel, type Selection } from "../give/GivePanel";
 import { MendPanel } from "../mend/MendPanel";
 import { BreakIn } from "../orders/BreakIn";
 import { OrderPanel } from "../orders/OrderPanel";
@@ -80,9 +81,10 @@ function Opened({
   const toStep = (s: Step) => go(`/week/${week}/${s}${sameView()}`);
   const toWeek = (name: string) => go(`/week/${name}/${step}${sameViewOfAnotherWeek()}`);
   const [shown, show] = useState<
-    "help" | "palette" | "build" | "mend" | "break-in" | "new" | "change" | null
+    "help" | "palette" | "build" | "mend" | "break-in" | "give" | "new" | "change" | null
   >(null);
   const [coming, setComing] = useState<string[]>([]);
+  const [giving, setGiving] = useState<Selection>({ jobs: [] });
   useTitle(`${STEP_NAMES[step]} ${week}`);
   useEffect(() => localStorage.setItem("step", step), [step]);
   const around = useMemo(
@@ -96,6 +98,10 @@ function Opened({
         show("mend");
       },
       openBreakIn: () => show("break-in"),
+      openGive: (what: Selection) => {
+        setGiving(what);
+        show("give");
+      },
       openOrder: (what: "new" | "change") => show(what),
     }),
     [me, chosen],
@@ -190,6 +196,7 @@ function Opened({
         </Broken>
       </main>
       {shown === "mend" && <MendPanel key={coming.join()} start={coming} close={() => show(null)} />}
+      {shown === "give" && <GivePanel selection={giving} close={() => show(null)} />}
       {shown === "break-in" && (
         <BreakIn
           close={() => show(null)}

@@ -1,6 +1,7 @@
 import { createContext, useContext } from "react";
 
 import type { AnyEdit, Key, Overview, Shapes } from "../../api/client";
+import type { Selection } from "../give/GivePanel";
 import type { Reported } from "./useEdits";
 
 /** What every step of the week needs. */
@@ -22,6 +23,8 @@ export interface WeekView {
     remark: string,
   ) => Promise<boolean>;
   report: (form: Reported) => Promise<boolean>;
+  /** Several tasks, each in its own way; all that is done ended at one moment, or now. */
+  reportAll: (rows: Shapes["TaskReport"][], ended: string | null) => Promise<boolean>;
   /** Draw (no `was`), change, or take away (no `start`) a window. */
   changeWindow: (form: Omit<Shapes["WindowForm"], "seen">) => Promise<boolean>;
   busy: boolean;
@@ -38,6 +41,8 @@ export interface WeekView {
   /** Mend, perhaps with jobs that are to come in. */
   openMend: (jobs?: string[]) => void;
   openBreakIn: () => void;
+  /** Give a selection to one person or crew. */
+  openGive: (selection: Selection) => void;
   /** The form of the job shown, or of a new WO. */
   openOrder: (what: "new" | "change") => void;
 }

@@ -136,6 +136,21 @@ export function useEdits(week: string) {
           },
       );
     };
+    const reportAll = (rows: Shapes["TaskReport"][], ended: string | null, along = false): Promise<boolean> =>
+      run(
+        () =>
+          need(
+            http.POST("/api/weeks/{week}/reports", {
+              params: path,
+              body: { rows, ended, along, seen: seen() },
+            }),
+          ),
+        (bad) =>
+          bad.code === "order" && {
+            label: "Take them along",
+            act: () => void reportAll(rows, ended, true),
+          },
+      );
     const other = (edit: AnyEdit) => {
       if (edit.kind !== "next week") return undefined;
       const monday = client.getQueryData<Overview>(keys.part(week, "overview"))?.days[0] ?? "";
@@ -172,6 +187,7 @@ export function useEdits(week: string) {
           need(http.POST("/api/weeks/{week}/windows", { params: path, body: { ...form, seen: seen() } })),
         ),
       report,
+      reportAll: (rows: Shapes["TaskReport"][], ended: string | null) => reportAll(rows, ended),
     };
   }, [client, run, seen, waiting, week]);
 }

@@ -12,7 +12,7 @@ import { useEvents } from "./useEvents";
 /** What is the same for both weeks: who looks, at which areas, and what opens beside them. */
 type Around = Pick<
   WeekView,
-  "me" | "areas" | "inAreas" | "openBuild" | "openMend" | "openBreakIn" | "openOrder"
+  "me" | "areas" | "inAreas" | "openBuild" | "openMend" | "openBreakIn" | "openOrder" | "openGive"
 >;
 
 export function useShownWeek(week: string, now: Overview, around: Around) {
