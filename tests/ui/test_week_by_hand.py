@@ -155,7 +155,7 @@ def test_crew_and_agree_spread_out_three_days_or_one_with_an_hour_ruler(open_as:
     page.get_by_role("button", name="Days after").click()
     expect(heads.nth(1)).to_contain_text("Thu 3 Dec")
     page.keyboard.press("3")
-    expect(page.get_by_text("Thu 3 Dec", exact=True)).to_be_visible()
+    expect(page.locator(".agree").get_by_text("Thu 3 Dec", exact=True)).to_be_visible()
     expect(page.get_by_text("Mon 30", exact=True)).to_be_hidden()
     page.keyboard.press("d")
     expect(page.locator(".agree .tick", has_text="13")).to_be_visible()
