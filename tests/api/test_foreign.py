@@ -15,6 +15,7 @@ from nundine.services.background import runs
 from nundine.services.background.working import Stopped
 from nundine.services.exchange.foreign import bring_in, files
 from nundine.services.exchange.stored_rows import standing_work
+from nundine.store.asset import Asset
 from nundine.store.foreign import Bringing
 from nundine.store.run import Run
 from nundine.store.work_order import Task, WorkOrder
@@ -63,6 +64,30 @@ def test_an_export_comes_in_and_its_mapping_is_known_the_next_time(client: Clien
     again = opened(http)
     assert again["saved"] == "North system"
     assert again["mapping"]["values"]["craft"] == GERMAN
+
+
+def test_assets_areas_and_crafts_that_nobody_knows_are_listed_and_made_with_the_wos(client: Client) -> None:
+    http = client("sven")
+    text = "order;machine;machine name;zone;craft;hours;title\n"
+    text += "".join(f"Y-{n};Q{n % 3};Press {n % 3};Hall {n % 2};Fettler;2;Grease it {n}\n" for n in range(9))
+    one = http.post("/api/foreign", files={"file": ("halls.csv", text.encode())}).json()
+    mapping = {**one["mapping"], "make": ["asset", "area", "craft"], "defaults": {"kind": "corrective"}}
+    body = {"mapping": mapping, "decision": {}}
+    told = http.post(f"/api/foreign/{one['id']}/preview", json={"mapping": mapping}).json()
+    named = sorted((m["kind"], m["key"]) for m in told["made"])
+    assert named == [
+        ("area", "Hall 0"), ("area", "Hall 1"), ("asset", "Q0"), ("asset", "Q1"), ("asset", "Q2"),
+        ("craft", "fettler"),
+    ]  # fmt: skip
+    assert http.post(f"/api/foreign/{one['id']}/difference", json=body).json()["made"] == told["made"]
+    assert http.post(f"/api/foreign/{one['id']}/bring-in", json=body).status_code == 200
+    done = http.get(f"/api/foreign/{one['id']}").json()
+    assert (done["state"], done["result"]["new"], done["result"]["made"]) == ("done", 9, 6)
+    asset = Asset.get(Asset.key == "Q1")
+    assert (asset.name, asset.area.key) == ("Press 1", "Hall 1")
+    again = http.post("/api/foreign", files={"file": ("halls.csv", text.encode())}).json()
+    told = http.post(f"/api/foreign/{again['id']}/preview", json={"mapping": mapping}).json()
+    assert told["made"] == []
 
 
 def test_the_same_export_again_changes_nothing(client: Client) -> None:

@@ -6,6 +6,7 @@ from __future__ import annotations
 import io
 import re
 from collections.abc import Iterator
+from pathlib import Path
 
 import pypdf
 import pytest
@@ -179,3 +180,33 @@ def test_many_tasks_are_reported_at_once_with_hours_by_person(open_as: Open) -> 
     told(page, "2 tasks are reported")
     expect(rows.filter(has_text="1.75 of")).not_to_have_count(0)
     expect(rows.filter(has_text="under way")).not_to_have_count(0)
+
+
+def test_a_list_of_bare_letters_dates_and_capitals_comes_in_with_new_assets_listed_before(
+    open_as: Open, tmp_path: Path
+) -> None:
+    page = open_as("sven")
+    file = tmp_path / "old.csv"
+    lines = [f"{n % 28 + 1:02}.05.2026;{'XYZ'[n % 3]};REPLACE SEAL {n};K;{n}.50" for n in range(60)]
+    file.write_text("\n".join(["DAY;MCH;TXT;TYP;CST", *lines]))
+    page.get_by_role("link", name="Files").click()
+    page.set_input_files("input[type=file]", file)
+    reading = side(page)
+    expect(reading.get_by_text("2 columns to choose")).to_be_visible()
+    reading.get_by_label("Hours if missing", exact=True).fill("1:30")
+    reading.get_by_label("Craft if missing").click()
+    page.get_by_title("mech", exact=True).click()
+    new = reading.get_by_role("region", name="New here")
+    new.get_by_role("checkbox", name="make the 3 unknown assets").check()
+    new.get_by_label("Area of new assets").click()
+    page.get_by_title("north", exact=True).click()
+    expect(new).to_contain_text("3 assets will be made")
+    reading.get_by_label("kind of work K means").click()
+    page.get_by_title("corrective", exact=True).last.click()
+    page.get_by_role("button", name="Compare with what is here").click()
+    expect(page.get_by_role("table", name="Made with them").get_by_role("row")).to_have_count(3)
+    page.get_by_role("button", name="Bring in").click()
+    told(page, re.compile("60 new WOs.* 3 assets, areas and crafts made"))
+    page.goto("/week/2026-W49/gather?find=replace%20seal%207")
+    page.get_by_role("grid", name="Backlog").get_by_role("row").nth(1).click()
+    expect(side(page).get_by_text(re.compile("≈ Guessed: "))).to_contain_text("craft")

@@ -21,6 +21,7 @@ class MappingShape(BaseModel):
     chain: bool
     values: dict[str, dict[str, str]]
     defaults: dict[str, str]
+    make: list[Literal["asset", "area", "craft"]] = []
 
 
 class MappingForm(BaseModel):

@@ -65,6 +65,18 @@ FIELDS: tuple[Field, ...] = (
         "place, anlage, anlagennummer, maschine, objekt, ort, equipement, installation, lieu",
     ),
     _field(
+        "asset_name",
+        "asset name",
+        "asset name, asset description, equipment name, equipment description, machine name, object name, "
+        "location name, anlagenbezeichnung, anlagenname, objektbezeichnung, designation equipement",
+    ),
+    _field(
+        "area",
+        "area",
+        "area, site area, zone, district, region, section, department, plant section, bereich, abteilung, "
+        "werk, secteur, atelier",
+    ),
+    _field(
         "kind",
         "kind of work",
         "kind, kind of work, type, work type, order type, category, class, art, auftragsart, typ, "
@@ -153,17 +165,44 @@ FIELD_BY_NAME = {f.name: f for f in FIELDS}
 
 
 def _likeness(column: str, field: Field) -> float:
-    name = re.sub(r" (2|3)$", "", plain(column))
+    """How well a column's name suits a field, 0 to 1, whatever capitals, signs and cuts it was written
+    with."""
+    name = re.sub(r" (2|3)$", "", plain(_parted(column)))
     best = 0.0
     for word in field.words:
         if name == word:
             return 1.0
+        if len(name) > 4 and name.replace(" ", "") == word.replace(" ", ""):
+            return 0.97
         tokens, wanted = set(name.split()), set(word.split())
         if wanted <= tokens or (len(name) > 2 and tokens <= wanted):
             best = max(best, 0.75 + 0.05 * len(tokens & wanted) - 0.04 * len(tokens ^ wanted))
+        elif _abbreviates(name, word):
+            best = max(best, 0.62)
         elif len(name) > 4 and len(word) > 4:
             best = max(best, 0.8 * SequenceMatcher(None, name, word).ratio() - 0.05)
     return best
+
+
+def _parted(column: str) -> str:
+    """`WorkOrderNo` and `work_order_no` as words."""
+    return re.sub(r"(?<=[a-z])(?=[A-Z])|_", " ", column)
+
+
+def _abbreviates(short: str, word: str) -> bool:
+    """Whether a name is a word cut short, each of its parts in order: `descr`, `eqp no`, `mch`, `dsc`."""
+    parts, whole = short.split(), word.split()
+    if len(short.replace(" ", "")) < 3 or len(parts) > len(whole):
+        return False
+    return all(_cut(a, b) for a, b in zip(parts, whole, strict=False)) and len(parts) == len(whole)
+
+
+def _cut(short: str, word: str) -> bool:
+    """The beginning of a word, or the beginning of its consonants."""
+    if word.startswith(short):
+        return len(short) >= 2 or short == word
+    bones = word[0] + re.sub(r"[aeiou]", "", word[1:])
+    return len(short) >= 3 and bones.startswith(short)
 
 
 def _values(cells: Sequence[Any], field: str, known: Mapping[str, Mapping[str, str]]) -> float:
@@ -235,7 +274,56 @@ def guess_columns(table: ForeignTable, known: Mapping[str, Mapping[str, str]]) -
     for _, _, column, name in sorted(scores, reverse=True):
         if name not in found and column not in found.values():
             found[name] = column
-    return _settled(found)
+    return _settled(_by_shape(found, cells))
+
+
+def _by_shape(found: dict[str, str], cells: Mapping[str, Sequence[Any]]) -> dict[str, str]:
+    """What a list must have and no column is named for is looked for in the shape of the columns left: the
+    only one of dates, the longest text, few short codes."""
+    out = dict(found)
+
+    def left() -> dict[str, list[Any]]:
+        taken = set(out.values())
+        return {c: [x for x in its if not blank(x)] for c, its in cells.items() if c not in taken}
+
+    if not any(f in out for f in DATES):
+        dates = [c for c, its in left().items() if its and all(map(_is_written, its))]
+        if len(dates) == 1:
+            out["raised"] = dates[0]
+    if "title" not in out and "task_title" not in out:
+        texts = {c: _length(its) for c, its in left().items() if _length(its) >= LEAST_TITLE}
+        if texts:
+            out["title"] = max(texts, key=lambda c: texts[c])
+    if "asset" not in out:
+        codes = [c for c, its in left().items() if _are_codes(its)]
+        if len(codes) == 1:
+            out["asset"] = codes[0]
+    return out
+
+
+LEAST_TITLE, LONGEST_CODE = 9.0, 16
+"""Letters that a title has on average, and that a code has at most."""
+
+
+def _is_written(cell: Any) -> bool:
+    """A date that is no bare figure."""
+    return isinstance(cell, date) or (isinstance(cell, str) and _is_date(cell))
+
+
+def _length(cells: Sequence[Any]) -> float:
+    """Average length of what is text; 0 where less than four fifths of the cells hold letters."""
+    texts = [c for c in cells if isinstance(c, str) and any(x.isalpha() for x in c)]
+    return sum(map(len, texts)) / len(texts) if texts and len(texts) > 0.8 * len(cells) else 0.0
+
+
+def _are_codes(cells: Sequence[Any]) -> bool:
+    """Short, with letters, and each many times."""
+    words = [str(c).strip() for c in cells]
+    return (
+        len(words) > 3
+        and all(len(w) <= LONGEST_CODE and any(x.isalpha() for x in w) for w in words)
+        and len(set(words)) <= max(2, len(words) // 2)
+    )
 
 
 def _settled(found: dict[str, str]) -> dict[str, str]:

@@ -86,7 +86,9 @@ class ForeignMapping:
     values
         Ours by their word, for craft, kind, state, asset, asset_state, permit and must.
     defaults
-        What holds where a column or a cell is missing: kind, craft.
+        What holds where a column or a cell is missing: kind, craft, hours, the area of new assets.
+    make
+        Kinds of which unknown words are made on the way in: asset, area, craft.
     """
 
     name: str = ""
@@ -98,6 +100,7 @@ class ForeignMapping:
     chain: bool = True
     values: dict[str, dict[str, str]] = field(default_factory=dict)
     defaults: dict[str, str] = field(default_factory=lambda: {"kind": "corrective"})
+    make: list[str] = field(default_factory=list)
 
     def document(self) -> dict[str, Any]:
         return asdict(self)

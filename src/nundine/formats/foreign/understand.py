@@ -8,7 +8,7 @@ from collections.abc import Mapping as Words
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, time
 from hashlib import blake2b
-from typing import Any
+from typing import Any, cast
 from zoneinfo import ZoneInfo
 
 from nundine.core.characters import BAD, key_fault
@@ -16,6 +16,7 @@ from nundine.formats.bad import BadCell
 from nundine.formats.foreign import cells
 from nundine.formats.foreign.cells import blank, plain
 from nundine.formats.foreign.fields import DATES, FIELD_BY_NAME, ORDER_FIELDS
+from nundine.formats.foreign.making import Made, Makeable
 from nundine.formats.foreign.mapping import ForeignMapping, meaning
 from nundine.formats.foreign.table import ForeignTable
 
@@ -33,7 +34,7 @@ TOTALS = {
     "grand total",
     "total general",
 }
-NAMED = ("asset", "kind", "state", "permit", "must", "asset_state", "craft")
+NAMED = ("asset", "kind", "state", "permit", "must", "asset_state", "craft", "area")
 SAYS_WHICH = ("asset", "title", "task_title", "kind", "raised")
 """What tells a WO from others where a list has no numbers, for it stays from one export to the next."""
 NO_NUMBERS = (
@@ -61,7 +62,8 @@ class RowProblem:
 @dataclass
 class Understood:
     """What a table says: fields of WOs by number, their tasks by number, problems, and what was left out, in
-    words. `guessed`: by number what was not said: kind, hours, craft."""
+    words. `guessed`: by number what was not said: kind, hours, craft. `made`: what nobody here knows yet and
+    will be made."""
 
     orders: dict[str, dict[str, Any]] = field(default_factory=dict)
     tasks: dict[str, dict[str, dict[str, Any]]] = field(default_factory=dict)
@@ -69,18 +71,21 @@ class Understood:
     problems: list[RowProblem] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     guessed: dict[str, set[str]] = field(default_factory=dict)
+    made: Made = field(default_factory=Made)
 
     def without_problems(self) -> Understood:
         """Only WOs none of whose rows has a problem."""
         bad = {p.number for p in self.problems}
         keep = [n for n in self.orders if n not in bad]
+        orders, tasks = {n: self.orders[n] for n in keep}, {n: self.tasks.get(n, {}) for n in keep}
         return Understood(
-            {n: self.orders[n] for n in keep},
-            {n: self.tasks.get(n, {}) for n in keep},
+            orders,
+            tasks,
             {n: self.rows[n] for n in keep},
             [],
             self.notes,
             {n: self.guessed[n] for n in keep if n in self.guessed},
+            self.made.used(orders, tasks),
         )
 
 
@@ -92,7 +97,7 @@ def understand(
     Parameters
     ----------
     known
-        For craft and asset: our key by each plain key and name.
+        For craft, asset and area: our key by each plain key and name.
 
     Notes ----- Lines of totals are left out; a row without WO number belongs to the WO above it if it tells
     of a task; a row that says the very same again is taken once.
@@ -118,6 +123,12 @@ class _Reading:
                 what = f"choose a column for {FIELD_BY_NAME[name].label}"
                 else_ = ", or say which hours hold if they are missing" if name == "hours" else ""
                 self.out.problems.append(RowProblem(0, "", what + else_, name))
+        if "craft" not in self.at and not self.m.defaults.get("craft"):
+            what = "choose a column for craft, or the craft that holds where none is given"
+            self.out.problems.append(RowProblem(0, "", what, "craft"))
+        if self._lacks_area():
+            what = "choose a column for area, or say in which area new assets lie"
+            self.out.problems.append(RowProblem(0, "", what, "area"))
         if self.out.problems:
             return self.out
         if "number" not in self.at:
@@ -148,6 +159,18 @@ class _Reading:
                 f"{number}: its rows differ in {', '.join(sorted(set(fields)))}; the first one is taken"
             )
         return self.out
+
+    def _lacks_area(self) -> bool:
+        """Whether assets will be made and nothing says where they lie."""
+        if "asset" not in self.m.make or "asset" not in self.at or "area" in self.at or self._area():
+            return False
+        words = {str(c[self.at["asset"]]) for _, c in self.t.rows if not blank(c[self.at["asset"]])}
+        return any(meaning(self.m.values, self.known, "asset", w) is None for w in words)
+
+    def _area(self) -> str | None:
+        """Where new assets lie if a row does not say: as it was said, or in the only area of the site."""
+        areas = set(self.known.get("area", {}).values())
+        return self.m.defaults.get("area") or (next(iter(areas)) if len(areas) == 1 else None)
 
     def _cell(self, content: tuple[Any, ...], name: str) -> Any:
         return content[self.at[name]] if name in self.at and not blank(content[self.at[name]]) else None
@@ -218,7 +241,7 @@ class _Reading:
         for name in ORDER_FIELDS:
             cell = self._cell(content, name)
             if name in self.at and cell is not None:
-                values[name] = self._value(name, cell)
+                values[name] = self._asset(content, cell) if name == "asset" else self._value(name, cell)
             elif name in self.at and name in (*DATES[1:], "description"):
                 values[name] = "" if name == "description" else None
         if "asset" not in values and not repeated and number not in self.out.orders:
@@ -269,11 +292,34 @@ class _Reading:
         local = datetime.combine(day, clock or (time(23, 59) if late else time(0)), self.zone)
         return local.astimezone(UTC)
 
-    def _meaning(self, name: str, cell: Any) -> str:
+    def _meaning(self, name: str, cell: Any, **more: str | None) -> str:
         found = meaning(self.m.values, self.known, name, cell)
+        if found is None and name in self.m.make:
+            found = self._made(cast(Makeable, name), str(cell).strip(), **more)
         if found is None:
             raise _Wrong(name, f"{str(cell).strip()!r} is unknown; say what it means", str(cell).strip())
         return found
+
+    def _made(self, kind: Makeable, word: str, **more: str | None) -> str:
+        """The key of what is made for a word that nobody here knows."""
+        try:
+            taken = self.known.get(kind, {}).values()
+            return self.out.made.known(kind, word) or self.out.made.make(kind, word, taken, **more)
+        except ValueError as bad:
+            raise _Wrong(kind, str(bad), word) from bad
+
+    def _asset(self, content: tuple[Any, ...], cell: Any) -> str:
+        """The key of the row's asset; one that will be made takes its name and area from the row, or the
+        area that was said."""
+        if "asset" not in self.m.make or meaning(self.m.values, self.known, "asset", cell) is not None:
+            return self._meaning("asset", cell)
+        area = self._cell(content, "area")
+        where = self._meaning("area", area) if area is not None else self._area()
+        if not where:
+            raise _Wrong("area", "is empty; say in which area new assets lie")
+        called = self._cell(content, "asset_name")
+        title = _text(called, 120) if called is not None else None
+        return self._meaning("asset", cell, called=title, area=where)
 
     # ---------------------------------------------------------------- tasks
 

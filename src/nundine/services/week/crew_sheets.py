@@ -126,9 +126,7 @@ def draft_sheets(state: WeekState, by: str, areas: Collection[str] = ()) -> byte
     return bytes(remember(key, state.problem, lambda: _laid_out(state, by, of_areas(lines(state), areas), 0)))
 
 
-def _laid_out(
-    state: WeekState, by: str, rows: list[SeatLine], number: int, days: str | None = None
-) -> bytes:
+def _laid_out(state: WeekState, by: str, rows: list[SeatLine], number: int, days: str | None = None) -> bytes:
     """The sheets of some lines; `days` says which days they are of, if not those of the week."""
     pages: dict[str, list[SheetLine]] = {}
     for r in rows:

@@ -67,6 +67,19 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
             {d.vanished_count > 0 && (
               <Listed name="Vanished from the export" rows={d.vanished} total={d.vanished_count} />
             )}
+            {d.made.length > 0 && (
+              <Listed
+                name="Made with them"
+                rows={d.made.slice(0, 200).map((m) => ({
+                  number: m.kind,
+                  title: [m.key, m.name === m.key ? "" : m.name, m.area ? `in ${m.area}` : ""]
+                    .filter(Boolean)
+                    .join(" · "),
+                  week: null,
+                }))}
+                total={d.made.length}
+              />
+            )}
             {d.new_count > 0 && <Listed name="New" rows={d.new} total={d.new_count} />}
           </>
         )}
@@ -180,7 +193,7 @@ function Changed({ difference, decision }: { difference: Shapes["ForeignDifferen
       <h2 style={{ margin: "14px 0 4px" }}>Changed, field by field</h2>
       <table className="list" aria-label="Changed">
         <colgroup>
-          <col style={{ width: 84 }} />
+          <col style={{ width: 124 }} />
           <col style={{ width: "30%" }} />
           <col style={{ width: 130 }} />
           <col />
@@ -237,13 +250,13 @@ function Listed({ name, rows, total }: { name: string; rows: Shapes["TitledOrder
       </h2>
       <table className="list" aria-label={name}>
         <colgroup>
-          <col style={{ width: 84 }} />
+          <col style={{ width: 124 }} />
           <col />
           <col style={{ width: 130 }} />
         </colgroup>
         <tbody>
           {rows.map((w) => (
-            <tr key={w.number}>
+            <tr key={w.number + w.title}>
               <td>{w.number}</td>
               <td>{w.title}</td>
               <td>{w.week && <span className="ochre">◆ placed in {w.week}</span>}</td>
@@ -264,7 +277,7 @@ function Done({ result, again }: { result: Shapes["BroughtIn"]; again: () => voi
         type="success"
         showIcon
         title="Brought in"
-        description={`${count(result.new, "new WO")}, ${result.changed} changed, ${result.unchanged} unchanged.${result.kept ? ` ${count(result.kept, "field")} changed here by hand stayed.` : ""}${result.vanished && result.vanished_as !== "leave" ? ` ${result.vanished} vanished: now ${result.vanished_as}.` : ""}`}
+        description={`${count(result.new, "new WO")}, ${result.changed} changed, ${result.unchanged} unchanged.${result.kept ? ` ${count(result.kept, "field")} changed here by hand stayed.` : ""}${result.vanished && result.vanished_as !== "leave" ? ` ${result.vanished} vanished: now ${result.vanished_as}.` : ""}${result.made ? ` ${count(result.made, "asset, area or craft", "assets, areas and crafts")} made.` : ""}`}
       />
       {result.marked > 0 && (
         <p style={{ marginTop: 10 }}>

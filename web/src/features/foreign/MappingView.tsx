@@ -4,6 +4,7 @@ import type { Shapes } from "../../api/client";
 import { Side } from "../../kit/Side";
 import { Hours } from "../../kit/When";
 import { count, hours } from "../../kit/words";
+import { Making } from "./Making";
 import { usePreview, type Mapping, type Opened } from "./useForeign";
 
 interface Props {
@@ -67,6 +68,7 @@ export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go
             />
           </section>
         ))}
+        {p && <Making preview={p} opened={opened} mapping={mapping} change={change} />}
         {(p?.words.length ?? 0) > 0 && (
           <Words preview={p!} opened={opened} mapping={mapping} change={change} />
         )}

@@ -102,6 +102,16 @@ class UnderstoodOrder:
 
 
 @dataclass(frozen=True)
+class NewRecord:
+    """Something that will be made, for nobody here knows it yet: `kind` asset, area or craft."""
+
+    kind: str
+    key: str
+    name: str
+    area: str | None
+
+
+@dataclass(frozen=True)
 class ForeignPreview:
     """The first rows as they will be understood, and what stands in the way."""
 
@@ -113,6 +123,7 @@ class ForeignPreview:
     orders: int
     tasks: int
     rows: list[UnderstoodOrder]
+    made: list[NewRecord]
 
 
 @dataclass(frozen=True)
@@ -168,11 +179,13 @@ class ForeignDifference:
     fields: list[FieldCount]
     vanished: list[TitledOrder]
     vanished_count: int
+    made: list[NewRecord]
 
 
 @dataclass(frozen=True)
 class BroughtIn:
-    """WOs that came in, by what became of them; `marked`: placed ones that changed."""
+    """WOs that came in, by what became of them; `marked`: placed ones that changed. `made`: assets, areas and
+    crafts made with them."""
 
     new: int
     changed: int
@@ -181,6 +194,7 @@ class BroughtIn:
     vanished: int
     vanished_as: str
     marked: int
+    made: int = 0
 
 
 @dataclass(frozen=True)

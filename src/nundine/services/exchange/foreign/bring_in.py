@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import asdict, replace
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.difference import Difference
 from nundine.core.lifecycle import FILE
+from nundine.formats.foreign.making import MAKEABLE
 from nundine.formats.foreign.mapping import ForeignMapping
 from nundine.formats.foreign.understand import Understood
 from nundine.services.background.run_kinds import background
@@ -119,6 +120,7 @@ def bring_in(
             _merge(d, said, made.orders[d.number], made.tasks.get(d.number, {}), rows)
             skipped += [(d.number, t) for t in d.gone_tasks]
         step(0.3)
+        made_too = _make(said, {r["number"] for r in rows["work_orders"]}, account, source)
         ending: list[Change] = _skipped(skipped)
         if decision.vanished != "leave" and made.vanished:
             ending += changes_to("work order", {(n,): {"state": decision.vanished} for n in made.vanished})
@@ -142,7 +144,26 @@ def bring_in(
         vanished=len(made.vanished),
         vanished_as=decision.vanished,
         marked=marked,
+        made=made_too,
     )
+
+
+def _make(said: Understood, coming: Collection[str], account: Account | None, source: str) -> int:
+    """Make the areas, crafts and assets that the WOs which come in need and nobody here knows; how many."""
+    made = said.made.used({n: said.orders[n] for n in coming if n in said.orders}, said.tasks)
+    new = {kind: list(made.records[kind].values()) for kind in MAKEABLE}
+    rows: dict[str, list[dict[str, Any]]] = {
+        "areas": [{"area": r.key, "name": r.name} for r in new["area"]],
+        "crafts": [{**_blank_row("crafts"), "craft": r.key, "name": r.name} for r in new["craft"]],
+        "assets": [
+            {**_blank_row("assets"), "asset": r.key, "name": r.name, "area": r.area} for r in new["asset"]
+        ],
+    }
+    count = sum(map(len, rows.values()))
+    if count:
+        edit = Edit("bring in", f"Make {count} records that {source} names", changes_of(rows), by=FILE)
+        write("files", account, edit, checked=True)
+    return count
 
 
 def _decided(made: Compared, decision: Decision) -> list[Difference]:

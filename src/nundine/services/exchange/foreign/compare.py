@@ -20,7 +20,7 @@ from nundine.services.exchange.foreign.answers import (
     ForeignDifference,
     TitledOrder,
 )
-from nundine.services.exchange.foreign.files import read, table_of
+from nundine.services.exchange.foreign.files import new_records, read, table_of
 from nundine.services.exchange.foreign.in_words import SHOWN, label_of, lines_of
 from nundine.services.exchange.stored_rows import standing_work
 from nundine.store.foreign import Bringing
@@ -153,4 +153,5 @@ def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Fore
         fields=[FieldCount(f, label_of(f), n) for f, n in by_field.most_common()],
         vanished=[TitledOrder(n, titles.get(n, ""), placed.get(n)) for n in made.vanished[:SHOWN]],
         vanished_count=len(made.vanished),
+        made=new_records(said),
     )

@@ -12,6 +12,7 @@ from nundine.formats.bad import BadFile
 from nundine.formats.confined import confined
 from nundine.formats.foreign.cells import blank, plain
 from nundine.formats.foreign.fields import FIELD_BY_NAME, FIELDS
+from nundine.formats.foreign.making import MAKEABLE
 from nundine.formats.foreign.mapping import WORDS, ForeignMapping, guess, questions
 from nundine.formats.foreign.table import ForeignTable, foreign_tables
 from nundine.formats.foreign.understand import NAMED, Understood, understand
@@ -22,6 +23,7 @@ from nundine.services.exchange.foreign.answers import (
     FieldName,
     FileColumn,
     ForeignPreview,
+    NewRecord,
     Opened,
     OpenQuestion,
     ProblemRow,
@@ -35,7 +37,7 @@ from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.foreign import Bringing, SavedMapping
-from nundine.store.site import Craft, site
+from nundine.store.site import Area, Craft, site
 
 FIRST, MOST_WORDS = 12, 100
 """WOs of a preview, and words without a meaning."""
@@ -69,12 +71,13 @@ def table_of(one: Bringing) -> ForeignTable:
 
 
 def known_words() -> dict[str, dict[str, str]]:
-    """Our key by each plain key and name of assets and crafts; a name that two have in common means
+    """Our key by each plain key and name of assets, crafts and areas; a name that two have in common means
     neither."""
     out: dict[str, dict[str, str]] = {}
     for name, rows in (
         ("asset", Asset.select(Asset.key, Asset.name)),
         ("craft", Craft.select(Craft.key, Craft.name)),
+        ("area", Area.select(Area.key, Area.name)),
     ):
         named = Counter(plain(r.name) for r in rows)
         words = {plain(r.name): r.key for r in rows if named[plain(r.name)] == 1}
@@ -111,6 +114,7 @@ def opened(one: Bringing) -> Opened:
         meanings={
             **{k: list(v) for k, v in WORDS.items()},
             "craft": [c.key for c in Craft.select(Craft.key).order_by(Craft.id)],
+            "area": [a.key for a in Area.select(Area.key).order_by(Area.id)],
             "asset": [a.key for a in Asset.select(Asset.key).order_by(Asset.key)],
         },
     )
@@ -158,7 +162,15 @@ def preview(one: Bringing, mapping: ForeignMapping) -> ForeignPreview:
         orders=len(said.orders),
         tasks=sum(len(t) for t in said.tasks.values()),
         rows=[_understood(said, number, zone) for number in list(said.orders)[:FIRST]],
+        made=new_records(said),
     )
+
+
+def new_records(said: Understood) -> list[NewRecord]:
+    """What will be made, areas and crafts first."""
+    return [
+        NewRecord(kind, r.key, r.name, r.area) for kind in MAKEABLE for r in said.made.records[kind].values()
+    ]
 
 
 def _understood(said: Understood, number: str, zone: ZoneInfo) -> UnderstoodOrder:
