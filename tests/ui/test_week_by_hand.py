@@ -173,7 +173,8 @@ def test_many_tasks_are_reported_at_once_with_hours_by_person(open_as: Open) -> 
     page.keyboard.press(" ")
     page.keyboard.press("r")
     panel = page.get_by_role("dialog", name="Report 2 tasks")
-    panel.get_by_label(re.compile("^Hours of ")).first.fill("1:45")
+    for hours in panel.get_by_role("group").first.get_by_label(re.compile("^Hours of ")).all():
+        hours.fill("1:45")
     panel.get_by_label(re.compile("went$")).nth(1).select_option("in part")
     panel.get_by_label(re.compile("^Hours left of")).fill("90m")
     panel.get_by_role("button", name="Report 2 tasks").click()
