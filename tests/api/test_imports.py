@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from nundine.services.admin.sites import make_site
 from nundine.services.exchange.exporting import export_csv, export_xlsx, template_xlsx
 from nundine.services.exchange.importing import run_import
-from nundine.services.exchange.record_kinds import KINDS
+from nundine.services.exchange.kinds import KINDS
 from nundine.services.exchange.stored_rows import changes_of, standing
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit

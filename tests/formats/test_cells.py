@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from nundine.formats.tables import BadCell
 from nundine.services.exchange.cells import write_cell
-from nundine.services.exchange.record_kinds import KINDS, Column, read_cell
+from nundine.services.exchange.kinds import KINDS
+from nundine.services.exchange.kinds.kind import Column
 
 ZONE = ZoneInfo("Europe/Zurich")
 KEYS = st.text("abcdefghijklmnopqrstuvwxyz0123456789-", min_size=1, max_size=12)
@@ -25,7 +26,7 @@ def column(kind: str, name: str) -> Column:
 
 
 def read(kind: str, name: str, cell: Any) -> Any:
-    return read_cell(column(kind, name), cell, ZONE)
+    return column(kind, name).value(cell, ZONE)
 
 
 ALL = [(kind.name, c.name) for kind in KINDS.values() for c in kind.columns]

@@ -17,7 +17,7 @@ from nundine.services.access import may_know_why
 from nundine.services.background import runs
 from nundine.services.errors import Refused
 from nundine.services.exchange import exporting, importing
-from nundine.services.exchange.record_kinds import KINDS
+from nundine.services.exchange.kinds import KINDS
 from nundine.store.run import Run
 
 router = APIRouter(prefix="/api/imports", tags=["import"], route_class=DbRoute)

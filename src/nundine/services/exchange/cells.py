@@ -23,7 +23,7 @@ def text(longest: int) -> Read:
     def read(cell: Any, _: ZoneInfo) -> str:
         if isinstance(cell, float) and cell.is_integer():
             cell = int(cell)
-        value = str(cell).strip()
+        value = str(cell).strip().replace("\r\n", "\n").replace("\r", "\n")  # as XML does it, so XLSX too
         if len(value) > longest:
             raise BadCell(f"has {len(value)} characters; at most {longest}")
         bad = bad_character(value)

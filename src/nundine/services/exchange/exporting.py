@@ -12,7 +12,8 @@ from nundine.services.background.runs import begin
 from nundine.services.background.working import Working
 from nundine.services.errors import NotFound
 from nundine.services.exchange.cells import write_cell
-from nundine.services.exchange.record_kinds import KINDS, Kind
+from nundine.services.exchange.kinds import KINDS
+from nundine.services.exchange.kinds.kind import Kind
 from nundine.services.exchange.stored_rows import standing
 from nundine.store.account import Account
 from nundine.store.run import Run, RunFile
@@ -65,7 +66,7 @@ def run_asked(working: Working) -> dict[str, Any]:
 
 def _shown(name: str, why: bool) -> list[dict[str, Any]]:
     rows = standing(name)
-    return rows if why or name != "absences" else [{**r, "reason": "other"} for r in rows]
+    return rows if why else [KINDS[name].hidden(r) for r in rows]
 
 
 def template_csv(name: str) -> bytes:

@@ -12,7 +12,7 @@ from nundine.services.access import PLAN, require_in
 from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange import importing
 from nundine.services.exchange.cells import write_cell
-from nundine.services.exchange.record_kinds import KINDS
+from nundine.services.exchange.kinds import KINDS
 from nundine.services.exchange.stored_rows import standing_work
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Change, Edit

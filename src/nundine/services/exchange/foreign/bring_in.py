@@ -21,7 +21,7 @@ from nundine.services.exchange.foreign.answers import BroughtIn, ChangeLine, Fil
 from nundine.services.exchange.foreign.compare import Compared, Decision, compare, theirs, usable
 from nundine.services.exchange.foreign.files import table_of
 from nundine.services.exchange.foreign.in_words import lines_of
-from nundine.services.exchange.record_kinds import KINDS
+from nundine.services.exchange.kinds import KINDS
 from nundine.services.exchange.stored_rows import changes_of
 from nundine.services.ledger.commands import tell, write
 from nundine.services.ledger.edits import Change, Edit
@@ -192,7 +192,7 @@ def _skipped(tasks: list[tuple[str, str]]) -> list[Change]:
 
 
 def _blank_row(kind: str) -> dict[str, Any]:
-    return {c.name: c.default for c in KINDS[kind].columns}
+    return KINDS[kind].blank_row()
 
 
 def _new_order(number: str, said: Understood) -> dict[str, Any]:

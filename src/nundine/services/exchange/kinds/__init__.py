@@ -1,0 +1,40 @@
+"""The kinds of records that can be brought in and taken out, in the order in which they are written: what
+others refer to comes first."""
+
+from __future__ import annotations
+
+from nundine.services.exchange.kinds import (
+    absences,
+    areas,
+    assets,
+    crafts,
+    overtime,
+    people,
+    rosters,
+    shifts,
+    tasks,
+    tools,
+    ways,
+    windows,
+    work_orders,
+)
+from nundine.services.exchange.kinds.kind import Kind
+
+KINDS: dict[str, Kind] = {
+    module.KIND.name: module.KIND
+    for module in (
+        areas,
+        ways,
+        crafts,
+        tools,
+        assets,
+        windows,
+        people,
+        shifts,
+        rosters,
+        absences,
+        overtime,
+        work_orders,
+        tasks,
+    )
+}

@@ -1,0 +1,18 @@
+"""Crafts, with the share of their hours that weeks keep free. Their keys stand in cells like `mech:2; weld:1`
+and in addresses."""
+
+from __future__ import annotations
+
+from nundine.services.exchange.cells import key, number, text
+from nundine.services.exchange.kinds.kind import Column, Kind
+
+KIND = Kind(
+    "crafts",
+    ("craft",),
+    (
+        Column("craft", key(40, ";:/", blanks=False), example="mech"),
+        Column("name", text(120), example="Ropeway mechanic"),
+        Column("held_back", number(0, 1), 0.0, example="0.15"),
+    ),
+    "craft",
+)

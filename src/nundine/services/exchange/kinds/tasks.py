@@ -1,0 +1,70 @@
+"""Tasks of work orders, with their hours, crew needs and order."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+
+from nundine.core.week.problem import After
+from nundine.core.week.problem import Task as CoreTask
+from nundine.core.work import in_order
+from nundine.services.exchange.cells import follows, key, names, needs, number, one_of, text, yes_no
+from nundine.services.exchange.kinds.kind import KEY, Column, Fault, Given, Kind, Known, Standing
+from nundine.services.ledger.noun import Row
+from nundine.store.work_order import TASK_STATES
+
+
+def _check(row: Row, known: Known) -> Iterator[Fault]:
+    for craft, *_ in row["needs"]:
+        if craft not in known["crafts"]:
+            yield "needs", f"craft {craft!r} is unknown"
+    for tool in row["tools"]:
+        if tool not in known["tools"]:
+            yield "tools", f"tool {tool!r} is unknown"
+
+
+def _check_all(
+    rows: Sequence[Given], _: Mapping[str, Sequence[Given]], before: Standing
+) -> Iterator[tuple[Given, Fault]]:
+    """Tasks of a WO may not follow each other in a circle or follow one that is not there."""
+    orders: dict[str, dict[str, Row]] = defaultdict(dict)
+    touched = {g.values["number"]: g for g in rows}
+    for (order, task), values in before["tasks"].items():
+        if order in touched:
+            orders[order][task] = values
+    for g in rows:
+        orders[g.values["number"]][g.values["task"]] = g.values
+    for order, tasks in orders.items():
+        try:
+            in_order(
+                [
+                    CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"]))
+                    for t, v in tasks.items()
+                ]
+            )
+        except ValueError as bad:
+            yield touched[order], ("after", f"{order}: {bad}")
+
+
+KIND = Kind(
+    "tasks",
+    ("number", "task"),
+    (
+        Column("number", KEY, refers="work_orders", example="WO-1042"),
+        Column("task", key(20, ";+/"), example="10"),
+        Column("title", text(200), example="Exchange bearing"),
+        Column("hours", number(0.01, 2000), example="2.5"),
+        Column("asset_state", one_of("stopped", "running", "any"), "any", example="stopped"),
+        Column("after", follows, ()),
+        Column("splittable", yes_no, False, example="no"),
+        Column("min_portion", number(0.25, 24), 1.0, example="1"),
+        Column("needs", needs, example="mech x2 level 2"),
+        Column("tools", names, ()),
+        Column("state", one_of(*TASK_STATES), "to do"),
+    ),
+    "task",
+    names=("crafts", "tools"),
+    looks_at=("tasks",),
+    check=_check,
+    check_all=_check_all,
+)

@@ -1,0 +1,32 @@
+"""Work orders."""
+
+from __future__ import annotations
+
+from nundine.core.priority import KINDS as WORK_KINDS
+from nundine.services.exchange.cells import day, moment, one_of, text, yes_no
+from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Kind
+from nundine.store.work_order import PERMITS, STATES
+
+KIND = Kind(
+    "work_orders",
+    ("number",),
+    (
+        Column("number", KEY, example="WO-1042"),
+        Column("title", text(200), example="Replace sheave bearing"),
+        Column("asset", ASSET, refers="assets", example="lift-3"),
+        Column("kind", one_of(*WORK_KINDS), example="corrective"),
+        Column("state", one_of(*STATES), "approved", example="approved"),
+        Column("raised", day, example="2026-10-12"),
+        Column("must", yes_no, False, example="no"),
+        Column("divisible", yes_no, False, example="no"),
+        Column("put_back", yes_no, False, example="no"),
+        Column("earliest", moment, None),
+        Column("due", moment, None, example="2026-12-04 18:00"),
+        Column("latest", moment, None),
+        Column("parts_ready", day, None),
+        Column("parts_unknown", yes_no, False, example="no"),
+        Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
+        Column("description", text(4000), ""),
+    ),
+    "work order",
+)
