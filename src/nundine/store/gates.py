@@ -9,7 +9,7 @@ from functools import reduce
 from operator import and_
 from typing import Any
 
-from peewee import Expression, Select
+from peewee import SQL, Expression, Select
 
 from nundine.core.gates import APPROVED
 from nundine.core.timeline import week_monday
@@ -40,9 +40,15 @@ def gate_columns(last_day: date, free_assets: Iterable[int] = ()) -> dict[str, A
         "parts": (~WorkOrder.parts_unknown)
         & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last_day)),
         "people": WorkOrder.staffed == True,  # noqa: E712
-        "window": (~WorkOrder.needs_stop) | WorkOrder.asset.in_(list(free_assets) or [0]),
+        "window": (~WorkOrder.needs_stop) | _one_of(WorkOrder.asset, free_assets),
         "permit": WorkOrder.permit != "waiting",
     }
+
+
+def _one_of(column: Any, ids: Iterable[int]) -> Expression:
+    """Whether a column holds one of many ids, written out as one text: thousands of parameters would take
+    longer to put together than the rows to read."""
+    return Expression(column, "IN", SQL(f"({','.join(str(int(i)) for i in ids) or '0'})"))
 
 
 def not_elsewhere(week: Week) -> Expression:

@@ -68,7 +68,11 @@ class WorkOrder(SiteRecord):
     imported = JsonField(null=True)
 
     class Meta:
-        indexes = ((("site", "number"), True),)
+        indexes = (
+            (("site", "number"), True),
+            (("site", "priority"), False),
+            (("site", "state", "hours"), False),
+        )
 
 
 class Task(SiteTable):

@@ -7,13 +7,14 @@ from functools import reduce
 from operator import or_
 from typing import Any
 
-from peewee import Expression, fn
+from peewee import CharField, Expression, TextField, fn
 
 from nundine.core.relative_day import day_of
 from nundine.services.errors import Refused
 from nundine.services.listing.column import HOWS, Column
 from nundine.services.listing.listing import Around, Listing
 from nundine.services.listing.question import MOST_SORTED, MOST_WORDS, Filter, Question, Sort
+from nundine.store.base import KeyField
 
 
 def like(text: str) -> str:
@@ -54,7 +55,8 @@ def passing(listing: Listing, question: Question, around: Around, also: list[Col
 
 
 def ordered(listing: Listing, question: Question) -> tuple[list[Any], list[Column]]:
-    """How the rows are sorted, and the columns that this needs; empty cells come last in any order."""
+    """How the rows are sorted, and the columns that this needs; empty cells come last in any order. Of rows
+    alike the one that was made first comes first, or last where all else is sorted downwards."""
     sorts = [Sort(question.group)] if question.group else []
     sorts += [s for s in (question.sort or listing.sort) if s.column != question.group]
     out: list[Any] = []
@@ -67,7 +69,8 @@ def ordered(listing: Listing, question: Question) -> tuple[list[Any], list[Colum
             out.append(column.sql.is_null())
         out.append(column.sql.desc() if s.down else column.sql.asc())
         used.append(column)
-    return [*out, listing.row], used
+    down = bool(sorts) and all(s.down for s in sorts[:MOST_SORTED])
+    return [*out, listing.row.desc() if down else listing.row], used
 
 
 def truth(column: Column, one: Filter, around: Around) -> Expression:
@@ -99,7 +102,9 @@ def _empty(column: Column) -> Expression:
 
 
 def _contains(column: Column, text: str) -> Expression:
-    return fn.LOWER(column.sql) ** like(text.lower())
+    """Capitals count for nothing: keys compare byte by byte, other texts without regard to them."""
+    by_byte = not isinstance(column.sql, CharField | TextField) or isinstance(column.sql, KeyField)
+    return fn.LOWER(column.sql) ** like(text.lower()) if by_byte else column.sql ** like(text)
 
 
 def _is(column: Column, one: Filter, around: Around) -> Expression:
