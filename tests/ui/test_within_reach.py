@@ -101,6 +101,37 @@ def test_the_same_screens_break_no_such_rule_in_the_dark_and_keep_it_for_the_acc
     expect(other.locator("html")).to_have_css("color-scheme", "light")
 
 
+def test_at_twice_the_size_everything_stands_in_one_column_and_breaks_no_such_rule(open_as: Open) -> None:
+    page = open_as("mila")
+    page.get_by_role("link", name="You").click()
+    page.get_by_label("Size of everything").click()
+    page.get_by_title("200 %").click()
+    assert breaches(page) == [], "you"
+    for step in ("gather", "balance", "agree", "crew", "publish", "run"):
+        page.goto(f"/week/{WEEK}/{step}")
+        expect(page.locator(".ant-spin")).to_have_count(0)
+        page.get_by_role("navigation", name="Steps of the week").wait_for()
+        expect(page.get_by_role("complementary").first).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), step
+        assert breaches(page) == [], step
+    page.get_by_role("link", name="You").click()
+    page.get_by_label("Size of everything").click()
+    page.get_by_title("100 %").click()
+
+
+def test_days_figures_and_weeks_are_written_in_ones_own_way_on_every_browser(open_as: Open) -> None:
+    page = open_as("mila")
+    page.get_by_role("link", name="You").click()
+    page.get_by_role("radio", name="7,5 h").check()
+    page.get_by_role("radio", name="Tue 1.12.").check()
+    page.get_by_role("radio", name="49/2026").check()
+    other = open_as("mila", "balance")
+    expect(other.get_by_role("heading", name=f"{int(WEEK[6:])}/{WEEK[:4]}")).to_be_visible()
+    expect(other.get_by_role("columnheader", name=re.compile(r"^Tue \d+\.\d+\.$"))).to_be_visible()
+    for usual in ("7.5 h", "Tue 1 Dec", "2026-W49"):
+        page.get_by_role("radio", name=usual).check()
+
+
 def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -> None:
     page = open_as("sven")
     for path, seen in (("/setup", "Price of overtime"), ("/files", "Bring files in")):

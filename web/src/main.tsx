@@ -14,6 +14,7 @@ import { App, startAhead } from "./app/App";
 import { Keys } from "./app/keys";
 import { wear } from "./kit/look";
 import { Themed } from "./kit/Themed";
+import { Written } from "./kit/Written";
 
 wear();
 const client = new QueryClient({
@@ -34,7 +35,9 @@ createRoot(document.getElementById("root")!).render(
         <QueryClientProvider client={client}>
           <BrowserRouter basename={base || "/"}>
             <Keys>
-              <App />
+              <Written>
+                <App />
+              </Written>
             </Keys>
           </BrowserRouter>
         </QueryClientProvider>

@@ -16,7 +16,9 @@ import {
   thousands,
   tone,
   weekBeside,
+  weekName,
   when,
+  write,
   zoned,
 } from "../src/kit/words";
 
@@ -25,6 +27,28 @@ const QUARTERS = Array.from(
   { length: 96 },
   (_, n) => `${String(Math.floor(n / 4)).padStart(2, "0")}:${String((n % 4) * 15).padStart(2, "0")}`,
 );
+
+describe("one's own way of writing", () => {
+  const usual = { decimals: ".", days: "named", weeks: "iso" } as const;
+  it("has another sign before decimals, other days and weeks, and the weekday first in any", () => {
+    write({ decimals: ",", days: "dotted", weeks: "slashed" });
+    expect([hours(7.5), percent(0.125), dayName("2026-12-01"), dayName("2026-12-01", false)]).toEqual([
+      "7,5 h",
+      "12,5 %",
+      "Tue 1.12.",
+      "Tue 1.",
+    ]);
+    expect(weekName("2026-W07")).toBe("7/2026");
+    write({ decimals: ".", days: "iso", weeks: "short" });
+    expect([dayName("2026-12-01"), weekName("2026-W07")]).toEqual(["Tue 2026-12-01", "W07"]);
+    write(usual);
+    expect([dayName("2026-12-01"), weekName("2026-W07"), figure(7.5)]).toEqual([
+      "Tue 1 Dec",
+      "2026-W07",
+      "7.5",
+    ]);
+  });
+});
 
 describe("figures", () => {
   it("show hours without trailing zeros", () => {

@@ -130,8 +130,8 @@ function Listening({ children }: { children: ReactNode }) {
 }
 
 function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
-  const { theme, size } = me.look;
-  useEffect(() => setLook({ theme: theme as Look["theme"], size }), [theme, size]);
+  const { theme, size, decimals, days, weeks } = me.look as Look;
+  useEffect(() => setLook({ theme, size, decimals, days, weeks }), [theme, size, decimals, days, weeks]);
   const start = `/week/${me.week}/${me.step ?? localStorage.getItem("step") ?? "gather"}`;
   const out = async () => {
     await http.DELETE("/api/session");

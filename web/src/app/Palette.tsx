@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 
 import { useFound, usePinned, type Hit } from "../api/lists";
 import { useBoard } from "./keys";
+import { weekName } from "../kit/words";
 import { mostUsed, used } from "./used";
 
 interface Entry {
@@ -49,7 +50,7 @@ export function Palette({
   const named = WEEK.exec(text.trim());
   if (named) {
     const name = `${named[1] ?? week.slice(0, 4)}-W${named[2]!.padStart(2, "0")}`;
-    places.push({ name: `Week ${name}`, note: "week", run: () => go(`/week/${name}/gather`) });
+    places.push({ name: `Week ${weekName(name)}`, note: "week", run: () => go(`/week/${name}/gather`) });
   }
   for (const v of pinned)
     if (words.length && words.every((w) => v.title.toLowerCase().includes(w)))

@@ -1,6 +1,6 @@
 import { useEffect, useRef, type ReactNode } from "react";
 
-const NARROW = "(max-width: 760px)";
+import { isNarrow } from "./look";
 
 /**
  * The panel at the right; on a narrow screen below the list, to which it comes into sight when something is picked. It can have
@@ -17,7 +17,7 @@ export function Side({
 }) {
   const panel = useRef<HTMLElement>(null);
   useEffect(() => {
-    if (about && matchMedia(NARROW).matches) panel.current?.scrollIntoView({ block: "start" });
+    if (about && isNarrow()) panel.current?.scrollIntoView({ block: "start" });
   }, [about]);
   return (
     <aside ref={panel} className="side" aria-label={name} tabIndex={0}>

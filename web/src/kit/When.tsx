@@ -3,7 +3,7 @@ import dayjs from "dayjs";
 import { CLOCK_WORDS, clockOf, DAY_WORDS, dayOf, MOMENT_WORDS, momentOf } from "./typedDates";
 import { Field, type Props } from "./TypedField";
 import { HOURS_WORDS, hoursOf } from "./typedHours";
-import { dayName } from "./words";
+import { dayName, signed } from "./words";
 
 /** A clock of 24 hours, `06:15`; typed as 6:15, 0615 or 6. */
 export function Clock(props: Props) {
@@ -49,5 +49,5 @@ export function Moment({ alone = "00:00", ...props }: Props & { alone?: string }
 
 /** Hours as a decimal figure, `1.5`; typed as 1.5, 1:30 or 90m. */
 export function Hours(props: Props) {
-  return <Field {...props} read={hoursOf} show={(v) => v} words={HOURS_WORDS} />;
+  return <Field {...props} read={hoursOf} show={signed} words={HOURS_WORDS} />;
 }

@@ -9,11 +9,44 @@ dayjs.extend(timezone);
 const DAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
-/** `2026-12-01` as `Tue 1 Dec`. */
+/** How somebody has figures, days and weeks written. */
+export interface Formats {
+  /** The sign before decimals. */
+  decimals: "." | ",";
+  /** `Tue 1 Dec`, `Tue 1.12.` or `Tue 2026-12-01`. */
+  days: "named" | "dotted" | "iso";
+  /** `2026-W49`, `W49` or `49/2026`. */
+  weeks: "iso" | "short" | "slashed";
+}
+
+let formats: Formats = { decimals: ".", days: "named", weeks: "iso" };
+
+/** Write in one's own way from now on. */
+export function write(to: Formats): void {
+  formats = { decimals: to.decimals, days: to.days, weeks: to.weeks };
+}
+
+/** `2026-12-01` as `Tue 1 Dec`, or in one's own way; always the weekday first, in three letters. */
 export function dayName(day: string, month = true): string {
   const [y, m, d] = day.slice(0, 10).split("-").map(Number);
   const at = new Date(Date.UTC(y, m - 1, d));
-  return `${DAYS[at.getUTCDay()]} ${d}${month ? ` ${MONTHS[m - 1]}` : ""}`;
+  const name = DAYS[at.getUTCDay()];
+  if (formats.days === "dotted") return `${name} ${d}.${month ? `${m}.` : ""}`;
+  if (formats.days === "iso") return `${name} ${month ? day.slice(0, 10) : day.slice(8, 10)}`;
+  return `${name} ${d}${month ? ` ${MONTHS[m - 1]}` : ""}`;
+}
+
+/** `2026-W49`, or in one's own way. */
+export function weekName(week: string): string {
+  const [year, number] = week.split("-W");
+  if (!number) return week;
+  if (formats.weeks === "short") return `W${number}`;
+  return formats.weeks === "slashed" ? `${Number(number)}/${year}` : week;
+}
+
+/** A figure in text with one's own sign before decimals. */
+export function signed(text: string): string {
+  return formats.decimals === "," ? text.replace(".", ",") : text;
 }
 
 /** The day so many days after one. */
@@ -23,15 +56,15 @@ export function dayLater(day: string, by: number): string {
 
 /** Hours without trailing zeros: 7.5 h. */
 export function hours(n: number): string {
-  return `${+n.toFixed(2)} h`;
+  return `${figure(n)} h`;
 }
 
 export function figure(n: number): string {
-  return String(+n.toFixed(2));
+  return signed(String(+n.toFixed(2)));
 }
 
 export function percent(share: number, digits = 1): string {
-  return `${(100 * share).toFixed(digits)} %`;
+  return `${signed((100 * share).toFixed(digits))} %`;
 }
 
 export function thousands(n: number): string {

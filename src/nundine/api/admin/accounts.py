@@ -84,7 +84,7 @@ def store_rules(form: schemas.SignInRules, account: Administrator) -> sign_in_ru
 @router.put("/own/look", status_code=204)
 def keep_look(form: schemas.LookForm, account: Self) -> None:
     """How one's own screens look, on every browser."""
-    look.keep(account, look.Look(form.theme, form.size))
+    look.keep(account, look.Look(**form.model_dump()))
 
 
 @router.post("/own/factor/offer", response_model=schemas.FactorOffer)

@@ -129,7 +129,11 @@ class SiteForm(BaseModel):
 
 
 class LookForm(BaseModel):
-    """Light, dark or as the system; the size of everything, per cent."""
+    """Light, dark or as the system; the size of everything, per cent; how figures, days and weeks are
+    written."""
 
     theme: Literal["light", "dark", "system"]
     size: int = Field(ge=50, le=300)
+    decimals: Literal[".", ","] = "."
+    days: Literal["named", "dotted", "iso"] = "named"
+    weeks: Literal["iso", "short", "slashed"] = "iso"

@@ -12,14 +12,20 @@ from nundine.store.account import Account
 from nundine.store.base import db
 
 THEMES, SMALLEST, LARGEST = ("light", "dark", "system"), 50, 300
+DECIMALS, DAYS, WEEKS = (".", ","), ("named", "dotted", "iso"), ("iso", "short", "slashed")
 
 
 @dataclass(frozen=True)
 class Look:
-    """`theme`: light, dark, or as the system has it; `size` of everything, per cent."""
+    """`theme`: light, dark, or as the system has it; `size` of everything, per cent; `decimals`: the sign
+    before them; `days`: `Tue 1 Dec`, `Tue 1.12.` or `Tue 2026-12-01`; `weeks`: `2026-W49`, `W49` or
+    `49/2026`."""
 
     theme: str = "light"
     size: int = 100
+    decimals: str = "."
+    days: str = "named"
+    weeks: str = "iso"
 
 
 def look_of(account: Account) -> Look:
@@ -33,6 +39,9 @@ def keep(account: Account, look: Look) -> None:
         raise Refused("theme", f"Screens are {', '.join(THEMES)}.", field="theme")
     if not SMALLEST <= look.size <= LARGEST:
         raise Refused("size", f"Sizes lie between {SMALLEST} and {LARGEST} per cent.", field="size")
+    for field, known in (("decimals", DECIMALS), ("days", DAYS), ("weeks", WEEKS)):
+        if getattr(look, field) not in known:
+            raise Refused("format", f"Choose one of: {', '.join(known)}.", field=field)
     with db.atomic():
         Account.select().where(Account.id == account.id).for_update().get()
         changes = changes_to("account", {(account.name,): {"look": asdict(look)}})

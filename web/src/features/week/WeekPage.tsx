@@ -10,7 +10,7 @@ import { Help } from "../../app/Help";
 import { useShortcuts } from "../../app/keys";
 import { Palette } from "../../app/Palette";
 import { useTitle } from "../../app/title";
-import { count, percent, weekBeside } from "../../kit/words";
+import { count, percent, weekBeside, weekName } from "../../kit/words";
 import { BuildPanel } from "../build/BuildPanel";
 import { GivePanel, type Selection } from "../give/GivePanel";
 import { MendPanel } from "../mend/MendPanel";
@@ -85,7 +85,7 @@ function Opened({
   >(null);
   const [coming, setComing] = useState<string[]>([]);
   const [giving, setGiving] = useState<Selection>({ jobs: [] });
-  useTitle(`${STEP_NAMES[step]} ${week}`);
+  useTitle(`${STEP_NAMES[step]} ${weekName(week)}`);
   useEffect(() => localStorage.setItem("step", step), [step]);
   const around = useMemo(
     () => ({
@@ -139,7 +139,7 @@ function Opened({
     <WeekContext.Provider value={view}>
       <main className="week">
         <header className="weekhead">
-          <h1>{week}</h1>
+          <h1>{weekName(week)}</h1>
           <FirstDay
             step={step}
             from={from}
