@@ -20,14 +20,15 @@ from nundine.services.exchange import exporting, importing
 from nundine.services.exchange.foreign import bring_in
 from nundine.services.listing import exporting as list_files
 from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
-from nundine.services.work import ageing
+from nundine.services.work import ageing, order_sheets
 from nundine.settings import settings
 from nundine.store.base import db
 from nundine.store.belonging import at_site, each_site
 from nundine.store.run import Run
 
 DOING = (
-    ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, proofs, tidiness,
+    ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, order_sheets, proofs,
+    tidiness,
 )  # fmt: skip
 """The modules that declare background work."""
 assert all_lists.DECLARING  # files of lists are written here

@@ -132,7 +132,7 @@ export function allKeys(where: Where, q: Question): Promise<string[]> {
   return need(http.GET("/api/lists/{name}/keys", address(where, q)));
 }
 
-export function makeFile(where: Where, q: Question, columns: string[], format: "csv" | "xlsx") {
+export function makeFile(where: Where, q: Question, columns: string[], format: "csv" | "xlsx" | "pdf") {
   return need(
     http.POST("/api/lists/{name}/files", {
       params: { path: { name: where.list } },

@@ -10,6 +10,7 @@ from nundine.api.http import DbRoute, Editor, Importer, waits
 from nundine.formats.tables import MOST_BYTES
 from nundine.jobs.queue import hand_over
 from nundine.services.background import runs
+from nundine.services.exchange import lately
 from nundine.services.exchange.foreign import answers, bring_in, compare, files, marks
 
 router = APIRouter(prefix="/api/foreign", tags=["import"], route_class=DbRoute)
@@ -46,6 +47,11 @@ def bring_in_file(id_: int, form: schemas.DecidedForm, account: Importer) -> ans
     one = files.found(id_, account)
     hand_over(bring_in.ask(one, files.mapping_of(form.mapping.model_dump()), _decision(form)))
     return bring_in.standing_of(one)
+
+
+@router.get("/{id_}/again")
+def try_again(id_: int, account: Importer) -> answers.Opened:
+    return lately.tried_again(id_, account)
 
 
 @router.get("/{id_}")

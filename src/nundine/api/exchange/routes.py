@@ -8,15 +8,15 @@ from fastapi import APIRouter, Response, UploadFile
 
 from nundine.api import schemas
 from nundine.api.at_once import FILES_IN
+from nundine.api.download import download
 from nundine.api.http import DbRoute, Importer, Reader, waits
 from nundine.api.runs.routes import own_run, shape
-from nundine.api.week.publish import download
 from nundine.formats.tables import MOST_BYTES
 from nundine.jobs.queue import hand_over
 from nundine.services.access import may_know_why
 from nundine.services.background import runs
 from nundine.services.errors import Refused
-from nundine.services.exchange import exporting, importing
+from nundine.services.exchange import exporting, importing, lately
 from nundine.services.exchange.kinds import KINDS
 from nundine.store.run import Run
 
@@ -63,6 +63,18 @@ def how_far(run: int, account: Importer) -> dict[str, Any]:
 
 def _import_run(run: Run) -> dict[str, Any]:
     return {"run": shape(run), "report": run.result}
+
+
+@router.get("/lately")
+def came_in_lately(account: Importer) -> list[lately.CameIn]:
+    """What came in lately, by whom, and what came of it."""
+    return lately.came_in(account)
+
+
+@router.get("/exports/{name}/preview")
+def export_preview(name: str, account: Reader) -> exporting.Preview:
+    """The first rows of what would be taken out, and how many there are."""
+    return exporting.preview(name, may_know_why(account))
 
 
 @router.post("/exports", response_model=schemas.RunShape)

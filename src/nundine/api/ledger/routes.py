@@ -8,8 +8,8 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Path, Query, Response
 
 from nundine.api import schemas
+from nundine.api.download import download
 from nundine.api.http import Administrator, DbRoute, Reader, waits
-from nundine.api.week.publish import download
 from nundine.services.access import may_know_why, require
 from nundine.services.ledger import history
 from nundine.services.ledger.nouns import NOUNS

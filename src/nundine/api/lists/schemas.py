@@ -41,7 +41,7 @@ class ListFileForm(BaseModel):
     week: str | None = Field(None, max_length=20)
     question: QuestionForm
     columns: list[Name] = Field(max_length=100)
-    format: Literal["csv", "xlsx"]
+    format: Literal["csv", "xlsx", "pdf"]
 
 
 class ViewBody(BaseModel):

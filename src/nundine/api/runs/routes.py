@@ -7,8 +7,8 @@ from typing import Any
 from fastapi import APIRouter, Response
 
 from nundine.api import schemas
+from nundine.api.download import download
 from nundine.api.http import DbRoute, Manager, Reader, waits
-from nundine.api.week.publish import download
 from nundine.jobs.queue import hand_over
 from nundine.services import access
 from nundine.services.background import run_list, runs

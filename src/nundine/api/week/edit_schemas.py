@@ -250,6 +250,12 @@ class ReportsForm(BaseModel):
     seen: int
 
 
+class OrderSheetsForm(BaseModel):
+    """Numbers of WOs, in the order of their sheets."""
+
+    numbers: list[str] = Field(min_length=1, max_length=500)
+
+
 class Edited(BaseModel):
     """What was done, what of it could not be done, loose ends that it made, and the week as it then
     stands."""

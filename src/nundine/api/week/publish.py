@@ -4,38 +4,30 @@ from __future__ import annotations
 
 import json
 from time import sleep
-from typing import Literal
-from urllib.parse import quote
+from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 
+from nundine.api import schemas
 from nundine.api.at_once import FILES_OUT
+from nundine.api.download import download
 from nundine.api.http import Areas, DbRoute, Editor, Reader, waits
 from nundine.api.moments import Day
+from nundine.api.runs.routes import shape
 from nundine.api.shared import shared
 from nundine.jobs.queue import hand_over
+from nundine.services.background import runs
 from nundine.services.errors import Refused
 from nundine.services.week import crew_sheets, files, publish
 from nundine.services.week.overview import Overview, overview
 from nundine.services.week.state import find_week, load_state
+from nundine.services.work import order_sheets
 from nundine.store.week import Week
 
 router = APIRouter(prefix="/api/weeks/{week}", tags=["publish"], route_class=DbRoute)
 
 PATIENCE, LOOK = 60.0, 0.2
 """Seconds for which a request waits for sheets that are being laid out, and between two looks."""
-
-
-def download(body: bytes, kind: str, name: str) -> Response:
-    """A file to keep. Its name may have any letters (RFC 6266); those that a header can't hold are `_` for
-    readers that know no others."""
-    exactly = quote(name, safe="")
-    plain = "".join(c if c.isascii() and (c.isalnum() or c in " -._") else "_" for c in name)
-    return Response(
-        body,
-        media_type=kind,
-        headers={"content-disposition": f"attachment; filename=\"{plain}\"; filename*=UTF-8''{exactly}"},
-    )
 
 
 @router.post("/revisions")
@@ -96,6 +88,23 @@ def _kept(week: Week, number: int, by: str, areas: list[str]) -> bytes:
             return body
         sleep(LOOK)
     raise Refused("being made", "The sheets are still being made. Ask for them again in a moment.")
+
+
+@router.get("/order-sheet.pdf", response_class=Response)
+@waits
+def order_sheet(week: str, account: Reader, number: Annotated[str, Query(max_length=40)]) -> Response:
+    """The sheet of one work order."""
+    with FILES_OUT.turn(account):
+        body = order_sheets.sheets_pdf(load_state(week), [number])
+    return download(body, "application/pdf", f"{number}.pdf")
+
+
+@router.post("/order-sheets", response_model=schemas.RunShape)
+def print_orders(week: str, form: schemas.OrderSheetsForm, account: Reader) -> dict[str, Any]:
+    """Have the sheets of many work orders laid out, in the order that is given."""
+    asked = order_sheets.ask(account, find_week(week).name, form.numbers)
+    hand_over(asked)
+    return shape(runs.find(asked.id))
 
 
 @router.get("/calendars/{person}.ics", response_class=Response)

@@ -7,11 +7,11 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query, Response
 
 from nundine.api import schemas
+from nundine.api.download import download
 from nundine.api.http import Answerer, Areas, Crewer, DbRoute, Editor, Reader, Reopener, Reporter
 from nundine.api.moments import Day
 from nundine.api.shared import shared
 from nundine.api.week.edits import made_by
-from nundine.api.week.publish import download
 from nundine.jobs.queue import hand_over
 from nundine.services.access import EDIT, REPORT, may_know_why, require, require_in
 from nundine.services.assets import windows

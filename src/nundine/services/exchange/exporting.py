@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -67,6 +68,23 @@ def run_asked(working: Working) -> dict[str, Any]:
 def _shown(name: str, why: bool) -> list[dict[str, Any]]:
     rows = standing(name)
     return rows if why else [KINDS[name].hidden(r) for r in rows]
+
+
+@dataclass(frozen=True)
+class Preview:
+    """The first rows of a table as they would be written, and how many rows it has."""
+
+    columns: list[str]
+    rows: list[list[str]]
+    total: int
+
+
+def preview(name: str, why: bool = True, first: int = 25) -> Preview:
+    """Raises NotFound for a table that there is not."""
+    kind = _known_kind(name)
+    rows = _shown(kind.name, why)
+    names, lines = _table(kind, rows[:first], ZoneInfo(site().timezone))
+    return Preview(names, [["" if c is None else str(c) for c in line] for line in lines], len(rows))
 
 
 def template_csv(name: str) -> bytes:

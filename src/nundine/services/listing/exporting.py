@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import datetime
 from typing import Any
 
+from nundine.formats.order_sheets import list_pdf
 from nundine.formats.tables import write_csv, write_xlsx
 from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin
@@ -17,11 +18,13 @@ from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing, kind_of, opened
 from nundine.services.listing.question import Question
 from nundine.services.listing.rows import ListRow, counted, page
+from nundine.services.wording.phrases import day_words
 from nundine.store.account import Account
 from nundine.store.run import Run, RunFile
+from nundine.store.site import site
 
 KIND, BATCH = "list", 2000
-FORMATS = ("csv", "xlsx")
+FORMATS, MOST_ON_PAPER = ("csv", "xlsx", "pdf"), 2000
 
 
 def ask(
@@ -30,12 +33,15 @@ def ask(
     """A run that writes the list to a file. Raises Refused, NotFound, NotAllowed for what can not be
     asked."""
     if form not in FORMATS:
-        raise Refused("format", f"A list is written as {' or '.join(FORMATS)}.", field="format")
+        raise Refused("format", f"A list is written as {', '.join(FORMATS)}.", field="format")
     around = around_for(account, week)
     listing = opened(list_, around)
     chosen = [listing.column(c).name for c in columns]
     if not chosen:
         raise Refused("columns", "Choose at least one column.", field="columns")
+    if form == "pdf" and (n := counted(listing, question, around).total) > MOST_ON_PAPER:
+        text = f"{n} rows are too many for paper; filter them to {MOST_ON_PAPER} at most."
+        raise Refused("many", text, field="format")
     page(listing, question, around, 0, 1)  # what can not be asked is refused here, not in the worker
     asked = {
         "list": list_,
@@ -57,8 +63,9 @@ def run_asked(working: Working) -> dict[str, Any]:
     around = around_for(account, asked["week"])
     listing = opened(asked["list"], around)
     columns = [listing.column(c) for c in asked["columns"]]
+    title = kind_of(asked["list"]).label
     body, count = written(
-        listing, question_of(asked["question"]), around, columns, asked["format"], working.step
+        listing, question_of(asked["question"]), around, columns, asked["format"], working.step, title
     )
     name = f"{asked['list'].replace(' ', '-')}-{around.today.isoformat()}.{asked['format']}"
     RunFile.create(run=working.id, name=name, out=True, content=body)
@@ -66,7 +73,13 @@ def run_asked(working: Working) -> dict[str, Any]:
 
 
 def written(
-    listing: Listing, question: Question, around: Around, columns: list[Column], form: str, step: Any
+    listing: Listing,
+    question: Question,
+    around: Around,
+    columns: list[Column],
+    form: str,
+    step: Any,
+    title: str = "",
 ) -> tuple[bytes, int]:
     """The file, and how many rows it holds; `step` is told how far it is (0 to 1), and may raise to stop
     it."""
@@ -75,6 +88,9 @@ def written(
     lines = [told.line(r) for r in _all(listing, question, around, step)]
     if form == "csv":
         return write_csv(head, lines), len(lines)
+    if form == "pdf":
+        foot = f"{site().name} · {day_words(around.today)} · {len(lines)} rows"
+        return list_pdf(title, foot, head, [[_on_paper(c) for c in line] for line in lines]), len(lines)
     return write_xlsx({"list": (head, lines)}), len(lines)
 
 
@@ -83,6 +99,10 @@ def _all(listing: Listing, question: Question, around: Around, step: Any) -> Ite
     for first in range(0, total, BATCH):
         yield from page(listing, question, around, first, BATCH)
         step(0.9 * min(1.0, (first + BATCH) / max(1, total)))
+
+
+def _on_paper(cell: Any) -> str:
+    return f"{cell:g}" if isinstance(cell, float) else str(cell)
 
 
 class Told:

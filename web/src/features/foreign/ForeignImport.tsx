@@ -3,7 +3,8 @@ import { useState } from "react";
 
 import { DifferenceView } from "./DifferenceView";
 import { MappingView } from "./MappingView";
-import { open, type Mapping, type Opened } from "./useForeign";
+import { Lately } from "../imports/Lately";
+import { open, openAgain, type Mapping, type Opened } from "./useForeign";
 
 /** An export of another system: choose it, say how it is read, decide what comes in. */
 export function ForeignImport() {
@@ -18,11 +19,11 @@ export function ForeignImport() {
     setComparing(false);
     setLeaveOut(false);
   };
-  const take = async (file: File) => {
+  const take = async (get: () => Promise<Opened>) => {
     setBusy(true);
     setWrong(null);
     try {
-      const got = await open(file);
+      const got = await get();
       setOpened(got);
       setMapping(got.mapping);
     } catch (bad) {
@@ -54,7 +55,7 @@ export function ForeignImport() {
       />
     );
   return (
-    <div style={{ maxWidth: 720 }}>
+    <div style={{ maxWidth: 1120 }}>
       <p className="soft" style={{ margin: "4px 0 14px" }}>
         A list of open work as another system writes it: CSV or XLSX, any columns, any language. You see how
         it is understood before anything comes in, and what differs from what is here.
@@ -65,7 +66,7 @@ export function ForeignImport() {
         showUploadList={false}
         disabled={busy}
         beforeUpload={(file) => {
-          void take(file);
+          void take(() => open(file));
           return false;
         }}
       >
@@ -80,6 +81,7 @@ export function ForeignImport() {
           description={wrong}
         />
       )}
+      <Lately again={(file) => void take(() => openAgain(file))} />
     </div>
   );
 }

@@ -20,6 +20,10 @@ export const START: Decision = {
 /** Send a file to be looked at. */
 export const open = (file: File) => sendFiles<Opened>("/api/foreign", "file", [file]);
 
+/** A file that came in before, read as it was then. */
+export const openAgain = async (file: number) =>
+  (await need(http.GET("/api/foreign/{id_}/again", { params: { path: { id_: file } } }))) as Opened;
+
 export function usePreview(id: number, mapping: Mapping) {
   return useQuery({
     queryKey: ["foreign", id, "preview", mapping],

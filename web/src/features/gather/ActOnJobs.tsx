@@ -3,13 +3,14 @@ import { Button, Dropdown } from "antd";
 import type { AnyEdit } from "../../api/client";
 import type { Chosen } from "../../kit/table/chosen";
 import { dayLater, dayName } from "../../kit/words";
+import { PrintOrders } from "../orders/PrintOrders";
 import { useWeek } from "../week/context";
 
 /** What can be done with the jobs that are chosen, each with one undo. */
 export function ActOnJobs({ chosen }: { chosen: Chosen }) {
-  const { now, edit, can, openMend, openGive } = useWeek();
-  if (!can("edit")) return null;
+  const { week, now, edit, can, openMend, openGive } = useWeek();
   const jobs = [...chosen.keys];
+  if (!can("edit")) return <PrintOrders week={week} numbers={jobs} />;
   const act = async (what: AnyEdit) => {
     if (await edit(what)) chosen.clear();
   };
@@ -48,6 +49,7 @@ export function ActOnJobs({ chosen }: { chosen: Chosen }) {
       <Button size="small" onClick={() => openGive({ jobs })}>
         Give to …
       </Button>
+      <PrintOrders week={week} numbers={jobs} />
       {now.status === "published" && (
         <Button size="small" onClick={() => openMend(jobs.slice(0, 50))}>
           Mend them in

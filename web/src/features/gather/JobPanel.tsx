@@ -4,6 +4,7 @@ import { Button, Dropdown, Spin } from "antd";
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
 import { dayName, hours, localDay, when } from "../../kit/words";
+import { Download } from "../../kit/Download";
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
 import { GiveNow } from "../give/GiveNow";
@@ -63,6 +64,12 @@ export function JobPanel({ number }: { number: string }) {
           )}
         </p>
         {j.description && <p style={{ marginTop: 6 }}>{j.description}</p>}
+        <p className="small">
+          <Download href={`/api/weeks/${week}/order-sheet.pdf?number=${encodeURIComponent(number)}`}>
+            Sheet
+          </Download>{" "}
+          <span className="soft">PDF</span>
+        </p>
       </section>
       {j.changes.length > 0 && <Changes number={number} changes={j.changes} mayEdit={mayEdit} />}
       <section>

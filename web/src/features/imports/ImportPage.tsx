@@ -3,12 +3,14 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { http, need, sendFiles, type Shapes } from "../../api/client";
+import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
 import { Download } from "../../kit/Download";
 import { count } from "../../kit/words";
 import { endOf, howFar } from "../../api/watching";
 import { ForeignImport } from "../foreign/ForeignImport";
-import { Workbook } from "./Workbook";
+import { Lately, latelyKey } from "./Lately";
+import { TakeOut } from "./TakeOut";
 
 type Report = Shapes["ImportReport"];
 
@@ -24,22 +26,23 @@ async function bringIn(files: File[], tell: (far: string) => void): Promise<Repo
 
 /** Files in and out: exports of other systems through a mapping, and Nundine's own tables. */
 export function ImportPage() {
-  const [own, setOwn] = useState(false);
+  const [part, setPart] = useKept("part", "foreign");
   useTitle("Files");
   return (
     <main className="page">
       <div className="row" style={{ marginBottom: 10, gap: 18 }}>
-        <h1>Bring files in</h1>
+        <h1>{part === "out" ? "Take files out" : "Bring files in"}</h1>
         <Segmented
-          value={own ? "own" : "foreign"}
-          onChange={(v) => setOwn(v === "own")}
+          value={part}
+          onChange={setPart}
           options={[
             { value: "foreign", label: "Another system's export" },
             { value: "own", label: "Nundine's own tables" },
+            { value: "out", label: "Take out" },
           ]}
         />
       </div>
-      {own ? <OwnTables /> : <ForeignImport />}
+      {part === "own" ? <OwnTables /> : part === "out" ? <TakeOut /> : <ForeignImport />}
     </main>
   );
 }
@@ -62,6 +65,7 @@ function OwnTables() {
       const got = await (dry ? check(files) : bringIn(files, setFar));
       setReport(got);
       if (got.done) void client.invalidateQueries({ queryKey: ["week"] });
+      void client.invalidateQueries({ queryKey: latelyKey });
     } catch (bad) {
       setReport(null);
       setWrong((bad as Error).message);
@@ -111,6 +115,7 @@ function OwnTables() {
         </div>
         {wrong && <Alert type="error" showIcon title="Nothing was brought in" description={wrong} />}
         {report && <Shown report={report} />}
+        <Lately />
       </div>
       <div>
         <section className="side" style={{ border: "1px solid var(--line)", borderRadius: 8 }}>
@@ -126,17 +131,11 @@ function OwnTables() {
               options={kinds.map((k) => ({ value: k.name, label: k.name.replace("_", " ") }))}
               style={{ width: "100%", marginBottom: 6 }}
             />
-            <Download href={`/api/imports/templates/${kind}.csv`}>Template</Download> ·{" "}
-            <Download href={`/api/imports/exports/${kind}.csv`}>What is there now</Download>
+            <Download href={`/api/imports/templates/${kind}.csv`}>Template</Download>
             <p className="soft small" style={{ marginTop: 6 }}>
               {kinds.find((k) => k.name === kind)?.columns.join(", ")}
             </p>
           </div>
-          <h2 style={{ marginTop: 14 }}>Take everything out</h2>
-          <p className="item">
-            <Workbook />
-            <span className="soft">which comes back in unchanged</span>
-          </p>
         </section>
       </div>
     </div>

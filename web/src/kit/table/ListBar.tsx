@@ -167,7 +167,7 @@ function Columns({ head, state }: { head: Head; state: ListState }) {
 function Files({ where, state }: { where: Where; state: ListState }) {
   const refuse = useRefusal();
   const [far, setFar] = useState<string | null>(null);
-  const make = async (format: "csv" | "xlsx") => {
+  const make = async (format: "csv" | "xlsx" | "pdf") => {
     setFar("being made …");
     try {
       const asked = await makeFile(where, state.question, state.shown.columns, format);
@@ -187,6 +187,7 @@ function Files({ where, state }: { where: Where; state: ListState }) {
         items: [
           { key: "xlsx", label: "As XLSX", onClick: () => void make("xlsx") },
           { key: "csv", label: "As CSV", onClick: () => void make("csv") },
+          { key: "pdf", label: "On paper (PDF)", onClick: () => void make("pdf") },
         ],
       }}
     >

@@ -85,8 +85,9 @@ def known_words() -> dict[str, dict[str, str]]:
     return out
 
 
-def opened(one: Bringing) -> Opened:
-    """The table as it is in the file, with the saved mapping that has the same columns, else with a guess."""
+def opened(one: Bringing, mapping: ForeignMapping | None = None) -> Opened:
+    """The table as it is in the file, with a mapping that is given, the saved one that has the same columns,
+    or a guess."""
     table = table_of(one)
     saved = next(
         (
@@ -96,7 +97,8 @@ def opened(one: Bringing) -> Opened:
         ),
         None,
     )
-    mapping = ForeignMapping.of(saved.body) if saved else guess(table, known_words())
+    if mapping is None:
+        mapping = ForeignMapping.of(saved.body) if saved else guess(table, known_words())
     samples = {
         c: list(islice((str(r[n]).removesuffix(" 00:00:00") for _, r in table.rows if not blank(r[n])), 4))
         for n, c in enumerate(table.columns)
