@@ -27,8 +27,8 @@ from nundine.store.belonging import at_site, each_site
 from nundine.store.run import Run
 
 DOING = (
-    ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, order_sheets, proofs,
-    tidiness,
+    ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, order_sheets,
+    proofs, tidiness,
 )  # fmt: skip
 """The modules that declare background work."""
 assert all_lists.DECLARING  # files of lists are written here
