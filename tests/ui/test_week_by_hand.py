@@ -211,3 +211,21 @@ def test_a_list_of_bare_letters_dates_and_capitals_comes_in_with_new_assets_list
     page.goto("/week/2026-W49/gather?find=replace%20seal%207")
     page.get_by_role("grid", name="Backlog").get_by_role("row").nth(1).click()
     expect(side(page).get_by_text(re.compile("≈ Guessed: "))).to_contain_text("craft")
+
+
+def test_an_asset_is_chosen_in_the_tree_and_back_leads_to_what_was_typed(open_as: Open) -> None:
+    page = open_as("sven", "gather")
+    page.get_by_role("grid", name="Backlog").wait_for()
+    page.keyboard.press("w")
+    form = page.get_by_role("dialog", name="New WO")
+    form.get_by_label("Title").fill("Look at the hinge")
+    form.get_by_role("button", name="Tree").click()
+    tree = page.get_by_role("dialog", name="Which asset?")
+    tree.get_by_label("Find in the tree").fill("larch cabins")
+    expect(tree.get_by_text("Larch gondola · N1")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(form.get_by_label("Asset", exact=True)).to_have_value(re.compile("Larch gondola, cabins"))
+    form.get_by_role("button", name="Tree").click()
+    page.keyboard.press("Escape")
+    expect(form.get_by_label("Title")).to_have_value("Look at the hinge")
+    expect(form.get_by_label("Asset", exact=True)).to_have_value(re.compile("Larch gondola, cabins"))

@@ -13,6 +13,7 @@ export function Panel({
   close,
   width = 420,
   unsaved = false,
+  back,
   extra,
   footer,
   children,
@@ -22,14 +23,16 @@ export function Panel({
   width?: number;
   /** Something was typed that closing would lose. */
   unsaved?: boolean;
+  /** Leads back from something deeper to what the panel is about; Escape does so first. */
+  back?: () => void;
   extra?: ReactNode;
   footer?: ReactNode;
   children: ReactNode;
 }) {
   const panel = useRef<HTMLElement>(null);
-  const leave = useRef({ close, unsaved });
+  const leave = useRef({ close, unsaved, back });
   useEffect(() => {
-    leave.current = { close, unsaved };
+    leave.current = { close, unsaved, back };
   });
   useEffect(() => {
     const root = document.documentElement;
@@ -47,7 +50,8 @@ export function Panel({
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.key !== "Escape" || event.defaultPrevented || document.querySelector(OPEN_LISTS)) return;
-      if (!leave.current.unsaved) leave.current.close();
+      if (leave.current.back) leave.current.back();
+      else if (!leave.current.unsaved) leave.current.close();
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
@@ -55,6 +59,11 @@ export function Panel({
   return createPortal(
     <aside ref={panel} className="panel" role="dialog" aria-label={title} tabIndex={-1}>
       <header>
+        {back && (
+          <button className="plain" aria-label="Back" title="Back, Escape" onClick={back}>
+            ‹
+          </button>
+        )}
         <h2 className="grow">{title}</h2>
         {extra}
         <button className="plain" aria-label="Close" title="Close, Escape" onClick={close}>

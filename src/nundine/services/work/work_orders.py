@@ -8,6 +8,8 @@ from datetime import timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from peewee import JOIN
+
 from nundine.services.access import PLAN, require_in
 from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange import importing
@@ -38,11 +40,12 @@ OWN = "WO-"
 
 @dataclass(frozen=True)
 class AssetChoice:
-    """An asset, and the name of its area."""
+    """An asset, the name of its area, and what it is part of."""
 
     key: str
     name: str
     area: str
+    parent: str | None
 
 
 @dataclass(frozen=True)
@@ -74,14 +77,16 @@ class OrderDocument:
 
 def choices() -> OrderChoices:
     """Assets by name, crafts in their order."""
+    above = Asset.alias()
     rows = (
-        Asset.select(Asset.key, Asset.name, Area.name.alias("area_name"))
+        Asset.select(Asset.key, Asset.name, Area.name.alias("area_name"), above.key.alias("above"))
         .join(Area)
+        .join_from(Asset, above, JOIN.LEFT_OUTER, on=Asset.parent == above.id)
         .order_by(Asset.name)
         .dicts()
     )
     return OrderChoices(
-        [AssetChoice(a["key"], a["name"], a["area_name"]) for a in rows],
+        [AssetChoice(a["key"], a["name"], a["area_name"], a["above"]) for a in rows],
         [CraftChoice(c.key, c.name) for c in Craft.select().order_by(Craft.id)],
         _certificates(),
     )

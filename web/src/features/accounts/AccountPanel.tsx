@@ -1,9 +1,10 @@
-import { Alert, Button, Checkbox, Drawer, Input, Select } from "antd";
+import { Alert, Button, Checkbox, Input, Select } from "antd";
 import { useState } from "react";
 
 import { Problem } from "../../api/client";
 import { Differs, type FieldDiffers } from "../../kit/Differs";
 import { History } from "../../kit/History";
+import { Panel } from "../../kit/Panel";
 import { useSites } from "./Sites";
 import { useAccountWrites, useRoles, type Account, type HeldRole } from "./useAccounts";
 
@@ -67,7 +68,17 @@ export function AccountPanel({ account, areas, close, told }: Props) {
   const options = areas.map((a) => ({ value: a.key, label: a.name }));
   const differs = wrong?.facts.differs as FieldDiffers[] | undefined;
   return (
-    <Drawer open onClose={close} title={account ? account.full_name : "New account"} size={560}>
+    <Panel
+      close={close}
+      title={account ? account.full_name : "New account"}
+      width={560}
+      unsaved={
+        name !== "" ||
+        fullName !== (base?.full_name ?? "") ||
+        !same(roles, base?.roles ?? []) ||
+        !same(mine, base?.areas ?? [])
+      }
+    >
       <form
         className="stack"
         onSubmit={(e) => {
@@ -210,6 +221,6 @@ export function AccountPanel({ account, areas, close, told }: Props) {
           <History noun="account" of={[account.name]} />
         </>
       )}
-    </Drawer>
+    </Panel>
   );
 }

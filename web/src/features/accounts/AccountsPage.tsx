@@ -63,11 +63,11 @@ export function AccountsPage() {
       )}
       <table className="list" aria-label="Accounts" style={{ marginTop: 10 }}>
         <colgroup>
-          <col style={{ width: 130 }} />
-          <col style={{ width: 200 }} />
+          <col style={{ width: "13%" }} />
+          <col style={{ width: "20%" }} />
           <col />
-          <col style={{ width: 170 }} />
-          <col style={{ width: 130 }} />
+          <col style={{ width: "17%" }} />
+          <col style={{ width: "13%" }} />
         </colgroup>
         <thead>
           <tr>

@@ -9,6 +9,7 @@ import { Typed } from "../../kit/Typed";
 import { Day, Moment } from "../../kit/When";
 import { WORK_KINDS } from "../../kit/words";
 import { useWeek } from "../week/context";
+import { AssetTree } from "./AssetTree";
 import { merged } from "./merge";
 import { TASK, TaskRows } from "./TaskRows";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
@@ -68,7 +69,9 @@ interface FormProps {
 
 function Form({ number, start, moves, close }: FormProps) {
   const { week } = useWeek();
-  const { assets } = useChoices();
+  const { assets, tree } = useChoices();
+  const [inTree, setInTree] = useState(false);
+  const [picked, setPicked] = useState(0);
   const { save, move, fresh } = useOrderWrites(week);
   const [base, setBase] = useState(start);
   const [differs, setDiffers] = useState<FieldDiffers[] | null>(null);
@@ -114,9 +117,10 @@ function Form({ number, start, moves, close }: FormProps) {
   return (
     <Panel
       close={() => close()}
-      title={number ?? "New WO"}
+      title={inTree ? "Which asset?" : (number ?? "New WO")}
       width={560}
       unsaved={changed}
+      back={inTree ? () => setInTree(false) : undefined}
       extra={
         <span className="row">
           {moves.map(({ to, why }) => (
@@ -137,8 +141,20 @@ function Form({ number, start, moves, close }: FormProps) {
         </span>
       }
     >
+      {inTree && (
+        <AssetTree
+          assets={tree}
+          value={order.asset ?? ""}
+          choose={(key) => {
+            set("asset", key);
+            setPicked(picked + 1);
+            setInTree(false);
+          }}
+        />
+      )}
       <form
         className="stack"
+        hidden={inTree}
         onSubmit={(e) => {
           e.preventDefault();
           void act(() => save(order, tasks, base.revision));
@@ -171,6 +187,7 @@ function Form({ number, start, moves, close }: FormProps) {
         </div>
         <div className="row">
           <Typed
+            key={`asset ${picked}`}
             label="Asset"
             options={assets}
             value={order.asset || null}
@@ -178,6 +195,14 @@ function Form({ number, start, moves, close }: FormProps) {
             placeholder="type a part of its name"
             wrong={wrong?.field === "asset"}
           />
+          <Button
+            size="small"
+            style={{ alignSelf: "end", height: 32 }}
+            title="Choose the asset in the tree"
+            onClick={() => setInTree(true)}
+          >
+            Tree
+          </Button>
           <Choice
             label="Kind"
             width={140}

@@ -14,6 +14,7 @@ export function useChoices() {
     staleTime: 60_000,
   }).data;
   return {
+    tree: found?.assets ?? [],
     assets: usedFirst((found?.assets ?? []).map((a) => ({ value: a.key, label: `${a.name} · ${a.key}` }))),
     certificates: found?.certificates ?? [],
     crafts: (found?.crafts ?? []).map((c) => ({ value: c.key, label: c.name })),
