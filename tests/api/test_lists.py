@@ -385,3 +385,28 @@ def asked_of(http: TestClient, name: str, question: dict) -> dict:
     answer = http.get(f"/api/lists/{name}/rows", params={"q": json.dumps(question)})
     assert answer.status_code == 200, answer.text
     return answer.json()
+
+
+def test_the_tasks_of_a_week_are_a_list_that_knows_who_and_what_nobody_fills(built: Week) -> None:
+    http = built.http
+
+    def ask(question: dict, week: str = WEEK) -> dict:
+        asked = {"week": week, "q": json.dumps(question)}
+        return http.get("/api/lists/tasks/rows", params={**asked, "size": 500}).json()
+
+    whole = ask({})
+    review = built.get("/review")["tasks"]
+    assert whole["counted"]["total"] >= len(review) > 100
+    assert {(r["cells"]["number"], r["cells"]["day"]) for r in whole["rows"]} == {
+        (t["job"], t["day"]) for t in review
+    }
+    row = whole["rows"][0]["cells"]
+    seated = next(t for t in review if t["job"] == row["number"] and t["what"] == row["task"])
+    assert row["people"] == [n or "open" for n in seated["people"]]
+    person = next(p["key"] for p in built.get("/crew")["people"] if any(d["work"] for d in p["days"]))
+    day = next(
+        d for d in built.get()["days"] if built.send(kind="free day", person=person, day=d).status_code == 200
+    )
+    found = ask({"filters": [{"column": "open", "how": "is", "values": ["yes"]}]})
+    assert found["rows"] and {r["cells"]["day"] for r in found["rows"]} == {day}
+    assert ask({}, "2027-W20")["counted"]["total"] == 0

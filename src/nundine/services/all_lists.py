@@ -3,7 +3,17 @@
 from nundine.services.admin import accounts_list, audit_list, runs_list
 from nundine.services.assets import asset_lists
 from nundine.services.people import people_list
+from nundine.services.week import task_list
 from nundine.services.work import backlog_list, order_list
 
-DECLARING = (accounts_list, asset_lists, audit_list, backlog_list, order_list, people_list, runs_list)
+DECLARING = (
+    accounts_list,
+    asset_lists,
+    audit_list,
+    backlog_list,
+    order_list,
+    people_list,
+    runs_list,
+    task_list,
+)
 """The modules in which lists are declared."""

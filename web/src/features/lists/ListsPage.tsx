@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { Spin } from "antd";
+import { Button, Spin } from "antd";
 import { useCallback, useState } from "react";
-import { NavLink, useParams } from "react-router";
+import { Link, NavLink, useParams } from "react-router";
 
 import { http, need, type Shapes } from "../../api/client";
 import { useHead, type ListRow, type Sort } from "../../api/lists";
+import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
 import { DeedLines, History } from "../../kit/History";
 import { Side } from "../../kit/Side";
@@ -13,12 +14,21 @@ import { useChosen } from "../../kit/table/chosen";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useShown } from "../../kit/table/shown";
+import { weekBeside, weekName } from "../../kit/words";
 
 /** What a row of a list is called, the noun of its history, and the order in which the list begins. */
-const LISTS: Record<string, { noun: string; history?: string; sort: Sort[] }> = {
+const LISTS: Record<string, { noun: string; history?: string; sort: Sort[]; byWeek?: boolean }> = {
   "work orders": { noun: "WO", history: "work order", sort: [{ column: "number", down: true }] },
   assets: { noun: "asset", history: "asset", sort: [{ column: "asset", down: false }] },
   windows: { noun: "window", sort: [{ column: "start", down: false }] },
+  tasks: {
+    noun: "task",
+    sort: [
+      { column: "day", down: false },
+      { column: "start", down: false },
+    ],
+    byWeek: true,
+  },
   people: { noun: "person", history: "person", sort: [{ column: "name", down: false }] },
   accounts: { noun: "account", history: "account", sort: [{ column: "account", down: false }] },
   runs: { noun: "run", sort: [{ column: "created", down: true }] },
@@ -58,8 +68,9 @@ export function ListsPage({ me }: { me: Shapes["Me"] }) {
 }
 
 function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
-  const where = { list };
-  const { noun, sort } = LISTS[list]!;
+  const { noun, sort, byWeek } = LISTS[list]!;
+  const [week, setWeek] = useKept("week", me.week);
+  const where = byWeek ? { list, week } : { list };
   const head = useHead(where);
   const state = useShown(head.data, sort);
   const chosen = useChosen();
@@ -91,7 +102,9 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
           chosen={chosen}
           label={head.data.label.toLowerCase()}
           summary={told ? countWords(told.total, told.sums, head.data, noun) : ""}
-        />
+        >
+          {byWeek && <OfWeek week={week} go={setWeek} />}
+        </ListBar>
         <ListTable
           where={where}
           head={head.data}
@@ -114,12 +127,27 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
       </div>
       <Side about={opened} name="The record">
         {at && opened === at.key ? (
-          <RowPanel list={list} row={at} head={head.data} zone={me.timezone} />
+          <RowPanel list={list} week={week} row={at} head={head.data} zone={me.timezone} />
         ) : (
           <p className="soft">Pick a row, by a click or by Enter, to see all of it here.</p>
         )}
       </Side>
     </div>
+  );
+}
+
+/** The week that a list is of, and the ones beside it. */
+function OfWeek({ week, go }: { week: string; go: (week: string) => void }) {
+  return (
+    <span className="row" style={{ gap: 4 }}>
+      <Button aria-label="The week before" onClick={() => go(weekBeside(week, -1))}>
+        ‹
+      </Button>
+      <span className="strong">{weekName(week)}</span>
+      <Button aria-label="The week after" onClick={() => go(weekBeside(week, 1))}>
+        ›
+      </Button>
+    </span>
   );
 }
 
@@ -147,11 +175,13 @@ function DeedOf({ number }: { number: string }) {
 /** All cells of a row, and the history of its record. */
 function RowPanel({
   list,
+  week,
   row,
   head,
   zone,
 }: {
   list: string;
+  week: string;
   row: ListRow;
   head: Shapes["ListHead"];
   zone: string;
@@ -173,6 +203,13 @@ function RowPanel({
           })}
         </dl>
       </section>
+      {list === "tasks" && (
+        <p>
+          <Link to={`/week/${week}/gather?job=${encodeURIComponent(String(row.cells.number))}`}>
+            Open the job
+          </Link>
+        </p>
+      )}
       {list === "deeds" && <DeedOf number={row.key} />}
       {history && <History key={row.key} noun={history} of={[row.key]} />}
     </>
