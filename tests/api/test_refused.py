@@ -133,7 +133,7 @@ class There:
             "twice",
             "stands twice",
         ),
-        ({"kind": "back", "person": "$person", "day": MONDAY}, "no absence", "no absence that begins on"),
+        ({"kind": "back", "person": "$person", "day": MONDAY}, "no absence", "is not away on"),
         ({"kind": "back", "person": "$person", "day": LONG_AGO}, "malformed", "1970 to 2199"),
         ({"kind": "free day", "person": "$person", "day": "2026-12-14"}, "nothing", "no seat on"),
         ({"kind": "cover day", "person": "$person", "day": "2026-12-14"}, "nothing", "no seat on"),

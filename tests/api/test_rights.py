@@ -34,6 +34,8 @@ NEEDS = {
     ("POST", WEEKS + "/windows"): {"answer"},
     ("POST", WEEKS + "/windows/hits"): {"answer"},
     ("POST", WEEKS + "/progress"): {"report"},
+    ("POST", WEEKS + "/reports"): {"report"},
+    ("POST", WEEKS + "/order-sheets"): {"read"},
     ("POST", WEEKS + "/reopening"): {"reopen"},
     ("PUT", "/api/setup"): {"manage"},
     ("GET", "/api/runs"): {"manage"},
@@ -62,7 +64,7 @@ def needed(method: str, path: str) -> set[str]:
         return NEEDS[(method, path)]
     if path.startswith(("/api/accounts", "/api/audit", "/api/roles", "/api/sign-in-rules", "/api/sites")):
         return {"administer"}
-    if path in ("/api/imports", "/api/imports/check", "/api/imports/runs/{run}"):
+    if path in ("/api/imports", "/api/imports/check", "/api/imports/lately", "/api/imports/runs/{run}"):
         return {"import"}
     if path.startswith("/api/foreign"):
         return {"import"}
