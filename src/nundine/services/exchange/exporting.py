@@ -66,8 +66,11 @@ def run_asked(working: Working) -> dict[str, Any]:
 
 
 def _shown(name: str, why: bool) -> list[dict[str, Any]]:
-    rows = standing(name)
-    return rows if why else [KINDS[name].hidden(r) for r in rows]
+    return _hidden(KINDS[name], standing(name), why)
+
+
+def _hidden(kind: Kind, rows: list[dict[str, Any]], why: bool) -> list[dict[str, Any]]:
+    return rows if why else [kind.hidden(r) for r in rows]
 
 
 @dataclass(frozen=True)
@@ -82,9 +85,8 @@ class Preview:
 def preview(name: str, why: bool = True, first: int = 25) -> Preview:
     """Raises NotFound for a table that there is not."""
     kind = _known_kind(name)
-    rows = _shown(kind.name, why)
-    names, lines = _table(kind, rows[:first], ZoneInfo(site().timezone))
-    return Preview(names, [["" if c is None else str(c) for c in line] for line in lines], len(rows))
+    names, lines = _table(kind, _hidden(kind, kind.first(first), why), ZoneInfo(site().timezone))
+    return Preview(names, [["" if c is None else str(c) for c in line] for line in lines], kind.count())
 
 
 def template_csv(name: str) -> bytes:

@@ -23,16 +23,6 @@ MOST = 40
 
 
 @dataclass(frozen=True)
-class RowFault:
-    """What was wrong in a file, and where."""
-
-    file: str
-    row: int | None
-    column: str | None
-    reason: str
-
-
-@dataclass(frozen=True)
 class Outcome:
     """So many of what: `12 new WOs`."""
 
@@ -52,7 +42,7 @@ class CameIn:
     at: datetime
     state: str
     counts: list[Outcome]
-    faults: list[RowFault]
+    faults: list[importing.RowError]
     fault_count: int
     error: str | None
     file: int | None
@@ -71,7 +61,7 @@ def came_in(account: Account) -> list[CameIn]:
 
 def _told(run: Run, kind: Any, file: int | None) -> CameIn:
     result: dict[str, Any] = run.result or {}
-    faults = [RowFault(**f) for f in result.get("errors", [])]
+    faults = [importing.RowError(**f) for f in result.get("errors", [])]
     return CameIn(
         run.id,
         kind,

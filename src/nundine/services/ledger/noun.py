@@ -151,6 +151,17 @@ class Noun:
         wanted = set(keys)
         return {k: row for k, row in out.items() if k in wanted}
 
+    def first(self, count: int) -> list[Row]:
+        """The first so many rows, in the order of the noun."""
+        model: Any = self.model
+        query = model.select().order_by(*(self.order or (model.id,))).limit(count)
+        return list(self._read(list(query.dicts()), {}, None).values())
+
+    def count(self) -> int:
+        """How many records there are."""
+        model: Any = self.model
+        return int(model.select().count())
+
     def read_of(self, owners: Collection[Any]) -> dict[Key, Row]:
         """Rows of the records that belong to these: those whose keys begin so."""
         rows, first = self._chosen([(one,) for one in owners])

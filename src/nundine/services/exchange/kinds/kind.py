@@ -123,6 +123,14 @@ class Kind:
         """All rows, in the order of the noun."""
         return self.rows(list(NOUNS[self.noun].read().values()))
 
+    def first(self, count: int) -> list[Row]:
+        """The first so many rows, in the order of the noun."""
+        return self.rows(NOUNS[self.noun].first(count))
+
+    def count(self) -> int:
+        """How many rows there are."""
+        return NOUNS[self.noun].count()
+
     def rows(self, records: list[Row]) -> list[Row]:
         return [{c.name: r[c.name] for c in self.columns} for r in self.complete(records)]
 
