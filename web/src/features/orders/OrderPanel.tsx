@@ -101,7 +101,7 @@ function Form({ number, start, moves, close }: FormProps) {
     setTasks(both.tasks);
     setDiffers(null);
   };
-  const set = (name: string, value: string) => setOrder({ ...order, [name]: value });
+  const set = (name: string, value: string) => setOrder((now) => ({ ...now, [name]: value }));
   const status = (field: string) => (wrong?.field === field ? "error" : undefined);
   const moment = (name: string, label: string) => (
     <Moment
