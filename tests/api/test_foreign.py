@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import time
+from collections import Counter
 from collections.abc import Callable
 from typing import Any
 
@@ -54,6 +56,28 @@ def difference(http: TestClient, later: bool, **decision: object) -> dict:
     return http.post(
         f"/api/foreign/{one['id']}/difference", json={"mapping": one["mapping"], "decision": decision}
     ).json()
+
+
+def test_all_that_an_export_changes_is_a_list_for_whoever_opened_it(client: Client) -> None:
+    http = client("sven")
+    brought(http)
+    one = opened(http, later=True)
+    body = {"mapping": one["mapping"], "decision": {}}
+    told = http.post(f"/api/foreign/{one['id']}/difference", json=body).json()
+
+    def ask(who: TestClient, **question: object) -> Any:
+        asked = {"of": one["id"], "q": json.dumps(question), "size": 500}
+        return who.get("/api/lists/file rows/rows", params=asked)
+
+    rows = [r["cells"] for r in ask(http).json()["rows"]]
+    fields = {(c["number"], line["what"], line["after"]) for c in told["changed"] for line in c["lines"]}
+    assert {(r["number"], r["field"], r["there"]) for r in rows if r["what"] == "changed"} == fields
+    counts = Counter(r["what"] for r in rows)
+    assert (counts["new"], counts["vanished"]) == (told["new_count"], told["vanished_count"])
+    hours = {"column": "field", "how": "is", "values": [told["changed"][0]["lines"][0]["what"]]}
+    assert 0 < ask(http, filters=[hours]).json()["counted"]["total"] < len(rows)
+    assert ask(client("ada")).status_code == 404
+    assert http.get("/api/lists/file rows/rows", params={"of": "x", "q": "{}"}).status_code == 404
 
 
 def test_an_export_comes_in_and_its_mapping_is_known_the_next_time(client: Client) -> None:

@@ -240,7 +240,7 @@ def test_the_week_is_agreed_published_and_handed_out(open_as: Open) -> None:
 
 def test_a_supervisor_reports_work_done_and_compliance_follows(open_as: Open) -> None:
     page = open_as("karl", "run")
-    row = page.get_by_role("table", name="Tasks of the week").get_by_role("row").nth(1)
+    row = page.get_by_role("grid", name="Tasks of the week").get_by_role("row").nth(1)
     row.get_by_role("button", name="Start").click()
     expect(row).to_contain_text("under way")
     row.get_by_role("button", name="Done").click()

@@ -92,9 +92,10 @@ def test_operations_draw_a_window_see_what_losing_one_hits_and_take_it_away(open
 
 def test_several_tasks_are_done_at_once_and_one_is_not_for_a_reason(open_as: Open) -> None:
     page = open_as("sven", "run")
-    table = page.get_by_role("table", name="Tasks of the week")
+    table = page.get_by_role("grid", name="Tasks of the week")
     table.wait_for()
     rows = table.get_by_role("row")
+    rows.nth(1).wait_for()
     for key in (*["ArrowDown"] * 5, " ", "ArrowDown", " ", "e"):
         page.keyboard.press(key)
     expect(page.get_by_text("2 tasks are done").first).to_be_visible()
@@ -119,7 +120,7 @@ def test_several_tasks_are_done_at_once_and_one_is_not_for_a_reason(open_as: Ope
 
 def test_two_who_are_busy_at_the_same_time_change_places_and_back(open_as: Open) -> None:
     page = open_as("sven", "run")
-    table = page.get_by_role("table", name="Tasks of the week")
+    table = page.get_by_role("grid", name="Tasks of the week")
     table.wait_for()
     side = page.get_by_role("complementary")
     for n in range(10, 40):

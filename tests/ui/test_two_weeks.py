@@ -99,7 +99,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
 
     # a break-in, by keyboard alone
     step(page, FIRST, "run")
-    expect(page.get_by_role("table", name="Tasks of the week")).to_be_visible()
+    expect(page.get_by_role("grid", name="Tasks of the week")).to_be_visible()
     page.keyboard.press("u")
     expect(page.get_by_role("dialog", name="Break-in")).to_be_visible()
     page.keyboard.type("Gearbox screams")
@@ -123,7 +123,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     open_export(page, tmp_path, "north-later.csv", exports.north(SECOND, later=True))
     expect(page.get_by_text("mapping “North system”")).to_be_visible()
     page.get_by_role("button", name="Compare with what is here").click()
-    changed = page.get_by_role("table", name="Changed")
+    changed = page.get_by_role("grid", name="What differs")
     expect(changed.get_by_role("row", name=re.compile("hours of task 0010"))).not_to_have_count(0)
     expect(changed.get_by_text(f"placed in {FIRST}").first).to_be_visible()
     page.get_by_role("radio", name="put on hold").click()
@@ -137,7 +137,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
 
     # some of it is done
     step(page, FIRST, "run")
-    rows = page.get_by_role("table", name="Tasks of the week").get_by_role("row")
+    rows = page.get_by_role("grid", name="Tasks of the week").get_by_role("row")
     for n in (1, 2, 3):
         rows.nth(n).click()
         page.keyboard.press("e")
@@ -189,7 +189,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     accept(page)
     publish(page, SECOND)
     step(page, SECOND, "run")
-    expect(page.get_by_role("table", name="Tasks of the week")).to_be_visible()
+    expect(page.get_by_role("grid", name="Tasks of the week")).to_be_visible()
     page.keyboard.press("l")
     drawer = page.get_by_role("dialog", name="Close week 51")
     drawer.get_by_role("button", name="All back").click()

@@ -2,8 +2,9 @@
 
 from nundine.services.admin import accounts_list, audit_list, runs_list
 from nundine.services.assets import asset_lists
+from nundine.services.exchange.foreign import difference_list
 from nundine.services.people import people_list
-from nundine.services.week import task_list
+from nundine.services.week import change_list, task_list
 from nundine.services.work import backlog_list, order_list
 
 DECLARING = (
@@ -11,6 +12,8 @@ DECLARING = (
     asset_lists,
     audit_list,
     backlog_list,
+    change_list,
+    difference_list,
     order_list,
     people_list,
     runs_list,

@@ -24,12 +24,14 @@ class SavedMapping(SiteRecord):
 
 
 class Bringing(SiteTable):
-    """One file that somebody brings in; how it is read and what came of it stands with its run."""
+    """One file that somebody brings in; how it is read and what came of it stands with its run. `differs`:
+    rows of how it differs from what is here, as it was last compared."""
 
     account = ForeignKeyField(Account, on_delete="RESTRICT")
     file = CharField(max_length=200)
     content = LongBlobField()
     at = UtcField(index=True)
+    differs = JsonField(null=True)
 
 
 class OrderChange(SiteTable):

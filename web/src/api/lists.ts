@@ -32,23 +32,25 @@ const MOST = 500;
 export interface Where {
   list: string;
   week?: string;
+  /** What the list is of where that is not the week alone: a revision, a run. */
+  of?: string;
 }
 
-function keyOf({ list, week }: Where, ...part: unknown[]) {
-  return week ? keys.part(week, "list", list, ...part) : (["list", list, ...part] as const);
+function keyOf({ list, week, of = "" }: Where, ...part: unknown[]) {
+  return week ? keys.part(week, "list", list, of, ...part) : (["list", list, of, ...part] as const);
 }
 
-const address = ({ list, week }: Where, q: Question) => ({
-  params: { path: { name: list }, query: { week, q: JSON.stringify(q) } },
+const address = ({ list, week, of }: Where, q: Question) => ({
+  params: { path: { name: list }, query: { week, of, q: JSON.stringify(q) } },
 });
 
 export function useHead(where: Where) {
   return useQuery({
-    queryKey: ["list", where.list, "head"],
+    queryKey: ["list", where.list, "head", where.of ?? ""],
     queryFn: () =>
       need(
         http.GET("/api/lists/{name}", {
-          params: { path: { name: where.list }, query: { week: where.week } },
+          params: { path: { name: where.list }, query: { week: where.week, of: where.of } },
         }),
       ),
     staleTime: 60_000,
@@ -136,7 +138,7 @@ export function makeFile(where: Where, q: Question, columns: string[], format: "
   return need(
     http.POST("/api/lists/{name}/files", {
       params: { path: { name: where.list } },
-      body: { week: where.week, question: q, columns, format },
+      body: { week: where.week, of: where.of ?? "", question: q, columns, format },
     }),
   );
 }

@@ -180,14 +180,6 @@ export function useRevisions(week: string) {
   });
 }
 
-export function useChanges(week: string, number: number) {
-  return useQuery({
-    queryKey: keys.part(week, "changes", number),
-    queryFn: () =>
-      need(http.GET("/api/weeks/{week}/revisions/{number}/changes", { params: { path: { week, number } } })),
-  });
-}
-
 export function useAsks(week: string) {
   return useQuery({
     queryKey: keys.part(week, "asks"),

@@ -33,6 +33,8 @@ router = APIRouter(prefix="/api/lists", tags=["lists"], route_class=DbRoute)
 Asked = Annotated[Json[QuestionForm], Query()]
 """A question, as JSON in the address."""
 Week = Annotated[str | None, Query(max_length=20)]
+Of = Annotated[str, Query(max_length=60)]
+"""What a list is of where that is not the week alone: a revision, a run."""
 
 
 @dataclass(frozen=True)
@@ -67,8 +69,8 @@ class ListHead:
     roles: list[str]
 
 
-def _opened(name: str, account: Account, week: str | None) -> tuple[Listing, Around]:
-    around = around_for(account, week)
+def _opened(name: str, account: Account, week: str | None, of: str) -> tuple[Listing, Around]:
+    around = around_for(account, week, of)
     return opened(name, around), around
 
 
@@ -93,8 +95,8 @@ def found_by_words(
 
 
 @router.get("/{name}")
-def the_list(name: str, account: Reader, week: Week = None) -> ListHead:
-    found, _ = _opened(name, account, week)
+def the_list(name: str, account: Reader, week: Week = None, of: Of = "") -> ListHead:
+    found, _ = _opened(name, account, week, of)
     columns = [
         ListColumn(
             c.name,
@@ -123,23 +125,24 @@ def the_rows(
     account: Reader,
     q: Asked,
     week: Week = None,
+    of: Of = "",
     first: Annotated[int, Query(ge=0, le=10_000_000)] = 0,
     size: Annotated[int, Query(ge=1, le=500)] = 100,
 ) -> Rows:
-    found, around = _opened(name, account, week)
+    found, around = _opened(name, account, week, of)
     return rows(found, q.question(), around, first, size)
 
 
 @router.get("/{name}/groups")
-def the_groups(name: str, account: Reader, q: Asked, week: Week = None) -> list[Group]:
-    found, around = _opened(name, account, week)
+def the_groups(name: str, account: Reader, q: Asked, week: Week = None, of: Of = "") -> list[Group]:
+    found, around = _opened(name, account, week, of)
     return groups(found, q.question(), around)
 
 
 @router.get("/{name}/keys")
-def the_keys(name: str, account: Reader, q: Asked, week: Week = None) -> list[str]:
+def the_keys(name: str, account: Reader, q: Asked, week: Week = None, of: Of = "") -> list[str]:
     """Keys of all rows that pass, to act on them."""
-    found, around = _opened(name, account, week)
+    found, around = _opened(name, account, week, of)
     return keys(found, q.question(), around)
 
 
@@ -147,7 +150,7 @@ def the_keys(name: str, account: Reader, q: Asked, week: Week = None) -> list[st
 def make_file(name: str, form: ListFileForm, account: Reader) -> dict[str, Any]:
     """Have the list written to a file, exactly as it is seen."""
     asked = form.question.question()
-    run = exporting.ask(account, name, form.week, asked, form.columns, form.format)
+    run = exporting.ask(account, name, form.week, asked, form.columns, form.format, form.of)
     hand_over(run)
     return shape(runs.find(run.id))
 

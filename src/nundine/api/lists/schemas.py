@@ -39,6 +39,7 @@ class QuestionForm(BaseModel):
 
 class ListFileForm(BaseModel):
     week: str | None = Field(None, max_length=20)
+    of: str = Field("", max_length=60)
     question: QuestionForm
     columns: list[Name] = Field(max_length=100)
     format: Literal["csv", "xlsx", "pdf"]

@@ -12,8 +12,9 @@ from nundine.store.account import Account
 from nundine.store.site import site
 
 
-def around_for(account: Account, week: str | None) -> Around:
-    """For an account, with the week that it looks at; without one the present week. Raises Refused."""
+def around_for(account: Account, week: str | None, of: str = "") -> Around:
+    """For an account, with the week that it looks at, without one the present week, and what the list is of.
+    Raises Refused."""
     here = site()
     today = settings().day(here.timezone)
     name = week or week_name(today)
@@ -21,4 +22,4 @@ def around_for(account: Account, week: str | None) -> Around:
         monday = week_monday(name)
     except ValueError as bad:
         raise Refused("week", str(bad), field="week") from bad
-    return Around(account, name, today, monday, ZoneInfo(here.timezone))
+    return Around(account, name, today, monday, ZoneInfo(here.timezone), of)

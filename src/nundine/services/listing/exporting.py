@@ -28,13 +28,19 @@ FORMATS, MOST_ON_PAPER = ("csv", "xlsx", "pdf"), 2000
 
 
 def ask(
-    account: Account, list_: str, week: str | None, question: Question, columns: list[str], form: str
+    account: Account,
+    list_: str,
+    week: str | None,
+    question: Question,
+    columns: list[str],
+    form: str,
+    of: str = "",
 ) -> Run:
     """A run that writes the list to a file. Raises Refused, NotFound, NotAllowed for what can not be
     asked."""
     if form not in FORMATS:
         raise Refused("format", f"A list is written as {', '.join(FORMATS)}.", field="format")
-    around = around_for(account, week)
+    around = around_for(account, week, of)
     listing = opened(list_, around)
     chosen = [listing.column(c).name for c in columns]
     if not chosen:
@@ -46,6 +52,7 @@ def ask(
     asked = {
         "list": list_,
         "week": around.week,
+        "of": of,
         "question": question_document(question),
         "columns": chosen,
         "format": form,
@@ -60,7 +67,7 @@ def run_asked(working: Working) -> dict[str, Any]:
     asked, account = working.asked, working.account
     if account is None:
         raise Refused("account", "Whoever asked for this list is not there any more.")
-    around = around_for(account, asked["week"])
+    around = around_for(account, asked["week"], asked.get("of", ""))
     listing = opened(asked["list"], around)
     columns = [listing.column(c) for c in asked["columns"]]
     title = kind_of(asked["list"]).label

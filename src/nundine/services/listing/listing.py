@@ -17,13 +17,15 @@ from nundine.store.account import Account
 
 @dataclass(frozen=True)
 class Around:
-    """What a list is looked at from: whose eyes, which week, and what day it is there."""
+    """What a list is looked at from: whose eyes, which week, what day it is there, and which thing it is
+    of where that is not the week alone."""
 
     account: Account
     week: str
     today: date
     monday: date
     zone: ZoneInfo
+    of: str = ""
 
 
 @dataclass(frozen=True)

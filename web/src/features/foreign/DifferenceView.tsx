@@ -6,6 +6,7 @@ import type { Shapes } from "../../api/client";
 import { useMe } from "../../api/queries";
 import { Side } from "../../kit/Side";
 import { count } from "../../kit/words";
+import { Differing } from "./Differing";
 import { START, useBringing, useDifference, type Decision, type Mapping, type Opened } from "./useForeign";
 
 interface Props {
@@ -34,7 +35,7 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
   const going = state === "waiting" || state === "working";
   return (
     <div className="foreign">
-      <div>
+      <div className="listing">
         <div className="row" style={{ marginBottom: 8 }}>
           <h2 className="grow">
             {opened.file}{" "}
@@ -63,24 +64,7 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
                 <span className="soft"> · {count(d.kept, "field")} changed here and not there: kept</span>
               )}
             </p>
-            {d.changed_count > 0 && <Changed difference={d} decision={decision} />}
-            {d.vanished_count > 0 && (
-              <Listed name="Vanished from the export" rows={d.vanished} total={d.vanished_count} />
-            )}
-            {d.made.length > 0 && (
-              <Listed
-                name="Made with them"
-                rows={d.made.slice(0, 200).map((m) => ({
-                  number: m.kind,
-                  title: [m.key, m.name === m.key ? "" : m.name, m.area ? `in ${m.area}` : ""]
-                    .filter(Boolean)
-                    .join(" · "),
-                  week: null,
-                }))}
-                total={d.made.length}
-              />
-            )}
-            {d.new_count > 0 && <Listed name="New" rows={d.new} total={d.new_count} />}
+            <Differing file={opened.id} decision={decision} />
           </>
         )}
       </div>
@@ -182,90 +166,6 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
         )}
       </Side>
     </div>
-  );
-}
-
-function Changed({ difference, decision }: { difference: Shapes["ForeignDifference"]; decision: Decision }) {
-  const left = (line: Shapes["ChangeLine"]) =>
-    !decision.changed || decision.fields.includes(line.field) || (line.by_hand && decision.both === "ours");
-  return (
-    <>
-      <h2 style={{ margin: "14px 0 4px" }}>Changed, field by field</h2>
-      <table className="list" aria-label="Changed">
-        <colgroup>
-          <col style={{ width: 124 }} />
-          <col style={{ width: "30%" }} />
-          <col style={{ width: 130 }} />
-          <col />
-          <col />
-        </colgroup>
-        <thead>
-          <tr>
-            <th>WO</th>
-            <th>Title</th>
-            <th>What</th>
-            <th>Here</th>
-            <th>In the export</th>
-          </tr>
-        </thead>
-        <tbody>
-          {difference.changed.flatMap((w) =>
-            w.lines.map((line, n) => (
-              <tr key={w.number + line.what + line.after} className={left(line) ? "leftout" : ""}>
-                <td>{n === 0 && w.number}</td>
-                <td title={w.title}>
-                  {n === 0 && (
-                    <>
-                      {w.title}
-                      {w.week && <span className="ochre small"> ◆ placed in {w.week}</span>}
-                    </>
-                  )}
-                </td>
-                <td>{line.what}</td>
-                <td title={line.before}>
-                  {line.before}
-                  {line.by_hand && <span className="ochre small"> ✎ by hand</span>}
-                </td>
-                <td title={line.after}>{line.after}</td>
-              </tr>
-            )),
-          )}
-        </tbody>
-      </table>
-      {difference.changed_count > difference.changed.length && (
-        <p className="small soft">and {difference.changed_count - difference.changed.length} more WOs</p>
-      )}
-    </>
-  );
-}
-
-function Listed({ name, rows, total }: { name: string; rows: Shapes["TitledOrder"][]; total: number }) {
-  return (
-    <>
-      <h2 style={{ margin: "14px 0 4px" }}>
-        {name}{" "}
-        <span className="soft" style={{ fontWeight: 400 }}>
-          {total}
-        </span>
-      </h2>
-      <table className="list" aria-label={name}>
-        <colgroup>
-          <col style={{ width: 124 }} />
-          <col />
-          <col style={{ width: 130 }} />
-        </colgroup>
-        <tbody>
-          {rows.map((w) => (
-            <tr key={w.number + w.title}>
-              <td>{w.number}</td>
-              <td>{w.title}</td>
-              <td>{w.week && <span className="ochre">◆ placed in {w.week}</span>}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {total > rows.length && <p className="small soft">and {total - rows.length} more</p>}
-    </>
   );
 }
 

@@ -6,7 +6,7 @@ import { useSummary } from "../../api/queries";
 import { useChosen } from "../../kit/table/chosen";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
-import { useShown, type ListState } from "../../kit/table/shown";
+import { limitedTo, useShown, type ListState } from "../../kit/table/shown";
 import { Side } from "../../kit/Side";
 import { dayName, figure, hours, localDay } from "../../kit/words";
 import { useWeek } from "../week/context";
@@ -27,7 +27,7 @@ export function Gather() {
   const [at, setAt] = useState<ListRow | undefined>();
   const [counted, setCounted] = useState<{ total: number; sums: Record<string, number> } | null>(null);
   const told = useCallback((total: number, sums: Record<string, number>) => setCounted({ total, sums }), []);
-  const limited = useLimited(state, areas);
+  const limited = limitedTo(state, { area: areas });
   const toggle = () => {
     if (!can("edit")) return;
     if (chosen.keys.size) {
@@ -130,13 +130,6 @@ export function Gather() {
       </Side>
     </div>
   );
-}
-
-/** The list limited to the areas that are looked at, without that being a filter of a view. */
-function useLimited(state: ListState, areas: string[]): ListState {
-  if (!areas.length || state.question.filters.some((f) => f.column === "area")) return state;
-  const area = { column: "area", how: "is" as const, values: areas };
-  return { ...state, question: { ...state.question, filters: [...state.question.filters, area] } };
 }
 
 /** A filter that is one press away. */

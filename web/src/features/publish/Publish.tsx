@@ -2,14 +2,15 @@ import { App, Button, Select } from "antd";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { http, need, type Shapes } from "../../api/client";
-import { keys, useChanges, useCrew, useRefresh, useRevisions } from "../../api/queries";
+import { http, need } from "../../api/client";
+import { keys, useCrew, useRefresh, useRevisions } from "../../api/queries";
 import { useKept } from "../../app/address";
 import { Download } from "../../kit/Download";
 import { Side } from "../../kit/Side";
-import { at, clock, count, dayName, from, localDay } from "../../kit/words";
+import { clock, count, dayName, localDay } from "../../kit/words";
 import { useRefusal } from "../../kit/useRefusal";
 import { useWeek } from "../week/context";
+import { Changes } from "./Changes";
 
 /** What did we promise: freeze a revision, compare, hand out. */
 export function Publish() {
@@ -43,7 +44,7 @@ export function Publish() {
   const ready = now.status === "agreed" || now.status === "published";
   return (
     <div className="split">
-      <div className="main" tabIndex={0} style={{ paddingTop: 16 }}>
+      <div className="main listing" style={{ paddingTop: 16 }}>
         <h1>
           {shown === 0
             ? now.revision
@@ -148,111 +149,5 @@ export function Publish() {
         </section>
       </Side>
     </div>
-  );
-}
-
-function Changes({ number }: { number: number }) {
-  const { week, inAreas } = useWeek();
-  const found = useChanges(week, number);
-  const mine = (l: Shapes["SeatLine"]) => l.area == null || inAreas(l.area);
-  const c = found.data && {
-    added: found.data.added.filter(mine),
-    removed: found.data.removed.filter(mine),
-    changed: found.data.changed.filter((x) => mine(x.after)),
-  };
-  if (found.error) return <p className="brick">{found.error.message}</p>;
-  if (!c) return <p className="soft">Loading …</p>;
-  if (!c.added.length && !c.removed.length && !c.changed.length)
-    return (
-      <div className="empty">
-        <h2>No difference</h2>
-        <p>What people have in their hands is what stands here.</p>
-      </div>
-    );
-  return (
-    <>
-      <p className="soft" style={{ margin: "4px 0 12px" }}>
-        {count(c.added.length, "seat")} new · {c.removed.length} gone · {c.changed.length} changed
-      </p>
-      <table className="list" aria-label="Changes">
-        <colgroup>
-          <col style={{ width: 104 }} />
-          <col style={{ width: 84 }} />
-          <col />
-          <col style={{ width: 104 }} />
-          <col style={{ width: 176 }} />
-          <col style={{ width: 212 }} />
-        </colgroup>
-        <thead>
-          <tr>
-            <th>What</th>
-            <th>WO</th>
-            <th>Work</th>
-            <th>Day</th>
-            <th>Time</th>
-            <th>Who</th>
-          </tr>
-        </thead>
-        <tbody>
-          {c.changed.map((x) => (
-            <Row key={"c" + id(x.after)} line={x.after} before={x.before} what={x.what} word="changed" />
-          ))}
-          {c.removed.map((x) => (
-            <Row key={"r" + id(x)} line={x} word="gone" />
-          ))}
-          {c.added.map((x) => (
-            <Row key={"a" + id(x)} line={x} word="new" />
-          ))}
-        </tbody>
-      </table>
-    </>
-  );
-}
-
-const id = (l: Shapes["SeatLine"]) => `${l.job}-${l.task}-${l.day}-${l.start}-${l.name}-${l.craft}`;
-
-function Row({
-  line,
-  before,
-  what = [],
-  word,
-}: {
-  line: Shapes["SeatLine"];
-  before?: Shapes["SeatLine"];
-  what?: string[];
-  word: string;
-}) {
-  const { now } = useWeek();
-  const was = (name: string, text: string) =>
-    what.includes(name) ? (
-      <span className="soft" style={{ textDecoration: "line-through" }}>
-        {text}{" "}
-      </span>
-    ) : null;
-  return (
-    <tr style={{ cursor: "default" }}>
-      <td className={word === "gone" ? "brick" : word === "new" ? "verdigris" : "ochre"}>
-        {word === "gone" ? "− gone" : word === "new" ? "+ new" : "◆ changed"}
-      </td>
-      <td>{line.job}</td>
-      <td title={`${line.title}: ${line.what}`}>
-        {line.title}{" "}
-        <span className="soft">
-          {line.task} {line.what}
-        </span>
-      </td>
-      <td>
-        {before && was("day", dayName(before.day, false))}
-        {dayName(line.day, false)}
-      </td>
-      <td>
-        {before && was("start", before.start ? at(before.start, before.day, now.timezone) : "open")}
-        {from(line.start, line.end, line.day, now.timezone)}
-      </td>
-      <td>
-        {before && was("name", before.name ?? "open")}
-        {line.name ?? <span className="ochre">◆ open, {line.craft}</span>}
-      </td>
-    </tr>
   );
 }

@@ -7,7 +7,7 @@ import { Panel } from "../../kit/Panel";
 import { Hours, Moment } from "../../kit/When";
 import { count, dayName, localMoment, zoned } from "../../kit/words";
 import { useWeek } from "../week/context";
-import type { Row } from "./Board";
+import type { Row } from "./taskCell";
 
 type Said = Shapes["TaskReport"];
 type To = Said["to"];

@@ -1,44 +1,85 @@
 import { Button, Spin } from "antd";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 
 import type { Shapes } from "../../api/client";
+import { useHead, type ListRow, type Sort } from "../../api/lists";
 import { useLog, useReview } from "../../api/queries";
 import { useKept } from "../../app/address";
-import { useFollow } from "../../app/follow";
-import { useShortcuts } from "../../app/keys";
+import { useShortcuts, type Shortcut } from "../../app/keys";
 import { Side } from "../../kit/Side";
-import { clock, count, dayName, localDay } from "../../kit/words";
+import { useChosen } from "../../kit/table/chosen";
+import { ListBar } from "../../kit/table/ListBar";
+import { countWords, ListTable } from "../../kit/table/ListTable";
+import { limitedTo, useShown } from "../../kit/table/shown";
+import { clock, dayName, localDay } from "../../kit/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
-import { Board, rowKey, type Row } from "./Board";
 import { ClosePanel } from "./ClosePanel";
 import { Measures } from "./Measures";
 import { Reopen } from "./Reopen";
 import { ReportPanel } from "./ReportPanel";
+import { Saying } from "./Saying";
+import { taskCell, rowKey, type Row } from "./taskCell";
 import { TaskPanel } from "./TaskPanel";
 
-/** How is it going, what did we learn: the board of a day, progress of each task, schedule compliance with its formula. */
+const ORDER: Sort[] = [
+  { column: "day", down: false },
+  { column: "start", down: false },
+];
+
+/** How is it going, what did we learn: the tasks of a day or the week, progress of each, schedule compliance with its formula. */
 export function Review() {
-  const { week, now, job, can, report, openJob, openMend, openBreakIn, inAreas } = useWeek();
+  const { week, now, job, can, report, openJob, openMend, openBreakIn, areas, inAreas } = useWeek();
   const review = useReview(week);
+  const where = { list: "tasks", week };
+  const head = useHead(where);
+  const state = useShown(head.data, ORDER);
+  const chosen = useChosen();
   const [dayShown, setDay] = useKept("day", now.days.includes(now.today) ? now.today : "week");
   const day = now.days.includes(dayShown) ? dayShown : null;
   const [crew, setCrew] = useKept("crew");
-  const [at, setAt] = useState(0);
   const [openedKey, setOpened] = useKept("open");
   const open = openedKey || null;
   const setOpen = (key: string | null) => setOpened(key ?? "");
-  const [marked, setMarked] = useState<Set<string>>(new Set());
+  const [at, setAt] = useState<ListRow | undefined>();
+  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
+  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
   const [why, setWhy] = useState<string | null>(null);
   const [closing, setClosing] = useState(false);
   const [reporting, setReporting] = useState<Row[]>([]);
-  const tasks = (review.data?.tasks ?? []).filter((t) => inAreas(t.area));
-  const rows = tasks.filter((t) => (!day || t.day === day) && (!crew || t.crews.includes(crew)));
-  const crews = [...new Set(tasks.flatMap((t) => t.crews))].sort();
+  const limited = limitedTo(state, {
+    day: day ? [day] : [],
+    crews: crew ? [crew] : [],
+    area: areas,
+  });
   const mayReport = can("report");
-  const row = rows[at];
-  const chosen = rows.filter((t) => marked.has(rowKey(t)));
-  const about = chosen.length ? chosen : row ? [row] : [];
+  useShortcuts([
+    {
+      keys: "l",
+      what: "Close the week",
+      group: "Run",
+      run: () => can("edit") && now.status === "published" && setClosing(true),
+    },
+  ]);
+  if (review.error || head.error)
+    return (
+      <div className="empty">
+        <h2>The week can not be shown</h2>
+        <p>{(review.error ?? head.error)?.message}</p>
+      </div>
+    );
+  if (!review.data || !head.data)
+    return (
+      <div className="empty">
+        <Spin />
+      </div>
+    );
+  const byKey = new Map(review.data.tasks.map((t) => [rowKey(t), t]));
+  const rowOf = (key: string) => byKey.get(key);
+  const crews = [...new Set(review.data.tasks.filter((t) => inAreas(t.area)).flatMap((t) => t.crews))].sort();
+  const about = (chosen.keys.size ? [...chosen.keys] : at ? [at.key] : [])
+    .map(rowOf)
+    .filter((t) => t !== undefined);
   const say = (which: Row[], to: Shapes["ProgressForm"]["to"], reason: string | null = null) => {
     if (!mayReport || which.length === 0) return;
     void report({
@@ -48,57 +89,34 @@ export function Review() {
       hours_left: null,
       reason,
       who: null,
-    }).then((ok) => ok && setMarked(new Set()));
+    }).then((ok) => ok && chosen.clear());
     setWhy(null);
   };
-  const mark = (t: Row) =>
-    setMarked((m) => {
-      const next = new Set(m);
-      if (!next.delete(rowKey(t))) next.add(rowKey(t));
-      return next;
-    });
   const only = (d: string | null) => {
     setDay(d ?? "week");
-    setAt(0);
-    setMarked(new Set());
+    chosen.clear();
   };
-  const reasons = review.data?.reasons ?? [];
-  const follow = useFollow(".list .chosen");
-  const step = (by: number) => {
-    const to = Math.min(Math.max(at + by, 0), rows.length - 1);
-    setAt(to);
-    follow();
-    if (open && rows[to]) setOpen(rowKey(rows[to]));
-  };
-  useShortcuts([
-    { keys: "ArrowDown", what: "Next task", group: "Run", run: () => step(1) },
-    { keys: "ArrowUp", what: "Task before", group: "Run", run: () => step(-1) },
-    { keys: "Enter", what: "Open the job", group: "Run", run: () => row && openJob(row.job) },
+  const reasons = review.data.reasons;
+  const shortcuts: Shortcut[] = [
     {
       keys: "h",
       what: "Hours and people of the task",
       group: "Run",
       run: () => {
-        if (row) {
+        if (at) {
           openJob(null);
-          setOpen(rowKey(row));
+          setOpen(at.key);
         }
       },
     },
+    {
+      keys: "j",
+      what: "Open the job",
+      group: "Run",
+      run: () => at && openJob(String(at.cells.number)),
+    },
     ...(mayReport
       ? [
-          {
-            keys: " ",
-            what: "Choose the task, or let it go (space)",
-            group: "Run",
-            run: () => row && mark(row),
-          },
-          {
-            keys: "a",
-            what: "Choose all shown, or none",
-            group: "Run",
-            run: () => setMarked(chosen.length ? new Set() : new Set(rows.map(rowKey))),
-          },
           { keys: "s", what: "Started", group: "Run", run: () => say(about, "under way") },
           {
             keys: "r",
@@ -115,27 +133,18 @@ export function Review() {
           },
         ]
       : []),
-    {
-      keys: "l",
-      what: "Close the week",
-      group: "Run",
-      run: () => can("edit") && now.status === "published" && setClosing(true),
-    },
-  ]);
-  if (review.error)
-    return (
-      <div className="empty">
-        <h2>The week can not be shown</h2>
-        <p>{review.error.message}</p>
-      </div>
-    );
-  if (!review.data)
-    return (
-      <div className="empty">
-        <Spin />
-      </div>
-    );
-  const opened = open ? tasks.find((t) => rowKey(t) === open) : undefined;
+  ];
+  const saying = mayReport && (
+    <Saying
+      tasks={about}
+      reasons={reasons}
+      why={why}
+      setWhy={setWhy}
+      say={say}
+      withHours={() => setReporting(about)}
+    />
+  );
+  const opened = open ? rowOf(open) : undefined;
   return (
     <div className="split">
       {reporting.length > 0 && (
@@ -144,12 +153,12 @@ export function Review() {
           review={review.data}
           close={(sent) => {
             setReporting([]);
-            if (sent) setMarked(new Set());
+            if (sent) chosen.clear();
           }}
         />
       )}
       {closing && <ClosePanel close={() => setClosing(false)} />}
-      <div className="main">
+      <div className="main listing">
         <div className="bar wrap">
           <span className="days" role="group" aria-label="Days">
             <Button size="small" type={day === null ? "primary" : "default"} onClick={() => only(null)}>
@@ -172,10 +181,7 @@ export function Review() {
             className="plainselect"
             aria-label="Crew"
             value={crew}
-            onChange={(e) => {
-              setCrew(e.target.value);
-              setAt(0);
-            }}
+            onChange={(e) => setCrew(e.target.value)}
           >
             <option value="">All crews</option>
             {crews.map((c) => (
@@ -204,87 +210,45 @@ export function Review() {
             </Button>
           )}
         </div>
-        {mayReport && (chosen.length > 0 || why !== null) && (
-          <div className="bar chosenbar" role="group" aria-label="Chosen tasks">
-            <span className="strong">{count(about.length, "task")}</span>
-            <Button size="small" onClick={() => say(about, "under way")}>
-              Started <kbd>S</kbd>
-            </Button>
-            <Button size="small" type="primary" onClick={() => say(about, "done")}>
-              Done <kbd>E</kbd>
-            </Button>
-            <Button size="small" onClick={() => setReporting(about)}>
-              With hours … <kbd>R</kbd>
-            </Button>
-            {why === null ? (
-              <Button size="small" onClick={() => setWhy(reasons[0] ?? "other")}>
-                Not done … <kbd>N</kbd>
-              </Button>
-            ) : (
-              <form
-                className="row"
-                onSubmit={(e) => {
-                  e.preventDefault();
-                  say(about, "not done", why);
-                }}
-              >
-                <select
-                  autoFocus
-                  className="plainselect"
-                  aria-label="Why not done"
-                  value={why}
-                  onChange={(e) => setWhy(e.target.value)}
-                  onKeyDown={(e) => {
-                    if (e.key === "Enter") {
-                      e.preventDefault();
-                      say(about, "not done", why);
-                    }
-                    if (e.key === "Escape") setWhy(null);
-                  }}
-                >
-                  {reasons.map((r) => (
-                    <option key={r}>{r}</option>
-                  ))}
-                </select>
-                <Button size="small" danger htmlType="submit">
-                  Not done
-                </Button>
-              </form>
-            )}
-            <Button
-              size="small"
-              type="link"
-              onClick={() => {
-                setMarked(new Set());
-                setWhy(null);
-              }}
-            >
-              Let go
-            </Button>
-          </div>
-        )}
-        {rows.length === 0 ? (
-          <div className="empty">
-            <h2>
-              Nothing is placed {day ? "on this day" : "yet"}
-              {crew && ` for ${crew}`}
-            </h2>
-            <p>Build the week, agree and publish it; then report here what was done.</p>
-          </div>
-        ) : (
-          <Board
-            rows={rows}
-            picked={row}
-            pick={(t) => {
-              setAt(rows.indexOf(t));
-              openJob(null);
-              setOpen(rowKey(t));
-            }}
-            marked={marked}
-            mark={mark}
-            say={say}
-          />
-        )}
+        <ListBar
+          where={where}
+          head={head.data}
+          state={limited}
+          chosen={chosen}
+          label="tasks of the week"
+          summary={told ? countWords(told.total, told.sums, head.data, "task") : ""}
+          actions={saying}
+        />
+        {why !== null && chosen.keys.size === 0 && <div className="bar">{saying}</div>}
+        <ListTable
+          where={where}
+          head={head.data}
+          state={limited}
+          label="Tasks of the week"
+          noun="task"
+          zone={now.timezone}
+          chosen={chosen}
+          opened={open}
+          open={(key) => {
+            openJob(null);
+            setOpen(key);
+          }}
+          stand={setAt}
+          told={tell}
+          cell={(c, r) =>
+            taskCell(c, rowOf(r.key), now.timezone, now.revision > 0, openJob, mayReport ? say : null)
+          }
+          empty={
+            <div className="empty">
+              <h2>
+                Nothing is placed {day ? "on this day" : "yet"}
+                {crew && ` for ${crew}`}
+              </h2>
+              <p>Build the week, agree and publish it; then report here what was done.</p>
+            </div>
+          }
+          shortcuts={shortcuts}
+        />
       </div>
       <Side name="Review" about={job ?? open}>
         {job ? (

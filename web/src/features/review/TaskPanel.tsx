@@ -7,7 +7,7 @@ import { Hours } from "../../kit/When";
 import { dayName, hours, localDay, when } from "../../kit/words";
 import { Change } from "../crew/Change";
 import { useWeek } from "../week/context";
-import type { Row } from "./Board";
+import type { Row } from "./taskCell";
 
 /** How one task went: hours so far and left, who did it, why it was not done; and who sits on its seats. */
 export function TaskPanel({ row, review, close }: { row: Row; review: Shapes["Review"]; close: () => void }) {

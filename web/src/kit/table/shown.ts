@@ -103,6 +103,16 @@ export function useShown(head: Head | undefined, sort: Sort[]): ListState {
   return { shown, find, question, view, changed: kept.length > 0, set, setFind, filter, open };
 }
 
+/** The list limited to some values of columns, without that being a filter of a view; no values limit nothing. */
+export function limitedTo(state: ListState, values: Record<string, string[]>): ListState {
+  const asked = state.question.filters.map((f) => f.column);
+  const more = Object.entries(values)
+    .filter(([column, of]) => of.length > 0 && !asked.includes(column))
+    .map(([column, of]) => ({ column, how: "is" as const, values: of }));
+  if (!more.length) return state;
+  return { ...state, question: { ...state.question, filters: [...state.question.filters, ...more] } };
+}
+
 /** Columns that are shown, as far as there is room: those that matter least give way first; null widths grow. */
 export function fitting(
   columns: Column[],

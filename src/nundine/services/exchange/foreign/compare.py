@@ -18,8 +18,10 @@ from nundine.services.exchange.foreign.answers import (
     ChangedOrder,
     FieldCount,
     ForeignDifference,
+    NewRecord,
     TitledOrder,
 )
+from nundine.services.exchange.foreign.difference_list import keep
 from nundine.services.exchange.foreign.files import new_records, read, table_of
 from nundine.services.exchange.foreign.in_words import SHOWN, label_of, lines_of
 from nundine.services.exchange.stored_rows import standing_work
@@ -128,7 +130,7 @@ def compare(said: Understood, source: str) -> Compared:
 
 
 def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> ForeignDifference:
-    """The difference in words, the first of each kind."""
+    """The difference in words, the first of each kind; the list of all its rows is kept with the file."""
     said, zone = usable(one, mapping, decision), ZoneInfo(site().timezone)
     made = compare(said, mapping.name)
     changed = [d.number for d in made.changed]
@@ -138,6 +140,8 @@ def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Fore
         .where(WorkOrder.number.in_((changed + made.vanished) or [""]))
         .tuples()
     )
+    records = new_records(said)
+    keep(one, _rows(made, said, records, titles, placed, zone))
     by_field = Counter(c.field for d in made.changed for c in d.changes)
     return ForeignDifference(
         new=[TitledOrder(n, said.orders[n]["title"]) for n in made.new[:SHOWN]],
@@ -153,5 +157,39 @@ def compared(one: Bringing, mapping: ForeignMapping, decision: Decision) -> Fore
         fields=[FieldCount(f, label_of(f), n) for f, n in by_field.most_common()],
         vanished=[TitledOrder(n, titles.get(n, ""), placed.get(n)) for n in made.vanished[:SHOWN]],
         vanished_count=len(made.vanished),
-        made=new_records(said),
+        made=records,
     )
+
+
+def _rows(
+    made: Compared,
+    said: Understood,
+    records: list[NewRecord],
+    titles: dict[str, str],
+    placed: dict[str, str],
+    zone: ZoneInfo,
+) -> list[dict[str, Any]]:
+    """Rows of the list: fields that changed, WOs that vanished or are new, records made with them."""
+    rows: list[dict[str, Any]] = [
+        {
+            "what": "changed",
+            "number": d.number,
+            "title": titles.get(d.number),
+            "field": line.what,
+            "decided": line.field,
+            "here": line.before,
+            "there": line.after,
+            "week": placed.get(d.number),
+            "by_hand": line.by_hand,
+        }
+        for d in made.changed
+        for line in lines_of(d, zone)
+    ]
+    rows += [
+        {"what": "vanished", "number": n, "title": titles.get(n), "week": placed.get(n)}
+        for n in made.vanished
+    ]
+    rows += [
+        {"what": "made", "number": r.key, "title": r.name, "field": r.kind, "there": r.area} for r in records
+    ]
+    return rows + [{"what": "new", "number": n, "title": said.orders[n]["title"]} for n in made.new]
