@@ -35,7 +35,7 @@ export function Background() {
   const moment = (at: string) => `${dayName(localDay(at, timezone))} ${clock(at, timezone)}`;
   return (
     <>
-      <h2>Done by itself</h2>
+      <h2 id="background">Done by itself</h2>
       <table className="list" aria-label="Done by itself">
         <colgroup>
           <col />

@@ -2,53 +2,14 @@ import { InputNumber, Slider } from "antd";
 
 import type { Shapes } from "../../api/client";
 import { Line } from "./Line";
+import { PRICES } from "./prices";
 import { Tried } from "./Tried";
 
 type Weights = Shapes["WeightsShape"];
 type Usual = Shapes["PricesForm"];
-type Name = "waiting_per_hour" | "waiting_cap_hours" | "handover" | "area_change" | "away_per_hour";
-
 /** The slider moves these four by one share of what a site begins with, up to so much. */
 const MOVED = ["waiting_per_hour", "handover", "area_change", "away_per_hour"] as const;
 const MOST = 2;
-
-const PRICES: { name: Name; label: string; unit: string; most: number; why: string }[] = [
-  {
-    name: "waiting_per_hour",
-    label: "A job that waits",
-    unit: "points an hour",
-    most: 1000,
-    why: "For each hour in which nobody works on an opened job. Buys jobs that are done in one go, and assets that are back sooner.",
-  },
-  {
-    name: "waiting_cap_hours",
-    label: "Waiting counts for",
-    unit: "hours at most",
-    most: 168,
-    why: "A longer gap costs no more than this: a job that lies open over a weekend is as bad as it gets.",
-  },
-  {
-    name: "handover",
-    label: "A handover",
-    unit: "points each",
-    most: 10000,
-    why: "When entirely other people of the same craft go on. Buys people who finish what they began: above some 16 hours of waiting they come back tomorrow, below the next shift takes over.",
-  },
-  {
-    name: "area_change",
-    label: "A change of area",
-    unit: "points each",
-    most: 10000,
-    why: "When somebody goes to another area within a shift. Buys days in one valley.",
-  },
-  {
-    name: "away_per_hour",
-    label: "An hour away",
-    unit: "points an hour",
-    most: 1000,
-    why: "For each hour that somebody works outside the area of the shift. Buys work near home.",
-  },
-];
 
 /** The share of the usual prices that all four stand at; null where they are set singly. */
 export function shareOf(w: Weights, usual: Usual): number | null {
@@ -70,7 +31,7 @@ export function Prices({
   const all = (s: number) => set({ ...weights, ...Object.fromEntries(MOVED.map((n) => [n, s * usual[n]])) });
   return (
     <>
-      <h2>Loose ends</h2>
+      <h2 id="loose">Loose ends</h2>
       <p className="soft">
         What makes a week hard to work costs points, so that a build avoids it where that is worth it. At
         nothing, a build holds the most work and leaves jobs open, hands them over and sends people about.

@@ -9,66 +9,23 @@ import { Differs, type FieldDiffers } from "../../kit/Differs";
 import { useRefusal } from "../../kit/useRefusal";
 import { Background } from "../background/Background";
 import { Prices } from "./Prices";
+import { changedLines } from "./changedLines";
+import { KEPT, WEIGHTS } from "./parameters";
 import { Ways } from "./Ways";
 import { Line } from "./Line";
 
 type Parameters = Shapes["Parameters"];
-const WEIGHTS: {
-  name: keyof Parameters["weights"];
-  label: string;
-  unit: string;
-  most: number;
-  share?: boolean;
-  why: string;
-}[] = [
-  {
-    name: "must_per_hour",
-    label: "Must-work, for each hour",
-    unit: "points an hour",
-    most: 10000,
-    why: "Added to the priority of must-work. The higher it is, the more other work has to make way.",
-  },
-  {
-    name: "must_per_job",
-    label: "Must-work, for each job",
-    unit: "points a job",
-    most: 100000,
-    why: "Given once when a must-job is in whole, so that short must-jobs are not left out for long ones.",
-  },
-  {
-    name: "late_share_per_day",
-    label: "Late, for each day",
-    unit: "% of its points",
-    most: 100,
-    share: true,
-    why: "Taken off for each day, or part of one, that a job ends after its due time.",
-  },
-  {
-    name: "overtime_per_hour",
-    label: "Price of overtime",
-    unit: "points an hour",
-    most: 10000,
-    why: "A job goes into overtime only where it is worth more than this for each hour of a person.",
-  },
-];
-
-const KEPT: { name: keyof Parameters["keep_days"]; label: string; why: string }[] = [
-  {
-    name: "events",
-    label: "Events",
-    why: "What open browsers are told. A browser that was away for longer asks for all anew.",
-  },
-  {
-    name: "plans",
-    label: "Plans of builds",
-    why: "What a build would have changed. A plan that nobody accepted in that time is dropped.",
-  },
-  {
-    name: "sheets",
-    label: "Crew sheets",
-    why: "Published sheets as PDF. Who wants older ones has them made again.",
-  },
-];
+/** The parts of the page, by the ids of their headings. */
+const PARTS = [
+  ["search", "Search"],
+  ["weights", "Weights"],
+  ["loose", "Loose ends"],
+  ["ways", "Ways between areas"],
+  ["held", "Held-back hours"],
+  ["reasons", "Why work is not done"],
+  ["kept", "What is kept for a time"],
+  ["background", "Done by itself"],
+] as const;
 
 /** Set-up: what the engine weighs, how long it searches, what each craft holds back; each with what it does. */
 export function SetupPage() {
@@ -103,6 +60,7 @@ function Form({ found }: { found: Parameters }) {
   const { message } = App.useApp();
   const refuse = useRefusal();
   const changed = JSON.stringify(form) !== JSON.stringify(base);
+  const told = changedLines(base, form);
   const shown = (now: Parameters) => {
     client.setQueryData(["parameters"], now);
     setBase(now);
@@ -149,18 +107,19 @@ function Form({ found }: { found: Parameters }) {
   };
   return (
     <main className="page setup">
-      <h1>Set-up</h1>
-      <p className="soft">
-        What the engine weighs when it builds a week. A job is worth its priority for each hour of work; the
-        rest is said here.
-      </p>
       <form
+        id="setup"
         onSubmit={(e) => {
           e.preventDefault();
           void save();
         }}
       >
-        <h2>Search</h2>
+        <h1>Set-up</h1>
+        <p className="soft">
+          What the engine weighs when it builds a week. A job is worth its priority for each hour of work; the
+          rest is said here.
+        </p>
+        <h2 id="search">Search</h2>
         <Line
           label="Seconds to search"
           unit="s"
@@ -174,7 +133,7 @@ function Form({ found }: { found: Parameters }) {
             onChange={(v) => setForm({ ...form, seconds: v ?? form.seconds })}
           />
         </Line>
-        <h2>Weights</h2>
+        <h2 id="weights">Weights</h2>
         {WEIGHTS.map((w) => (
           <Line key={w.name} label={w.label} unit={w.unit} why={w.why}>
             <InputNumber
@@ -194,7 +153,7 @@ function Form({ found }: { found: Parameters }) {
           set={(weights) => setForm({ ...form, weights })}
         />
         <Ways areas={form.areas} ways={form.ways} set={(ways) => setForm({ ...form, ways })} />
-        <h2>Held-back hours</h2>
+        <h2 id="held">Held-back hours</h2>
         <p className="soft">
           The share of a craft's regular hours that a build leaves free for emergencies. Mending a week may
           use them.
@@ -221,7 +180,7 @@ function Form({ found }: { found: Parameters }) {
             </label>
           ))}
         </div>
-        <h2>Why work is not done</h2>
+        <h2 id="reasons">Why work is not done</h2>
         <p className="soft">
           The reasons to choose from when a task is reported as not done and when a week is closed; one on
           each line.
@@ -233,7 +192,7 @@ function Form({ found }: { found: Parameters }) {
           onChange={(e) => setForm({ ...form, reasons: e.target.value.split("\n") })}
           style={{ maxWidth: 420 }}
         />
-        <h2>What is kept for a time</h2>
+        <h2 id="kept">What is kept for a time</h2>
         <p className="soft">
           What is older goes by itself. The log of edits, published revisions and reviews of closed weeks stay
           always.
@@ -252,14 +211,43 @@ function Form({ found }: { found: Parameters }) {
             />
           </Line>
         ))}
-        {differs && <Differs lines={differs} apply={() => void onTop()} />}
-        <div className="row" style={{ marginTop: 18 }}>
-          <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>
-            Save
-          </Button>
-          {changed && <Button onClick={() => setForm(base)}>Back to what it was</Button>}
-        </div>
       </form>
+      <aside className="setupside" aria-label="This page">
+        <nav aria-label="Parts of the set-up">
+          {PARTS.map(([id, name]) => (
+            <a
+              key={id}
+              href={`#${id}`}
+              onClick={(e) => {
+                e.preventDefault();
+                document.getElementById(id)?.scrollIntoView({ behavior: "smooth" });
+              }}
+            >
+              {name}
+            </a>
+          ))}
+        </nav>
+        <section aria-label="Not saved yet">
+          <h2>{told.length ? "Not saved yet" : "All is saved"}</h2>
+          {told.map((line) => (
+            <p key={line.name} className="small">
+              {line.name}{" "}
+              {line.was !== null && (
+                <span className="soft">
+                  <s>{line.was}</s> <span className="strong">{line.is}</span>
+                </span>
+              )}
+            </p>
+          ))}
+          {differs && <Differs lines={differs} apply={() => void onTop()} />}
+          <div className="row" style={{ marginTop: 12 }}>
+            <Button type="primary" form="setup" htmlType="submit" loading={busy} disabled={!changed}>
+              Save
+            </Button>
+            {changed && <Button onClick={() => setForm(base)}>Back to what it was</Button>}
+          </div>
+        </section>
+      </aside>
       <Background />
     </main>
   );

@@ -30,7 +30,7 @@ export function Ways({
   };
   return (
     <>
-      <h2>Ways between areas</h2>
+      <h2 id="ways">Ways between areas</h2>
       <p className="soft">
         Minutes from one area to another, the same both ways. Between two jobs in different areas a person
         gets at least these; where a way over a third area is shorter, that counts.
