@@ -20,6 +20,7 @@ from nundine.api.http import Reader, sender
 from nundine.api.ledger import routes as ledger
 from nundine.api.lists import routes as lists
 from nundine.api.problems import add_problem_handlers, problem
+from nundine.api.requests import routes as requests
 from nundine.api.runs import routes as runs
 from nundine.api.sites import routes as sites
 from nundine.api.week import builds, publish
@@ -46,6 +47,7 @@ def create_app() -> FastAPI:
         exchange,
         foreign,
         work_orders,
+        requests,
         setup,
         ledger,
         runs,

@@ -11,8 +11,9 @@ from dataclasses import dataclass, field
 from typing import Any
 
 HAND, FILE, TASKS, PUBLISHING, CLOSING = "hand", "file", "tasks", "publishing", "closing"
+ORDER = "order"
 """What moves a record: somebody, a file or another system, what was reported of its tasks, a revision that is
-frozen, the closing of a week."""
+frozen, the closing of a week, what became of the WO behind a request."""
 
 Facts = Mapping[str, Any]
 
@@ -44,6 +45,7 @@ LATER_NOT_BEGUN = Guard("later tasks not begun", "order after", ("later", "job")
 NOTHING_REFUSED = Guard("nothing refused", "refused", ("refused",), _nothing("refused"))
 SOMETHING_PLACED = Guard("something placed", "empty", ("placed",), lambda f: bool(f.get("placed", True)))
 WITH_REASONS = Guard("every miss with its reason", "without reason", ("without",), _nothing("without"))
+WITH_WO = Guard("a WO behind it", "no order", ("order",), lambda f: bool(f.get("order")))
 OVER_OR_SAID = Guard("over, or said to be closed early", "ahead", ("ahead", "placements"), _nothing("ahead"))
 
 
@@ -175,7 +177,34 @@ WEEK = Lifecycle(
         Move("closed", "published", frozenset({CLOSING})),
     ),
 )
-LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK)}
+REQUEST_STATES = ("new", "asked back", "in work", "declined", "done")
+OPEN_REQUESTS = ("new", "asked back")
+"""States of requests of which nobody has decided yet."""
+REQUEST = Lifecycle(
+    "request",
+    "state",
+    REQUEST_STATES,
+    (
+        *(Move("new", end, guards=(WITH_WO,) if end == "in work" else ())
+          for end in ("asked back", "in work", "declined")),
+        *(Move("asked back", end, guards=(WITH_WO,) if end == "in work" else ())
+          for end in ("new", "in work", "declined")),
+        Move("declined", "new"),
+        Move("in work", "new"),
+        Move("in work", "done", frozenset({ORDER})),
+        Move("done", "in work", frozenset({ORDER})),
+        *_all_but_same(REQUEST_STATES, FILE),
+    ),
+)  # fmt: skip
+"""It is done when its WO is, and in work again when that is opened again."""
+LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST)}
+
+
+def state_from_order(now: str, order: str) -> str:
+    """The state of a request as it follows from the state of its WO."""
+    if now == "in work" and order in ("done", "closed"):
+        return "done"
+    return "in work" if now == "done" and order not in ("done", "closed") else now
 
 
 def state_from_tasks(now: str, tasks: Collection[str]) -> str:

@@ -13,6 +13,8 @@ from datetime import date
 from types import MappingProxyType
 
 KINDS = ("statutory", "safety", "breakdown", "corrective", "preventive", "improvement", "project")
+URGENCIES = ("now", "this week", "when it fits")
+"""How soon a need wants looking after, as whoever reports it says."""
 
 DEFAULT_KIND_WEIGHTS: Mapping[str, float] = MappingProxyType(
     {

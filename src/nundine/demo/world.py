@@ -10,7 +10,7 @@ from pathlib import Path
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
-from nundine.demo import crew, places, second_site, views, work
+from nundine.demo import crew, needs, places, second_site, views, work
 from nundine.services.admin import accounts
 from nundine.services.admin.sites import make_site, share_crafts
 from nundine.services.exchange.stored_rows import changes_of
@@ -43,6 +43,7 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
     monday, zone = week_monday(week), ZoneInfo(ZONE)
     assets = places.assets()
     orders, tasks = work.orders_and_tasks(assets, monday, zone)
+    requests, done, their_tasks = needs.requests_and_orders(assets, orders, monday, zone)
     return {
         "areas": [{"area": k, "name": n} for k, n in places.AREAS],
         "ways": [{"from": a, "to": b, "minutes": minutes} for a, b, minutes in places.WAYS],
@@ -55,8 +56,9 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
         "rosters": crew.rosters(monday),
         "absences": crew.absences(monday, zone),
         "overtime": crew.overtime(monday, zone),
-        "work_orders": orders,
-        "tasks": tasks,
+        "work_orders": [*orders, *done],
+        "tasks": [*tasks, *their_tasks],
+        "requests": requests,
     }
 
 
@@ -69,6 +71,8 @@ def make(today: date, passwords: dict[str, str]) -> None:
         world = rows(demo_week(today))
         write("files", None, Edit("import", "The demo world", changes_of(world, {})))
         _begin_last_week(world, demo_week(today))
+        said = changes_to("request", needs.talk(world["requests"]))
+        write("files", None, Edit("request", "What was said of requests", said), checked=True)
         areas = [key for key, _ in places.AREAS]
         accounts.change(None, "olivia", None, areas=areas, roles={"operations": areas})
         views.share()

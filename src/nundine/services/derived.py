@@ -6,11 +6,12 @@ import json
 from collections import defaultdict
 from typing import Any
 
-from nundine.core.lifecycle import state_from_tasks
+from nundine.core.lifecycle import state_from_order, state_from_tasks
 from nundine.core.priority import DEFAULT_KIND_WEIGHTS, PriorityWeights, priority_index
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
+from nundine.store.request import WorkRequest
 from nundine.store.roster import PersonCertificate, PersonCraft
 from nundine.store.site import Craft, Site, site
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
@@ -83,6 +84,19 @@ SET w.priority = j.priority, w.hours = j.hours, w.planned = j.planned, w.staffed
     w.needs_stop = j.needs_stop
 """
 """Writes the columns of many WOs in one statement."""
+
+
+def states_of_requests(orders: set[str]) -> dict[str, tuple[str, str]]:
+    """The state of each request behind these WOs, and the one that follows from its WO."""
+    if not orders:
+        return {}
+    rows = (
+        WorkRequest.select(WorkRequest.number, WorkRequest.state, WorkOrder.state)
+        .join(WorkOrder)
+        .where(WorkOrder.number.in_(sorted(orders)))
+        .order_by(WorkRequest.number)
+    )
+    return {n: (state, state_from_order(state, of_order)) for n, state, of_order in rows.tuples()}
 
 
 def states_of_orders(numbers: set[str]) -> dict[str, tuple[str, str]]:

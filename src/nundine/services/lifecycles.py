@@ -17,6 +17,7 @@ from nundine.core.lifecycle import (
     OVER_OR_SAID,
     SOMETHING_PLACED,
     WITH_REASONS,
+    WITH_WO,
     Blocked,
     Facts,
     Guard,
@@ -89,6 +90,7 @@ def _told(guard: Guard, name: str, facts: dict[str, Any], end: str) -> str:
         LATER_NOT_BEGUN: f"{f['job']} task {all_of(later)} comes after {name} and {_is(later)} begun or "
         f"done. Open {_them(later)} again first, or together.",
         WITH_REASONS: f"Say why these were not finished: {some_of(f['without'])}.",
+        WITH_WO: f"Make a WO of {name}, or join it to one; then it is in work.",
         OVER_OR_SAID: f"{f['ahead']} h of the week still lie ahead, with {f['placements']} placements in "
         "them. Say that it is to be closed all the same, or wait.",
     }[guard]

@@ -6,7 +6,7 @@ from __future__ import annotations
 from nundine.store.base import db
 from nundine.store.number import Counter
 
-WORK_ORDERS = "work orders"
+WORK_ORDERS, REQUESTS = "work orders", "requests"
 
 
 def turn(name: str) -> Counter:

@@ -13,6 +13,7 @@ from nundine.store import (
     foreign,
     ledger,
     number,
+    request,
     roster,
     run,
     site,
@@ -67,6 +68,8 @@ TABLES: tuple[type[Table], ...] = (
     view.View,
     foreign.Bringing,
     foreign.OrderChange,
+    request.WorkRequest,
+    request.Attachment,
 )
 
 MIGRATIONS = Path(__file__).parent / "migrations"

@@ -19,6 +19,12 @@ import { useLive } from "./useLive";
 const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
 const WeekPage = lazy(weekPage);
 const ListsPage = lazy(() => import("../features/lists/ListsPage").then((m) => ({ default: m.ListsPage })));
+const RequestsPage = lazy(() =>
+  import("../features/requests/RequestsPage").then((m) => ({ default: m.RequestsPage })),
+);
+const ReportPage = lazy(() =>
+  import("../features/requests/ReportPage").then((m) => ({ default: m.ReportPage })),
+);
 const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
 const AccountsPage = lazy(() =>
   import("../features/accounts/AccountsPage").then((m) => ({ default: m.AccountsPage })),
@@ -148,6 +154,13 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           Week
         </NavLink>
         <NavLink
+          to={me.rights.includes("plan") ? "/work/requests" : "/work/report"}
+          className={() => (location.pathname.startsWith(`${base}/work`) ? "active" : "")}
+        >
+          <Glyph name="requests" />
+          Requests
+        </NavLink>
+        <NavLink
           to="/lists/work orders"
           className={() => (location.pathname.startsWith(`${base}/lists`) ? "active" : "")}
         >
@@ -192,6 +205,15 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
       <Suspense fallback={<Waiting />}>
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
+          <Route path="/work/requests" element={<RequestsPage me={me} />} />
+          <Route
+            path="/work/report"
+            element={
+              <Listening>
+                <ReportPage />
+              </Listening>
+            }
+          />
           <Route
             path="/lists/:list"
             element={

@@ -66,7 +66,9 @@ export function Field({
     input.current?.setCustomValidity(problem ?? "");
   }, [problem]);
   useEffect(() => {
-    if (first) input.current?.select();
+    if (!first) return;
+    input.current?.focus();
+    input.current?.select();
   }, [first]);
   const type = (typed: string) => {
     setText(typed);

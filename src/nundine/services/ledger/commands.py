@@ -134,7 +134,7 @@ def _enter(
     ]
     for n in range(0, len(rows), 1000):
         LedgerChange.insert_many(rows[n : n + 1000]).execute()
-    if week is None and (people or work):
+    if week is None and (people or work or any(NOUNS[c.noun].live for c in changes if c.noun in NOUNS)):
         named = [[c.noun, c.key] for c in changes[:MOST_NAMED]]
         tell("", "records", {"records": named, "all": len(changes) > MOST_NAMED})
     if any(_is_shared(c) for c in changes):
@@ -221,6 +221,21 @@ def _stored(week: Week | None, changes: list[Change]) -> list[Change]:
         order = NOUNS["work order"]
         order.write({tuple(c.key): order.decoded(c.after or {}) for c in followed})
     _derive(grouped)
+    return [*followed, *_requests_followed([*grouped.get("work order", ()), *followed])]
+
+
+def _requests_followed(orders: list[Change]) -> list[Change]:
+    """Requests whose state follows from that of their WOs, written."""
+    moved = {c.key[0] for c in orders if c.before and "state" in (c.after or {})}
+    states = derived.states_of_requests(moved)
+    followed = [
+        Change("request", [number], {"state": old}, {"state": new}, derived=True)
+        for number, (old, new) in states.items()
+        if old != new
+    ]
+    if followed:
+        request = NOUNS["request"]
+        request.write({tuple(c.key): request.decoded(c.after or {}) for c in followed})
     return followed
 
 

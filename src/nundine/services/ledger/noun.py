@@ -86,6 +86,7 @@ def ids_of(table: type[Table], by: str, values: Collection[Any] | None = None) -
 class Noun:
     """Records of one table. `people` and `work` say what a change of one that matters changes for the engine.
 
+    `live`: screens that show it hear of each change at once, though it is nothing to the engine.
     `owner`: the noun whose record it belongs to, by the first part of the key; the owner's revision counts
     its changes.
     """
@@ -99,6 +100,7 @@ class Noun:
     order: tuple[Any, ...] = ()
     people: bool = False
     work: bool = False
+    live: bool = False
     owner: str | None = None
 
     @property

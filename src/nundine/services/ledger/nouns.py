@@ -11,6 +11,7 @@ from nundine.services.ledger.values import CLOCK, DAY, MOMENT
 from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.foreign import SavedMapping
+from nundine.store.request import WorkRequest
 from nundine.store.roster import (
     Absence,
     ExtraShift,
@@ -251,6 +252,27 @@ LISTED: tuple[Noun, ...] = (
         order=(Task.work_order, fn.LENGTH(Task.number), Task.number),
         work=True,
         owner="work order",
+    ),
+    Noun(
+        "request",
+        WorkRequest,
+        (Column("number", "number"),),
+        (
+            Column("title", "title"),
+            Column("asset", "asset", refers=Asset),
+            Column("place", "place"),
+            Column("description", "what was seen"),
+            Column("urgency", "urgency"),
+            Column("state", "state"),
+            Column("raised", "reported", MOMENT),
+            Column("reporter", "reported by"),
+            Column("account", "account", refers=Account, by="name"),
+            Column("order", "WO", refers=WorkOrder, by="number"),
+            Column("talk", "asked and answered"),
+        ),
+        lambda key: f"Request {key[0]}",
+        order=(WorkRequest.number,),
+        live=True,
     ),
     WeekNoun(
         "week",

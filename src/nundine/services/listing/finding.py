@@ -24,6 +24,7 @@ class LookedIn:
 
 LOOKED_IN = (
     LookedIn("work orders", ("number", "title"), "asset"),
+    LookedIn("requests", ("number", "title"), "asset"),
     LookedIn("people", ("person", "name"), "crew"),
     LookedIn("assets", ("asset", "name"), "parent"),
 )

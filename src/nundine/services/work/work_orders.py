@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 
 from peewee import JOIN
 
+from nundine.core.priority import URGENCIES
 from nundine.services.access import PLAN, require_in
 from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange import importing
@@ -34,7 +35,6 @@ from nundine.store.site import Area, Craft, site
 from nundine.store.week import Placement
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
 
-URGENCIES = ("now", "this week", "when it fits")
 OWN = "WO-"
 
 

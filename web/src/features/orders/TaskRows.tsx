@@ -27,10 +27,12 @@ interface Props {
   setTasks: (tasks: Cells[]) => void;
   /** The field that the server refused, `tasks.0.hours`. */
   wrong: string;
+  /** The hours of the first task have the focus as they appear. */
+  first?: boolean;
 }
 
 /** The tasks of a WO: what is done, how long, who it takes, and what comes before. */
-export function TaskRows({ tasks, setTasks, wrong }: Props) {
+export function TaskRows({ tasks, setTasks, wrong, first }: Props) {
   const set = (n: number, name: string, value: string) =>
     setTasks(tasks.map((t, k) => (k === n ? { ...t, [name]: value } : t)));
   const add = () => {
@@ -63,6 +65,7 @@ export function TaskRows({ tasks, setTasks, wrong }: Props) {
           others={tasks.filter((_, k) => k !== n).map((o) => o.task ?? "")}
           set={(name, value) => set(n, name, value)}
           wrong={wrong.startsWith(`tasks.${n}.`) ? wrong.slice(`tasks.${n}.`.length) : ""}
+          first={first && n === 0}
           takeOff={tasks.length > 1 ? () => setTasks(tasks.filter((_, k) => k !== n)) : null}
         />
       ))}
@@ -79,9 +82,10 @@ interface OneProps {
   set: (name: string, value: string) => void;
   wrong: string;
   takeOff: (() => void) | null;
+  first?: boolean;
 }
 
-function OneTask({ task: t, others, set, wrong, takeOff }: OneProps) {
+function OneTask({ task: t, others, set, wrong, takeOff, first }: OneProps) {
   const cell = (name: string, label: string, placeholder: string) => (
     <Input
       size="small"
@@ -101,6 +105,7 @@ function OneTask({ task: t, others, set, wrong, takeOff }: OneProps) {
         <Hours
           bare
           empty
+          first={first}
           label={`Hours of task ${t.task}`}
           wrong={wrong === "hours"}
           placeholder="1:30"

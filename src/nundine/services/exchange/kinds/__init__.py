@@ -10,6 +10,7 @@ from nundine.services.exchange.kinds import (
     crafts,
     overtime,
     people,
+    requests,
     rosters,
     shifts,
     tasks,
@@ -36,5 +37,6 @@ KINDS: dict[str, Kind] = {
         overtime,
         work_orders,
         tasks,
+        requests,
     )
 }

@@ -1,0 +1,1 @@
+"""Work requests."""

@@ -1,0 +1,220 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { App, Button, Spin } from "antd";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+
+import type { Shapes } from "../../api/client";
+import { useHead, type Column, type Filter, type ListRow, type Sort } from "../../api/lists";
+import { useKept } from "../../app/address";
+import type { Shortcut } from "../../app/keys";
+import { useTitle } from "../../app/title";
+import { useLive } from "../../app/useLive";
+import { Panel } from "../../kit/Panel";
+import { Side } from "../../kit/Side";
+import { useChosen } from "../../kit/table/chosen";
+import { ListBar } from "../../kit/table/ListBar";
+import { countWords, ListTable } from "../../kit/table/ListTable";
+import { useShown, type ListState } from "../../kit/table/shown";
+import { Deciding, type Way } from "./Deciding";
+import { MakeOrder } from "./MakeOrder";
+import { ReportForm } from "./ReportForm";
+import { RequestView } from "./RequestView";
+import { State } from "./State";
+import { useRequest } from "./useRequests";
+
+const WHERE = { list: "requests" };
+const ORDER: Sort[] = [{ column: "raised", down: true }];
+const OPEN: Filter = { column: "state", how: "is", values: ["new", "asked back"] };
+
+/** What people reported, decided one after another. */
+export function RequestsPage({ me }: { me: Shapes["Me"] }) {
+  const head = useHead(WHERE);
+  const state = useShown(head.data, ORDER);
+  const chosen = useChosen();
+  const client = useQueryClient();
+  const { message } = App.useApp();
+  const [opened, setOpened] = useKept("open");
+  const [at, setAt] = useState<ListRow | undefined>();
+  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
+  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
+  const [way, setWay] = useState<Way | null>(null);
+  const [panel, setPanel] = useState<"make" | "report" | null>(null);
+  const [typed, setTyped] = useState(false);
+  const one = useRequest(opened || null).data;
+  const moves = useRef(false); // a decision leads on to the row that comes into its place
+  useTitle("Requests");
+  useLive(
+    null,
+    useMemo(
+      () => ({
+        records: () => {
+          void client.invalidateQueries({ queryKey: ["list", "requests"] });
+          void client.invalidateQueries({ queryKey: ["requests"] });
+        },
+      }),
+      [client],
+    ),
+  );
+  useEffect(() => {
+    if (!moves.current || !at || at.key === opened) return;
+    moves.current = false;
+    setOpened(at.key);
+  }, [at, opened, setOpened]);
+  /** Said before a decision is sent, for the list may hear of it first. */
+  const goingOn = (on: boolean) => {
+    moves.current = on;
+  };
+  const plans = me.rights.includes("plan");
+  const onOne = (run: () => void) => () => {
+    if (!plans || !at) return;
+    if (opened !== at.key) setOpened(at.key);
+    run();
+  };
+  const shortcuts: Shortcut[] = [
+    { keys: "n", what: "Report a need", group: "Requests", run: () => setPanel("report") },
+    { keys: "m", what: "Make a WO of it", group: "Requests", run: onOne(() => setPanel("make")) },
+    { keys: "j", what: "Join it to a WO", group: "Requests", run: onOne(() => setWay("join")) },
+    { keys: "q", what: "Ask back", group: "Requests", run: onOne(() => setWay("ask")) },
+    { keys: "d", what: "Decline", group: "Requests", run: onOne(() => setWay("decline")) },
+  ];
+  if (head.error)
+    return (
+      <main className="page">
+        <div className="empty">
+          <h2>Requests can not be shown</h2>
+          <p>{head.error.message}</p>
+        </div>
+      </main>
+    );
+  if (!head.data)
+    return (
+      <main className="page">
+        <div className="empty">
+          <Spin />
+        </div>
+      </main>
+    );
+  return (
+    <main className="lists whole">
+      <div className="split">
+        <div className="main listing">
+          <ListBar
+            where={WHERE}
+            head={head.data}
+            state={state}
+            chosen={chosen}
+            label="requests"
+            summary={told ? countWords(told.total, told.sums, head.data, "request") : ""}
+          >
+            <OpenOnes state={state} />
+            <Button onClick={() => setPanel("report")}>
+              Report <kbd>N</kbd>
+            </Button>
+          </ListBar>
+          <ListTable
+            where={WHERE}
+            head={head.data}
+            state={state}
+            label="Requests"
+            noun="request"
+            zone={me.timezone}
+            chosen={chosen}
+            opened={opened || null}
+            open={(key) => {
+              setWay(null);
+              setOpened(key);
+            }}
+            stand={setAt}
+            told={tell}
+            cell={requestCell}
+            empty={
+              <div className="empty">
+                <h2>No request fits</h2>
+                <p>Take a filter off, or report a need.</p>
+              </div>
+            }
+            shortcuts={shortcuts}
+          />
+        </div>
+        <Side about={opened || null} name="The request">
+          {opened ? (
+            <RequestView key={opened} number={opened}>
+              {(r) =>
+                plans && (
+                  <Deciding
+                    request={r}
+                    way={way}
+                    choose={setWay}
+                    make={() => setPanel("make")}
+                    goingOn={goingOn}
+                  />
+                )
+              }
+            </RequestView>
+          ) : (
+            <p className="soft">Pick a request, by a click or by Enter, to decide on it here.</p>
+          )}
+        </Side>
+      </div>
+      {panel === "report" && (
+        <Panel
+          title="Report a need"
+          width={480}
+          unsaved={typed}
+          close={() => {
+            setPanel(null);
+            setTyped(false);
+          }}
+        >
+          <ReportForm
+            unsaved={setTyped}
+            done={(number) => {
+              setPanel(null);
+              setTyped(false);
+              setOpened(number);
+              void message.success(`${number} is reported`);
+            }}
+          />
+        </Panel>
+      )}
+      {panel === "make" && one && one.number === opened && (
+        <MakeOrder
+          key={one.number}
+          request={one}
+          goingOn={goingOn}
+          close={(made) => {
+            setPanel(null);
+            if (!made) return;
+            void message.success(`${made} is made of ${one.number}`);
+          }}
+        />
+      )}
+    </main>
+  );
+}
+
+/** Those of which nobody has decided yet, one press away. */
+function OpenOnes({ state }: { state: ListState }) {
+  const on = state.shown.filters.some((f) => f.column === "state" && f.values.join() === OPEN.values.join());
+  return (
+    <Button
+      type={on ? "primary" : "default"}
+      aria-pressed={on}
+      onClick={() => state.filter("state", on ? null : OPEN)}
+    >
+      Open
+    </Button>
+  );
+}
+
+function requestCell(column: Column, row: ListRow) {
+  if (column.name === "state") return <State state={String(row.cells.state)} />;
+  if (column.name === "urgency" && row.cells.urgency === "now") return <span className="brick">▲ now</span>;
+  if (column.name === "order" && row.cells.order)
+    return (
+      <>
+        <span className="verdigris">{String(row.cells.order)}</span>{" "}
+        <span className="soft small">{String(row.cells.order_state)}</span>
+      </>
+    );
+  return undefined;
+}
