@@ -168,6 +168,37 @@ def test_open_requests_are_a_list_and_the_palette_finds_them(client: Client) -> 
     assert [(h["list"], h["key"]) for h in hits] == [("requests", number)]
 
 
+def test_a_wo_keeps_what_was_said_of_it_and_shows_who_asked_and_what_was_done_there_before(
+    client: Client,
+) -> None:
+    sven, karl = client("sven"), client("karl")
+    number = reported(client("rene"))
+    sven.post(f"/api/requests/{number}/files", files={"file": ("door.png", PNG, "image/png")})
+    made = do(sven, number, "order", order={}, tasks=[TASK]).json()["number"]
+    before = sven.get(f"/api/orders/{made}").json()["revision"]
+    for http, text in ((sven, "Key hangs at the desk."), (karl, "مفتاح عند المكتب")):
+        assert http.post(f"/api/orders/{made}/notes", json={"text": text}).status_code == 204
+    assert client("rene").post(f"/api/orders/{made}/notes", json={"text": "x"}).status_code == 403
+    assert sven.post(f"/api/orders/{made}/notes", json={"text": "  "}).json()["field"] == "text"
+    told = sven.get(f"/api/orders/{made}/beside").json()
+    assert [(n["by"], n["text"]) for n in told["notes"]] == [
+        ("Karl Reuter", "مفتاح عند المكتب"),
+        ("Sven Ostrova", "Key hangs at the desk."),
+    ]
+    assert [(r["number"], r["reporter"]) for r in told["requests"]] == [(number, "René Aubert")]
+    file = sven.get(f"/api/orders/{made}/files/{told['files'][0]['id']}")
+    assert (file.content, file.headers["content-type"]) == (PNG, "image/png")
+    assert sven.get(f"/api/orders/{made}").json()["revision"] == before, "a note is in nobody's way"
+    done = WorkRequest.select().where(WorkRequest.state == "done").first()
+    there = {"title": "Again", "asset": done.asset.key, "kind": "corrective"}
+    again = sven.post("/api/orders", json={"order": there, "tasks": [TASK], "revision": None}).json()[
+        "number"
+    ]
+    earlier = sven.get(f"/api/orders/{again}/beside").json()["earlier"]
+    assert done.order.number in [e["number"] for e in earlier]
+    assert sven.get("/api/orders/none/beside").status_code == 404
+
+
 @given(st.text(max_size=40), st.text(max_size=40))
 def test_likeness_lies_between_0_and_1_whichever_text_comes_first(one: str, other: str) -> None:
     assert 0 <= likeness(one, other) == likeness(other, one) <= 1

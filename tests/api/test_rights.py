@@ -28,6 +28,8 @@ NEEDS = {
     ("POST", "/api/orders"): {"plan"},
     ("POST", "/api/orders/{number}/state"): {"plan"},
     ("POST", WEEKS + "/break-ins"): {"plan"},
+    ("POST", "/api/orders/{number}/notes"): {"plan", "report", "edit"},
+    ("POST", "/api/orders/{number}/files"): {"plan", "report", "edit"},
     ("POST", "/api/requests"): {"read"},
     ("POST", "/api/requests/{number}/files"): {"read"},
     ("POST", "/api/requests/{number}/words"): {"read"},

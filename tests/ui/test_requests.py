@@ -1,4 +1,5 @@
-"""A need is reported on a telephone, decided at a desk by keyboard, and whoever asked sees what became of it."""
+"""A need is reported on a telephone, decided at a desk by keyboard, and whoever asked sees what became of
+it."""
 
 from __future__ import annotations
 
@@ -49,7 +50,9 @@ def test_a_need_is_reported_on_a_telephone_with_a_photo_and_becomes_a_wo_by_keyb
     side = desk.get_by_role("complementary", name="The request")
     expect(side.get_by_role("img", name="grille.png")).to_be_visible()
     desk.keyboard.press("m")
-    expect(desk.get_by_role("dialog", name="A WO for R-1081").get_by_label("Hours of task 10")).to_be_focused()
+    expect(
+        desk.get_by_role("dialog", name="A WO for R-1081").get_by_label("Hours of task 10")
+    ).to_be_focused()
     for key in ("1:30", "Tab", "Tab", "Tab", "mech"):
         desk.keyboard.press(key) if key == "Tab" else desk.keyboard.type(key)
     expect(desk.get_by_role("dialog").get_by_role("status")).to_contain_text("Ropeway mechanic")
@@ -113,3 +116,26 @@ def test_who_plans_nothing_sees_their_own_and_answers_what_is_asked_back(open_as
     page.get_by_role("button", name="Say it").click()
     expect(page.get_by_text("• new")).to_be_visible()
     expect(side.get_by_text("The third.")).to_be_visible()
+
+
+def test_a_wo_shows_who_asked_for_it_keeps_notes_and_is_duplicated(open_as: Open) -> None:
+    page = open_as("sven")
+    requests(page)
+    rows = page.get_by_role("grid", name="Requests").get_by_role("row")
+    number = rows.filter(has_text="in work").first.inner_text()
+    order = re.search(r"WO-\d+", number)[0]  # type: ignore[index]
+    page.goto(f"/week/2026-W49/gather?job={order}")
+    side = page.get_by_role("complementary")
+    expect(side.get_by_role("region", name="Asked for by").get_by_role("link").first).to_be_visible()
+    side.get_by_role("textbox", name="Note").fill("The key hangs at the desk.")
+    page.keyboard.press("Enter")
+    expect(side.get_by_text("The key hangs at the desk.")).to_contain_text("Sven Ostrova")
+    side.get_by_role("button", name="Change", exact=True).click()
+    page.get_by_role("button", name="Duplicate").click()
+    twin = page.get_by_role("dialog", name="New WO")
+    title = twin.get_by_label("Title").input_value()
+    assert twin.get_by_label("Hours of task 10").input_value()
+    twin.get_by_role("button", name="Make the WO").click()
+    expect(twin).to_be_hidden()
+    expect(side.get_by_role("heading", name=title)).to_be_visible()
+    expect(side.get_by_text("The key hangs at the desk.")).to_be_hidden()

@@ -1,13 +1,13 @@
-"""Work requests: what somebody saw and wants mended, and the files that hang on requests and work orders."""
+"""Work requests: what somebody saw and wants mended."""
 
 from __future__ import annotations
 
-from peewee import CharField, Check, ForeignKeyField, IntegerField, TextField
+from peewee import CharField, Check, ForeignKeyField, TextField
 
 from nundine.store.account import Account
 from nundine.store.asset import Asset
-from nundine.store.base import JsonField, KeyField, LongBlobField, UtcField
-from nundine.store.belonging import SiteRecord, SiteTable
+from nundine.store.base import JsonField, KeyField, UtcField
+from nundine.store.belonging import SiteRecord
 from nundine.store.work_order import WorkOrder
 
 
@@ -32,19 +32,3 @@ class WorkRequest(SiteRecord):
 
     class Meta:
         indexes = ((("site", "number"), True),)
-
-
-class Attachment(SiteTable):
-    """A file that hangs on a record: `noun` and `key` name it, as the ledger does."""
-
-    noun = CharField(max_length=20)
-    key = KeyField(max_length=60)
-    name = CharField(max_length=200)
-    media = CharField(max_length=60)
-    size = IntegerField()
-    content = LongBlobField()
-    at = UtcField()
-    account = ForeignKeyField(Account, null=True, on_delete="SET NULL")
-
-    class Meta:
-        indexes = ((("site", "noun", "key"), False),)

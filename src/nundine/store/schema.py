@@ -10,6 +10,7 @@ from nundine.store import (
     account,
     asset,
     belonging,
+    beside,
     foreign,
     ledger,
     number,
@@ -69,7 +70,8 @@ TABLES: tuple[type[Table], ...] = (
     foreign.Bringing,
     foreign.OrderChange,
     request.WorkRequest,
-    request.Attachment,
+    beside.Attachment,
+    beside.Note,
 )
 
 MIGRATIONS = Path(__file__).parent / "migrations"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter, Response, UploadFile
 
 from nundine.api import schemas
-from nundine.api.download import download
+from nundine.api.attached import given
 from nundine.api.http import DbRoute, Planner, Reader, waits
 from nundine.services.work import attachments, requests
 from nundine.services.work.attachments import MOST_BYTES, AttachedFile
@@ -29,13 +29,7 @@ def attach(number: str, file: UploadFile, account: Reader) -> list[AttachedFile]
 
 @router.get(ONE + "/files/{id_}", response_class=Response)
 def the_file(number: str, id_: int, _: Reader) -> Response:
-    """Pictures are shown, all else is given out as a file."""
-    one = attachments.file_of(requests.NOUN, number, id_)
-    given = download(bytes(one.content), one.media, one.name)
-    given.headers["x-content-type-options"] = "nosniff"
-    if one.media.startswith("image/"):
-        given.headers["content-disposition"] = "inline"
-    return given
+    return given(attachments.file_of(requests.NOUN, number, id_))
 
 
 @router.post(ONE + "/words", status_code=204)

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response, UploadFile
 
 from nundine.api import schemas
-from nundine.api.http import DbRoute, Planner, Reader
+from nundine.api.attached import given
+from nundine.api.http import DbRoute, Knower, Planner, Reader, waits
 from nundine.services.week.state import load_state
-from nundine.services.work import work_orders
+from nundine.services.work import attachments, beside_order, work_orders
 
 router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
 
@@ -15,6 +16,29 @@ router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
 @router.get("/orders/choices")
 def choices(_: Reader) -> work_orders.OrderChoices:
     return work_orders.choices()
+
+
+@router.get("/orders/{number:path}/beside")
+def beside(number: str, _: Reader) -> beside_order.BesideOrder:
+    """The requests behind it, notes, files, and what was done on its asset before."""
+    return beside_order.beside_order(number)
+
+
+@router.post("/orders/{number:path}/notes", status_code=204)
+def say(number: str, form: schemas.OrderNote, account: Knower) -> None:
+    beside_order.say_of_order(account, number, form.text)
+
+
+@router.post("/orders/{number:path}/files", status_code=204)
+@waits
+def attach(number: str, file: UploadFile, account: Knower) -> None:
+    content = file.file.read(attachments.MOST_BYTES + 1)
+    beside_order.attach_to_order(account, number, file.filename or "file", content)
+
+
+@router.get("/orders/{number:path}/files/{id_}", response_class=Response)
+def the_file(number: str, id_: int, _: Reader) -> Response:
+    return given(attachments.file_of(beside_order.NOUN, number, id_))
 
 
 @router.get("/orders/{number:path}")

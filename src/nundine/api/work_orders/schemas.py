@@ -28,5 +28,9 @@ class BreakInForm(BaseModel):
     urgency: Literal["now", "this week", "when it fits"]
 
 
+class OrderNote(BaseModel):
+    text: str = Field(max_length=4000)
+
+
 class OrderNumber(BaseModel):
     number: str

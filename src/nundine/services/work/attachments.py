@@ -10,7 +10,7 @@ from nundine.services.ledger.commands import note
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
-from nundine.store.request import Attachment
+from nundine.store.beside import Attachment
 
 MOST_BYTES, MOST_FILES = 12 * 1024 * 1024, 20
 PICTURES = {

@@ -12,7 +12,8 @@ from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.store.asset import Asset
-from nundine.store.request import Attachment, WorkRequest
+from nundine.store.beside import Attachment
+from nundine.store.request import WorkRequest
 from nundine.store.site import Area
 from nundine.store.work_order import WorkOrder
 

@@ -10,6 +10,7 @@ import { useRefusal } from "../../kit/useRefusal";
 import { GiveNow } from "../give/GiveNow";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
+import { Beside } from "./Beside";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
 import { PutOnDay } from "./PutOnDay";
@@ -198,6 +199,7 @@ export function JobPanel({ number }: { number: string }) {
           </div>
         ))}
       </section>
+      <Beside key={`beside ${number}`} number={number} />
       <History key={number} noun="work order" of={[number]} />
     </>
   );

@@ -33,6 +33,8 @@ const FRESH: Cells = {
 /** A WO by hand, with its tasks, hours, crew needs and order. */
 export function OrderPanel({ number, close }: { number: string | null; close: (made?: string) => void }) {
   const found = useOrder(number);
+  const [twin, setTwin] = useState<Shapes["OrderForm"] | null>(null);
+  if (twin) return <Form key="twin" number={null} start={twin} moves={[]} close={close} begun />;
   if (number === null)
     return (
       <Form number={null} start={{ order: FRESH, tasks: [TASK], revision: null }} moves={[]} close={close} />
@@ -56,6 +58,7 @@ export function OrderPanel({ number, close }: { number: string | null; close: (m
       start={found.data}
       moves={found.data.moves}
       close={close}
+      duplicate={setTwin}
     />
   );
 }
@@ -65,9 +68,26 @@ interface FormProps {
   start: Shapes["OrderForm"];
   moves: Shapes["Offer"][];
   close: (made?: string) => void;
+  /** Begin a new WO that says the same. */
+  duplicate?: (twin: Shapes["OrderForm"]) => void;
+  /** It says something already that is kept nowhere. */
+  begun?: boolean;
 }
 
-function Form({ number, start, moves, close }: FormProps) {
+/** What a new WO takes over from one that is there: all that was planned, nothing that became of it. */
+function twinOf(order: Cells, tasks: Cells[]): Shapes["OrderForm"] {
+  const planned = tasks.map((t) =>
+    Object.fromEntries(Object.entries(t).filter(([name]) => !OF_PROGRESS.includes(name))),
+  );
+  return {
+    order: { ...order, number: "", state: "", raised: "" },
+    tasks: planned.map((t) => ({ ...t, state: "" })),
+    revision: null,
+  };
+}
+const OF_PROGRESS = ["hours_spent", "hours_left", "reason", "done_by", "ended"];
+
+function Form({ number, start, moves, close, duplicate, begun }: FormProps) {
   const { week } = useWeek();
   const { assets, tree } = useChoices();
   const [inTree, setInTree] = useState(false);
@@ -79,7 +99,7 @@ function Form({ number, start, moves, close }: FormProps) {
   const [tasks, setTasks] = useState<Cells[]>(start.tasks);
   const [wrong, setWrong] = useState<{ text: string; field: string } | null>(null);
   const [busy, setBusy] = useState(false);
-  const changed = JSON.stringify([order, tasks]) !== JSON.stringify([base.order, base.tasks]);
+  const changed = begun || JSON.stringify([order, tasks]) !== JSON.stringify([base.order, base.tasks]);
   const act = async (work: () => Promise<string | void>) => {
     setBusy(true);
     setWrong(null);
@@ -123,6 +143,16 @@ function Form({ number, start, moves, close }: FormProps) {
       back={inTree ? () => setInTree(false) : undefined}
       extra={
         <span className="row">
+          {duplicate && (
+            <Button
+              size="small"
+              disabled={busy || changed}
+              title="A new WO that says the same"
+              onClick={() => duplicate(twinOf(order, tasks))}
+            >
+              Duplicate
+            </Button>
+          )}
           {moves.map(({ to, why }) => (
             <Button
               key={to}

@@ -1,23 +1,16 @@
-import { Button, Input, Spin } from "antd";
-import { useState } from "react";
+import { Spin } from "antd";
+import type { ReactNode } from "react";
 
-import { there } from "../../api/site";
 import { useMe } from "../../api/queries";
-import { Download } from "../../kit/Download";
+import { Attached } from "../../kit/Attached";
 import { History } from "../../kit/History";
-import { useRefusal } from "../../kit/useRefusal";
+import { SayIt } from "../../kit/SayIt";
 import { clock, dayName, localDay } from "../../kit/words";
 import { State } from "./State";
 import { useRequest, useRequestWrites, type Request } from "./useRequests";
 
 /** One request, what was said of it and what became of it; whoever may can say something. */
-export function RequestView({
-  number,
-  children,
-}: {
-  number: string;
-  children?: (r: Request) => React.ReactNode;
-}) {
+export function RequestView({ number, children }: { number: string; children?: (r: Request) => ReactNode }) {
   const found = useRequest(number);
   const me = useMe().data;
   if (found.error) return <p className="brick">{found.error.message}</p>;
@@ -60,20 +53,7 @@ export function RequestView({
       {r.files.length > 0 && (
         <section aria-label="Photos and files">
           <h2>Photos and files</h2>
-          <div className="row wrap">
-            {r.files.map((f) => {
-              const href = `/api/requests/${r.number}/files/${f.id}`;
-              return f.picture ? (
-                <a key={f.id} href={there(href)} target="_blank" rel="noreferrer" title={f.name}>
-                  <img className="attached" src={there(href)} alt={f.name} />
-                </a>
-              ) : (
-                <Download key={f.id} href={href}>
-                  {f.name}
-                </Download>
-              );
-            })}
-          </div>
+          <Attached files={r.files} of={`/api/requests/${r.number}/files`} />
         </section>
       )}
       <section aria-label="Asked and answered">
@@ -95,34 +75,11 @@ export function RequestView({
 }
 
 function Answer({ request: r }: { request: Request }) {
-  const [text, setText] = useState("");
-  const [busy, setBusy] = useState(false);
   const { say } = useRequestWrites();
-  const refuse = useRefusal();
-  const send = async () => {
-    setBusy(true);
-    await say(r, text).catch((bad: unknown) => refuse("Nothing was said", bad));
-    setBusy(false);
-  };
   return (
-    <form
-      className="row"
-      style={{ marginTop: 8 }}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void send();
-      }}
-    >
-      <Input
-        aria-label="Say something"
-        placeholder={r.mine && r.state === "asked back" ? "your answer" : "a word on it"}
-        value={text}
-        maxLength={2000}
-        onChange={(e) => setText(e.target.value)}
-      />
-      <Button htmlType="submit" loading={busy} disabled={!text.trim()}>
-        Say it
-      </Button>
-    </form>
+    <SayIt
+      say={(text) => say(r, text)}
+      placeholder={r.mine && r.state === "asked back" ? "your answer" : "a word on it"}
+    />
   );
 }
