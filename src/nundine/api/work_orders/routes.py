@@ -8,7 +8,7 @@ from nundine.api import schemas
 from nundine.api.attached import given
 from nundine.api.http import DbRoute, Knower, Planner, Reader, waits
 from nundine.services.week.state import load_state
-from nundine.services.work import attachments, beside_order, work_orders
+from nundine.services.work import attachments, beside_order, moving, work_orders
 
 router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
 
@@ -16,6 +16,18 @@ router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
 @router.get("/orders/choices")
 def choices(_: Reader) -> work_orders.OrderChoices:
     return work_orders.choices()
+
+
+@router.post("/orders/moves")
+def move_all(form: schemas.OrderMoves, account: Planner) -> moving.Moved:
+    """Hold, release or cancel many; says which were not moved, and why."""
+    return moving.move_all(account, form.numbers, form.to)
+
+
+@router.delete("/orders/moves/{deed}")
+def take_back(deed: int, account: Planner) -> int:
+    """Take back one's own move of many; gives how many were moved back."""
+    return moving.take_back(account, deed)
 
 
 @router.get("/orders/{number:path}/beside")

@@ -28,6 +28,11 @@ class BreakInForm(BaseModel):
     urgency: Literal["now", "this week", "when it fits"]
 
 
+class OrderMoves(BaseModel):
+    numbers: list[str] = Field(max_length=5000)
+    to: str = Field(max_length=20)
+
+
 class OrderNote(BaseModel):
     text: str = Field(max_length=4000)
 

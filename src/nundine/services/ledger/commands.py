@@ -68,12 +68,19 @@ def run(
 
 
 def write(
-    stream: str, account: Account | None, edit: Edit, *, work: bool = False, checked: bool = False
+    stream: str,
+    account: Account | None,
+    edit: Edit,
+    *,
+    work: bool = False,
+    checked: bool = False,
+    undoes: int | None = None,
 ) -> LedgerEntry:
     """Write an edit of records that belong to no week, in the stream of a record or of what brought it in.
 
     The caller has locked what it read, and is in a transaction. With `work` all work counts as changed;
-    `checked` says that what the edit found was read in this very transaction.
+    `checked` says that what the edit found was read in this very transaction; `undoes` names the deed of the
+    stream that it takes back.
 
     Raises
     ------
@@ -86,7 +93,7 @@ def write(
         )
     if not checked:
         refuse_changed(None, edit.changes)
-    return _enter(stream, None, account, edit, None, None, None, work)
+    return _enter(stream, None, account, edit, None, undoes, None, work)
 
 
 def _enter(

@@ -3,6 +3,7 @@ import { Button, Dropdown } from "antd";
 import type { AnyEdit } from "../../api/client";
 import type { Chosen } from "../../kit/table/chosen";
 import { dayLater, dayName } from "../../kit/words";
+import { MoveOrders } from "../orders/MoveOrders";
 import { PrintOrders } from "../orders/PrintOrders";
 import { useWeek } from "../week/context";
 
@@ -49,6 +50,7 @@ export function ActOnJobs({ chosen }: { chosen: Chosen }) {
       <Button size="small" onClick={() => openGive({ jobs })}>
         Give to …
       </Button>
+      {can("plan") && <MoveOrders numbers={jobs} done={chosen.clear} />}
       <PrintOrders week={week} numbers={jobs} />
       {now.status === "published" && (
         <Button size="small" onClick={() => openMend(jobs.slice(0, 50))}>

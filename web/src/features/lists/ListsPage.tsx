@@ -15,6 +15,8 @@ import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useShown } from "../../kit/table/shown";
 import { weekBeside, weekName } from "../../kit/words";
+import { MoveOrders } from "../orders/MoveOrders";
+import { PrintOrders } from "../orders/PrintOrders";
 
 /** What a row of a list is called, the noun of its history, and the order in which the list begins. */
 const LISTS: Record<string, { noun: string; history?: string; sort: Sort[]; byWeek?: boolean }> = {
@@ -102,6 +104,14 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
           chosen={chosen}
           label={head.data.label.toLowerCase()}
           summary={told ? countWords(told.total, told.sums, head.data, noun) : ""}
+          actions={
+            list === "work orders" && me.rights.includes("plan") ? (
+              <>
+                <MoveOrders numbers={[...chosen.keys]} done={chosen.clear} />
+                <PrintOrders week={me.week} numbers={[...chosen.keys]} />
+              </>
+            ) : undefined
+          }
         >
           {byWeek && <OfWeek week={week} go={setWeek} />}
         </ListBar>
