@@ -43,7 +43,10 @@ def stored(noun: Noun) -> dict[tuple, dict[str, Any]]:
 def fresh(noun: Noun, field: str) -> Any:
     """What a field holds where nothing was said of it."""
     column = next((c for c in noun.columns if c.name == field), None)
-    return [] if column is None else encode(getattr(noun.model, column.field).default)
+    if column is None:
+        return []
+    default = getattr(noun.model, column.field).default
+    return encode(default() if callable(default) else default)
 
 
 def replays() -> None:

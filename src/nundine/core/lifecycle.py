@@ -45,7 +45,7 @@ LATER_NOT_BEGUN = Guard("later tasks not begun", "order after", ("later", "job")
 NOTHING_REFUSED = Guard("nothing refused", "refused", ("refused",), _nothing("refused"))
 SOMETHING_PLACED = Guard("something placed", "empty", ("placed",), lambda f: bool(f.get("placed", True)))
 WITH_REASONS = Guard("every miss with its reason", "without reason", ("without",), _nothing("without"))
-WITH_WO = Guard("a WO behind it", "no order", ("order",), lambda f: bool(f.get("order")))
+WITH_WO = Guard("a WO behind it", "no order", ("no_order",), _nothing("no_order"))
 OVER_OR_SAID = Guard("over, or said to be closed early", "ahead", ("ahead", "placements"), _nothing("ahead"))
 
 

@@ -98,7 +98,7 @@ def document(account: Account, number: str) -> RequestDocument:
         talk=[Said(datetime.fromisoformat(t["at"]), t["by"], t["text"]) for t in one.talk],
         files=attachments.attached(NOUN, one.number),
         revision=one.revision,
-        moves=offers(NOUN, one.number, one.state, {"order": order and order.number}),
+        moves=offers(NOUN, one.number, one.state, {"no_order": order is None}),
         doubles=doubles(one) if may(account, PLAN) and one.state in OPEN_REQUESTS else [],
     )
 
@@ -212,7 +212,7 @@ def _join(account: Account, one: WorkRequest, order: str) -> None:
         raise Refused("order", f"There is no WO {order[:40]}.", field="order")
     if found.state in ("done", "closed", "cancelled"):
         raise Refused("order", f"{found.number} is {found.state}; join an open one.", field="order")
-    need_move(NOUN, one.number, one.state, "in work", {"order": found.number})
+    need_move(NOUN, one.number, one.state, "in work", {"no_order": False})
     _write(
         account,
         one.number,

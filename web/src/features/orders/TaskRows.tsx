@@ -4,7 +4,9 @@ import { useState } from "react";
 import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
 import { Hours } from "../../kit/When";
+import { count, hours } from "../../kit/words";
 import { beforeCell, beforeOf, needsCell, needsOf, NO_NEED, type Need } from "./crew";
+import { networkOf, peopleOf, workOf } from "./network";
 import { useChoices, type Cells } from "./useOrders";
 
 export const TASK: Cells = {
@@ -69,10 +71,32 @@ export function TaskRows({ tasks, setTasks, wrong, first }: Props) {
           takeOff={tasks.length > 1 ? () => setTasks(tasks.filter((_, k) => k !== n)) : null}
         />
       ))}
-      <Button size="small" onClick={add} style={{ marginTop: 6 }}>
-        One more task
-      </Button>
+      <div className="row" style={{ marginTop: 6 }}>
+        <Button size="small" onClick={add}>
+          One more task
+        </Button>
+        <Sum tasks={tasks} />
+      </div>
     </div>
+  );
+}
+
+/** What all tasks take together, live: work, and hours from the first to the last by the longest way. */
+function Sum({ tasks }: { tasks: Cells[] }) {
+  const { hours: elapsed, critical, circle } = networkOf(tasks);
+  const work = tasks.reduce((all, t) => all + workOf(t), 0);
+  if (circle.length)
+    return (
+      <span className="brick small" role="status">
+        Tasks {circle.join(", ")} wait for one another.
+      </span>
+    );
+  if (!elapsed) return null;
+  return (
+    <span className="soft small" role="status">
+      {hours(work)} of work, {hours(elapsed)} from first to last
+      {tasks.length > 1 && ` (${critical.join(", ")})`}
+    </span>
   );
 }
 
@@ -130,7 +154,12 @@ function OneTask({ task: t, others, set, wrong, takeOff, first }: OneProps) {
           ×
         </Button>
       </div>
-      <Crew task={t} change={(v) => set("needs", v)} wrong={wrong === "needs"} />
+      <Crew
+        task={t}
+        change={(v) => set("needs", v)}
+        wrong={wrong === "needs"}
+        setHours={(v) => set("hours", v)}
+      />
       {others.length > 0 && <After task={t} others={others} change={(v) => set("after", v)} />}
       {wrong === "after" && <span className="small brick">The order of the tasks does not work out.</span>}
     </div>
@@ -138,7 +167,17 @@ function OneTask({ task: t, others, set, wrong, takeOff, first }: OneProps) {
 }
 
 /** Who a task takes: so many of a craft, at a level, with a certificate. */
-function Crew({ task: t, change, wrong }: { task: Cells; change: (cell: string) => void; wrong: boolean }) {
+function Crew({
+  task: t,
+  change,
+  wrong,
+  setHours,
+}: {
+  task: Cells;
+  change: (cell: string) => void;
+  wrong: boolean;
+  setHours: (hours: string) => void;
+}) {
   const { crafts, certificates } = useChoices();
   const [rows, setRows] = useState(() => needsOf(t.needs ?? ""));
   if (needsCell(rows) !== needsCell(needsOf(t.needs ?? ""))) setRows(needsOf(t.needs ?? "")); // others changed it
@@ -202,16 +241,40 @@ function Crew({ task: t, change, wrong }: { task: Cells; change: (cell: string) 
           </Button>
         </div>
       ))}
-      <Button
-        size="small"
-        type="link"
-        className="morecraft"
-        disabled={rows.some((r) => !r.craft)}
-        onClick={() => setRows([...rows, NO_NEED])}
-      >
-        One more craft
-      </Button>
+      <div className="row">
+        <Button
+          size="small"
+          type="link"
+          className="morecraft"
+          disabled={rows.some((r) => !r.craft)}
+          onClick={() => setRows([...rows, NO_NEED])}
+        >
+          One more craft
+        </Button>
+        <span className="grow" />
+        {peopleOf(t) > 0 && <Work task={t} setHours={setHours} />}
+      </div>
     </div>
+  );
+}
+
+/** Work hours of a task: they follow from hours and people, and typed they say the hours. */
+function Work({ task: t, setHours }: { task: Cells; setHours: (hours: string) => void }) {
+  const people = peopleOf(t);
+  const said = workOf(t);
+  return (
+    <label className="row small soft" style={{ gap: 4 }}>
+      = work of {count(people, "person", "people")}
+      <Hours
+        bare
+        empty
+        width={58}
+        label={`Work of task ${t.task}`}
+        placeholder="h"
+        value={said ? String(Math.round(said * 100) / 100) : ""}
+        change={(v) => v && setHours(String(Math.round((Number(v) / people) * 10_000) / 10_000))}
+      />
+    </label>
   );
 }
 
