@@ -172,7 +172,10 @@ export function useViewEdits(list: string) {
   const told = useCallback(
     async (views: Promise<View[]>) => {
       const now = await views;
-      client.setQueryData<Head>(["list", list, "head"], (head) => head && { ...head, views: now });
+      client.setQueriesData<Head>(
+        { queryKey: ["list", list, "head"] }, // of whatever it is
+        (head) => head && { ...head, views: now },
+      );
       void client.invalidateQueries({ predicate: (q) => q.queryKey.includes("pinned") });
       return now;
     },
