@@ -215,7 +215,11 @@ export function ListTable(props: ListProps) {
           <HeadCell key={c.name} column={c} state={state} width={fit.widths[n]!} at={n + 2} />
         ))}
       </div>
-      {!rows.pending && rows.total === 0 && props.empty}
+      {!rows.pending && rows.total === 0 && (
+        <div role="row">
+          <div role="gridcell">{props.empty}</div>
+        </div>
+      )}
       <div className="rows" style={{ height: virtual.getTotalSize() }}>
         {seen.map((v) => {
           const item = items.at(v.index);
