@@ -100,6 +100,7 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
         page.get_by_role("navigation", name="Sections").wait_for()
         page.goto(f"/week/{week}/{step}")
         page.get_by_role("navigation", name="Steps of the week").wait_for()
+        expect(page.locator(".empty .ant-spin")).to_have_count(0)  # the step's own keys work from here on
         return page
 
     yield make

@@ -55,7 +55,7 @@ def test_a_need_is_reported_on_a_telephone_with_a_photo_and_becomes_a_wo_by_keyb
     ).to_be_focused()
     for key in ("1:30", "Tab", "Tab", "Tab", "mech"):
         desk.keyboard.press(key) if key == "Tab" else desk.keyboard.type(key)
-    expect(desk.get_by_role("dialog").get_by_role("status")).to_contain_text("Ropeway mechanic")
+    expect(desk.get_by_role("dialog").get_by_text("→ Ropeway mechanic")).to_be_visible()
     desk.keyboard.press("Enter")
     expect(desk.get_by_text(re.compile(r"WO-\d+ is made of R-1081"))).to_be_visible()
     expect(rows.nth(1)).to_contain_text("in work")
