@@ -159,7 +159,7 @@ def demo(database: Settings) -> Iterator[None]:
     with db.connection_context():
         if "demo" not in worlds[0].kept:
             clear()
-            world.make(TODAY, PASSWORDS)
+            world.make(TODAY, PASSWORDS, past=False)
             worlds[0].keep("demo")
         else:
             worlds[0].bring_back("demo")

@@ -111,14 +111,18 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
         row["certificates"] = draw(
             st.sampled_from([(), (("rope", None),), (("a", date(2027, 1, 31)), ("b", None))])
         )
-    if kind == "tasks":
+    if kind == "job_plans":
+        assets = [a for a in known["assets"] if a]
+        row["assets"] = tuple(sorted(draw(st.lists(st.sampled_from(assets), max_size=2, unique=True))))
+    if kind in ("tasks", "plan_tasks"):
+        owner = KINDS[kind].key[0]
         some = draw(st.lists(st.sampled_from(crafts), min_size=1, max_size=2))
         certificates = st.sampled_from([None, "rope"])
         row["needs"] = tuple(
             (c, draw(st.integers(1, 9)), draw(st.integers(1, 3)), draw(certificates)) for c in some
         )
         row["tools"] = tuple(sorted(draw(st.lists(st.sampled_from(tools), max_size=2, unique=True))))
-        before = [r["task"] for r in rows if r["number"] == row["number"]]
+        before = [r["task"] for r in rows if r[owner] == row[owner]]
         row["after"] = tuple(
             (t, draw(st.sampled_from([0.0, 2.5]))) for t in before[:1] if draw(st.booleans())
         )

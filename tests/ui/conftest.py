@@ -38,8 +38,9 @@ def browser_type_launch_args() -> dict[str, object]:
     return {"executable_path": "/usr/bin/chromium", "args": FLAGS}
 
 
-def running_demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    """`nundine demo` in a folder of its own; stopped as by Ctrl-C, and it must stop cleanly."""
+def running_demo(tmp_path_factory: pytest.TempPathFactory, *, past: bool = False) -> Iterator[str]:
+    """`nundine demo` in a folder of its own, with two years of done work or without; stopped as by Ctrl-C,
+    and it must stop cleanly."""
     memory = Path("/dev/shm")
     port = free_port()
     var = memory / f"nundine-ui-{os.getpid()}-{port}" if memory.is_dir() else tmp_path_factory.mktemp("var")
@@ -49,6 +50,7 @@ def running_demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         "NUNDINE_PORT": str(port),
         "NUNDINE_DB_PORT": str(free_port()),
         "NUNDINE_TODAY": "2026-11-23",
+        "NUNDINE_DEMO_PAST": "yes" if past else "no",
     }
     process = subprocess.Popen(
         [sys.executable, "-m", "nundine", "demo"], env=env, stdout=subprocess.PIPE, stderr=subprocess.STDOUT

@@ -17,6 +17,7 @@ from nundine.api.exchange import foreign
 from nundine.api.exchange import routes as exchange
 from nundine.api.guard import Guard
 from nundine.api.http import Reader, sender
+from nundine.api.job_plans import routes as job_plans
 from nundine.api.ledger import routes as ledger
 from nundine.api.lists import routes as lists
 from nundine.api.problems import add_problem_handlers, problem
@@ -48,6 +49,7 @@ def create_app() -> FastAPI:
         foreign,
         work_orders,
         requests,
+        job_plans,
         setup,
         ledger,
         runs,

@@ -57,7 +57,8 @@ def _tell_what_was_cut_off(process: int | None) -> None:
 def _prepare_demo(var: Path) -> None:
     with db.connection_context():
         if world.is_empty():
-            world.make(settings().day(world.ZONE), world.passwords(var))
+            past = os.environ.get("NUNDINE_DEMO_PAST") != "no"
+            world.make(settings().day(world.ZONE), world.passwords(var), past=past)
     exports.write(var / "demo-exports", world.demo_week(settings().day(world.ZONE)))
 
 

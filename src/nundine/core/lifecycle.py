@@ -197,7 +197,21 @@ REQUEST = Lifecycle(
     ),
 )  # fmt: skip
 """It is done when its WO is, and in work again when that is opened again."""
-LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST)}
+PLAN_STATES = ("draft", "in use", "set aside")
+JOB_PLAN = Lifecycle(
+    "job plan",
+    "state",
+    PLAN_STATES,
+    (
+        Move("draft", "in use"),
+        Move("draft", "set aside"),
+        Move("in use", "set aside"),
+        Move("set aside", "in use"),
+        *_all_but_same(PLAN_STATES, FILE),
+    ),
+)
+"""A plan that WOs were made of is never a draft again."""
+LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN)}
 
 
 def state_from_order(now: str, order: str) -> str:

@@ -9,6 +9,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local
+from nundine.demo.work import order_row
 
 SEEN: tuple[tuple[str, tuple[str, ...], str], ...] = (
     ("Door closes slowly", ("cabins", "cars"), "Guests have to help with the hand. Worse in the morning."),
@@ -107,24 +108,8 @@ def talk(requests: list[dict[str, Any]]) -> dict[tuple[str], dict[str, Any]]:
 
 
 def _done(number: str, title: str, asset: dict[str, Any], raised: datetime) -> dict[str, Any]:
-    return {
-        "number": number,
-        "title": title,
-        "asset": asset["asset"],
-        "kind": "corrective",
-        "state": "done",
-        "raised": raised.date(),
-        "must": False,
-        "divisible": False,
-        "put_back": False,
-        "earliest": None,
-        "due": None,
-        "latest": None,
-        "parts_ready": None,
-        "parts_unknown": False,
-        "permit": "not needed",
-        "description": "",
-    }
+    order = order_row(number, title, asset["asset"], "corrective")
+    return {**order, "state": "done", "raised": raised.date()}
 
 
 def _task(number: str, title: str, hours: float) -> dict[str, Any]:

@@ -294,34 +294,42 @@ def orders_and_tasks(
         asset = r.choice(places)
         number = f"WO-{1800 + n * 3 + n % 2}"
         raised = monday - timedelta(days=r.choice((3, 8, 15, 22, 40, 75, 120, 200)) + r.randrange(6))
-        order = {
-            "number": number,
-            "title": title,
-            "asset": asset["asset"],
-            "kind": "breakdown" if kind == "corrective" and r.random() < 0.08 else kind,
-            "state": "planned" if r.random() < 0.05 else "approved",
-            "raised": raised,
-            "must": False,
-            "divisible": kind == "improvement",
-            "put_back": title in PUT_BACK,
-            "earliest": None,
-            "due": None,
-            "latest": None,
-            "parts_ready": None,
-            "parts_unknown": False,
-            "permit": "not needed",
-            "description": "",
-        }
+        broken = kind == "corrective" and r.random() < 0.08
+        order = order_row(number, title, asset["asset"], "breakdown" if broken else kind)
+        order["state"] = "planned" if r.random() < 0.05 else "approved"
+        order["raised"] = raised
         _dates(r, order, monday, zone)
         orders.append(order)
         scale = r.choice((0.75, 1.0, 1.0, 1.25))
         for k, (what, hours, state, needs) in enumerate(steps, 1):
-            tasks.append(
-                _task(r, number, k, what, max(0.5, round(hours * scale * 4) / 4), state, needs, steps)
-            )
+            tasks.append(task_row(r, number, k, what, max(0.5, round(hours * scale * 4) / 4), state, needs))
     _troubles(orders, tasks, monday, zone)
     _long_overhaul(orders, tasks)
     return orders, tasks
+
+
+def order_row(number: str, title: str, asset: str, kind: str) -> dict[str, Any]:
+    """A WO with nothing that stands in its way."""
+    return {
+        "number": number,
+        "title": title,
+        "asset": asset,
+        "kind": kind,
+        "state": "approved",
+        "raised": None,
+        "must": False,
+        "divisible": kind == "improvement",
+        "put_back": title in PUT_BACK,
+        "earliest": None,
+        "due": None,
+        "latest": None,
+        "parts_ready": None,
+        "parts_unknown": False,
+        "permit": "not needed",
+        "description": "",
+        "plan": None,
+        "plan_edition": None,
+    }
 
 
 def _at(day: date, zone: ZoneInfo, hour: int = 0) -> datetime:
@@ -349,9 +357,10 @@ def _dates(r: Random, order: dict[str, Any], monday: date, zone: ZoneInfo) -> No
         order["earliest"] = _at(monday + timedelta(days=r.choice((2, 3, 8))), zone, 6)
 
 
-def _task(
-    r: Random, number: str, k: int, what: str, hours: float, state: str, needs: str, steps: tuple[Step, ...]
+def task_row(
+    r: Random, number: str, k: int, what: str, hours: float, state: str, needs: str
 ) -> dict[str, Any]:
+    """The k-th task of a WO, after the one before it; hours are elapsed."""
     parsed = []
     for part in needs.split("; "):
         words = part.split()

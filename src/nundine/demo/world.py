@@ -7,16 +7,18 @@ import os
 import secrets
 from datetime import date, time, timedelta
 from pathlib import Path
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
-from nundine.demo import crew, needs, places, second_site, views, work
+from nundine.demo import crew, history, needs, places, plans, second_site, views, work
 from nundine.services.admin import accounts
 from nundine.services.admin.sites import make_site, share_crafts
 from nundine.services.exchange.stored_rows import changes_of
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
+from nundine.services.work.plan_editions import keep_editions
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.belonging import at_site
@@ -38,11 +40,13 @@ def demo_week(today: date) -> str:
     return week_name(today + timedelta(days=7))
 
 
-def rows(week: str) -> dict[str, list[dict[str, object]]]:
+def rows(week: str) -> dict[str, list[dict[str, Any]]]:
     """Everything of the demo world by import kind, dated to a week."""
     monday, zone = week_monday(week), ZoneInfo(ZONE)
     assets = places.assets()
     orders, tasks = work.orders_and_tasks(assets, monday, zone)
+    job_plans, plan_tasks = plans.job_plans(monday)
+    plans.made_of(orders, job_plans)
     requests, done, their_tasks = needs.requests_and_orders(assets, orders, monday, zone)
     return {
         "areas": [{"area": k, "name": n} for k, n in places.AREAS],
@@ -56,14 +60,22 @@ def rows(week: str) -> dict[str, list[dict[str, object]]]:
         "rosters": crew.rosters(monday),
         "absences": crew.absences(monday, zone),
         "overtime": crew.overtime(monday, zone),
+        "job_plans": job_plans,
+        "plan_tasks": plan_tasks,
         "work_orders": [*orders, *done],
         "tasks": [*tasks, *their_tasks],
         "requests": requests,
     }
 
 
-def make(today: date, passwords: dict[str, str]) -> None:
-    """Fill an empty database: site, accounts, assets, people, work. One transaction."""
+def make(today: date, passwords: dict[str, str], *, past: bool = True) -> None:
+    """Fill an empty database: site, accounts, assets, people, work. One transaction.
+
+    Parameters
+    ----------
+    past
+        Whether two years of done work are made, too.
+    """
     with db.atomic():
         make_site(SITE, ZONE, KEY)
         for name, full_name, role in SIGN_INS:
@@ -71,12 +83,47 @@ def make(today: date, passwords: dict[str, str]) -> None:
         world = rows(demo_week(today))
         write("files", None, Edit("import", "The demo world", changes_of(world, {})))
         _begin_last_week(world, demo_week(today))
+        _put_plans_to_use(world)
+        if past:
+            _write_past(world, demo_week(today))
         said = changes_to("request", needs.talk(world["requests"]))
         write("files", None, Edit("request", "What was said of requests", said), checked=True)
         areas = [key for key, _ in places.AREAS]
         accounts.change(None, "olivia", None, areas=areas, roles={"operations": areas})
         views.share()
         _make_second(demo_week(today))
+
+
+def _put_plans_to_use(world: dict[str, list[dict[str, Any]]]) -> None:
+    """Plans in use keep their editions; the first ones of some planned other hours."""
+    by_title = {p["title"]: p["number"] for p in world["job_plans"]}
+    in_use = [p["number"] for p in world["job_plans"] if p["state"] == "in use"]
+    hours = {(by_title[title], task): (now, first) for title, task, now, first in plans.SECOND_EDITIONS}
+    changed = sorted({number for number, _ in hours})
+
+    def plan_with(edition: int, nth: int) -> None:
+        """These plans have this edition, with their hours as in the nth place."""
+        wanted = changes_to("plan task", {k: {"hours": h[nth]} for k, h in hours.items()})
+        wanted += changes_to("job plan", {(n,): {"edition": edition} for n in changed})
+        write("files", None, Edit("job plan", f"Edition {edition} of job plans", wanted), checked=True)
+
+    plan_with(1, 1)
+    keep_editions(None, in_use)
+    plan_with(2, 0)
+    keep_editions(None, changed)
+
+
+def _write_past(world: dict[str, list[dict[str, Any]]], week: str) -> None:
+    orders, tasks = history.done_work(
+        world["assets"],
+        world["job_plans"],
+        world["plan_tasks"],
+        world["people"],
+        week_monday(week),
+        ZoneInfo(ZONE),
+    )
+    done = [*changes_to("work order", orders, {}), *changes_to("task", tasks, {})]
+    write("files", None, Edit("import", "Two years of done work", done), checked=True)
 
 
 def _make_second(week: str) -> None:
@@ -92,7 +139,7 @@ def _make_second(week: str) -> None:
         write("files", None, Edit("import", "The second site of the demo", world))
 
 
-def _begin_last_week(world: dict[str, list[dict[str, object]]], week: str) -> None:
+def _begin_last_week(world: dict[str, list[dict[str, Any]]], week: str) -> None:
     """One job was begun on Friday; its asset is still out of service."""
     number, task = work.begun_last_week(
         world["work_orders"], world["tasks"], world["assets"], world["windows"]

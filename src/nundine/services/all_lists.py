@@ -5,7 +5,7 @@ from nundine.services.assets import asset_lists
 from nundine.services.exchange.foreign import difference_list
 from nundine.services.people import people_list
 from nundine.services.week import change_list, task_list
-from nundine.services.work import backlog_list, order_list, request_list
+from nundine.services.work import backlog_list, order_list, plan_list, request_list
 
 DECLARING = (
     accounts_list,
@@ -16,6 +16,7 @@ DECLARING = (
     difference_list,
     order_list,
     people_list,
+    plan_list,
     request_list,
     runs_list,
     task_list,

@@ -6,7 +6,7 @@ from __future__ import annotations
 from nundine.store.base import db
 from nundine.store.number import Counter
 
-WORK_ORDERS, REQUESTS = "work orders", "requests"
+WORK_ORDERS, REQUESTS, JOB_PLANS = "work orders", "requests", "job plans"
 
 
 def turn(name: str) -> Counter:

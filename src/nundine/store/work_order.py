@@ -17,6 +17,7 @@ from nundine.core.lifecycle import OPEN_STATES, ORDER_STATES, TASK_STATES
 from nundine.store.asset import Asset
 from nundine.store.base import JsonField, KeyField, UtcField
 from nundine.store.belonging import SiteRecord, SiteTable
+from nundine.store.job_plan import JobPlan
 from nundine.store.site import Craft, Tool
 
 STATES = ORDER_STATES
@@ -40,7 +41,7 @@ class WorkOrder(SiteRecord):
 
     `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it
     came from another system, `imported` holds what was brought in last: so a later export tells apart what
-    changed there from what was changed here.
+    changed there from what was changed here. `plan` and `plan_edition`: the job plan that it was made of.
     """
 
     number = KeyField(max_length=40)
@@ -66,6 +67,8 @@ class WorkOrder(SiteRecord):
     needs_stop = BooleanField(default=False)
     source = CharField(max_length=80, null=True, index=True)
     imported = JsonField(null=True)
+    plan = ForeignKeyField(JobPlan, null=True, backref="orders", on_delete="SET NULL")
+    plan_edition = IntegerField(null=True)
 
     class Meta:
         indexes = (

@@ -41,5 +41,5 @@ class RequestOrder(BaseModel):
     """The WO that a request becomes; cells that are empty are filled from the request."""
 
     order: Cells
-    tasks: list[Cells] = Field(max_length=60)
+    tasks: list[Cells] = Field(max_length=400)
     revision: int

@@ -11,7 +11,7 @@ Cells = dict[str, str]
 
 class OrderForm(BaseModel):
     order: Cells
-    tasks: list[Cells] = Field(max_length=60)
+    tasks: list[Cells] = Field(max_length=400)
     revision: int | None
 
 

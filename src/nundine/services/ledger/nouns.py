@@ -11,6 +11,7 @@ from nundine.services.ledger.values import CLOCK, DAY, MOMENT
 from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.foreign import SavedMapping
+from nundine.store.job_plan import JobPlan, PlanEdition, PlanTask
 from nundine.store.request import WorkRequest
 from nundine.store.roster import (
     Absence,
@@ -202,6 +203,60 @@ LISTED: tuple[Noun, ...] = (
         people=True,
     ),
     Noun(
+        "job plan",
+        JobPlan,
+        (Column("number", "number"),),
+        (
+            Column("title", "title"),
+            Column("kind", "kind"),
+            Column("state", "state"),
+            Column("edition", "edition"),
+            Column("valid_from", "valid from", DAY),
+            Column("assets", "assets that it applies to"),
+            Column("words", "words of their names"),
+            Column("divisible", "tasks may be placed one by one"),
+            Column("put_back", "asset goes back between tasks"),
+            Column("permit", "permit"),
+            Column("description", "description"),
+        ),
+        lambda key: f"Job plan {key[0]}",
+        order=(JobPlan.number,),
+        live=True,
+    ),
+    Noun(
+        "plan task",
+        PlanTask,
+        (
+            Column("plan", "job plan", refers=JobPlan, by="number"),
+            Column("task", "task", of="number"),
+        ),
+        (
+            Column("title", "what is done"),
+            Column("hours", "hours"),
+            Column("asset_state", "state of the asset"),
+            Column("splittable", "may be split"),
+            Column("min_portion", "shortest portion"),
+            Column("after", "comes after"),
+            Column("needs", "crew needs"),
+            Column("tools", "tools"),
+        ),
+        lambda key: f"{key[0]} task {key[1]}",
+        order=(PlanTask.plan, fn.LENGTH(PlanTask.number), PlanTask.number),
+        owner="job plan",
+    ),
+    Noun(
+        "plan edition",
+        PlanEdition,
+        (
+            Column("plan", "job plan", refers=JobPlan, by="number"),
+            Column("edition", "edition"),
+        ),
+        (Column("at", "put to use", MOMENT), Column("by", "by"), Column("body", "what it says")),
+        lambda key: f"{key[0]} edition {key[1]}",
+        order=(PlanEdition.plan, PlanEdition.edition),
+        owner="job plan",
+    ),
+    Noun(
         "work order",
         WorkOrder,
         (Column("number", "number"),),
@@ -221,6 +276,8 @@ LISTED: tuple[Noun, ...] = (
             Column("parts_unknown", "parts not known"),
             Column("permit", "permit"),
             Column("description", "description", matters=False),
+            Column("plan", "job plan", refers=JobPlan, by="number", matters=False),
+            Column("plan_edition", "its edition", matters=False),
         ),
         lambda key: f"{key[0]}",
         order=(WorkOrder.number,),

@@ -25,6 +25,7 @@ class LookedIn:
 LOOKED_IN = (
     LookedIn("work orders", ("number", "title"), "asset"),
     LookedIn("requests", ("number", "title"), "asset"),
+    LookedIn("job plans", ("number", "title"), "kind"),
     LookedIn("people", ("person", "name"), "crew"),
     LookedIn("assets", ("asset", "name"), "parent"),
 )

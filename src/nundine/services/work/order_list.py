@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from peewee import JOIN
+
 from nundine.core.lifecycle import ORDER_STATES
 from nundine.core.priority import KINDS
 from nundine.services.access import READ
@@ -14,6 +16,7 @@ from nundine.services.listing.question import Sort
 from nundine.services.work.backlog import hours_by_craft
 from nundine.services.work.backlog_list import needs_craft
 from nundine.store.asset import Asset
+from nundine.store.job_plan import JobPlan
 from nundine.store.site import Area
 from nundine.store.work_order import PERMITS, WorkOrder
 
@@ -45,12 +48,14 @@ def work_orders(around: Around) -> Listing:
         shown=False),
         Column("permit", "Permit", "choice", WorkOrder.permit, group=True, width=100, shown=False,
                choices=words(*PERMITS)),
+        Column("plan", "Job plan", "text", JobPlan.number, ("plan",), group=True, width=90, shown=False),
         Column("source", "Came from", "text", WorkOrder.source, group=True, width=120, shown=False),
         Column("description", "Description", "text", WorkOrder.description, find=True, width=260,
         shown=False),
     )  # fmt: skip
     joins = {
         "asset": lambda q: q.join(Asset, on=WorkOrder.asset == Asset.id, src=WorkOrder),
+        "plan": lambda q: q.join(JobPlan, JOIN.LEFT_OUTER, on=WorkOrder.plan == JobPlan.id, src=WorkOrder),
         "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),
     }
 

@@ -13,9 +13,7 @@ from peewee import JOIN
 from nundine.core.priority import URGENCIES
 from nundine.services.access import PLAN, require_in
 from nundine.services.errors import NotFound, Refused
-from nundine.services.exchange import importing
-from nundine.services.exchange.cells import write_cell
-from nundine.services.exchange.kinds import KINDS
+from nundine.services.exchange.forms import cells_of, changes_of_form, filled
 from nundine.services.exchange.stored_rows import standing_work
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Change, Edit
@@ -120,15 +118,9 @@ def form(number: str) -> OrderDocument:
     order, tasks = _standing(number)
     week = placed_in([number]).get(number)
 
-    def cells(kind: str, row: dict[str, Any]) -> dict[str, str]:
-        return {
-            c.name: "" if row[c.name] is None else str(write_cell(c.name, row[c.name], zone))
-            for c in KINDS[kind].columns
-        }
-
     return OrderDocument(
-        cells("work_orders", order),
-        [cells("tasks", t) for t in tasks.values()],
+        cells_of("work_orders", order, zone),
+        [cells_of("tasks", t, zone) for t in tasks.values()],
         revision,
         offers("work order", number, order["state"], {"week": week}),
         week,
@@ -188,20 +180,9 @@ def stream_of(number: str) -> str:
 
 def _changes(number: str, order: dict[str, str], tasks: list[dict[str, str]]) -> list[Change]:
     """What a form changes. Raises Refused with the field that is wrong."""
-    rows = [{"raised": settings().day(site().timezone).isoformat(), **_filled(order), "number": number}]
-    given = {"work_orders": rows, "tasks": [{**_filled(t), "number": number} for t in tasks]}
-    report, changes = importing.checked_rows(given)
-    if not report.errors:
-        return changes
-    first = report.errors[0]
-    of_task = first.file == "tasks"
-    at = f"task {tasks[first.row - 1].get('task') or first.row}, " if of_task and first.row else ""
-    field = f"tasks.{(first.row or 1) - 1}.{first.column}" if of_task else str(first.column)
-    raise Refused("field", f"{at}{first.column}: {first.reason}", field=field)
-
-
-def _filled(cells: dict[str, str]) -> dict[str, str]:
-    return {k: v for k, v in cells.items() if v.strip()}
+    today = settings().day(site().timezone).isoformat()
+    whole = {"raised": today, **filled(order), "number": number}
+    return changes_of_form("work_orders", whole, "tasks", [{**t, "number": number} for t in tasks])
 
 
 def _removals(number: str, tasks: set[str]) -> list[Change]:

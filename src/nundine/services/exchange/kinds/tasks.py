@@ -9,12 +9,12 @@ from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import in_order
 from nundine.services.exchange.cells import follows, key, names, needs, number, one_of, text, yes_no
-from nundine.services.exchange.kinds.kind import KEY, Column, Fault, Given, Kind, Known, Standing
+from nundine.services.exchange.kinds.kind import KEY, CheckAll, Column, Fault, Given, Kind, Known, Standing
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import TASK_STATES
 
 
-def _check(row: Row, known: Known) -> Iterator[Fault]:
+def check(row: Row, known: Known) -> Iterator[Fault]:
     for craft, *_ in row["needs"]:
         if craft not in known["crafts"]:
             yield "needs", f"craft {craft!r} is unknown"
@@ -23,27 +23,40 @@ def _check(row: Row, known: Known) -> Iterator[Fault]:
             yield "tools", f"tool {tool!r} is unknown"
 
 
-def _check_all(
-    rows: Sequence[Given], _: Mapping[str, Sequence[Given]], before: Standing
-) -> Iterator[tuple[Given, Fault]]:
-    """Tasks of a WO may not follow each other in a circle or follow one that is not there."""
-    orders: dict[str, dict[str, Row]] = defaultdict(dict)
-    touched = {g.values["number"]: g for g in rows}
-    for (order, task), values in before["tasks"].items():
-        if order in touched:
-            orders[order][task] = values
-    for g in rows:
-        orders[g.values["number"]][g.values["task"]] = g.values
-    for order, tasks in orders.items():
-        try:
-            in_order(
-                [
-                    CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"]))
-                    for t, v in tasks.items()
-                ]
-            )
-        except ValueError as bad:
-            yield touched[order], ("after", f"{order}: {bad}")
+def check_order(kind: str, owner: str) -> CheckAll:
+    """Tasks of one owner, a WO or a job plan, may not follow each other in a circle or follow one that is not
+    there.
+
+    Parameters
+    ----------
+    kind
+        Of the tasks.
+    owner
+        The column that names what they belong to.
+    """
+
+    def check_all(
+        rows: Sequence[Given], _: Mapping[str, Sequence[Given]], before: Standing
+    ) -> Iterator[tuple[Given, Fault]]:
+        owners: dict[str, dict[str, Row]] = defaultdict(dict)
+        touched = {g.values[owner]: g for g in rows}
+        for (name, task), values in before[kind].items():
+            if name in touched:
+                owners[name][task] = values
+        for g in rows:
+            owners[g.values[owner]][g.values["task"]] = g.values
+        for name, tasks in owners.items():
+            try:
+                in_order(
+                    [
+                        CoreTask(t, 1.0, after=tuple(After(b, lag) for b, lag in v["after"]))
+                        for t, v in tasks.items()
+                    ]
+                )
+            except ValueError as bad:
+                yield touched[name], ("after", f"{name}: {bad}")
+
+    return check_all
 
 
 KIND = Kind(
@@ -65,6 +78,6 @@ KIND = Kind(
     "task",
     names=("crafts", "tools"),
     looks_at=("tasks",),
-    check=_check,
-    check_all=_check_all,
+    check=check,
+    check_all=check_order("tasks", "number"),
 )

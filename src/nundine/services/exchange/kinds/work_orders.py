@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nundine.core.priority import KINDS as WORK_KINDS
-from nundine.services.exchange.cells import day, moment, one_of, text, yes_no
+from nundine.services.exchange.cells import day, moment, one_of, text, whole, yes_no
 from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Kind
 from nundine.store.work_order import PERMITS, STATES
 
@@ -27,6 +27,8 @@ KIND = Kind(
         Column("parts_unknown", yes_no, False, example="no"),
         Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
         Column("description", text(4000), ""),
+        Column("plan", KEY, None, refers="job_plans"),
+        Column("plan_edition", whole(1, 9999), None),
     ),
     "work order",
 )
