@@ -96,7 +96,7 @@ def test_a_wo_of_two_tasks_is_planned_from_the_keyboard_and_knows_no_code(open_a
     form = page.get_by_role("dialog", name="New WO")
     for key in (
         "Change the rope guard", "Tab", "Tab", "larch gondola drive", "Tab", "Tab", "Tab",
-        "Tab", "Tab", "w50", "Tab", "Tab", "Tab", "Tab", "Tab", "Tab",
+        "Tab", "Tab", "Tab", "w50", "Tab", "Tab", "Tab", "Tab", "Tab", "Tab",
         "Tab", "Take it off", "Tab", "1:30", "Tab", "Tab", "2", "Tab", "mech", "Tab", "level 2", "Tab", "Tab",
     ):  # fmt: skip
         page.keyboard.press(key) if key == "Tab" else page.keyboard.type(key)

@@ -17,7 +17,7 @@ PNG = bytes.fromhex(
 
 
 def requests(page: Page) -> None:
-    page.get_by_role("navigation", name="Sections").get_by_role("link", name="Requests").click()
+    page.get_by_role("navigation", name="Sections").get_by_role("link", name="Work", exact=True).click()
     page.get_by_role("grid", name="Requests").get_by_role("row").nth(1).wait_for()
 
 

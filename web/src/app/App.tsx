@@ -22,6 +22,7 @@ const ListsPage = lazy(() => import("../features/lists/ListsPage").then((m) => (
 const RequestsPage = lazy(() =>
   import("../features/requests/RequestsPage").then((m) => ({ default: m.RequestsPage })),
 );
+const PlansPage = lazy(() => import("../features/plans/PlansPage").then((m) => ({ default: m.PlansPage })));
 const ReportPage = lazy(() =>
   import("../features/requests/ReportPage").then((m) => ({ default: m.ReportPage })),
 );
@@ -158,7 +159,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           className={() => (location.pathname.startsWith(`${base}/work`) ? "active" : "")}
         >
           <Glyph name="requests" />
-          Requests
+          {me.rights.includes("plan") ? "Work" : "Requests"}
         </NavLink>
         <NavLink
           to="/lists/work orders"
@@ -206,6 +207,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
           <Route path="/work/requests" element={<RequestsPage me={me} />} />
+          <Route path="/work/plans" element={<PlansPage me={me} />} />
           <Route
             path="/work/report"
             element={

@@ -11,24 +11,29 @@ interface Props {
   /** The field's own name is not shown, where a heading or its line says it. */
   bare?: boolean;
   autoFocus?: boolean;
+  /** Enter takes what fits, one after another: `change` is not asked then, and the field is empty again. */
+  take?: (value: string) => void;
 }
 
 /** A choice by typing a part of its name: the first that fits is taken at once and told below, so that fast hands need no list. */
-export function Typed({ label, options, value, change, placeholder, wrong, bare, autoFocus }: Props) {
+export function Typed({ label, options, value, change, placeholder, wrong, bare, autoFocus, take }: Props) {
   const list = useId();
   const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");
   const [began, setBegan] = useState(false);
-  const chosen = options.find((o) => o.value === value);
+  const [fits, setFits] = useState<string | null>(null);
+  const chosen = options.find((o) => o.value === (take ? fits : value));
   if (!began && chosen && text === "") setText(chosen.label); // the choices came after the value
   const found = fitting(options, text);
   const first = found[0]?.value ?? null;
   useEffect(() => {
-    if (value === null && first !== null) change(first); // the choices came after what was typed
-  }, [value, first, change]);
+    if (!take && value === null && first !== null) change(first); // the choices came after what was typed
+  }, [value, first, change, take]);
   const type = (typed: string) => {
     setBegan(true);
     setText(typed);
-    change(fitting(options, typed)[0]?.value ?? null);
+    const first = fitting(options, typed)[0]?.value ?? null;
+    if (take) setFits(first);
+    else change(first);
   };
   return (
     <label className="grow typed">
@@ -44,7 +49,12 @@ export function Typed({ label, options, value, change, placeholder, wrong, bare,
         autoFocus={autoFocus}
         aria-invalid={wrong || (text !== "" && !chosen)}
         onChange={(e) => type(e.target.value)}
-        onBlur={() => chosen && setText(chosen.label)}
+        onBlur={() => chosen && !take && setText(chosen.label)}
+        onKeyDown={(e) => {
+          if (!take || e.key !== "Enter") return;
+          e.preventDefault();
+          if (fits) take(fits);
+        }}
       />
       <datalist id={list}>
         {options.map((o) => (

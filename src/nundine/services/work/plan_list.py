@@ -35,7 +35,7 @@ def job_plans(around: Around) -> Listing:
                hint="Elapsed hours of all tasks"),
         Column("uses", "Uses", "number", fn.COALESCE(uses.c.count_, 0), width=64, weight=2,
                hint="WOs of it that are over"),
-        Column("actual", "Actual of planned, %", "number", share, width=110, weight=2,
+        Column("actual", "Actual %", "number", share, width=92, weight=2,
                hint="Hours spent of hours planned, over all uses"),
         Column("valid_from", "Valid from", "day", P.valid_from, width=96, shown=False),
         Column("permit", "Permit", "text", P.permit, group=True, width=100, shown=False),

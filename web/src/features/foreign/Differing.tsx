@@ -1,11 +1,10 @@
-import { useCallback, useState, type ReactNode } from "react";
+import { type ReactNode } from "react";
 
-import { useHead, type Column, type ListRow, type Sort } from "../../api/lists";
+import type { Column, ListRow, Sort } from "../../api/lists";
 import { useMe } from "../../api/queries";
-import { useChosen } from "../../kit/table/chosen";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
-import { useShown } from "../../kit/table/shown";
+import { useListPage } from "../../kit/table/useListPage";
 import type { Decision } from "./useForeign";
 
 const ORDER: Sort[] = [{ column: "what", down: false }];
@@ -14,11 +13,7 @@ const ORDER: Sort[] = [{ column: "what", down: false }];
 export function Differing({ file, decision }: { file: number; decision: Decision }) {
   const zone = useMe().data?.timezone ?? "UTC";
   const where = { list: "file rows", of: String(file) };
-  const head = useHead(where);
-  const state = useShown(head.data, ORDER);
-  const chosen = useChosen();
-  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
-  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
+  const { head, state, chosen, told, tell } = useListPage(where, ORDER);
   if (head.error) return <p className="brick">{head.error.message}</p>;
   if (!head.data) return null;
   return (

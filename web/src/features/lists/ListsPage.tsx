@@ -1,19 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Spin } from "antd";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import { Link, NavLink, useParams } from "react-router";
 
 import { http, need, type Shapes } from "../../api/client";
-import { useHead, type ListRow, type Sort } from "../../api/lists";
+import type { ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
 import { DeedLines, History } from "../../kit/History";
 import { Side } from "../../kit/Side";
 import { cellText } from "../../kit/table/Cell";
-import { useChosen } from "../../kit/table/chosen";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
-import { useShown } from "../../kit/table/shown";
+import { useListPage } from "../../kit/table/useListPage";
 import { weekBeside, weekName } from "../../kit/words";
 import { MoveOrders } from "../orders/MoveOrders";
 import { PrintOrders } from "../orders/PrintOrders";
@@ -73,13 +72,9 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
   const { noun, sort, byWeek } = LISTS[list]!;
   const [week, setWeek] = useKept("week", me.week);
   const where = byWeek ? { list, week } : { list };
-  const head = useHead(where);
-  const state = useShown(head.data, sort);
-  const chosen = useChosen();
+  const { head, state, chosen, told, tell } = useListPage(where, sort);
   const [opened, setOpened] = useState<string | null>(null);
   const [at, setAt] = useState<ListRow | undefined>();
-  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
-  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
   useTitle(head.data?.label ?? "Lists");
   if (head.error)
     return (

@@ -1,18 +1,20 @@
 import { Alert, Button, Checkbox, Input, Spin } from "antd";
 import { useState } from "react";
 
-import { Problem, type Shapes } from "../../api/client";
+import type { Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
-import { Differs, type FieldDiffers } from "../../kit/Differs";
+import { Differs } from "../../kit/Differs";
 import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
 import { Day, Moment } from "../../kit/When";
 import { WORK_KINDS } from "../../kit/words";
 import { useWeek } from "../week/context";
+import { FromPlan } from "../plans/FromPlan";
+import { PlanOfIt } from "../plans/PlanOfIt";
 import { AssetTree } from "./AssetTree";
-import { merged } from "./merge";
 import { TASK, TaskRows } from "./TaskRows";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
+import { useWorkForm } from "./workForm";
 
 const VERBS: Record<string, string> = {
   "on hold": "Put on hold",
@@ -92,36 +94,15 @@ function Form({ number, start, moves, close, duplicate, begun }: FormProps) {
   const { assets, tree } = useChoices();
   const [inTree, setInTree] = useState(false);
   const [picked, setPicked] = useState(0);
+  const [copied, setCopied] = useState(0);
   const { save, move, fresh } = useOrderWrites(week);
-  const [base, setBase] = useState(start);
-  const [differs, setDiffers] = useState<FieldDiffers[] | null>(null);
-  const [order, setOrder] = useState<Cells>(start.order);
-  const [tasks, setTasks] = useState<Cells[]>(start.tasks);
-  const [wrong, setWrong] = useState<{ text: string; field: string } | null>(null);
-  const [busy, setBusy] = useState(false);
-  const changed = begun || JSON.stringify([order, tasks]) !== JSON.stringify([base.order, base.tasks]);
-  const act = async (work: () => Promise<string | void>) => {
-    setBusy(true);
-    setWrong(null);
-    setDiffers(null);
-    try {
-      close((await work()) || undefined);
-    } catch (bad) {
-      const lines = bad instanceof Problem ? (bad.facts.differs as FieldDiffers[] | undefined) : undefined;
-      if (lines) setDiffers(lines);
-      else setWrong({ text: (bad as Error).message, field: bad instanceof Problem ? bad.field : "" });
-      setBusy(false);
-    }
-  };
-  const onTop = async () => {
-    const now = await fresh(number!);
-    const both = merged(base, { order, tasks }, now);
-    setBase(now);
-    setOrder(both.order);
-    setTasks(both.tasks);
-    setDiffers(null);
-  };
-  const set = (name: string, value: string) => setOrder((now) => ({ ...now, [name]: value }));
+  const { base, order, tasks, set, setAll, setTasks, wrong, differs, busy, changed, act, onTop } =
+    useWorkForm({
+      start,
+      begun,
+      close,
+      fresh: () => fresh(number!),
+    });
   const status = (field: string) => (wrong?.field === field ? "error" : undefined);
   const moment = (name: string, label: string) => (
     <Moment
@@ -153,6 +134,7 @@ function Form({ number, start, moves, close, duplicate, begun }: FormProps) {
               Duplicate
             </Button>
           )}
+          {number && <PlanOfIt number={number} revision={base.revision!} disabled={busy || changed} />}
           {moves.map(({ to, why }) => (
             <Button
               key={to}
@@ -248,6 +230,16 @@ function Form({ number, start, moves, close, duplicate, begun }: FormProps) {
             options={["not needed", "waiting", "granted"]}
           />
         </div>
+        <FromPlan
+          order={order}
+          tasks={tasks}
+          made={number !== null}
+          take={(cells, theirs) => {
+            setAll(cells);
+            setTasks(theirs);
+            setCopied(copied + 1);
+          }}
+        />
         <div className="row">
           {moment("earliest", "Not before")}
           {moment("due", "Due")}
@@ -286,7 +278,7 @@ function Form({ number, start, moves, close, duplicate, begun }: FormProps) {
             />
           </label>
         </div>
-        <TaskRows tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
+        <TaskRows key={copied} tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
         <label>
           Description
           <Input.TextArea

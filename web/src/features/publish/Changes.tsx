@@ -1,11 +1,11 @@
 import { Spin } from "antd";
-import { useCallback, useState, type ReactNode } from "react";
+import { type ReactNode } from "react";
 
-import { useHead, type Column, type ListRow, type Sort } from "../../api/lists";
-import { useChosen } from "../../kit/table/chosen";
+import type { Column, ListRow, Sort } from "../../api/lists";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
-import { limitedTo, useShown } from "../../kit/table/shown";
+import { useListPage } from "../../kit/table/useListPage";
+import { limitedTo } from "../../kit/table/shown";
 import { at, dayName, from } from "../../kit/words";
 import { useWeek } from "../week/context";
 
@@ -18,11 +18,7 @@ const ORDER: Sort[] = [
 export function Changes({ number }: { number: number }) {
   const { week, now, areas } = useWeek();
   const where = { list: "changes", week, of: String(number) };
-  const head = useHead(where);
-  const state = useShown(head.data, ORDER);
-  const chosen = useChosen();
-  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
-  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
+  const { head, state, chosen, told, tell } = useListPage(where, ORDER);
   if (head.error) return <p className="brick">{head.error.message}</p>;
   if (!head.data) return <Spin />;
   const limited = limitedTo(state, { area: areas });

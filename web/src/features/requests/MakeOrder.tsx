@@ -7,6 +7,7 @@ import { Panel } from "../../kit/Panel";
 import { Typed } from "../../kit/Typed";
 import { Moment } from "../../kit/When";
 import { WORK_KINDS } from "../../kit/words";
+import { FromPlan } from "../plans/FromPlan";
 import { TASK, TaskRows } from "../orders/TaskRows";
 import { useChoices, type Cells } from "../orders/useOrders";
 import { useRequestWrites, type Request } from "./useRequests";
@@ -30,6 +31,7 @@ export function MakeOrder({
     due: "",
   });
   const [tasks, setTasks] = useState<Cells[]>([{ ...TASK, title: r.title }]);
+  const [copied, setCopied] = useState(0);
   const [wrong, setWrong] = useState<{ text: string; field: string } | null>(null);
   const [busy, setBusy] = useState(false);
   const set = (name: string, value: string) => setOrder((now) => ({ ...now, [name]: value }));
@@ -90,7 +92,17 @@ export function MakeOrder({
             change={(v) => set("due", v.replace("T", " "))}
           />
         </div>
-        <TaskRows tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} first />
+        <FromPlan
+          order={order}
+          tasks={tasks}
+          made={false}
+          take={(cells, theirs) => {
+            setOrder((now) => ({ ...now, ...cells, description: "" }));
+            setTasks(theirs);
+            setCopied(copied + 1);
+          }}
+        />
+        <TaskRows key={copied} tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} first />
         <p className="soft small">
           {r.reporter}’s words and {r.files.length ? "files go" : "name go"} along; the request is done when
           the WO is.

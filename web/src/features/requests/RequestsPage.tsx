@@ -1,19 +1,21 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { App, Button, Spin } from "antd";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { App, Button } from "antd";
+import { useEffect, useMemo, useRef, useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import { useHead, type Column, type Filter, type ListRow, type Sort } from "../../api/lists";
+import type { Column, Filter, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
 import { useLive } from "../../app/useLive";
 import { Panel } from "../../kit/Panel";
 import { Side } from "../../kit/Side";
-import { useChosen } from "../../kit/table/chosen";
 import { ListBar } from "../../kit/table/ListBar";
+import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
 import { countWords, ListTable } from "../../kit/table/ListTable";
-import { useShown, type ListState } from "../../kit/table/shown";
+import { useListPage } from "../../kit/table/useListPage";
+import type { ListState } from "../../kit/table/shown";
+import { WorkTabs } from "../work/WorkTabs";
 import { Deciding, type Way } from "./Deciding";
 import { MakeOrder } from "./MakeOrder";
 import { ReportForm } from "./ReportForm";
@@ -27,15 +29,11 @@ const OPEN: Filter = { column: "state", how: "is", values: ["new", "asked back"]
 
 /** What people reported, decided one after another. */
 export function RequestsPage({ me }: { me: Shapes["Me"] }) {
-  const head = useHead(WHERE);
-  const state = useShown(head.data, ORDER);
-  const chosen = useChosen();
+  const { head, state, chosen, told, tell } = useListPage(WHERE, ORDER);
   const client = useQueryClient();
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [at, setAt] = useState<ListRow | undefined>();
-  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
-  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
   const [way, setWay] = useState<Way | null>(null);
   const [panel, setPanel] = useState<"make" | "report" | null>(null);
   const [typed, setTyped] = useState(false);
@@ -76,85 +74,73 @@ export function RequestsPage({ me }: { me: Shapes["Me"] }) {
     { keys: "q", what: "Ask back", group: "Requests", run: onOne(() => setWay("ask")) },
     { keys: "d", what: "Decline", group: "Requests", run: onOne(() => setWay("decline")) },
   ];
-  if (head.error)
-    return (
-      <main className="page">
-        <div className="empty">
-          <h2>Requests can not be shown</h2>
-          <p>{head.error.message}</p>
-        </div>
-      </main>
-    );
-  if (!head.data)
-    return (
-      <main className="page">
-        <div className="empty">
-          <Spin />
-        </div>
-      </main>
-    );
   return (
-    <main className="lists whole">
-      <div className="split">
-        <div className="main listing">
-          <ListBar
-            where={WHERE}
-            head={head.data}
-            state={state}
-            chosen={chosen}
-            label="requests"
-            summary={told ? countWords(told.total, told.sums, head.data, "request") : ""}
-          >
-            <OpenOnes state={state} />
-            <Button onClick={() => setPanel("report")}>
-              Report <kbd>N</kbd>
-            </Button>
-          </ListBar>
-          <ListTable
-            where={WHERE}
-            head={head.data}
-            state={state}
-            label="Requests"
-            noun="request"
-            zone={me.timezone}
-            chosen={chosen}
-            opened={opened || null}
-            open={(key) => {
-              setWay(null);
-              setOpened(key);
-            }}
-            stand={setAt}
-            told={tell}
-            cell={requestCell}
-            empty={
-              <div className="empty">
-                <h2>No request fits</h2>
-                <p>Take a filter off, or report a need.</p>
-              </div>
-            }
-            shortcuts={shortcuts}
-          />
-        </div>
-        <Side about={opened || null} name="The request">
-          {opened ? (
-            <RequestView key={opened} number={opened}>
-              {(r) =>
-                plans && (
-                  <Deciding
-                    request={r}
-                    way={way}
-                    choose={setWay}
-                    make={() => setPanel("make")}
-                    goingOn={goingOn}
-                  />
-                )
-              }
-            </RequestView>
-          ) : (
-            <p className="soft">Pick a request, by a click or by Enter, to decide on it here.</p>
-          )}
-        </Side>
-      </div>
+    <main className="lists">
+      <WorkTabs />
+      <ListOrTrouble head={head} what="Requests">
+        {(columns) => (
+          <div className="split">
+            <div className="main listing">
+              <ListBar
+                where={WHERE}
+                head={columns}
+                state={state}
+                chosen={chosen}
+                label="requests"
+                summary={told ? countWords(told.total, told.sums, columns, "request") : ""}
+              >
+                <OpenOnes state={state} />
+                <Button onClick={() => setPanel("report")}>
+                  Report <kbd>N</kbd>
+                </Button>
+              </ListBar>
+              <ListTable
+                where={WHERE}
+                head={columns}
+                state={state}
+                label="Requests"
+                noun="request"
+                zone={me.timezone}
+                chosen={chosen}
+                opened={opened || null}
+                open={(key) => {
+                  setWay(null);
+                  setOpened(key);
+                }}
+                stand={setAt}
+                told={tell}
+                cell={requestCell}
+                empty={
+                  <div className="empty">
+                    <h2>No request fits</h2>
+                    <p>Take a filter off, or report a need.</p>
+                  </div>
+                }
+                shortcuts={shortcuts}
+              />
+            </div>
+            <Side about={opened || null} name="The request">
+              {opened ? (
+                <RequestView key={opened} number={opened}>
+                  {(r) =>
+                    plans && (
+                      <Deciding
+                        request={r}
+                        way={way}
+                        choose={setWay}
+                        make={() => setPanel("make")}
+                        goingOn={goingOn}
+                      />
+                    )
+                  }
+                </RequestView>
+              ) : (
+                <p className="soft">Pick a request, by a click or by Enter, to decide on it here.</p>
+              )}
+            </Side>
+          </div>
+        )}
+      </ListOrTrouble>
       {panel === "report" && (
         <Panel
           title="Report a need"

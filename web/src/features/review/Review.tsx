@@ -1,16 +1,16 @@
 import { Button, Spin } from "antd";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import { useHead, type ListRow, type Sort } from "../../api/lists";
+import type { ListRow, Sort } from "../../api/lists";
 import { useLog, useReview } from "../../api/queries";
 import { useKept } from "../../app/address";
 import { useShortcuts, type Shortcut } from "../../app/keys";
 import { Side } from "../../kit/Side";
-import { useChosen } from "../../kit/table/chosen";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
-import { limitedTo, useShown } from "../../kit/table/shown";
+import { useListPage } from "../../kit/table/useListPage";
+import { limitedTo } from "../../kit/table/shown";
 import { clock, dayName, localDay } from "../../kit/words";
 import { JobPanel } from "../gather/JobPanel";
 import { useWeek } from "../week/context";
@@ -32,9 +32,7 @@ export function Review() {
   const { week, now, job, can, report, openJob, openMend, openBreakIn, areas, inAreas } = useWeek();
   const review = useReview(week);
   const where = { list: "tasks", week };
-  const head = useHead(where);
-  const state = useShown(head.data, ORDER);
-  const chosen = useChosen();
+  const { head, state, chosen, told, tell } = useListPage(where, ORDER);
   const [dayShown, setDay] = useKept("day", now.days.includes(now.today) ? now.today : "week");
   const day = now.days.includes(dayShown) ? dayShown : null;
   const [crew, setCrew] = useKept("crew");
@@ -42,8 +40,6 @@ export function Review() {
   const open = openedKey || null;
   const setOpen = (key: string | null) => setOpened(key ?? "");
   const [at, setAt] = useState<ListRow | undefined>();
-  const [told, setTold] = useState<{ total: number; sums: Record<string, number> } | null>(null);
-  const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
   const [why, setWhy] = useState<string | null>(null);
   const [closing, setClosing] = useState(false);
   const [reporting, setReporting] = useState<Row[]>([]);

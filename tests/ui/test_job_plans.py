@@ -1,0 +1,112 @@
+"""A planner makes a job plan, makes work of it, and learns from what work took."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.ui.conftest import Open, running_demo
+
+pytestmark = pytest.mark.screen
+
+
+@pytest.fixture(scope="module")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """A world with two years of done work."""
+    yield from running_demo(tmp_path_factory, past=True)
+
+
+def library(page: Page) -> None:
+    page.get_by_role("navigation", name="Sections").get_by_role("link", name="Work", exact=True).click()
+    page.get_by_role("navigation", name="Work").get_by_role("link", name="Job plans").click()
+    page.get_by_role("grid", name="Job plans").get_by_role("row").nth(1).wait_for()
+
+
+def test_a_plan_is_made_put_to_use_and_copied_into_a_wo_that_stays_free_to_change(open_as: Open) -> None:
+    page = open_as("sven")
+    library(page)
+    page.keyboard.press("n")
+    form = page.get_by_role("dialog", name="New job plan")
+    form.get_by_label("Title").fill("Exchange anemometer mast")
+    form.get_by_label("For assets with one of these words").fill("towers")
+    form.get_by_label("What of task 10").fill("Take the old one down")
+    form.get_by_label("Hours of task 10").fill("1:30")
+    form.get_by_role("combobox", name="Craft of task 10").fill("rig")
+    form.get_by_role("button", name="One more task").click()
+    form.get_by_label("What of task 20").fill("Set the new one")
+    form.get_by_label("Hours of task 20").fill("2")
+    form.get_by_role("button", name="Make the plan").click()
+    side = page.get_by_role("complementary", name="The job plan")
+    expect(side.get_by_text("◇ draft")).to_be_visible()
+    expect(side.get_by_text("3.5 h of work, 3.5 h from first to last")).to_be_visible()
+    number = side.get_by_text(re.compile(r"^JP-\d+$")).inner_text()
+    side.get_by_role("button", name="Put to use").click()
+    expect(side.get_by_text("✓ in use")).to_be_visible()
+
+    page.goto("/week/2026-W49/gather")
+    page.get_by_role("grid", name="Backlog").wait_for()
+    page.keyboard.press("w")
+    wo = page.get_by_role("dialog", name="New WO")
+    wo.get_by_label("Asset", exact=True).fill("larch towers")
+    wo.get_by_label("From a job plan").fill("anemometer")
+    expect(wo.get_by_text(re.compile("^→ Exchange anemometer mast"))).to_be_visible()
+    wo.get_by_role("button", name="Copy it in").click()
+    expect(wo.get_by_label("What of task 20")).to_have_value("Set the new one")
+    expect(wo.get_by_label("Title")).to_have_value("Exchange anemometer mast")
+    wo.get_by_label("Hours of task 20").fill("4")
+    wo.get_by_role("button", name="Make the WO").click()
+    expect(page.get_by_role("dialog", name="New WO")).to_be_hidden()
+
+    page.goto(f"/work/plans?open={number}")
+    side.get_by_role("button", name="Change").click()
+    form = page.get_by_role("dialog", name=number)
+    form.get_by_label("Hours of task 10").fill("2")
+    form.get_by_role("button", name="Save as the next edition").click()
+    expect(side.get_by_text("Task 10, hours: 1.5 → 2")).to_be_visible()
+    expect(side.get_by_text("edition 2")).to_be_visible()
+
+
+def test_a_wo_says_that_its_plan_has_a_newer_edition_and_is_refreshed_on_request(open_as: Open) -> None:
+    page = open_as("sven")
+    page.goto("/week/2026-W49/gather?find=anemometer")
+    rows = page.get_by_role("grid", name="Backlog").get_by_role("row")
+    rows.nth(1).click()
+    page.get_by_role("complementary").get_by_role("button", name=re.compile("^Change")).first.click()
+    wo = page.get_by_role("dialog", name=re.compile(r"^WO-\d+$"))
+    expect(wo.get_by_text(re.compile("edition 1; now edition 2, 1 difference"))).to_be_visible()
+    expect(wo.get_by_label("Hours of task 20")).to_have_value(re.compile("^4"))
+    wo.get_by_role("button", name="Refresh from the plan").click()
+    expect(wo.get_by_label("Hours of task 10")).to_have_value(re.compile("^2"))
+    expect(wo.get_by_label("Hours of task 20")).to_have_value(re.compile("^2"))
+    wo.get_by_role("button", name="Save").click()
+    expect(wo).to_be_hidden()
+
+
+def test_a_plan_that_is_off_says_so_and_takes_over_what_its_uses_suggest(open_as: Open) -> None:
+    page = open_as("sven")
+    library(page)
+    page.keyboard.press("/")
+    page.keyboard.type("chair inspection")
+    page.keyboard.press("Escape")
+    rows = page.get_by_role("grid", name="Job plans").get_by_role("row")
+    expect(rows).to_have_count(2)
+    expect(rows.nth(1)).to_contain_text("▲")
+    page.keyboard.press("Enter")
+    side = page.get_by_role("complementary", name="The job plan")
+    expect(side.get_by_text("▲ off by more than a third").first).to_be_visible()
+    expect(side.get_by_role("img", name=re.compile("^12 uses, .* planned 9 h$"))).to_be_visible()
+    side.get_by_role("button", name="Plan all 3 as suggested").click()
+    expect(side.get_by_text("edition 2")).to_be_visible()
+    expect(side.get_by_role("button", name=re.compile("^Plan "))).to_have_count(0)
+
+
+def test_a_reader_sees_plans_and_can_change_none(open_as: Open) -> None:
+    page = open_as("rene", "run")
+    page.goto("/work/plans?open=JP-1002")
+    side = page.get_by_role("complementary", name="The job plan")
+    expect(side.get_by_text("✓ in use")).to_be_visible()
+    expect(side.get_by_role("button", name="Change")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("New plan"))).to_have_count(0)

@@ -1,0 +1,105 @@
+import { Button } from "antd";
+import { useState } from "react";
+
+import { useRefusal } from "../../kit/useRefusal";
+import { Typed } from "../../kit/Typed";
+import { count, dayName, hours } from "../../kit/words";
+import type { Cells } from "../orders/useOrders";
+import { copyOf, usePlan, usePlanChoices, type PlanChoice } from "./usePlans";
+import { refreshed } from "./refreshed";
+
+interface Props {
+  order: Cells;
+  tasks: Cells[];
+  /** The WO is there already: what it says is its own, and only refreshed when it is asked for. */
+  made: boolean;
+  take: (order: Cells, tasks: Cells[]) => void;
+}
+
+/** The job plan that a WO is made of: chosen by a part of its name, those that apply to the asset first; copied, and free to change. */
+export function FromPlan({ order, tasks, made, take }: Props) {
+  const choices = usePlanChoices(order.asset ?? "");
+  const refuse = useRefusal();
+  const [picked, setPicked] = useState<string | null>(order.plan || null);
+  const chosen = choices.find((c) => c.number === picked) ?? null;
+  const copy = async (number: string) => {
+    try {
+      const found = await copyOf(number);
+      const title = order.title?.trim() || found.order.title!;
+      take({ ...found.order, title }, made ? refreshed(tasks, found.tasks) : found.tasks);
+    } catch (bad) {
+      refuse(`${number} was not copied`, bad);
+    }
+  };
+  if (made && order.plan) return <Made order={order} refresh={() => void copy(order.plan!)} />;
+  return (
+    <div role="group" aria-label="Job plan">
+      <div className="row">
+        <Typed
+          label="From a job plan"
+          options={choices.map((c) => ({ value: c.number, label: offered(c) }))}
+          value={picked}
+          change={setPicked}
+          placeholder={
+            choices.some((c) => c.applies)
+              ? `${count(choices.filter((c) => c.applies).length, "plan")} for this asset; type a part of its name`
+              : "type a part of its name"
+          }
+        />
+        <Button
+          size="small"
+          style={{ alignSelf: "end", height: 32 }}
+          disabled={!picked}
+          title="Its tasks, crew needs and hours, in place of those below; free to change"
+          onClick={() => picked && void copy(picked)}
+        >
+          {order.plan && order.plan === picked ? "Copied" : "Copy it in"}
+        </Button>
+      </div>
+      {chosen && <NotYet plan={chosen} due={order.due ?? ""} />}
+    </div>
+  );
+}
+
+const offered = (c: PlanChoice) =>
+  `${c.applies ? "" : "elsewhere: "}${c.title} · ${c.number} · ${count(c.tasks, "task")}, ${hours(c.hours)}`;
+
+/** A plan that does not hold yet on the WO's day is said at once. */
+function NotYet({ plan, due }: { plan: PlanChoice; due: string }) {
+  const day = due.slice(0, 10) || new Date().toISOString().slice(0, 10);
+  if (!plan.valid_from || plan.valid_from <= day) return null;
+  return (
+    <p className="brick small" role="status" style={{ marginTop: 16 }}>
+      {plan.number} holds from {dayName(plan.valid_from)} {plan.valid_from.slice(0, 4)} on, not yet on{" "}
+      {dayName(day)}.
+    </p>
+  );
+}
+
+/** What a WO was made of, and whether its plan says something else by now. */
+function Made({ order, refresh }: { order: Cells; refresh: () => void }) {
+  const plan = usePlan(order.plan ?? null).data;
+  const now = Number(plan?.plan.edition);
+  const its = Number(order.plan_edition);
+  const newer = plan?.editions.filter((e) => e.edition > its) ?? [];
+  const changes = newer.reduce((all, e) => all + e.changes.length, 0);
+  return (
+    <div className="row small" role="group" aria-label="Job plan">
+      <span className="soft">
+        Made of <span className="strong">{order.plan}</span>
+        {its > 0 && `, edition ${its}`}
+        {plan && now > its && `; now edition ${now}, ${count(changes, "difference")}`}
+      </span>
+      <span className="grow" />
+      {plan?.plan.state === "in use" && (
+        <Button
+          size="small"
+          title="Its tasks as the plan has them now; what was done or begun stays"
+          onClick={refresh}
+        >
+          Refresh from the plan
+        </Button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+const MARKS: Record<string, [string, string]> = {
+  draft: ["ochre", "◇"],
+  "in use": ["verdigris", "✓"],
+  "set aside": ["soft", "–"],
+};
+
+/** The state of a job plan, with a mark that does not hang on its colour. */
+export function PlanState({ state }: { state: string }) {
+  const [colour, mark] = MARKS[state] ?? ["soft", ""];
+  return (
+    <span className={colour}>
+      {mark} {state}
+    </span>
+  );
+}

@@ -1,0 +1,162 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { App, Button } from "antd";
+import { useMemo, useState } from "react";
+
+import type { Shapes } from "../../api/client";
+import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import { useKept } from "../../app/address";
+import type { Shortcut } from "../../app/keys";
+import { useTitle } from "../../app/title";
+import { useLive } from "../../app/useLive";
+import { Side } from "../../kit/Side";
+import { ListBar } from "../../kit/table/ListBar";
+import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
+import { countWords, ListTable } from "../../kit/table/ListTable";
+import { useListPage } from "../../kit/table/useListPage";
+import { useRefusal } from "../../kit/useRefusal";
+import type { Start } from "../orders/workForm";
+import { WorkTabs } from "../work/WorkTabs";
+import { FRESH_PLAN, PlanPanel } from "./PlanPanel";
+import { PlanState } from "./PlanState";
+import { PlanView } from "./PlanView";
+import { formOf, planNow } from "./usePlans";
+
+const WHERE = { list: "job plans" };
+const ORDER: Sort[] = [{ column: "title", down: false }];
+
+/** The library of job plans. */
+export function PlansPage({ me }: { me: Shapes["Me"] }) {
+  const page = useListPage(WHERE, ORDER);
+  const client = useQueryClient();
+  useTitle("Job plans");
+  useLive(
+    null,
+    useMemo(
+      () => ({
+        records: () => {
+          void client.invalidateQueries({ queryKey: ["list", "job plans"] });
+          void client.invalidateQueries({ queryKey: ["plans"] });
+        },
+      }),
+      [client],
+    ),
+  );
+  return (
+    <main className="lists">
+      <WorkTabs />
+      <ListOrTrouble head={page.head} what="Job plans">
+        {(head) => <Library me={me} page={page} head={head} />}
+      </ListOrTrouble>
+    </main>
+  );
+}
+
+function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
+  const { state, chosen, told, tell } = page;
+  const { message } = App.useApp();
+  const [opened, setOpened] = useKept("open");
+  const [at, setAt] = useState<ListRow | undefined>();
+  const [form, setForm] = useState<Start | null>(null);
+  const refuse = useRefusal();
+  const change = async (number: string) => {
+    setOpened(number);
+    try {
+      const plan = await planNow(number);
+      if (plan.plan.state === "set aside") void message.info(`${number} is set aside; put it to use first`);
+      else setForm(formOf(plan));
+    } catch (bad) {
+      refuse(`${number} can not be changed`, bad);
+    }
+  };
+  const plans = me.rights.includes("plan");
+  const shortcuts: Shortcut[] = plans
+    ? [
+        { keys: "n", what: "A new job plan", group: "Job plans", run: () => setForm(FRESH_PLAN) },
+        {
+          keys: "e",
+          what: "Change it",
+          group: "Job plans",
+          run: () => {
+            const number = at?.key ?? opened;
+            if (number) void change(number);
+          },
+        },
+      ]
+    : [];
+  return (
+    <>
+      <div className="split">
+        <div className="main listing">
+          <ListBar
+            where={WHERE}
+            head={head}
+            state={state}
+            chosen={chosen}
+            label="job plans"
+            summary={told ? countWords(told.total, told.sums, head, "plan") : ""}
+          >
+            {plans && (
+              <Button onClick={() => setForm(FRESH_PLAN)}>
+                New plan <kbd>N</kbd>
+              </Button>
+            )}
+          </ListBar>
+          <ListTable
+            where={WHERE}
+            head={head}
+            state={state}
+            label="Job plans"
+            noun="plan"
+            zone={me.timezone}
+            chosen={chosen}
+            opened={opened || null}
+            open={setOpened}
+            stand={setAt}
+            told={tell}
+            cell={planCell}
+            empty={
+              <div className="empty">
+                <h2>No job plan fits</h2>
+                <p>Take a filter off, make a plan here, or one of a WO that is well planned.</p>
+              </div>
+            }
+            shortcuts={shortcuts}
+          />
+        </div>
+        <Side about={opened || null} name="The job plan">
+          {opened ? (
+            <PlanView
+              key={opened}
+              number={opened}
+              change={plans ? (plan) => setForm(formOf(plan)) : undefined}
+            />
+          ) : (
+            <p className="soft">Pick a job plan, by a click or by Enter, to see what it says and learned.</p>
+          )}
+        </Side>
+      </div>
+      {form && (
+        <PlanPanel
+          key={`${form.order.number} ${form.revision}`}
+          start={form}
+          close={(made) => {
+            setForm(null);
+            if (!made) return;
+            setOpened(made);
+            void message.success(form.revision === null ? `${made} is a draft` : `${made} is changed`);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+const OFF = 100 / 3;
+
+function planCell(column: Column, row: ListRow) {
+  if (column.name === "state") return <PlanState state={String(row.cells.state)} />;
+  const actual = row.cells.actual;
+  if (column.name === "actual" && typeof actual === "number" && Math.abs(actual - 100) > OFF)
+    return <span className="brick">▲ {actual}</span>;
+  return undefined;
+}
