@@ -28,12 +28,10 @@ def test_priorities_age_with_the_days_of_the_site_once_a_day(
     monkeypatch.setenv("NUNDINE_TODAY", "2026-12-21")
     assert grow_older()
     after = priorities()
-    rows = WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.raised, Asset.criticality).join(Asset)
-    for w in rows.dicts():
-        raised = (w["criticality"], w["kind"], w["raised"])
-        assert after[w["number"]] == priority_index(*raised, date(2026, 12, 21), PriorityWeights()), w[
-            "number"
-        ]
+    facts = (WorkOrder.kind, WorkOrder.raised, WorkOrder.correction, Asset.criticality)
+    for w in WorkOrder.select(WorkOrder.number, *facts).join(Asset).dicts():
+        raised = (w["criticality"], w["kind"], w["raised"], date(2026, 12, 21), PriorityWeights())
+        assert after[w["number"]] == priority_index(*raised, w["correction"]), w["number"]
     aged = [n for n in before if after[n] > before[n]]
     assert len(aged) > len(before) / 2
     assert before == {w: p for w, p in before.items() if p <= after[w]}

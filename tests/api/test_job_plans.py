@@ -57,9 +57,9 @@ def changed(http: TestClient, number: str, **hours: str) -> None:
     assert answer.status_code == 200, answer.text
 
 
-def in_use(http: TestClient) -> str:
+def in_force(http: TestClient) -> str:
     number = saved(http, PLAN, TASKS)
-    put(http, number, "in use")
+    put(http, number, "in force")
     return str(number)
 
 
@@ -77,14 +77,14 @@ def made(http: TestClient, plan: str, key: str) -> str:
     return str(answer.json()["number"])
 
 
-def test_a_draft_is_changed_at_will_and_one_in_use_gets_a_new_edition_that_says_what_changed(
+def test_a_plan_being_written_changes_at_will_and_one_in_force_gets_an_edition_that_says_what_changed(
     sven: TestClient,
 ) -> None:
     number = saved(sven, PLAN, TASKS)
     changed(sven, number, t10="1.5")
     one = seen(sven, number)
-    assert (one["plan"]["state"], one["plan"]["edition"], one["editions"]) == ("draft", "1", [])
-    put(sven, number, "in use")
+    assert (one["plan"]["state"], one["plan"]["edition"], one["editions"]) == ("being written", "1", [])
+    put(sven, number, "in force")
     changed(sven, number, t20="3")
     one = seen(sven, number)
     assert one["plan"]["edition"] == "2"
@@ -94,13 +94,13 @@ def test_a_draft_is_changed_at_will_and_one_in_use_gets_a_new_edition_that_says_
 
 
 def test_saving_what_is_there_already_makes_no_edition(sven: TestClient) -> None:
-    number = in_use(sven)
+    number = in_force(sven)
     changed(sven, number)
     assert seen(sven, number)["plan"]["edition"] == "1"
 
 
 def test_a_task_that_is_added_or_taken_off_is_said_with_its_words(sven: TestClient) -> None:
-    number = in_use(sven)
+    number = in_force(sven)
     now = seen(sven, number)
     tasks = [now["tasks"][1] | {"after": ""}, {"task": "30", "title": "Test", "hours": "1", "needs": "mech"}]
     body = {"plan": now["plan"], "tasks": tasks, "revision": now["revision"]}
@@ -111,7 +111,7 @@ def test_a_task_that_is_added_or_taken_off_is_said_with_its_words(sven: TestClie
 
 
 def test_plans_that_apply_to_an_asset_come_first_and_the_others_stay_within_reach(sven: TestClient) -> None:
-    number = in_use(sven)
+    number = in_force(sven)
     drive = asset(sven, "drive station")
     offered = sven.get("/api/plans/choices", params={"asset": drive}).json()
     applying = [c["applies"] for c in offered]
@@ -122,20 +122,20 @@ def test_plans_that_apply_to_an_asset_come_first_and_the_others_stay_within_reac
     assert number in [c["number"] for c in pump if not c["applies"]]
 
 
-def test_a_draft_and_one_set_aside_are_not_offered_and_not_copied(sven: TestClient) -> None:
+def test_plans_being_written_or_retired_are_not_offered_and_not_copied(sven: TestClient) -> None:
     number = saved(sven, PLAN, TASKS)
     assert sven.get(f"/api/plans/{number}/copy").status_code == 422
-    put(sven, number, "set aside")
+    put(sven, number, "retired")
     assert number not in [c["number"] for c in sven.get("/api/plans/choices").json()]
-    assert "set aside" in sven.get(f"/api/plans/{number}/copy").text
+    assert "retired" in sven.get(f"/api/plans/{number}/copy").text
     now = seen(sven, number)
     refused = sven.post("/api/plans", json={"plan": now["plan"], "tasks": TASKS, "revision": now["revision"]})
     assert refused.status_code == 422
-    put(sven, number, "draft", 422)
+    put(sven, number, "being written", 422)
 
 
 def test_a_wo_keeps_its_copy_and_the_edition_that_it_was_made_with(sven: TestClient) -> None:
-    number = in_use(sven)
+    number = in_force(sven)
     order = made(sven, number, asset(sven, "drive station"))
     changed(sven, number, t10="9")
     form = sven.get(f"/api/orders/{order}").json()
@@ -154,7 +154,7 @@ def test_a_plan_is_made_of_what_a_wo_says_and_the_wo_is_one_of_its_uses(sven: Te
     assert answer.status_code == 200, answer.text
     one = seen(sven, answer.json()["number"])
     assert one["plan"]["title"] == form["order"]["title"]
-    assert one["plan"]["state"] == "draft"
+    assert one["plan"]["state"] == "being written"
     assert one["asset_names"].keys() == {form["order"]["asset"]}
     assert [t["needs"] for t in one["tasks"]] == [t["needs"] for t in form["tasks"]]
     assert sven.get(f"/api/orders/{order}").json()["order"]["plan"] == one["plan"]["number"]
@@ -169,7 +169,7 @@ def finish(order: str, spent: float) -> None:
 
 
 def test_estimates_learn_from_the_last_uses_and_a_suggestion_is_taken_over(sven: TestClient) -> None:
-    number, drive = in_use(sven), asset(sven, "drive station")
+    number, drive = in_force(sven), asset(sven, "drive station")
     for spent in (2.0, 2.0, 2.5):
         finish(made(sven, number, drive), spent)
     one = seen(sven, number)
@@ -223,7 +223,7 @@ def test_plans_made_at_one_moment_get_a_number_each(sven: TestClient) -> None:
 
 
 def test_the_list_tells_uses_and_how_hours_came_out(sven: TestClient) -> None:
-    number, drive = in_use(sven), asset(sven, "drive station")
+    number, drive = in_force(sven), asset(sven, "drive station")
     finish(made(sven, number, drive), 3.0)
     asked = json.dumps({"find": "brake pads"})
     rows = sven.get("/api/lists/job plans/rows", params={"q": asked}).json()["rows"]

@@ -151,3 +151,28 @@ def test_readers_and_operations_may_not_make_work(client: Client) -> None:
             http.post("/api/orders", json={"order": ORDER, "tasks": TASKS, "revision": None}).status_code
             == 403
         )
+
+
+def test_a_priority_is_explained_part_by_part_and_a_correction_is_logged(client: Client) -> None:
+    http = client("sven")
+    week, number = Week(http), made(http)
+    before = week.get(f"/jobs/{number}")
+    parts = before["priority_parts"]
+    assert before["priority"] == parts["criticality"] * parts["kind_weight"] + round(parts["ageing"], 1)
+    assert changed(http, number, correction="12.5").status_code == 200
+    after = week.get(f"/jobs/{number}")
+    assert (after["priority"], after["priority_parts"]["correction"]) == (before["priority"] + 12.5, 12.5)
+    told = http.get("/api/history/work order", params={"key": number}).json()["rows"][0]
+    assert told["by"] == "Sven Ostrova"
+    assert [(line["label"], line["after"]) for line in told["lines"]] == [("priority corrected by", "12.5")]
+    assert changed(http, number, correction="1000").json()["field"] == "correction"
+
+
+def test_the_cost_account_of_a_wo_is_that_of_its_asset_until_it_has_its_own(client: Client) -> None:
+    http = client("sven")
+    week, number = Week(http), made(http)
+    assert week.get(f"/jobs/{number}")["cost_account"] == "4100-N1"
+    assert changed(http, number, cost_account="7100-x", sub_kind="storm", crew="North 1").status_code == 200
+    job = week.get(f"/jobs/{number}")
+    assert (job["cost_account"], job["sub_kind"], job["crew"]) == ("7100-x", "storm", "North 1")
+    assert "storm" in http.get("/api/orders/choices").json()["sub_kinds"]

@@ -25,7 +25,7 @@ def library(page: Page) -> None:
     page.get_by_role("grid", name="Job plans").get_by_role("row").nth(1).wait_for()
 
 
-def test_a_plan_is_made_put_to_use_and_copied_into_a_wo_that_stays_free_to_change(open_as: Open) -> None:
+def test_a_plan_is_made_put_in_force_and_copied_into_a_wo_that_stays_free_to_change(open_as: Open) -> None:
     page = open_as("sven")
     library(page)
     page.keyboard.press("n")
@@ -38,13 +38,19 @@ def test_a_plan_is_made_put_to_use_and_copied_into_a_wo_that_stays_free_to_chang
     form.get_by_role("button", name="One more task").click()
     form.get_by_label("What of task 20").fill("Set the new one")
     form.get_by_label("Hours of task 20").fill("2")
+    form.get_by_label("What of task 20").press("Alt+ArrowUp")
+    expect(form.get_by_label("What of task 10")).to_have_value("Set the new one")
+    expect(form.get_by_label("What of task 10")).to_be_focused()
+    form.get_by_label("What of task 10").press("Alt+ArrowDown")
+    expect(form.get_by_label("What of task 10")).to_have_value("Take the old one down")
+    expect(form.get_by_role("img", name=re.compile("2 tasks over 3.5 h; .* 10, 20"))).to_be_visible()
     form.get_by_role("button", name="Make the plan").click()
     side = page.get_by_role("complementary", name="The job plan")
-    expect(side.get_by_text("◇ draft")).to_be_visible()
+    expect(side.get_by_text("◇ being written")).to_be_visible()
     expect(side.get_by_text("3.5 h of work, 3.5 h from first to last")).to_be_visible()
     number = side.get_by_text(re.compile(r"^JP-\d+$")).inner_text()
-    side.get_by_role("button", name="Put to use").click()
-    expect(side.get_by_text("✓ in use")).to_be_visible()
+    side.get_by_role("button", name="Put in force").click()
+    expect(side.get_by_text("✓ in force")).to_be_visible()
 
     page.goto("/week/2026-W49/gather")
     page.get_by_role("grid", name="Backlog").wait_for()
@@ -107,6 +113,6 @@ def test_a_reader_sees_plans_and_can_change_none(open_as: Open) -> None:
     page = open_as("rene", "run")
     page.goto("/work/plans?open=JP-1002")
     side = page.get_by_role("complementary", name="The job plan")
-    expect(side.get_by_text("✓ in use")).to_be_visible()
+    expect(side.get_by_text("✓ in force")).to_be_visible()
     expect(side.get_by_role("button", name="Change")).to_have_count(0)
     expect(page.get_by_role("button", name=re.compile("New plan"))).to_have_count(0)

@@ -197,20 +197,20 @@ REQUEST = Lifecycle(
     ),
 )  # fmt: skip
 """It is done when its WO is, and in work again when that is opened again."""
-PLAN_STATES = ("draft", "in use", "set aside")
+PLAN_STATES = ("being written", "in force", "retired")
 JOB_PLAN = Lifecycle(
     "job plan",
     "state",
     PLAN_STATES,
     (
-        Move("draft", "in use"),
-        Move("draft", "set aside"),
-        Move("in use", "set aside"),
-        Move("set aside", "in use"),
+        Move("being written", "in force"),
+        Move("being written", "retired"),
+        Move("in force", "retired"),
+        Move("retired", "in force"),
         *_all_but_same(PLAN_STATES, FILE),
     ),
 )
-"""A plan that WOs were made of is never a draft again."""
+"""One that was in force is never being written again: it gets editions."""
 LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN)}
 
 

@@ -46,19 +46,50 @@ class PriorityWeights:
             raise ValueError("ageing can not be negative")
 
 
-def priority_index(criticality: int, kind: str, raised: date, today: date, weights: PriorityWeights) -> float:
-    """Priority of a job, 1-100 plus ageing, to one decimal.
+@dataclass(frozen=True)
+class PriorityParts:
+    """What a priority is made of: criticality 1-10 times the weight of the kind, points for its age, and what
+    a planner added or took off by hand."""
+
+    criticality: int
+    kind_weight: float
+    ageing: float
+    correction: float
+
+    @property
+    def index(self) -> float:
+        """Points to one decimal, never below 0."""
+        return max(0.0, round(self.criticality * self.kind_weight + self.ageing + self.correction, 1))
+
+
+MOST_CORRECTION = 100.0
+"""Points by which a priority may be corrected, up or down."""
+
+
+def priority_parts(
+    criticality: int, kind: str, raised: date, today: date, weights: PriorityWeights, correction: float = 0.0
+) -> PriorityParts:
+    """The priority of a job, part by part.
 
     Raises
     ------
     ValueError
-        If the criticality is not 1-10 or the kind of work has no weight.
+        If the criticality is not 1-10, the kind of work has no weight, or the correction is too large.
     """
     if not 1 <= criticality <= 10:
         raise ValueError(f"criticality must lie between 1 and 10, not {criticality}")
     if kind not in weights.kinds:
         raise ValueError(f"{kind!r} is no kind of work; kinds are {', '.join(weights.kinds)}")
+    if abs(correction) > MOST_CORRECTION:
+        raise ValueError(f"a correction lies between -{MOST_CORRECTION:g} and {MOST_CORRECTION:g}")
     weeks = max(0, (today - raised).days) / 7
-    return round(
-        criticality * weights.kinds[kind] + min(weights.ageing_cap, weeks * weights.ageing_per_week), 1
-    )
+    ageing = min(weights.ageing_cap, weeks * weights.ageing_per_week)
+    return PriorityParts(criticality, weights.kinds[kind], ageing, correction)
+
+
+def priority_index(
+    criticality: int, kind: str, raised: date, today: date, weights: PriorityWeights, correction: float = 0.0
+) -> float:
+    """Priority of a job: 1-100, plus ageing and what was corrected by hand, to one decimal. Raises ValueError
+    as `priority_parts` does."""
+    return priority_parts(criticality, kind, raised, today, weights, correction).index

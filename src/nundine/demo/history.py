@@ -33,7 +33,7 @@ def done_work(
 ) -> tuple[dict[tuple[str], dict[str, Any]], dict[tuple[str, str], dict[str, Any]]]:
     """WOs and their tasks by key, as records."""
     r = Random(90210)
-    used = [p for p in plans if p["state"] == "in use" and p["valid_from"] is None]
+    used = [p for p in plans if p["state"] == "in force" and p["valid_from"] is None]
     often = [0.1 if p["title"] in SELDOM else 1.0 for p in used]
     of_plan: dict[str, list[dict[str, Any]]] = defaultdict(list)
     for t in plan_tasks:

@@ -50,6 +50,10 @@ OTHERS = (
 )
 
 
+ACCOUNTS = {"north": "4100", "middle": "4200", "lake": "4300"}
+"""By area, the account that its assets' accounts begin with."""
+
+
 def assets() -> list[dict[str, Any]]:
     """About 60 assets: lifts with their stations and lines, plants, vehicles, buildings."""
     out = []
@@ -72,6 +76,7 @@ def assets() -> list[dict[str, Any]]:
                 "criticality": criticality,
                 "limited": limited,
                 "one_job_at_a_time": alone,
+                "cost_account": f"{ACCOUNTS[area]}-{key.split('-')[0]}",
             }
         )
 

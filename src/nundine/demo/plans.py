@@ -65,8 +65,8 @@ SELDOM: tuple[Job, ...] = (
     ("Fire extinguishers, two-yearly", "statutory", ("house", "terminal", "Workshop"), (
         ("Weigh and seal", 3.0, "any", "hand x1"),)),
 )  # fmt: skip
-DRAFTS = ("Move track rope at the saddles", "Seat padding, batch of 20")
-SET_ASIDE = "Fire extinguishers, two-yearly"
+WRITTEN = ("Move track rope at the saddles", "Seat padding, batch of 20")
+RETIRED = "Fire extinguishers, two-yearly"
 LATER = "Battery bank, capacity test"
 """Holds from the first of the next month on."""
 SECOND_EDITIONS = (
@@ -90,7 +90,7 @@ def job_plans(monday: date) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]
                 "number": number,
                 "title": title,
                 "kind": kind,
-                "state": "draft" if title in DRAFTS else "set aside" if title == SET_ASIDE else "in use",
+                "state": _state(title),
                 "edition": 2 if title in {t for t, *_ in SECOND_EDITIONS} else 1,
                 "valid_from": _next_month(monday) if title == LATER else None,
                 "assets": (),
@@ -105,6 +105,10 @@ def job_plans(monday: date) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]
             row = task_row(r, number, k, what, hours, state, needs)
             tasks.append({"plan": row.pop("number"), **{n: v for n, v in row.items() if n != "state"}})
     return plans, tasks
+
+
+def _state(title: str) -> str:
+    return "being written" if title in WRITTEN else "retired" if title == RETIRED else "in force"
 
 
 def _next_month(monday: date) -> date:

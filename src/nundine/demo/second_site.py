@@ -8,6 +8,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local
+from nundine.demo.work import order_row
 
 KEY, SITE, ZONE = "saltmere", "Saltmere Funicular", "Europe/Lisbon"
 AREAS = (("shore", "Shore"), ("north", "North cliff"))
@@ -96,15 +97,9 @@ def _work(monday: date) -> dict[str, list[dict[str, Any]]]:
     orders, tasks = [], []
     for n, (title, asset, kind, state, steps) in enumerate(WORK):
         number = f"WO-{101 + n}"
-        orders.append(
-            {
-                "number": number, "title": title, "asset": asset, "kind": kind, "state": "approved",
-                "raised": monday - timedelta(days=10 + 3 * n), "must": kind == "statutory",
-                "divisible": False,
-                "put_back": False, "earliest": None, "due": None, "latest": None, "parts_ready": None,
-                "parts_unknown": False, "permit": "not needed", "description": "",
-            }
-        )  # fmt: skip
+        order = order_row(number, title, asset, kind)
+        raised = monday - timedelta(days=10 + 3 * n)
+        orders.append({**order, "raised": raised, "must": kind == "statutory", "divisible": False})
         for k, (craft, hours) in enumerate(steps, 1):
             tasks.append(
                 {

@@ -287,6 +287,7 @@ def orders_and_tasks(
 ) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
     """Rows of work orders and of tasks."""
     r = Random(20261)
+    area = {a["asset"]: a["area"] for a in assets}
     orders, tasks = [], []
     for n in range(COUNT):
         title, kind, words, steps = JOBS[n] if n < len(JOBS) else r.choice(JOBS)
@@ -298,6 +299,7 @@ def orders_and_tasks(
         order = order_row(number, title, asset["asset"], "breakdown" if broken else kind)
         order["state"] = "planned" if r.random() < 0.05 else "approved"
         order["raised"] = raised
+        _about(order, area[asset["asset"]], n)
         _dates(r, order, monday, zone)
         orders.append(order)
         scale = r.choice((0.75, 1.0, 1.0, 1.25))
@@ -327,9 +329,32 @@ def order_row(number: str, title: str, asset: str, kind: str) -> dict[str, Any]:
         "parts_unknown": False,
         "permit": "not needed",
         "description": "",
+        "sub_kind": "",
+        "department": "",
+        "crew": "",
+        "contact": "",
+        "cost_account": None,
+        "correction": 0.0,
         "plan": None,
         "plan_edition": None,
     }
+
+
+SUB_KINDS = {"corrective": ("wear", "weather", "operation"), "preventive": ("running hours", "yearly")}
+CONTACTS = ("Olivia Thorne", "Tilde Amsel", "Bruno Kestrel")
+
+
+def _about(order: dict[str, Any], area: str, n: int) -> None:
+    """Who pays, is answerable and knows more; not everything of every WO."""
+    words = SUB_KINDS.get(order["kind"], ("",))
+    order["sub_kind"] = words[n % len(words)]
+    order["department"] = "Snow" if "now" in order["title"] else "Ropeways"
+    order["crew"] = f"{area.capitalize()} {1 + n % 2}" if n % 3 else ""
+    order["contact"] = CONTACTS[n % 3] if n % 5 == 0 else ""
+    if order["kind"] == "project":
+        order["cost_account"] = "7100-investments"
+    if n % 90 == 31:
+        order["correction"] = 10.0
 
 
 def _at(day: date, zone: ZoneInfo, hour: int = 0) -> datetime:

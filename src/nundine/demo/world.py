@@ -83,7 +83,7 @@ def make(today: date, passwords: dict[str, str], *, past: bool = True) -> None:
         world = rows(demo_week(today))
         write("files", None, Edit("import", "The demo world", changes_of(world, {})))
         _begin_last_week(world, demo_week(today))
-        _put_plans_to_use(world)
+        _put_plans_in_force(world)
         if past:
             _write_past(world, demo_week(today))
         said = changes_to("request", needs.talk(world["requests"]))
@@ -94,10 +94,10 @@ def make(today: date, passwords: dict[str, str], *, past: bool = True) -> None:
         _make_second(demo_week(today))
 
 
-def _put_plans_to_use(world: dict[str, list[dict[str, Any]]]) -> None:
-    """Plans in use keep their editions; the first ones of some planned other hours."""
+def _put_plans_in_force(world: dict[str, list[dict[str, Any]]]) -> None:
+    """Plans in force keep their editions; the first ones of some planned other hours."""
     by_title = {p["title"]: p["number"] for p in world["job_plans"]}
-    in_use = [p["number"] for p in world["job_plans"] if p["state"] == "in use"]
+    in_force = [p["number"] for p in world["job_plans"] if p["state"] == "in force"]
     hours = {(by_title[title], task): (now, first) for title, task, now, first in plans.SECOND_EDITIONS}
     changed = sorted({number for number, _ in hours})
 
@@ -108,7 +108,7 @@ def _put_plans_to_use(world: dict[str, list[dict[str, Any]]]) -> None:
         write("files", None, Edit("job plan", f"Edition {edition} of job plans", wanted), checked=True)
 
     plan_with(1, 1)
-    keep_editions(None, in_use)
+    keep_editions(None, in_force)
     plan_with(2, 0)
     keep_editions(None, changed)
 

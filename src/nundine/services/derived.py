@@ -36,8 +36,8 @@ def refresh(numbers: set[str] | None = None) -> None:
         WorkOrder.staffed,
         WorkOrder.needs_stop,
     )
-    query = WorkOrder.select(WorkOrder.id, WorkOrder.kind, WorkOrder.raised, *computed, Asset.criticality)
-    query = query.join(Asset)
+    query = WorkOrder.select(WorkOrder.id, WorkOrder.kind, WorkOrder.raised, *computed)
+    query = query.select_extend(WorkOrder.correction, Asset.criticality).join(Asset)
     if numbers is not None:
         query = query.where(WorkOrder.number.in_(numbers or {""}))
     orders = list(query.dicts())
@@ -67,7 +67,7 @@ def refresh(numbers: set[str] | None = None) -> None:
     changed = []
     for o in orders:
         n = o["id"]
-        priority = priority_index(o["criticality"], o["kind"], o["raised"], today, w)
+        priority = priority_index(o["criticality"], o["kind"], o["raised"], today, w, o["correction"])
         planned = steps[n] > 0 and hours[n] > 0
         new = (priority, round(hours[n], 3), planned, staffed[n], stop[n])
         if new != tuple(o[c.name] for c in computed):

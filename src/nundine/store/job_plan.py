@@ -18,13 +18,13 @@ from nundine.store.belonging import SiteRecord, SiteTable
 
 
 class JobPlan(SiteRecord):
-    """`assets` holds keys of assets, `words` words of their names: what it applies to. `edition` counts what
-    was put to use; a draft has none before it yet."""
+    """`assets` holds keys of assets, `words` words of their names: what it applies to. `edition` counts how
+    often it was put in force, or changed in force."""
 
     number = KeyField(max_length=40)
     title = CharField(max_length=200)
     kind = CharField(max_length=20)
-    state = CharField(max_length=12, default="draft", index=True)
+    state = CharField(max_length=16, default="being written", index=True)
     edition = IntegerField(default=1)
     valid_from = DateField(null=True)
     assets = JsonField(default=list)
@@ -57,7 +57,7 @@ class PlanTask(SiteTable):
 
 
 class PlanEdition(SiteTable):
-    """A plan as it was put to use: `body` holds its `fields` and its `tasks` by number."""
+    """A plan as it was put in force: `body` holds its `fields` and its `tasks` by number."""
 
     plan = ForeignKeyField(JobPlan, backref="editions", on_delete="CASCADE")
     edition = IntegerField()

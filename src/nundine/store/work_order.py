@@ -42,6 +42,10 @@ class WorkOrder(SiteRecord):
     `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it
     came from another system, `imported` holds what was brought in last: so a later export tells apart what
     changed there from what was changed here. `plan` and `plan_edition`: the job plan that it was made of.
+
+    `sub_kind` is the site's own word under its kind, `crew` or a person is answerable for it, `contact` knows
+    more. `cost_account`: what pays for it, where not that of its asset. `correction`: points that a planner
+    added to its priority.
     """
 
     number = KeyField(max_length=40)
@@ -67,6 +71,12 @@ class WorkOrder(SiteRecord):
     needs_stop = BooleanField(default=False)
     source = CharField(max_length=80, null=True, index=True)
     imported = JsonField(null=True)
+    sub_kind = CharField(max_length=40, default="")
+    department = CharField(max_length=60, default="")
+    crew = CharField(max_length=160, default="")
+    contact = CharField(max_length=120, default="")
+    cost_account = KeyField(max_length=40, null=True)
+    correction = DoubleField(default=0.0)
     plan = ForeignKeyField(JobPlan, null=True, backref="orders", on_delete="SET NULL")
     plan_edition = IntegerField(null=True)
 

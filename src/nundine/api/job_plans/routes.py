@@ -13,7 +13,7 @@ router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
 
 @router.get("/plans/choices")
 def choices(_: Reader, asset: str | None = None) -> list[job_plans.PlanChoice]:
-    """Plans in use, those that apply to an asset first."""
+    """Plans in force, those that apply to an asset first."""
     return job_plans.choices(asset)
 
 

@@ -1,4 +1,4 @@
-"""Job plans: made, changed in editions, put to use and set aside; copied into WOs and made of them."""
+"""Job plans: made, changed in editions, put in force and retired; copied into WOs and made of them."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ OF_ORDER = ("title", "kind", "divisible", "put_back", "permit", "description")
 
 @dataclass(frozen=True)
 class PlanChoice:
-    """A plan in use, as a WO's form offers it; `hours`: those of its tasks, elapsed."""
+    """A plan in force, as a WO's form offers it; `hours`: those of its tasks, elapsed."""
 
     number: str
     title: str
@@ -104,13 +104,13 @@ def document(number: str) -> PlanDocument:
 
 
 def choices(asset: str | None) -> list[PlanChoice]:
-    """Plans in use: those that apply to the asset first, each group by title."""
+    """Plans in force: those that apply to the asset first, each group by title."""
     line, name = _line(asset)
     sums = PlanTask.select(PlanTask.plan, fn.COUNT(PlanTask.id), fn.SUM(PlanTask.hours)).group_by(
         PlanTask.plan
     )
     of_plan = {plan: (count, hours) for plan, count, hours in sums.tuples()}
-    rows = JobPlan.select().where(JobPlan.state == "in use").order_by(JobPlan.title, JobPlan.number)
+    rows = JobPlan.select().where(JobPlan.state == "in force").order_by(JobPlan.title, JobPlan.number)
     out = [
         PlanChoice(
             p.number,
@@ -140,10 +140,10 @@ def _line(asset: str | None) -> tuple[list[str], str]:
 
 
 def copy_for_order(number: str) -> PlanCopy:
-    """What a WO made of a plan says; free to change. Raises NotFound, and Refused for one not in use."""
+    """What a WO made of a plan says; free to change. Raises NotFound, and Refused for one not in force."""
     one = _found(number)
-    if one.state != "in use":
-        raise Refused("state", f"{number} is {one.state}; only a plan in use is copied into WOs.")
+    if one.state != "in force":
+        raise Refused("state", f"{number} is {one.state}; only a plan in force is copied into WOs.")
     plan, tasks = _cells(number)
     order = {name: plan[name] for name in OF_ORDER}
     order |= {"plan": number, "plan_edition": plan["edition"]}
@@ -151,12 +151,13 @@ def copy_for_order(number: str) -> PlanCopy:
 
 
 def save(account: Account, plan: Cells, tasks: list[Cells], revision: int | None) -> str:
-    """Make a plan as a draft (`revision` None), or change one that was seen at a revision; one in use gets a
-    new edition. All or nothing. Gives its number. Raises Stale, and Refused with the field that is wrong."""
+    """Make a plan (`revision` None), which is being written, or change one that was seen at a revision; one
+    in force gets a new edition. All or nothing. Gives its number. Raises Stale, and Refused with the field
+    that is wrong."""
     number = (plan.get("number") or "").strip()
     with db.atomic():
         counter = turn(JOB_PLANS)
-        state, edition, there = "draft", 1, set[str]()
+        state, edition, there = "being written", 1, set[str]()
         if revision is None:
             number = number or f"{OWN}{take(counter, _last_number())}"
             if JobPlan.select().where(JobPlan.number == number).exists():
@@ -166,8 +167,8 @@ def save(account: Account, plan: Cells, tasks: list[Cells], revision: int | None
             one = _found(number)
             state, edition = one.state, one.edition
             there = {t.number for t in one.tasks}
-        if state == "set aside":
-            raise Refused("state", f"{number} is set aside. Take it into use again, then change it.")
+        if state == "retired":
+            raise Refused("state", f"{number} is retired. Put it in force again, then change it.")
         if not tasks:
             raise Refused("tasks", "A job plan has at least one task.", field="tasks")
         gone = there - {(t.get("task") or "").strip() for t in tasks}
@@ -178,7 +179,7 @@ def save(account: Account, plan: Cells, tasks: list[Cells], revision: int | None
         if changes:
             label = f"Make {number}" if revision is None else f"Change {number}"
             write(stream_of(number), account, Edit(NOUN, label, changes), checked=True)
-            if state == "in use":
+            if state == "in force":
                 _next_edition(account, number, edition + 1)
     return number
 
@@ -199,7 +200,7 @@ def _next_edition(account: Account, number: str, edition: int) -> None:
 
 
 def move(account: Account, number: str, to: str, revision: int) -> None:
-    """Put a plan to use, or set it aside. Raises NotFound, Stale, Refused."""
+    """Put a plan in force, or retire it. Raises NotFound, Stale, Refused."""
     with db.atomic():
         need_revision(NOUN, [number], revision)
         one = _found(number)
@@ -207,7 +208,7 @@ def move(account: Account, number: str, to: str, revision: int) -> None:
         changes = changes_to(NOUN, {(number,): {"state": to}})
         if changes:
             write(stream_of(number), account, Edit(NOUN, f"{number} is {to}", changes), checked=True)
-        if to == "in use" and not one.editions.count():
+        if to == "in force" and not one.editions.count():
             keep_edition(account, number)
 
 
@@ -224,8 +225,8 @@ def accept_estimates(account: Account, number: str, tasks: list[str], revision: 
 
 
 def make_of_order(account: Account, number: str, revision: int) -> str:
-    """A draft that plans what a WO says, for its asset; the WO is one of its uses unless it was made of
-    another plan. Gives the plan's number. Raises NotFound, Stale, Refused."""
+    """A plan of what a WO says, for its asset, to be written further; the WO is one of its uses unless it was
+    made of another plan. Gives the plan's number. Raises NotFound, Stale, Refused."""
     with db.atomic():
         turn(WORK_ORDERS)
         need_revision("work order", [number], revision)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from peewee import JOIN
+from peewee import JOIN, fn
 
 from nundine.core.lifecycle import ORDER_STATES
 from nundine.core.priority import KINDS
@@ -48,6 +48,15 @@ def work_orders(around: Around) -> Listing:
         shown=False),
         Column("permit", "Permit", "choice", WorkOrder.permit, group=True, width=100, shown=False,
                choices=words(*PERMITS)),
+        Column("sub_kind", "Sub-kind", "text", WorkOrder.sub_kind, find=True, group=True, width=110,
+        shown=False),
+        Column("department", "Department", "text", WorkOrder.department, group=True, width=110, shown=False),
+        Column("crew", "Answerable", "text", WorkOrder.crew, find=True, group=True, width=110, shown=False),
+        Column("contact", "Contact", "text", WorkOrder.contact, find=True, width=120, shown=False),
+        Column("cost_account", "Cost account", "text",
+               fn.COALESCE(WorkOrder.cost_account, Asset.cost_account), ("asset",), group=True, width=110,
+               shown=False),
+        Column("correction", "Priority corrected by", "number", WorkOrder.correction, width=90, shown=False),
         Column("plan", "Job plan", "text", JobPlan.number, ("plan",), group=True, width=90, shown=False),
         Column("source", "Came from", "text", WorkOrder.source, group=True, width=120, shown=False),
         Column("description", "Description", "text", WorkOrder.description, find=True, width=260,

@@ -80,6 +80,12 @@ FACTS = {
     "latest": "Not after",
     "parts_ready": "Parts ready on",
     "permit": "Permit",
+    "sub_kind": "Sub-kind",
+    "department": "Department",
+    "crew": "Answerable",
+    "contact": "Contact",
+    "cost_account": "Cost account",
+    "plan": "Job plan",
 }
 
 

@@ -1,4 +1,5 @@
-"""Editions of job plans: a plan as it was each time that it was put to use, and what changed between them."""
+"""Editions of job plans: a plan as it was when it was put in force or changed in force, and what changed
+between them."""
 
 from __future__ import annotations
 
@@ -47,14 +48,14 @@ def keep_edition(account: Account | None, number: str) -> None:
     """Keep a plan as it stands now as its present edition. Inside the caller's transaction."""
     kept = _as_they_stand(account, [number])
     (edition,) = (key[1] for key in kept)
-    label = f"Put {number} to use, edition {edition}"
+    label = f"Put {number} in force, edition {edition}"
     write(stream_of(number), account, Edit(NOUN, label, changes_to(EDITION, kept)), checked=True)
 
 
 def keep_editions(account: Account | None, numbers: list[str]) -> None:
     """The same of many at once."""
     changes = changes_to(EDITION, _as_they_stand(account, numbers))
-    write("files", account, Edit(NOUN, f"Put {len(numbers)} job plans to use", changes), checked=True)
+    write("files", account, Edit(NOUN, f"Put {len(numbers)} job plans in force", changes), checked=True)
 
 
 def _as_they_stand(account: Account | None, numbers: list[str]) -> dict[Key, Row]:

@@ -9,10 +9,12 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from peewee import Select, fn
+from peewee import JOIN, Select, fn
 
 from nundine.core.gates import gates
+from nundine.core.priority import PriorityParts, priority_parts
 from nundine.core.timeline import Interval, subtract
+from nundine.services.derived import weights
 from nundine.services.errors import NotFound
 from nundine.services.exchange.foreign.guesses import still_guessed
 from nundine.services.exchange.foreign.marks import MarkLine, changes_of
@@ -22,9 +24,11 @@ from nundine.services.week.state import WeekState
 from nundine.services.work.backlog import Gates, JobRow, hours_by_craft
 from nundine.services.work.gates import ShutGate, facts_of, shut_gates, why_not_placed
 from nundine.services.work.weeks_before import LeftOver, history_of
+from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.gates import last_day_of
-from nundine.store.site import Area, Craft, Tool
+from nundine.store.job_plan import JobPlan
+from nundine.store.site import Area, Craft, Tool, site
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
 
 
@@ -109,6 +113,13 @@ class WholeJob(JobRow):
     shut: list[ShutGate]
     why_not_placed: str | None
     guessed: list[str]
+    priority_parts: PriorityParts
+    sub_kind: str
+    department: str
+    crew: str
+    contact: str
+    cost_account: str | None
+    plan: str | None
 
 
 def whole_job(state: WeekState, number: str) -> WholeJob:
@@ -146,7 +157,18 @@ def whole_job(state: WeekState, number: str) -> WholeJob:
         shut=shut_gates(state, facts),
         why_not_placed=why_not_placed(facts),
         guessed=still_guessed(found["imported"], found["kind"], {t.number: _as_told(t) for t in tasks}),
+        priority_parts=_priority_parts(found),
+        **{name: found[name] for name in ("sub_kind", "department", "crew", "contact")},
+        cost_account=found["cost_account"] or found["asset_account"],
+        plan=found["plan_number"],
     )
+
+
+def _priority_parts(found: dict[str, Any]) -> PriorityParts:
+    here = site()
+    today = settings().day(here.timezone)
+    facts = found["criticality"], found["kind"], found["raised"]
+    return priority_parts(*facts, today, weights(here), found["correction"])
 
 
 def _as_told(task: TaskRow) -> dict[str, Any]:
@@ -160,9 +182,13 @@ def _with_asset() -> Select:
     names = (
         Asset.name.alias("asset_name"),
         Asset.key.alias("asset_key"),
+        Asset.criticality,
+        Asset.cost_account.alias("asset_account"),
         Area.name.alias("area_name"),
+        JobPlan.number.alias("plan_number"),
     )
-    return WorkOrder.select(WorkOrder, *names).join(Asset).join(Area)
+    query = WorkOrder.select(WorkOrder, *names).join(Asset).join(Area)
+    return query.join_from(WorkOrder, JobPlan, JOIN.LEFT_OUTER)
 
 
 def _row_of(

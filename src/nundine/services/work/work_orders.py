@@ -26,14 +26,15 @@ from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.base import db
+from nundine.store.belonging import SiteTable
 from nundine.store.number import Counter
 from nundine.store.placement import placed_in
-from nundine.store.roster import PersonCertificate
+from nundine.store.roster import Person, PersonCertificate
 from nundine.store.site import Area, Craft, site
 from nundine.store.week import Placement
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
 
-OWN = "WO-"
+OWN, MOST_USED = "WO-", 500
 
 
 @dataclass(frozen=True)
@@ -59,6 +60,11 @@ class OrderChoices:
     assets: list[AssetChoice]
     crafts: list[CraftChoice]
     certificates: list[str]
+    sub_kinds: list[str]
+    departments: list[str]
+    crews: list[str]
+    contacts: list[str]
+    cost_accounts: list[str]
 
 
 @dataclass(frozen=True)
@@ -87,7 +93,18 @@ def choices() -> OrderChoices:
         [AssetChoice(a["key"], a["name"], a["area_name"], a["above"]) for a in rows],
         [CraftChoice(c.key, c.name) for c in Craft.select().order_by(Craft.id)],
         _certificates(),
+        _used(WorkOrder, WorkOrder.sub_kind),
+        _used(WorkOrder, WorkOrder.department),
+        sorted({*_used(Person, Person.crew), *_used(Person, Person.name)}),
+        _used(WorkOrder, WorkOrder.contact),
+        sorted({*_used(WorkOrder, WorkOrder.cost_account), *_used(Asset, Asset.cost_account)}),
     )
+
+
+def _used(table: type[SiteTable], field: Any) -> list[str]:
+    """Words of a field that stand somewhere already."""
+    words = table.select(field).where(field.is_null(False) & (field != "")).distinct().order_by(field)
+    return [word for (word,) in words.limit(MOST_USED).tuples()]
 
 
 def _certificates() -> list[str]:

@@ -3,7 +3,7 @@
 STATEMENTS = (
     "CREATE TABLE `job_plan` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, `revision` INTEGER NOT "
     "NULL, `site_id` INTEGER NOT NULL, `number` VARCHAR(40) COLLATE utf8mb4_nopad_bin NOT NULL, `title`"
-    " VARCHAR(200) NOT NULL, `kind` VARCHAR(20) NOT NULL, `state` VARCHAR(12) NOT NULL, `edition` "
+    " VARCHAR(200) NOT NULL, `kind` VARCHAR(20) NOT NULL, `state` VARCHAR(16) NOT NULL, `edition` "
     "INTEGER NOT NULL, `valid_from` DATE, `assets` LONGTEXT NOT NULL, `words` VARCHAR(200) NOT NULL, "
     "`divisible` BOOL NOT NULL, `put_back` BOOL NOT NULL, `permit` VARCHAR(12) NOT NULL, `description` "
     "TEXT NOT NULL, FOREIGN KEY (`site_id`) REFERENCES `site` (`id`) ON DELETE RESTRICT)",

@@ -3,7 +3,7 @@ import { Button, Dropdown, Spin } from "antd";
 
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
-import { dayName, hours, localDay, when } from "../../kit/words";
+import { dayName, figure, hours, localDay, when } from "../../kit/words";
 import { Download } from "../../kit/Download";
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
@@ -64,6 +64,7 @@ export function JobPanel({ number }: { number: string }) {
             <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>
           )}
         </p>
+        <Facts job={j} />
         {j.description && <p style={{ marginTop: 6 }}>{j.description}</p>}
         <p className="small">
           <Download href={`/api/weeks/${week}/order-sheet.pdf?number=${encodeURIComponent(number)}`}>
@@ -241,5 +242,27 @@ function Changes({
         </Button>
       )}
     </section>
+  );
+}
+
+/** How its priority comes about, and who pays for it, is answerable and knows more. */
+function Facts({ job: j }: { job: Shapes["WholeJob"] }) {
+  const { criticality, kind_weight, ageing, correction } = j.priority_parts;
+  const told = [
+    j.sub_kind,
+    j.crew && `answerable ${j.crew}`,
+    j.contact && `ask ${j.contact}`,
+    j.department,
+    j.cost_account && `account ${j.cost_account}`,
+    j.plan && `made of ${j.plan}`,
+  ].filter(Boolean);
+  return (
+    <p className="soft small" style={{ marginTop: 4 }}>
+      priority: criticality {criticality} × {figure(kind_weight)} for {j.kind}
+      {ageing > 0 && `, ${figure(Math.round(ageing * 10) / 10)} for its age`}
+      {correction !== 0 && `, ${correction > 0 ? "+" : "−"}${figure(Math.abs(correction))} by hand`}
+      {told.length > 0 && <br />}
+      {told.join(" · ")}
+    </p>
   );
 }

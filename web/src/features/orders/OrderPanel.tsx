@@ -12,6 +12,7 @@ import { useWeek } from "../week/context";
 import { FromPlan } from "../plans/FromPlan";
 import { PlanOfIt } from "../plans/PlanOfIt";
 import { AssetTree } from "./AssetTree";
+import { MoreOfIt } from "./MoreOfIt";
 import { TASK, TaskRows } from "./TaskRows";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
 import { useWorkForm } from "./workForm";
@@ -59,6 +60,7 @@ export function OrderPanel({ number, close }: { number: string | null; close: (m
       number={number}
       start={found.data}
       moves={found.data.moves}
+      placed={found.data.placed_in}
       close={close}
       duplicate={setTwin}
     />
@@ -74,6 +76,15 @@ interface FormProps {
   duplicate?: (twin: Shapes["OrderForm"]) => void;
   /** It says something already that is kept nowhere. */
   begun?: boolean;
+  /** The week that it is placed in. */
+  placed?: string | null;
+}
+
+/** Numbers are what weeks and reports know tasks by. */
+function whyFixed(tasks: Cells[], placed: string | null | undefined): string | undefined {
+  if (placed) return `It is placed in ${placed}, which knows its tasks by their numbers`;
+  if (tasks.some((t) => (t.state || "to do") !== "to do")) return "Some of its tasks are begun or done";
+  return undefined;
 }
 
 /** What a new WO takes over from one that is there: all that was planned, nothing that became of it. */
@@ -89,7 +100,7 @@ function twinOf(order: Cells, tasks: Cells[]): Shapes["OrderForm"] {
 }
 const OF_PROGRESS = ["hours_spent", "hours_left", "reason", "done_by", "ended"];
 
-function Form({ number, start, moves, close, duplicate, begun }: FormProps) {
+function Form({ number, start, moves, close, duplicate, begun, placed }: FormProps) {
   const { week } = useWeek();
   const { assets, tree } = useChoices();
   const [inTree, setInTree] = useState(false);
@@ -278,7 +289,14 @@ function Form({ number, start, moves, close, duplicate, begun }: FormProps) {
             />
           </label>
         </div>
-        <TaskRows key={copied} tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
+        <TaskRows
+          key={copied}
+          tasks={tasks}
+          setTasks={setTasks}
+          wrong={wrong?.field ?? ""}
+          fixed={number === null ? undefined : whyFixed(tasks, placed)}
+        />
+        <MoreOfIt order={order} set={set} wrong={wrong?.field ?? ""} />
         <label>
           Description
           <Input.TextArea

@@ -1,12 +1,14 @@
-import { Button, Input } from "antd";
-import { useState } from "react";
+import { Button, Dropdown, Input } from "antd";
+import { useState, type KeyboardEvent } from "react";
 
 import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
 import { Hours } from "../../kit/When";
 import { count, hours } from "../../kit/words";
 import { beforeCell, beforeOf, needsCell, needsOf, NO_NEED, type Need } from "./crew";
+import { Network } from "./Network";
 import { networkOf, peopleOf, workOf } from "./network";
+import { doubled, insertedAfter, moved, renumbered } from "./taskOrder";
 import { useChoices, type Cells } from "./useOrders";
 
 export const TASK: Cells = {
@@ -31,10 +33,18 @@ interface Props {
   wrong: string;
   /** The hours of the first task have the focus as they appear. */
   first?: boolean;
+  /** Why tasks keep their numbers and places, where they do: some are placed or begun. */
+  fixed?: string;
 }
 
 /** The tasks of a WO: what is done, how long, who it takes, and what comes before. */
-export function TaskRows({ tasks, setTasks, wrong, first }: Props) {
+export function TaskRows({ tasks, setTasks, wrong, first, fixed }: Props) {
+  const [drawn, setDrawn] = useState({ time: 0, focus: -1 });
+  /** Tasks in other places: their fields are drawn anew, and the one meant has the focus. */
+  const place = (now: Cells[], focus: number) => {
+    setDrawn({ time: drawn.time + 1, focus });
+    setTasks(now);
+  };
   const set = (n: number, name: string, value: string) =>
     setTasks(tasks.map((t, k) => (k === n ? { ...t, [name]: value } : t)));
   const add = () => {
@@ -62,21 +72,48 @@ export function TaskRows({ tasks, setTasks, wrong, first }: Props) {
       </div>
       {tasks.map((t, n) => (
         <OneTask
-          key={n}
+          key={`${drawn.time} ${n}`}
           task={t}
+          focus={n === drawn.focus}
           others={tasks.filter((_, k) => k !== n).map((o) => o.task ?? "")}
           set={(name, value) => set(n, name, value)}
           wrong={wrong.startsWith(`tasks.${n}.`) ? wrong.slice(`tasks.${n}.`.length) : ""}
           first={first && n === 0}
-          takeOff={tasks.length > 1 ? () => setTasks(tasks.filter((_, k) => k !== n)) : null}
+          takeOff={
+            tasks.length > 1
+              ? () =>
+                  place(
+                    tasks.filter((_, k) => k !== n),
+                    Math.max(0, n - 1),
+                  )
+              : null
+          }
+          fixed={fixed}
+          put={{
+            after: () => place(insertedAfter(tasks, n, TASK), n + 1),
+            twin: () => place(doubled(tasks, n), n + 1),
+            earlier: n > 0 ? () => place(moved(tasks, n, -1), n - 1) : null,
+            later: n < tasks.length - 1 ? () => place(moved(tasks, n, 1), n + 1) : null,
+          }}
         />
       ))}
       <div className="row" style={{ marginTop: 6 }}>
         <Button size="small" onClick={add}>
           One more task
         </Button>
+        {tasks.length > 1 && (
+          <Button
+            size="small"
+            disabled={fixed !== undefined}
+            title={fixed ?? "Number them 10, 20, 30"}
+            onClick={() => place(renumbered(tasks), -1)}
+          >
+            10, 20, 30
+          </Button>
+        )}
         <Sum tasks={tasks} />
       </div>
+      <Network tasks={tasks} />
     </div>
   );
 }
@@ -107,13 +144,30 @@ interface OneProps {
   wrong: string;
   takeOff: (() => void) | null;
   first?: boolean;
+  /** It was put here just now. */
+  focus: boolean;
+  fixed?: string;
+  put: Put;
 }
 
-function OneTask({ task: t, others, set, wrong, takeOff, first }: OneProps) {
+/** What can be done with a task among the others; null where it can not. */
+interface Put {
+  after: () => void;
+  twin: () => void;
+  earlier: (() => void) | null;
+  later: (() => void) | null;
+}
+
+function OneTask({ task: t, others, set, wrong, takeOff, first, focus, fixed, put }: OneProps) {
+  const byKey = (e: KeyboardEvent) => {
+    if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
+    e.preventDefault();
+    if (fixed === undefined) (e.key === "ArrowUp" ? put.earlier : put.later)?.();
+  };
   const cell = (name: string, label: string, placeholder: string) => (
     <Input
       size="small"
-      autoFocus={name === "title" && others.length > 0 && !t.title}
+      autoFocus={name === "title" && (focus || (others.length > 0 && !t.title))}
       aria-label={`${label} of task ${t.task}`}
       status={wrong === name ? "error" : undefined}
       value={t[name] ?? ""}
@@ -122,7 +176,7 @@ function OneTask({ task: t, others, set, wrong, takeOff, first }: OneProps) {
     />
   );
   return (
-    <div className="onetask" role="group" aria-label={`Task ${t.task}`}>
+    <div className="onetask" role="group" aria-label={`Task ${t.task}`} onKeyDown={byKey}>
       <div className="taskline">
         {cell("task", "Number", "10")}
         {cell("title", "What", "what is done")}
@@ -143,16 +197,34 @@ function OneTask({ task: t, others, set, wrong, takeOff, first }: OneProps) {
           change={(v) => set("asset_state", v)}
           options={["any", "stopped", "running"]}
         />
-        <Button
-          size="small"
-          type="text"
-          tabIndex={-1}
-          aria-label={`Take task ${t.task} off`}
-          disabled={!takeOff}
-          onClick={takeOff ?? undefined}
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: [
+              { key: "after", label: "A task after it", onClick: put.after },
+              { key: "twin", label: "The same once more", onClick: put.twin },
+              {
+                key: "earlier",
+                label: "Earlier (Alt ↑)",
+                disabled: !put.earlier || fixed !== undefined,
+                title: fixed,
+                onClick: () => put.earlier?.(),
+              },
+              {
+                key: "later",
+                label: "Later (Alt ↓)",
+                disabled: !put.later || fixed !== undefined,
+                title: fixed,
+                onClick: () => put.later?.(),
+              },
+              { key: "off", label: "Take it off", disabled: !takeOff, onClick: () => takeOff?.() },
+            ],
+          }}
         >
-          ×
-        </Button>
+          <Button size="small" type="text" tabIndex={-1} aria-label={`More of task ${t.task}`}>
+            ⋯
+          </Button>
+        </Dropdown>
       </div>
       <Crew
         task={t}

@@ -20,6 +20,8 @@ export interface Network {
   critical: string[];
   /** Numbers of tasks that wait for one another in a circle. */
   circle: string[];
+  /** By number the hour at which a task can begin, from the first on; empty where the order goes in a circle. */
+  starts: Map<string, number>;
 }
 
 /** The longest way through the tasks: each begins when all that it follows are done and have been waited for. */
@@ -51,12 +53,15 @@ export function networkOf(tasks: Cells[]): Network {
     return ends.get(number)!;
   };
   for (const t of tasks) endOf(t.task ?? "");
-  if (circle.length) return { hours: 0, critical: [], circle };
+  if (circle.length) return { hours: 0, critical: [], circle, starts: new Map() };
   const last = [...ends.entries()].reduce<[string, number] | null>(
     (a, b) => (!a || b[1] > a[1] ? b : a),
     null,
   );
   const critical: string[] = [];
   for (let at = last?.[0] ?? null; at !== null; at = from.get(at) ?? null) critical.unshift(at);
-  return { hours: last?.[1] ?? 0, critical, circle: [] };
+  const starts = new Map(
+    tasks.map((t) => [t.task ?? "", (ends.get(t.task ?? "") ?? 0) - hoursOfTask(t)] as const),
+  );
+  return { hours: last?.[1] ?? 0, critical, circle: [], starts };
 }

@@ -17,6 +17,14 @@ export function useChoices() {
     tree: found?.assets ?? [],
     assets: usedFirst((found?.assets ?? []).map((a) => ({ value: a.key, label: `${a.name} · ${a.key}` }))),
     certificates: found?.certificates ?? [],
+    /** Words that WOs use already. */
+    used: {
+      sub_kinds: found?.sub_kinds ?? [],
+      departments: found?.departments ?? [],
+      crews: found?.crews ?? [],
+      contacts: found?.contacts ?? [],
+      cost_accounts: found?.cost_accounts ?? [],
+    },
     crafts: (found?.crafts ?? []).map((c) => ({ value: c.key, label: c.name })),
   };
 }

@@ -91,7 +91,7 @@ function Made({ order, refresh }: { order: Cells; refresh: () => void }) {
         {plan && now > its && `; now edition ${now}, ${count(changes, "difference")}`}
       </span>
       <span className="grow" />
-      {plan?.plan.state === "in use" && (
+      {plan?.plan.state === "in force" && (
         <Button
           size="small"
           title="Its tasks as the plan has them now; what was done or begun stays"

@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import { useRefusal } from "../../kit/useRefusal";
 import { usePlanWrites } from "./usePlans";
 
-/** A WO's own plan becomes a job plan, a draft, in one step. */
+/** A WO's own plan becomes a job plan in one step, to be written further. */
 export function PlanOfIt({
   number,
   revision,
@@ -21,7 +21,7 @@ export function PlanOfIt({
   const make = async () => {
     try {
       const plan = await makeOf(number, revision);
-      void message.success(`${plan} is made of ${number}, a draft`);
+      void message.success(`${plan} is made of ${number}, being written`);
       void go(`/work/plans?open=${encodeURIComponent(plan)}`);
     } catch (bad) {
       refuse(`No job plan was made of ${number}`, bad);
@@ -31,7 +31,7 @@ export function PlanOfIt({
     <Button
       size="small"
       disabled={disabled}
-      title="A job plan that says what this WO says, as a draft"
+      title="A job plan that says what this WO says, to be written further"
       onClick={() => void make()}
     >
       Make a job plan

@@ -17,7 +17,7 @@ export const FRESH_PLAN: Start = {
   revision: null,
 };
 
-/** A job plan by hand: what it applies to, and its tasks; one in use gets a new edition. */
+/** A job plan by hand: what it applies to, and its tasks; one in force gets a new edition. */
 export function PlanPanel({ start, close }: { start: Start; close: (made?: string) => void }) {
   const number = start.revision === null ? null : start.order.number!;
   const { save } = usePlanWrites();
@@ -117,7 +117,7 @@ export function PlanPanel({ start, close }: { start: Start; close: (made?: strin
         {wrong && <Alert type="error" showIcon title="Nothing was changed" description={wrong.text} />}
         <div className="row">
           <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>
-            {number ? (order.state === "in use" ? "Save as the next edition" : "Save") : "Make the plan"}
+            {number ? (order.state === "in force" ? "Save as the next edition" : "Save") : "Make the plan"}
           </Button>
           <Button onClick={() => close()}>Leave it</Button>
         </div>

@@ -1,7 +1,7 @@
 const MARKS: Record<string, [string, string]> = {
-  draft: ["ochre", "◇"],
-  "in use": ["verdigris", "✓"],
-  "set aside": ["soft", "–"],
+  "being written": ["ochre", "◇"],
+  "in force": ["verdigris", "✓"],
+  retired: ["soft", "–"],
 };
 
 /** The state of a job plan, with a mark that does not hang on its colour. */

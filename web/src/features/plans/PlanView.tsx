@@ -10,7 +10,7 @@ import { Estimates } from "./Estimates";
 import { PlanState } from "./PlanState";
 import { usePlan, usePlanWrites, type Plan } from "./usePlans";
 
-const VERBS: Record<string, string> = { "in use": "Put to use", "set aside": "Set aside" };
+const VERBS: Record<string, string> = { "in force": "Put in force", retired: "Retire" };
 
 /** One job plan: its tasks, what it applies to, what its uses teach, what changed between its editions. */
 export function PlanView({ number, change }: { number: string; change?: (plan: Plan) => void }) {
@@ -55,7 +55,7 @@ export function PlanView({ number, change }: { number: string; change?: (plan: P
         )}
         {change && (
           <div className="row wrap" style={{ marginTop: 8 }}>
-            {p.state !== "set aside" && (
+            {p.state !== "retired" && (
               <Button size="small" type="primary" onClick={() => change(plan)}>
                 Change <kbd>E</kbd>
               </Button>
@@ -97,7 +97,7 @@ export function PlanView({ number, change }: { number: string; change?: (plan: P
         <Estimates
           estimates={plan.estimates}
           accept={
-            change && p.state !== "set aside"
+            change && p.state !== "retired"
               ? (tasks) =>
                   void act(
                     `${count(tasks.length, "task")} of ${p.number} planned as suggested`,

@@ -62,7 +62,7 @@ function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof
     setOpened(number);
     try {
       const plan = await planNow(number);
-      if (plan.plan.state === "set aside") void message.info(`${number} is set aside; put it to use first`);
+      if (plan.plan.state === "retired") void message.info(`${number} is retired; put it in force first`);
       else setForm(formOf(plan));
     } catch (bad) {
       refuse(`${number} can not be changed`, bad);
@@ -143,7 +143,7 @@ function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof
             setForm(null);
             if (!made) return;
             setOpened(made);
-            void message.success(form.revision === null ? `${made} is a draft` : `${made} is changed`);
+            void message.success(form.revision === null ? `${made} is being written` : `${made} is changed`);
           }}
         />
       )}

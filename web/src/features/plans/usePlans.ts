@@ -29,7 +29,7 @@ export function usePlan(number: string | null) {
   });
 }
 
-/** Plans in use, those that apply to an asset first. */
+/** Plans in force, those that apply to an asset first. */
 export function usePlanChoices(asset: string): PlanChoice[] {
   return (
     useQuery({

@@ -29,7 +29,7 @@ KIND = Kind(
         Column("number", KEY, example="JP-1001"),
         Column("title", text(200), example="Replace sheave bearing"),
         Column("kind", one_of(*WORK_KINDS), "corrective", example="corrective"),
-        Column("state", one_of(*PLAN_STATES), "draft", example="in use"),
+        Column("state", one_of(*PLAN_STATES), "being written", example="in force"),
         Column("edition", whole(1, 9999), 1, example="1"),
         Column("valid_from", day, None),
         Column("assets", names, (), example="lift-3; lift-4"),

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from nundine.core.priority import KINDS as WORK_KINDS
-from nundine.services.exchange.cells import day, moment, one_of, text, whole, yes_no
+from nundine.core.priority import MOST_CORRECTION
+from nundine.services.exchange.cells import day, moment, number, one_of, text, whole, yes_no
 from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Kind
 from nundine.store.work_order import PERMITS, STATES
 
@@ -27,6 +28,12 @@ KIND = Kind(
         Column("parts_unknown", yes_no, False, example="no"),
         Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
         Column("description", text(4000), ""),
+        Column("sub_kind", text(40), ""),
+        Column("department", text(60), ""),
+        Column("crew", text(160), ""),
+        Column("contact", text(120), ""),
+        Column("cost_account", KEY, None),
+        Column("correction", number(-MOST_CORRECTION, MOST_CORRECTION), 0.0),
         Column("plan", KEY, None, refers="job_plans"),
         Column("plan_edition", whole(1, 9999), None),
     ),

@@ -1,0 +1,58 @@
+import { Worded } from "../../kit/Worded";
+import { useChoices, type Cells } from "./useOrders";
+
+const CELLS = ["sub_kind", "department", "crew", "contact", "cost_account"] as const;
+
+/** Who pays for a WO, who is answerable for it and who knows more; its sub-kind, and its priority corrected by hand. */
+export function MoreOfIt({
+  order,
+  set,
+  wrong,
+}: {
+  order: Cells;
+  set: (name: string, value: string) => void;
+  wrong: string;
+}) {
+  const { used } = useChoices();
+  const correction = order.correction === "0.0" ? "" : (order.correction ?? "");
+  const said = [...CELLS.map((name) => order[name]), correction].filter(Boolean);
+  const cell = (name: (typeof CELLS)[number], label: string, words: string[], placeholder = "") => (
+    <Worded
+      label={label}
+      used={words}
+      value={order[name] ?? ""}
+      change={(v) => set(name, v)}
+      wrong={wrong === name}
+      placeholder={placeholder}
+    />
+  );
+  return (
+    <details open={[...CELLS, "correction"].includes(wrong) || undefined}>
+      <summary>
+        More of it{" "}
+        <span className="soft small">{said.join(" · ") || "sub-kind, crew, contact, account"}</span>
+      </summary>
+      <div className="stack" style={{ marginTop: 8 }}>
+        <div className="row">
+          {cell("sub_kind", "Sub-kind", used.sub_kinds)}
+          {cell("department", "Department", used.departments)}
+        </div>
+        <div className="row">
+          {cell("crew", "Answerable crew or person", used.crews)}
+          {cell("contact", "Contact", used.contacts)}
+        </div>
+        <div className="row">
+          {cell("cost_account", "Cost account", used.cost_accounts, "that of the asset")}
+          <Worded
+            label="Priority corrected by, points"
+            used={[]}
+            value={correction}
+            change={(v) => set("correction", v)}
+            wrong={wrong === "correction"}
+            placeholder="0"
+          />
+        </div>
+      </div>
+    </details>
+  );
+}
