@@ -114,6 +114,11 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
     if kind == "job_plans":
         assets = [a for a in known["assets"] if a]
         row["assets"] = tuple(sorted(draw(st.lists(st.sampled_from(assets), max_size=2, unique=True))))
+    if kind == "work_orders":
+        assets = [a for a in known["assets"] if a and a != row["asset"]][:1]
+        row["shares"] = tuple(
+            (a, draw(st.sampled_from([12.5, 100.0]))) for a in assets if draw(st.booleans())
+        )
     if kind in ("tasks", "plan_tasks"):
         owner = KINDS[kind].key[0]
         some = draw(st.lists(st.sampled_from(crafts), min_size=1, max_size=2))

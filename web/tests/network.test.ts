@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { networkOf, peopleOf, workOf } from "../src/features/orders/network";
+import { costOf, networkOf, peopleOf, workOf } from "../src/features/orders/network";
 
 const task = (number: string, hours: string, after = "", needs = "mech x1") => ({
   task: number,
@@ -26,11 +26,15 @@ describe("the network of tasks", () => {
       task("30", "2", "10+2.5"),
       task("40", "0.5", "20; 30"),
     ]);
-    expect(found).toEqual({ hours: 6, critical: ["10", "30", "40"], circle: [] });
+    expect(found).toMatchObject({ hours: 6, critical: ["10", "30", "40"], circle: [] });
   });
 
   it("takes as long as the longest task where none follows another", () => {
-    expect(networkOf([task("10", "1"), task("20", "3")])).toEqual({ hours: 3, critical: ["20"], circle: [] });
+    expect(networkOf([task("10", "1"), task("20", "3")])).toMatchObject({
+      hours: 3,
+      critical: ["20"],
+      circle: [],
+    });
   });
 
   it("names the tasks that wait for one another", () => {
@@ -46,7 +50,7 @@ describe("the network of tasks", () => {
 
   it("does not mind a task before that is not there, nor no tasks at all", () => {
     expect(networkOf([task("10", "2", "5")]).hours).toBe(2);
-    expect(networkOf([])).toEqual({ hours: 0, critical: [], circle: [] });
+    expect(networkOf([])).toMatchObject({ hours: 0, critical: [], circle: [] });
   });
 
   it("adds up a chain of 400 tasks", () => {
@@ -55,4 +59,13 @@ describe("the network of tasks", () => {
     );
     expect(networkOf(chain).hours).toBe(200);
   });
+});
+
+it("a task costs its hours by the people of each craft and what an hour of it costs", () => {
+  const rates = new Map([
+    ["mech", 84],
+    ["elec", 88.5],
+  ]);
+  expect(costOf({ hours: "1.5", needs: "mech x2; elec" }, rates)).toBe(25_200 + 13_275);
+  expect(costOf({ hours: "2", needs: "nobody x2" }, rates)).toBe(0);
 });

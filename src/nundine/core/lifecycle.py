@@ -11,9 +11,10 @@ from dataclasses import dataclass, field
 from typing import Any
 
 HAND, FILE, TASKS, PUBLISHING, CLOSING = "hand", "file", "tasks", "publishing", "closing"
-ORDER = "order"
+ORDER, CHARGING = "order", "charging"
 """What moves a record: somebody, a file or another system, what was reported of its tasks, a revision that is
-frozen, the closing of a week, what became of the WO behind a request."""
+frozen, the closing of a week, what became of the WO behind a request,
+the charging of what was done."""
 
 Facts = Mapping[str, Any]
 
@@ -144,10 +145,11 @@ WORK_ORDER = Lifecycle(
             for b in ("approved", "under way", "done")
             if a != b
         ),
+        Move("done", "closed", frozenset({CHARGING})),
     ),
 )
-"""By hand it is held, released and cancelled; under way and done follow from its tasks; a file may say any
-state."""
+"""By hand it is held, released and cancelled; under way and done follow from its tasks; it is closed when its
+costs are charged; a file may say any state."""
 
 TASK = Lifecycle(
     "task",

@@ -19,6 +19,11 @@ CRAFTS = (
     ("weld", "Welder", 0.05),
     ("hand", "General hand", 0.1),
 )
+RATES = {
+    "mech": 84.0, "elec": 88.0, "ctrl": 96.0, "hyd": 86.0,
+    "rig": 98.0, "veh": 82.0, "weld": 90.0, "hand": 62.0,
+}  # fmt: skip
+"""What an hour costs, in the site's currency; invented."""
 TOOLS = (
     ("crane", "Mobile crane", 1),
     ("ndt", "Ultrasonic test set", 2),

@@ -10,11 +10,12 @@ from random import Random
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.core.cost import labour
 from nundine.core.timeline import at_local
+from nundine.demo.crew import RATES
 from nundine.demo.work import order_row
 
 COUNT, WEEKS = 2000, 104
-FIRST = 10001
 SCATTER = 0.22
 """Standard deviation of the logarithm of hours spent by hours planned. From experience of such jobs, no
 source."""
@@ -41,9 +42,11 @@ def done_work(
     able = _able(people)
     places = {p["number"]: _places(assets, p["words"].split()) for p in used}
     days = sorted((r.randrange(8, 7 * WEEKS) for _ in range(COUNT)), reverse=True)
+    account_of = {a["asset"]: a["cost_account"] for a in assets}
     orders, tasks = {}, {}
     for n, plan in enumerate(r.choices(used, often, k=COUNT)):
-        number, done = f"WO-{FIRST + n}", monday - timedelta(days=days[n])
+        done = monday - timedelta(days=days[n])
+        number = f"W{done:%y}-{n + 1:04}"
         order = order_row(number, plan["title"], r.choice(places[plan["number"]])["asset"], plan["kind"])
         order.update(
             state="closed" if days[n] > 42 else "done",
@@ -51,6 +54,7 @@ def done_work(
             plan=plan["number"],
             plan_edition=plan["edition"] if days[n] < 200 else 1,
         )
+        order.update(cost_planned=None, cost_actual=None, charges=None)
         orders[(number,)] = order
         ended = at_local(done, _hour(r), zone)
         for t in of_plan[plan["number"]]:
@@ -65,7 +69,20 @@ def done_work(
                 "hours_by": None,
                 "ended": ended,
             }
+        if order["state"] == "closed":
+            its = [tasks[(number, t["task"])] for t in of_plan[plan["number"]]]
+            _charge(order, its, account_of[order["asset"]])
     return orders, tasks
+
+
+def _charge(order: dict[str, Any], tasks: list[dict[str, Any]], account: str) -> None:
+    """It keeps what it cost."""
+
+    def cost(hours: str) -> int:
+        return sum(labour(t[hours], [need[:2] for need in t["needs"]], RATES) for t in tasks)
+
+    order.update(cost_planned=cost("hours"), cost_actual=cost("hours_spent"))
+    order["charges"] = [[account, order["cost_actual"]]]
 
 
 def _hour(r: Random) -> time:

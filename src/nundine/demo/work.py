@@ -335,6 +335,7 @@ def order_row(number: str, title: str, asset: str, kind: str) -> dict[str, Any]:
         "contact": "",
         "cost_account": None,
         "correction": 0.0,
+        "shares": (),
         "plan": None,
         "plan_edition": None,
     }

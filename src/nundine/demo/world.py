@@ -51,7 +51,7 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
     return {
         "areas": [{"area": k, "name": n} for k, n in places.AREAS],
         "ways": [{"from": a, "to": b, "minutes": minutes} for a, b, minutes in places.WAYS],
-        "crafts": [{"craft": k, "name": n, "held_back": h} for k, n, h in crew.CRAFTS],
+        "crafts": [{"craft": k, "name": n, "held_back": h, "rate": crew.RATES[k]} for k, n, h in crew.CRAFTS],
         "tools": [{"tool": k, "name": n, "count": c} for k, n, c in crew.TOOLS],
         "assets": assets,
         "windows": places.windows(monday, zone),
@@ -78,6 +78,8 @@ def make(today: date, passwords: dict[str, str], *, past: bool = True) -> None:
     """
     with db.atomic():
         make_site(SITE, ZONE, KEY)
+        paid = changes_to("site", {(KEY,): {"settings": {"currency": "CHF"}}})
+        write(f"site {KEY}", None, Edit("set-up", "What it pays in", paid), checked=True)
         for name, full_name, role in SIGN_INS:
             accounts.create(name, full_name, passwords[name], role)
         world = rows(demo_week(today))

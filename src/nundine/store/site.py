@@ -33,6 +33,7 @@ class Craft(SharedRecord):
     key = KeyField(max_length=40)
     name = CharField(max_length=120)
     held_back = DoubleField(default=0.0, constraints=[Check("held_back >= 0 AND held_back <= 1")])
+    rate = DoubleField(default=0.0, constraints=[Check("rate >= 0")])
 
     class Meta:
         indexes = ((("site", "key"), True),)

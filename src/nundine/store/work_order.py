@@ -45,7 +45,9 @@ class WorkOrder(SiteRecord):
 
     `sub_kind` is the site's own word under its kind, `crew` or a person is answerable for it, `contact` knows
     more. `cost_account`: what pays for it, where not that of its asset. `correction`: points that a planner
-    added to its priority.
+    added to its priority. `shares`: other assets that bear a part of its cost, each with
+    its percent. `cost_planned`, `cost_actual` (cents) and `charges` (cents by account) are kept when it is
+    closed.
     """
 
     number = KeyField(max_length=40)
@@ -77,6 +79,10 @@ class WorkOrder(SiteRecord):
     contact = CharField(max_length=120, default="")
     cost_account = KeyField(max_length=40, null=True)
     correction = DoubleField(default=0.0)
+    shares = JsonField(default=list)
+    cost_planned = IntegerField(null=True)
+    cost_actual = IntegerField(null=True)
+    charges = JsonField(null=True)
     plan = ForeignKeyField(JobPlan, null=True, backref="orders", on_delete="SET NULL")
     plan_edition = IntegerField(null=True)
 

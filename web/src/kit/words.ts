@@ -63,6 +63,13 @@ export function figure(n: number): string {
   return signed(String(+n.toFixed(2)));
 }
 
+/** Cents as an amount, with the currency where the site names one. */
+export function money(cents: number, currency: string): string {
+  const amount = thousands(Math.floor(Math.abs(cents) / 100));
+  const rest = String(Math.abs(cents) % 100).padStart(2, "0");
+  return `${currency ? `${currency} ` : ""}${cents < 0 ? "−" : ""}${amount}.${rest}`;
+}
+
 export function percent(share: number, digits = 1): string {
   return `${signed((100 * share).toFixed(digits))} %`;
 }

@@ -45,6 +45,7 @@ class CraftShare(BaseModel):
     key: str
     name: str
     held_back: float
+    rate: float
 
 
 class KeepDays(BaseModel):
@@ -65,6 +66,7 @@ class Parameters(BaseModel):
     areas: list[AreaName]
     usual_prices: PricesForm
     ways: list[WayShape]
+    currency: str
 
 
 class ParametersForm(BaseModel):
@@ -75,3 +77,5 @@ class ParametersForm(BaseModel):
     reasons: list[str] = Field([], max_length=200)
     keep_days: KeepDays | None = None
     ways: list[WayShape] | None = Field(None, max_length=2000)
+    rates: dict[str, float] = {}
+    currency: str | None = Field(None, max_length=20)

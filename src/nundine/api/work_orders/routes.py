@@ -8,7 +8,14 @@ from nundine.api import schemas
 from nundine.api.attached import given
 from nundine.api.http import DbRoute, Knower, Planner, Reader, waits
 from nundine.services.week.state import load_state
-from nundine.services.work import attachments, beside_order, moving, work_orders
+from nundine.services.work import (
+    attachments,
+    beside_order,
+    closing_orders,
+    costs,
+    moving,
+    work_orders,
+)
 
 router = APIRouter(prefix="/api", tags=["work"], route_class=DbRoute)
 
@@ -28,6 +35,24 @@ def move_all(form: schemas.OrderMoves, account: Planner) -> moving.Moved:
 def take_back(deed: int, account: Planner) -> int:
     """Take back one's own move of many; gives how many were moved back."""
     return moving.take_back(account, deed)
+
+
+@router.post("/orders/closing/trial")
+def try_closing(form: schemas.OrderClosing, account: Planner) -> closing_orders.ClosingTrial:
+    """What closing would charge to whom; changes nothing."""
+    return closing_orders.trial(account, form.numbers)
+
+
+@router.post("/orders/closing")
+def close(form: schemas.OrderClosing, account: Planner) -> moving.Moved:
+    """Close those that are done: their costs are final. Taken back as moves of many are."""
+    return closing_orders.close(account, form.numbers)
+
+
+@router.get("/orders/{number:path}/costs")
+def the_costs(number: str, _: Reader) -> costs.OrderCosts:
+    """Planned and actual, task by task, and which accounts bear it."""
+    return costs.costs(number)
 
 
 @router.get("/orders/{number:path}/beside")

@@ -33,6 +33,10 @@ class OrderMoves(BaseModel):
     to: str = Field(max_length=20)
 
 
+class OrderClosing(BaseModel):
+    numbers: list[str] = Field(max_length=5000)
+
+
 class OrderNote(BaseModel):
     text: str = Field(max_length=4000)
 

@@ -47,6 +47,9 @@ REASONS = (
 """Why work was not finished, until the site has a list of its own (common practice, no source)."""
 
 
+MOST_RATE, LONGEST_CURRENCY = 10_000.0, 8
+
+
 def reasons() -> list[str]:
     """Why work was not done, as this site tells it apart; "other" is always among them."""
     own = list(site().settings.get("reasons") or REASONS)
@@ -61,6 +64,10 @@ class Parameters:
     seconds: float
     weights: dict[str, float] = field(default_factory=dict)
     held_back: dict[str, float] = field(default_factory=dict)
+    rates: dict[str, float] = field(default_factory=dict)
+    """What an hour of a craft costs, in the site's currency."""
+    currency: str | None = None
+    """As it stands beside amounts; None leaves it."""
     reasons: list[str] = field(default_factory=list)
     keep_days: dict[str, int] = field(default_factory=dict)
     ways: dict[tuple[str, str], int] | None = None
@@ -69,11 +76,12 @@ class Parameters:
 
 @dataclass(frozen=True)
 class CraftShare:
-    """A craft, and the share (0-1) of its hours that is held back for what comes in."""
+    """A craft, the share (0-1) of its hours that is held back for what comes in, and what an hour costs."""
 
     key: str
     name: str
     held_back: float
+    rate: float
 
 
 @dataclass(frozen=True)
@@ -104,6 +112,7 @@ class SiteParameters:
     areas: list[AreaName]
     usual_prices: dict[str, float]
     ways: list[WayBetween]
+    currency: str
 
 
 def parameters() -> SiteParameters:
@@ -115,10 +124,11 @@ def parameters() -> SiteParameters:
         weights={**vars(PRICED), **here.settings.get("weights", {})},
         reasons=reasons(),
         keep_days=keep_days(),
-        crafts=[CraftShare(c.key, c.name, c.held_back) for c in Craft.select().order_by(Craft.id)],
+        crafts=[CraftShare(c.key, c.name, c.held_back, c.rate) for c in Craft.select().order_by(Craft.id)],
         areas=[AreaName(a.key, a.name) for a in Area.select().order_by(Area.key)],
         usual_prices={n: getattr(PRICED, n) for n in PRICE_NAMES},
         ways=[WayBetween(w["from"], w["to"], w["minutes"]) for w in standing("ways")],
+        currency=here.settings.get("currency", ""),
     )
 
 
@@ -156,6 +166,13 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             raise Refused("craft", f"There is no craft {craft}.", field=craft)
         if not 0 <= share <= 0.9:
             raise Refused("range", "A craft holds back between 0 and 90 % of its hours.", field=craft)
+    for craft, rate in wanted.rates.items():
+        if craft not in known:
+            raise Refused("craft", f"There is no craft {craft}.", field=craft)
+        if not 0 <= rate <= MOST_RATE:
+            raise Refused("range", f"An hour costs between 0 and {MOST_RATE:g}.", field=craft)
+    if len((wanted.currency or "").strip()) > LONGEST_CURRENCY:
+        raise Refused("currency", f"A currency has at most {LONGEST_CURRENCY} characters.", field="currency")
     wanted_reasons = list(dict.fromkeys(r.strip() for r in wanted.reasons if r.strip()))
     if len(wanted_reasons) > 40 or any(len(r) > 80 for r in wanted_reasons):
         raise Refused("reasons", "There are at most 40 reasons of at most 80 characters.", field="reasons")
@@ -177,10 +194,13 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             "weights": {**here.settings.get("weights", {}), **wanted.weights},
             "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
             **({"reasons": wanted_reasons} if wanted_reasons else {}),
+            **({} if wanted.currency is None else {"currency": wanted.currency.strip()}),
         }
         changes = changes_to("site", {(here.key,): {"settings": settings}})
-        shares: dict[Key, dict[str, Any]] = {(c,): {"held_back": s} for c, s in wanted.held_back.items()}
-        changes += changes_to("craft", shares)
+        crafts: dict[Key, dict[str, Any]] = {(c,): {"held_back": s} for c, s in wanted.held_back.items()}
+        for c, rate in wanted.rates.items():
+            crafts.setdefault((c,), {})["rate"] = rate
+        changes += changes_to("craft", crafts)
         if ways is not None:
             kept = {(w["from"], w["to"]): {"minutes": w["minutes"]} for w in ways}
             changes += removals("way", [k for k in NOUNS["way"].read() if k not in kept])

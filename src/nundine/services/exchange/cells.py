@@ -196,6 +196,25 @@ def follows(cell: Any, _: ZoneInfo) -> tuple[tuple[str, float], ...]:
     return tuple(sorted(out))
 
 
+def shares(cell: Any, _: ZoneInfo) -> tuple[tuple[str, float], ...]:
+    """(asset, percent) of each; together at most 100."""
+    out = []
+    for part in _parts(cell):
+        asset, _sep, percent = part.rpartition(":")
+        try:
+            value = float(percent)
+        except ValueError:
+            value = -1
+        if not asset.strip() or not 0 < value <= 100:
+            raise BadCell(f"{part!r}: write an asset and its percent of the cost, like lift-3:40")
+        out.append((asset.strip(), value))
+    if len({a for a, _ in out}) < len(out):
+        raise BadCell("an asset stands twice")
+    if sum(p for _, p in out) > 100:
+        raise BadCell("the shares add up to more than 100 %")
+    return tuple(sorted(out))
+
+
 def names(cell: Any, _: ZoneInfo) -> tuple[str, ...]:
     return tuple(sorted(_parts(cell)))
 
@@ -222,6 +241,8 @@ def _part(name: str, v: Any) -> str:
         return f"{v[0]}:{v[1]}"
     if name == "certificates":
         return f"{v[0]}:{v[1].isoformat()}" if v[1] else str(v[0])
+    if name == "shares":
+        return f"{v[0]}:{v[1]!r}"
     if name == "after":
         return f"{v[0]}+{v[1]!r}" if v[1] else str(v[0])
     if name == "needs":

@@ -3,7 +3,7 @@ where it would."""
 
 from __future__ import annotations
 
-from nundine.core.lifecycle import CLOSING, HAND, LIFECYCLES, PUBLISHING, TASKS
+from nundine.core.lifecycle import CHARGING, CLOSING, HAND, LIFECYCLES, PUBLISHING, TASKS
 from nundine.services.errors import Refused, Stale
 from nundine.services.ledger.edits import Change, Edit, by_noun, placement_key, touched_by
 from nundine.services.ledger.entries import who_did
@@ -38,7 +38,7 @@ def refuse_unlawful(edit: Edit) -> None:
         if cycle is None or c.before is None or c.after is None or cycle.state not in c.after:
             continue
         start, end = c.before[cycle.state], c.after[cycle.state]
-        ways = (HAND, TASKS, PUBLISHING, CLOSING) if edit.kind in ("undo", "redo") else (edit.by,)
+        ways = (HAND, TASKS, PUBLISHING, CLOSING, CHARGING) if edit.kind in ("undo", "redo") else (edit.by,)
         there = any(cycle.move(start, end, by) for by in ways)
         back = edit.kind in ("undo", "redo") and any(cycle.move(end, start, by) for by in ways)
         if start != end and not there and not back:

@@ -49,8 +49,11 @@ class AssetChoice:
 
 @dataclass(frozen=True)
 class CraftChoice:
+    """A craft, and what an hour of it costs in the site's currency."""
+
     key: str
     name: str
+    rate: float
 
 
 @dataclass(frozen=True)
@@ -65,6 +68,7 @@ class OrderChoices:
     crews: list[str]
     contacts: list[str]
     cost_accounts: list[str]
+    currency: str
 
 
 @dataclass(frozen=True)
@@ -91,13 +95,14 @@ def choices() -> OrderChoices:
     )
     return OrderChoices(
         [AssetChoice(a["key"], a["name"], a["area_name"], a["above"]) for a in rows],
-        [CraftChoice(c.key, c.name) for c in Craft.select().order_by(Craft.id)],
+        [CraftChoice(c.key, c.name, c.rate) for c in Craft.select().order_by(Craft.id)],
         _certificates(),
         _used(WorkOrder, WorkOrder.sub_kind),
         _used(WorkOrder, WorkOrder.department),
         sorted({*_used(Person, Person.crew), *_used(Person, Person.name)}),
         _used(WorkOrder, WorkOrder.contact),
         sorted({*_used(WorkOrder, WorkOrder.cost_account), *_used(Asset, Asset.cost_account)}),
+        str(site().settings.get("currency", "")),
     )
 
 

@@ -11,6 +11,7 @@ import { GiveNow } from "../give/GiveNow";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
 import { Beside } from "./Beside";
+import { Costs } from "./Costs";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
 import { PutOnDay } from "./PutOnDay";
@@ -200,6 +201,7 @@ export function JobPanel({ number }: { number: string }) {
           </div>
         ))}
       </section>
+      <Costs number={number} />
       <Beside key={`beside ${number}`} number={number} />
       <History key={number} noun="work order" of={[number]} />
     </>

@@ -14,6 +14,7 @@ import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useListPage } from "../../kit/table/useListPage";
 import { weekBeside, weekName } from "../../kit/words";
+import { CloseOrders } from "../orders/CloseOrders";
 import { MoveOrders } from "../orders/MoveOrders";
 import { PrintOrders } from "../orders/PrintOrders";
 
@@ -103,6 +104,7 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
             list === "work orders" && me.rights.includes("plan") ? (
               <>
                 <MoveOrders numbers={[...chosen.keys]} done={chosen.clear} />
+                <CloseOrders numbers={[...chosen.keys]} done={chosen.clear} />
                 <PrintOrders week={me.week} numbers={[...chosen.keys]} />
               </>
             ) : undefined

@@ -1,7 +1,7 @@
 import { Worded } from "../../kit/Worded";
 import { useChoices, type Cells } from "./useOrders";
 
-const CELLS = ["sub_kind", "department", "crew", "contact", "cost_account"] as const;
+const CELLS = ["sub_kind", "department", "crew", "contact", "cost_account", "shares"] as const;
 
 /** Who pays for a WO, who is answerable for it and who knows more; its sub-kind, and its priority corrected by hand. */
 export function MoreOfIt({
@@ -43,6 +43,9 @@ export function MoreOfIt({
         </div>
         <div className="row">
           {cell("cost_account", "Cost account", used.cost_accounts, "that of the asset")}
+          {cell("shares", "Other assets' shares, %", [], "lift-3:40; lift-4:20")}
+        </div>
+        <div className="row">
           <Worded
             label="Priority corrected by, points"
             used={[]}
@@ -50,6 +53,7 @@ export function MoreOfIt({
             change={(v) => set("correction", v)}
             wrong={wrong === "correction"}
             placeholder="0"
+            width={256}
           />
         </div>
       </div>

@@ -4,10 +4,10 @@ import { useState, type KeyboardEvent } from "react";
 import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
 import { Hours } from "../../kit/When";
-import { count, hours } from "../../kit/words";
+import { count, hours, money } from "../../kit/words";
 import { beforeCell, beforeOf, needsCell, needsOf, NO_NEED, type Need } from "./crew";
 import { Network } from "./Network";
-import { networkOf, peopleOf, workOf } from "./network";
+import { costOf, networkOf, peopleOf, workOf } from "./network";
 import { doubled, insertedAfter, moved, renumbered } from "./taskOrder";
 import { useChoices, type Cells } from "./useOrders";
 
@@ -121,7 +121,9 @@ export function TaskRows({ tasks, setTasks, wrong, first, fixed }: Props) {
 /** What all tasks take together, live: work, and hours from the first to the last by the longest way. */
 function Sum({ tasks }: { tasks: Cells[] }) {
   const { hours: elapsed, critical, circle } = networkOf(tasks);
+  const { rates, currency } = useChoices();
   const work = tasks.reduce((all, t) => all + workOf(t), 0);
+  const cost = tasks.reduce((all, t) => all + costOf(t, rates), 0);
   if (circle.length)
     return (
       <span className="brick small" role="status">
@@ -131,7 +133,7 @@ function Sum({ tasks }: { tasks: Cells[] }) {
   if (!elapsed) return null;
   return (
     <span className="soft small" role="status">
-      {hours(work)} of work, {hours(elapsed)} from first to last
+      {hours(work)} of work{cost > 0 && `, ${money(cost, currency)}`}, {hours(elapsed)} from first to last
       {tasks.length > 1 && ` (${critical.join(", ")})`}
     </span>
   );
@@ -332,11 +334,13 @@ function Crew({
 
 /** Work hours of a task: they follow from hours and people, and typed they say the hours. */
 function Work({ task: t, setHours }: { task: Cells; setHours: (hours: string) => void }) {
+  const { rates } = useChoices();
   const people = peopleOf(t);
+  const cost = costOf(t, rates);
   const said = workOf(t);
   return (
     <label className="row small soft" style={{ gap: 4 }}>
-      = work of {count(people, "person", "people")}
+      {cost > 0 && `${money(cost, "")} `}= work of {count(people, "person", "people")}
       <Hours
         bare
         empty

@@ -13,6 +13,15 @@ export function peopleOf(t: Cells): number {
 /** Work hours of a task: elapsed hours by people. */
 export const workOf = (t: Cells): number => hoursOfTask(t) * peopleOf(t);
 
+/** Cents that a task costs: its elapsed hours by the people of each craft and what an hour of it costs. */
+export function costOf(t: Cells, rates: Map<string, number>): number {
+  const hours = hoursOfTask(t);
+  return needsOf(t.needs ?? "").reduce(
+    (all, n) => all + Math.round(hours * (Number(n.people) || 1) * (rates.get(n.craft) ?? 0) * 100),
+    0,
+  );
+}
+
 export interface Network {
   /** Elapsed hours from the first to the last task, waits counted; 0 where the order goes in a circle. */
   hours: number;

@@ -26,6 +26,9 @@ export function useChoices() {
       cost_accounts: found?.cost_accounts ?? [],
     },
     crafts: (found?.crafts ?? []).map((c) => ({ value: c.key, label: c.name })),
+    /** What an hour of each craft costs, by its key. */
+    rates: new Map((found?.crafts ?? []).map((c) => [c.key, c.rate])),
+    currency: found?.currency ?? "",
   };
 }
 

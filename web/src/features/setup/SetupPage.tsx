@@ -11,6 +11,7 @@ import { Background } from "../background/Background";
 import { Prices } from "./Prices";
 import { changedLines } from "./changedLines";
 import { KEPT, WEIGHTS } from "./parameters";
+import { Rates } from "./Rates";
 import { Ways } from "./Ways";
 import { Line } from "./Line";
 
@@ -22,6 +23,7 @@ const PARTS = [
   ["loose", "Loose ends"],
   ["ways", "Ways between areas"],
   ["held", "Held-back hours"],
+  ["rates", "Costs of an hour"],
   ["reasons", "Why work is not done"],
   ["kept", "What is kept for a time"],
   ["background", "Done by itself"],
@@ -91,6 +93,8 @@ function Form({ found }: { found: Parameters }) {
               reasons: form.reasons.map((r) => r.trim()).filter(Boolean),
               keep_days: form.keep_days,
               ways: form.ways,
+              rates: Object.fromEntries(form.crafts.map((c) => [c.key, c.rate])),
+              currency: form.currency,
             },
           }),
         ),
@@ -180,6 +184,11 @@ function Form({ found }: { found: Parameters }) {
             </label>
           ))}
         </div>
+        <Rates
+          crafts={form.crafts}
+          currency={form.currency}
+          set={(crafts, currency) => setForm({ ...form, crafts, currency })}
+        />
         <h2 id="reasons">Why work is not done</h2>
         <p className="soft">
           The reasons to choose from when a task is reported as not done and when a week is closed; one on

@@ -13,6 +13,7 @@ KIND = Kind(
         Column("craft", key(40, ";:/", blanks=False), example="mech"),
         Column("name", text(120), example="Ropeway mechanic"),
         Column("held_back", number(0, 1), 0.0, example="0.15"),
+        Column("rate", number(0, 10_000), 0.0, example="84"),
     ),
     "craft",
 )

@@ -2,11 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from nundine.core.priority import KINDS as WORK_KINDS
 from nundine.core.priority import MOST_CORRECTION
-from nundine.services.exchange.cells import day, moment, number, one_of, text, whole, yes_no
-from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Kind
+from nundine.services.exchange.cells import day, moment, number, one_of, shares, text, whole, yes_no
+from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Fault, Kind, Known
+from nundine.services.ledger.noun import Row
 from nundine.store.work_order import PERMITS, STATES
+
+
+def _check(row: Row, known: Known) -> Iterator[Fault]:
+    for asset, _ in row["shares"]:
+        if asset not in known["assets"]:
+            yield "shares", f"asset {asset!r} is unknown"
+        elif asset == row["asset"]:
+            yield "shares", f"{asset} is the WO's own asset, which bears what the others leave"
+
+
+def _complete(rows: list[Row]) -> list[Row]:
+    return [{**r, "shares": tuple((a, float(p)) for a, p in r["shares"])} for r in rows]
+
 
 KIND = Kind(
     "work_orders",
@@ -34,8 +50,12 @@ KIND = Kind(
         Column("contact", text(120), ""),
         Column("cost_account", KEY, None),
         Column("correction", number(-MOST_CORRECTION, MOST_CORRECTION), 0.0),
+        Column("shares", shares, ()),
         Column("plan", KEY, None, refers="job_plans"),
         Column("plan_edition", whole(1, 9999), None),
     ),
     "work order",
+    names=("assets",),
+    check=_check,
+    complete=_complete,
 )

@@ -1,4 +1,4 @@
-"""A planner makes a job plan, makes work of it, and learns from what work took."""
+"""A planner makes a job plan, makes work of it, learns from what work took, and closes what is done."""
 
 from __future__ import annotations
 
@@ -116,3 +116,29 @@ def test_a_reader_sees_plans_and_can_change_none(open_as: Open) -> None:
     expect(side.get_by_text("✓ in force")).to_be_visible()
     expect(side.get_by_role("button", name="Change")).to_have_count(0)
     expect(page.get_by_role("button", name=re.compile("New plan"))).to_have_count(0)
+
+
+def test_what_is_done_is_tried_closed_and_charged_and_taken_back(open_as: Open) -> None:
+    page = open_as("sven")
+    page.goto("/lists/work orders")
+    rows = page.get_by_role("grid", name="Work orders").get_by_role("row")
+    rows.nth(1).wait_for()
+    page.get_by_role("button", name="State: filter and more").click()
+    page.get_by_role("checkbox", name="done", exact=True).check()
+    page.keyboard.press("Escape")
+    page.keyboard.press("/")
+    page.keyboard.type("W26")
+    page.keyboard.press("Escape")
+    expect(rows.nth(1)).to_contain_text(re.compile("W26-.*done"))
+    rows.nth(1).get_by_role("checkbox").check()
+    rows.nth(2).get_by_role("checkbox").check()
+    page.get_by_role("button", name="Close …").click()
+    trial = page.get_by_role("dialog", name="Close and charge")
+    expect(trial.get_by_text(re.compile(r"^2 WOs would be charged CHF .* planned"))).to_be_visible()
+    expect(trial.get_by_text(re.compile(r"^4\d00-")).first).to_be_visible()
+    trial.get_by_role("button", name="Close 2 WOs").click()
+    closed = page.get_by_role("dialog", name="Closed and charged")
+    expect(closed.get_by_text(re.compile("^2 WOs cost CHF"))).to_be_visible()
+    closed.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_text("2 WOs done again, nothing charged")).to_be_visible()
+    expect(closed).to_be_hidden()

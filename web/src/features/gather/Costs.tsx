@@ -1,0 +1,31 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { http, need } from "../../api/client";
+import { money } from "../../kit/words";
+
+/** What a job costs, planned and actual, and which accounts bear it. */
+export function Costs({ number }: { number: string }) {
+  const found = useQuery({
+    queryKey: ["orders", number, "costs"],
+    queryFn: () => need(http.GET("/api/orders/{number}/costs", { params: { path: { number } } })),
+  }).data;
+  if (!found || (!found.planned && !found.actual)) return null;
+  const { currency, planned, actual } = found;
+  return (
+    <section aria-label="Costs">
+      <h2>Costs</h2>
+      <p>
+        planned {money(planned, currency)}
+        {actual !== null && `, ${found.final ? "charged" : "so far"} ${money(actual, currency)}`}
+        {actual !== null && found.final && (
+          <span className="soft small"> ({money(actual - planned, "")} against the plan)</span>
+        )}
+      </p>
+      {found.charges.map((c) => (
+        <p key={c.account} className="small soft">
+          {c.account || "no account"}: {money(c.amount, "")}
+        </p>
+      ))}
+    </section>
+  );
+}
