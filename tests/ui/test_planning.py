@@ -118,6 +118,18 @@ def test_a_reader_sees_plans_and_can_change_none(open_as: Open) -> None:
     expect(page.get_by_role("button", name=re.compile("New plan"))).to_have_count(0)
 
 
+def test_the_desk_tells_hours_of_each_stage_and_which_crafts_soon_stand_idle(open_as: Open) -> None:
+    page = open_as("sven")
+    library(page)
+    page.get_by_role("navigation", name="Work").get_by_role("link", name="Planning desk").click()
+    expect(page.get_by_text(re.compile(r"^◆ Under 2 weeks of ready work: .*Electrician"))).to_be_visible()
+    row = page.get_by_role("row", name=re.compile("^Electrician"))
+    expect(row.get_by_role("img", name=re.compile(r"h open after 2026-W\d+, .* h finished$"))).to_be_visible()
+    expect(page.get_by_text("WOs being planned")).to_be_visible()
+    page.get_by_role("link", name=re.compile("new requests$")).click()
+    expect(page.get_by_role("grid", name="Requests")).to_be_visible()
+
+
 def test_what_is_done_is_tried_closed_and_charged_and_taken_back(open_as: Open) -> None:
     page = open_as("sven")
     page.goto("/lists/work orders")

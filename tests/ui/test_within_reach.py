@@ -132,9 +132,15 @@ def test_days_figures_and_weeks_are_written_in_ones_own_way_on_every_browser(ope
         page.get_by_role("radio", name=usual).check()
 
 
-def test_set_up_files_and_the_sign_in_break_no_such_rule_either(open_as: Open) -> None:
+def test_set_up_files_work_and_the_sign_in_break_no_such_rule_either(open_as: Open) -> None:
     page = open_as("sven")
-    for path, seen in (("/setup", "Price of overtime"), ("/files", "Bring files in")):
+    for path, seen in (
+        ("/setup", "Price of overtime"),
+        ("/files", "Bring files in"),
+        ("/work/requests?open=R-1001", "Asked and answered"),
+        ("/work/plans?open=JP-1002", "Planned and spent"),
+        ("/work/desk", "Weeks of ready work"),
+    ):
         page.goto(path)
         expect(page.get_by_text(seen).first).to_be_visible()
         assert breaches(page) == [], path

@@ -23,6 +23,7 @@ const RequestsPage = lazy(() =>
   import("../features/requests/RequestsPage").then((m) => ({ default: m.RequestsPage })),
 );
 const PlansPage = lazy(() => import("../features/plans/PlansPage").then((m) => ({ default: m.PlansPage })));
+const DeskPage = lazy(() => import("../features/desk/DeskPage").then((m) => ({ default: m.DeskPage })));
 const ReportPage = lazy(() =>
   import("../features/requests/ReportPage").then((m) => ({ default: m.ReportPage })),
 );
@@ -207,6 +208,14 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
         <Routes>
           <Route path="/week/:week/:step" element={<WeekPage me={me} />} />
           <Route path="/work/requests" element={<RequestsPage me={me} />} />
+          <Route
+            path="/work/desk"
+            element={
+              <Listening>
+                <DeskPage me={me} />
+              </Listening>
+            }
+          />
           <Route path="/work/plans" element={<PlansPage me={me} />} />
           <Route
             path="/work/report"

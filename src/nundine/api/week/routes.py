@@ -37,7 +37,7 @@ from nundine.services.week import (
 )
 from nundine.services.week.overview import Overview, TankFigures, overview
 from nundine.services.week.state import WeekState, find_week, load_state
-from nundine.services.work import backlog
+from nundine.services.work import backlog, planning_desk
 from nundine.services.work.backlog_page import Asked, Page, backlog_page
 from nundine.services.work.whole_job import WholeJob, whole_job
 from nundine.store.account import Account
@@ -82,6 +82,12 @@ def the_backlog(
         page, size, sort, down, search, tuple(area), tuple(craft), kind, ready, placed, must, late
     )
     return backlog_page(load_state(week), account, question)
+
+
+@router.get("/planning-desk")
+def the_desk(week: str, _: Reader) -> planning_desk.Desk:
+    """Work asked for, being planned, ready and placed by craft, and the last twelve weeks."""
+    return planning_desk.desk(load_state(week))
 
 
 @router.get("/backlog/summary")

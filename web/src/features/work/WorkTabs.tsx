@@ -6,6 +6,7 @@ export function WorkTabs() {
     <nav className="tabs" aria-label="Work">
       <NavLink to="/work/requests">Requests</NavLink>
       <NavLink to="/work/plans">Job plans</NavLink>
+      <NavLink to="/work/desk">Planning desk</NavLink>
     </nav>
   );
 }
