@@ -10,6 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.api.conftest import Client, Week
+from tests.api.test_orders import ORDER, made
 from tests.conftest import WEEK
 
 
@@ -38,6 +39,45 @@ def test_sheets_of_chosen_work_orders_come_in_the_order_that_was_given_with_task
     assert names[next(p for x in job["placements"] for p in x["people"] if p)] in text
     one = built.http.get(f"{built.base}/order-sheet.pdf", params={"number": jobs[0]})
     assert one.headers["content-type"] == "application/pdf" and job["title"] in text_of(one.content)
+
+
+def pages_of(built: Week, numbers: list[str], **paper: object) -> list[str]:
+    asked = {"numbers": numbers, **paper}
+    body = file_of(built.http, built.http.post(f"{built.base}/order-sheets", json=asked).json())
+    return [p.extract_text() for p in pypdf.PdfReader(io.BytesIO(body)).pages]
+
+
+def test_sheets_are_laid_out_short_and_by_answerable_crew_each_on_pages_of_its_own(built: Week) -> None:
+    crews = ("North 1", "", "North 1", "Lake 2")
+    numbers = [made(built.http, {**ORDER, "crew": crew}) for crew in crews]
+    full = pages_of(built, numbers)
+    assert len(full) == 4
+    assert "Checked by" in full[0]
+    short = pages_of(built, numbers, short=True)
+    assert len(short) == 1
+    assert "Checked by" not in short[0]
+    lake, north, none = pages_of(built, numbers, short=True, by="crew")
+    assert "Lake 2" in lake and numbers[3] in lake
+    assert north.index("North 1") < north.index(numbers[0]) < north.index(numbers[2])
+    assert "No crew is answerable" in none and numbers[1] in none
+
+
+def test_sheets_by_day_begin_with_what_comes_first_in_the_week(built: Week) -> None:
+    jobs = [j["job"] for day in (2, 4, 1) for j in built.get(f"/tanks/mech/2026-12-0{day}")["jobs"][:1]]
+    text = "\n".join(pages_of(built, jobs, by="day"))
+    first = {n: min(p["day"] for p in built.get(f"/jobs/{n}")["placements"]) for n in jobs}
+    places = [text.index(n) for n in sorted(jobs, key=lambda n: first[n])]
+    assert places == sorted(places)
+
+
+def test_a_wo_says_when_its_sheet_was_printed_last(built: Week) -> None:
+    number = made(built.http)
+    assert built.http.get(f"/api/orders/{number}/beside").json()["printed"] is None
+    pages_of(built, [number])
+    assert built.http.get(f"/api/orders/{number}/beside").json()["printed"].startswith("2026-11-23")
+    asked = json.dumps({"find": number})
+    rows = built.http.get("/api/lists/work orders/rows", params={"q": asked}).json()["rows"]
+    assert rows[0]["cells"]["printed"].startswith("2026-11-23")
 
 
 @pytest.mark.parametrize(("numbers", "status"), [(["WO-none"], 404), ([], 422)])

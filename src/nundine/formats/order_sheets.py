@@ -32,6 +32,10 @@ tr { break-inside: avoid }
 .sign { display: flex; gap: 8mm; margin-top: 9mm }
 .sign div { flex: 1; border-top: 1px solid #1f2a30; padding-top: 1mm; font-size: 7.5pt; color: #5b615f }
 a { color: inherit; text-decoration: none }
+.group { break-before: page; font-size: 11pt; margin: 0 0 3mm; border-bottom: 1px solid #1f2a30 }
+.group:first-of-type { break-before: auto }
+section.short { break-after: auto; break-inside: avoid; margin-bottom: 6mm }
+section.short h1 { font-size: 11pt }
 """
 WIDE = """
 @page { size: A4 landscape; margin: 12mm }
@@ -63,11 +67,20 @@ class OrderSheet:
     description: str
     tasks: tuple[TaskLine, ...]
     link: str = ""
+    group: str | None = None
+    """Who or what it is for; each begins on a page of its own, under its name."""
 
 
-def order_sheets_pdf(foot: str, sheets: Sequence[OrderSheet]) -> bytes:
-    """A page or more for each work order, with lines to sign on."""
-    parts = "".join(_sheet(s) for s in sheets) or "<section><p>No work order was chosen.</p></section>"
+def order_sheets_pdf(foot: str, sheets: Sequence[OrderSheet], short: bool = False) -> bytes:
+    """A page or more for each work order, with lines to sign on; short ones follow one another, with their
+    tasks alone. Sheets of one group stand together."""
+    parts, group = "", None
+    for one in sheets:
+        if one.group is not None and one.group != group:
+            group = one.group
+            parts += f"<h2 class=group dir=auto>{html.escape(group)}</h2>"
+        parts += _short(one) if short else _sheet(one)
+    parts = parts or "<section><p>No work order was chosen.</p></section>"
     return pdf_aside(_page("Work orders", foot, STYLE, parts))
 
 
@@ -106,4 +119,17 @@ def _sheet(one: OrderSheet) -> str:
         f"<dl>{facts}</dl>{told}"
         f"<table>{head}{tasks}</table><div class=sign><div>Done by, date</div><div>Checked by, date</div>"
         "<div>Remarks</div></div></section>"
+    )
+
+
+def _short(one: OrderSheet) -> str:
+    e = html.escape
+    tasks = "".join(
+        f"<tr><td class=number>{e(t.task)}</td><td>{e(t.what)}</td><td>{e(t.when)}</td>"
+        f"<td class=number>{t.hours:g} h</td><td class=tick>☐ done</td></tr>"
+        for t in one.tasks
+    )
+    return (
+        f"<section class=short><h1 dir=auto>{e(one.number)} {e(one.title)}</h1>"
+        f"<p class=sub>{e(one.asset)}</p><table>{tasks}</table></section>"
     )

@@ -1,4 +1,4 @@
-"""What hangs on records of any noun: files, and notes that are only ever added."""
+"""What hangs on records of any noun: files, notes that are only ever added, and when they went to paper."""
 
 from __future__ import annotations
 
@@ -31,6 +31,18 @@ class Note(SiteTable):
     noun = CharField(max_length=20)
     key = KeyField(max_length=60)
     text = TextField()
+    at = UtcField()
+    account = ForeignKeyField(Account, null=True, on_delete="SET NULL")
+
+    class Meta:
+        indexes = ((("site", "noun", "key"), False),)
+
+
+class Printing(SiteTable):
+    """A sheet of a record that was laid out for paper."""
+
+    noun = CharField(max_length=20)
+    key = KeyField(max_length=60)
     at = UtcField()
     account = ForeignKeyField(Account, null=True, on_delete="SET NULL")
 

@@ -76,6 +76,7 @@ TABLES: tuple[type[Table], ...] = (
     request.WorkRequest,
     beside.Attachment,
     beside.Note,
+    beside.Printing,
 )
 
 MIGRATIONS = Path(__file__).parent / "migrations"

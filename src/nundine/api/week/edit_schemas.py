@@ -253,6 +253,9 @@ class ReportsForm(BaseModel):
 class OrderSheetsForm(BaseModel):
     """Numbers of WOs, in the order of their sheets."""
 
+    short: bool = False
+    by: Literal["list", "asset", "day", "crew"] = "list"
+
     numbers: list[str] = Field(min_length=1, max_length=500)
 
 

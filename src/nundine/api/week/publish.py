@@ -95,14 +95,16 @@ def _kept(week: Week, number: int, by: str, areas: list[str]) -> bytes:
 def order_sheet(week: str, account: Reader, number: Annotated[str, Query(max_length=40)]) -> Response:
     """The sheet of one work order."""
     with FILES_OUT.turn(account):
-        body = order_sheets.sheets_pdf(load_state(week), [number])
+        body = order_sheets.sheets_pdf(load_state(week), [number], account=account)
     return download(body, "application/pdf", f"{number}.pdf")
 
 
 @router.post("/order-sheets", response_model=schemas.RunShape)
 def print_orders(week: str, form: schemas.OrderSheetsForm, account: Reader) -> dict[str, Any]:
     """Have the sheets of many work orders laid out, in the order that is given."""
-    asked = order_sheets.ask(account, find_week(week).name, form.numbers)
+    asked = order_sheets.ask(
+        account, find_week(week).name, form.numbers, order_sheets.Paper(form.short, form.by)
+    )
     hand_over(asked)
     return shape(runs.find(asked.id))
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 
 from peewee import fn
 
@@ -11,6 +11,7 @@ from nundine.services.errors import NotFound
 from nundine.services.work.attachments import AttachedFile, attach, attached
 from nundine.services.work.notes import NoteLine, add_note, notes_of
 from nundine.store.account import Account
+from nundine.store.beside import Printing
 from nundine.store.request import WorkRequest
 from nundine.store.work_order import Task, WorkOrder
 
@@ -44,17 +45,21 @@ class BesideOrder:
     notes: list[NoteLine]
     files: list[AttachedFile]
     earlier: list[EarlierOrder]
+    printed: datetime | None
+    """When a sheet of it was laid out last."""
 
 
 def beside_order(number: str) -> BesideOrder:
     """Raises NotFound."""
     order = _found(number)
+    of_it = (Printing.noun == NOUN) & (Printing.key == number)
     behind = WorkRequest.select().where(WorkRequest.order == order).order_by(WorkRequest.number)
     return BesideOrder(
         [RequestBehind(r.number, r.title, r.reporter, r.state) for r in behind],
         notes_of(NOUN, number),
         attached(NOUN, number),
         _earlier(order),
+        Printing.select(fn.MAX(Printing.at)).where(of_it).scalar(),
     )
 
 

@@ -16,6 +16,7 @@ from nundine.services.listing.question import Sort
 from nundine.services.work.backlog import hours_by_craft
 from nundine.services.work.backlog_list import needs_craft
 from nundine.store.asset import Asset
+from nundine.store.beside import Printing
 from nundine.store.job_plan import JobPlan
 from nundine.store.site import Area
 from nundine.store.work_order import PERMITS, WorkOrder
@@ -24,6 +25,8 @@ from nundine.store.work_order import PERMITS, WorkOrder
 @listing("work orders", "Work orders", READ)
 def work_orders(around: Around) -> Listing:
     """Drafts, open, done, closed and cancelled ones alike."""
+    of_it = (Printing.noun == "work order") & (Printing.key == WorkOrder.number)
+    printed = Printing.select(fn.MAX(Printing.at)).where(of_it)
     columns = (
         Column("number", "WO", "text", WorkOrder.number, find=True, width=92, weight=1),
         Column("title", "Work", "text", WorkOrder.title, find=True, width=260, weight=1),
@@ -58,6 +61,8 @@ def work_orders(around: Around) -> Listing:
                shown=False),
         Column("correction", "Priority corrected by", "number", WorkOrder.correction, width=90, shown=False),
         Column("plan", "Job plan", "text", JobPlan.number, ("plan",), group=True, width=90, shown=False),
+        Column("printed", "Printed", "moment", printed, width=100, shown=False,
+               hint="When a sheet of it was laid out last"),
         Column("source", "Came from", "text", WorkOrder.source, group=True, width=120, shown=False),
         Column("description", "Description", "text", WorkOrder.description, find=True, width=260,
         shown=False),

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from nundine.core.week.problem import Placement
 from nundine.formats.order_sheets import OrderSheet, TaskLine, order_sheets_pdf
@@ -17,17 +18,35 @@ from nundine.services.people.names import people_names
 from nundine.services.week.links import link_to_job
 from nundine.services.week.state import WeekState, load_state
 from nundine.services.wording.phrases import day_words
+from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
+from nundine.store.base import db
+from nundine.store.beside import Printing
 from nundine.store.run import Run, RunFile
 from nundine.store.site import Craft
 
-KIND, MOST = "order sheets", 500
+KIND, MOST, NOUN = "order sheets", 500, "work order"
 STATES = {"stopped": "asset stopped", "running": "asset running"}
 
 
-def sheets_pdf(state: WeekState, numbers: Sequence[str]) -> bytes:
-    """The sheets of work orders, in the order that is given. Raises NotFound, naming one that is not
+By = Literal["list", "asset", "day", "crew"]
+"""In which sequence sheets are laid out: as the list has them, by asset, by the day on which they stand in
+the week, or by the crew that is answerable, each crew on pages of its own."""
+
+
+@dataclass(frozen=True)
+class Paper:
+    """How sheets are laid out: with their tasks alone, and in which sequence."""
+
+    short: bool = False
+    by: By = "list"
+
+
+def sheets_pdf(
+    state: WeekState, numbers: Sequence[str], paper: Paper = Paper(), account: Account | None = None
+) -> bytes:
+    """The sheets of work orders; it is marked that they were printed. Raises NotFound, naming one that is not
     there."""
     orders, tasks = standing_work(set(numbers))
     missing = [n for n in numbers if n not in orders]
@@ -65,10 +84,33 @@ def sheets_pdf(state: WeekState, numbers: Sequence[str]) -> bytes:
             order["description"],
             tuple(line(number, t) for t in its),
             link_to_job(state.week.name, number),
+            (order["crew"] or "No crew is answerable") if paper.by == "crew" else None,
         )
 
+    def place(number: str) -> tuple[str, str]:
+        """Where a sheet comes in the pile; sheets of one place stay as the list has them."""
+        days = [str(p.day) for (job, _), its in placed.items() if job == number for p in its]
+        if paper.by == "asset":
+            return ("", orders[number]["asset"])
+        if paper.by == "day":
+            return ("" if days else "later", min(days, default=""))
+        return ("" if orders[number]["crew"] else "later", orders[number]["crew"])
+
+    if paper.by != "list":
+        numbers = sorted(numbers, key=place)
     foot = f"{state.site.name} · week {state.week.name} · {state.week.status}"
-    return order_sheets_pdf(foot, [sheet(n) for n in numbers])
+    body = order_sheets_pdf(foot, [sheet(n) for n in numbers], paper.short)
+    mark_printed(account, numbers)
+    return body
+
+
+def mark_printed(account: Account | None, numbers: Sequence[str]) -> None:
+    """Sheets of these WOs were laid out now."""
+    now = settings().now()
+    rows = [{"noun": NOUN, "key": n, "at": now, "account": account} for n in numbers]
+    if rows:
+        with db.atomic():
+            Printing.insert_many(rows).execute()
 
 
 FACTS = {
@@ -108,11 +150,11 @@ def _when(one: Placement, people: dict[str, str], state: WeekState) -> str:
     return f"{day_words(one.day)}{at}" + (f" {who}" if who else "")
 
 
-def ask(account: Account, week: str, numbers: Sequence[str]) -> Run:
+def ask(account: Account, week: str, numbers: Sequence[str], paper: Paper = Paper()) -> Run:
     """A run that lays many sheets out. Raises Refused for none, and for more than make a useful pile."""
     if not 1 <= len(numbers) <= MOST:
         raise Refused("many", f"Between 1 and {MOST} sheets are printed at once.", field="numbers")
-    asked = {"week": week, "numbers": list(numbers)}
+    asked = {"week": week, "numbers": list(numbers), "short": paper.short, "by": paper.by}
     return begin(KIND, f"account {account.name}", f"sheets of {len(numbers)} WOs", account, asked)
 
 
@@ -121,6 +163,8 @@ def run_asked(working: Working) -> dict[str, Any]:
     """What the worker does: the sheets are kept with the run."""
     state = load_state(working.asked["week"])
     working.step(0.2)
-    body = sheets_pdf(state, working.asked["numbers"])
+    asked = working.asked
+    paper = Paper(asked.get("short", False), asked.get("by", "list"))
+    body = sheets_pdf(state, asked["numbers"], paper, working.account)
     RunFile.create(run=working.id, name=f"work-orders-{state.week.name}.pdf", out=True, content=body)
     return {"sheets": len(working.asked["numbers"])}

@@ -21,7 +21,7 @@ export function Beside({ number }: { number: string }) {
   });
   if (found.error) return <p className="brick">{found.error.message}</p>;
   if (!found.data) return null;
-  const { requests, notes, files, earlier } = found.data;
+  const { requests, notes, files, earlier, printed } = found.data;
   const knows = can("plan") || can("report") || can("edit");
   const after = () => client.invalidateQueries({ queryKey: key });
   const say = async (text: string) => {
@@ -82,6 +82,11 @@ export function Beside({ number }: { number: string }) {
           </>
         )}
       </section>
+      {printed && (
+        <p className="soft small">
+          Sheet printed {dayName(localDay(printed, now.timezone))} {clock(printed, now.timezone)}
+        </p>
+      )}
       {earlier.length > 0 && (
         <section aria-label="Done here before">
           <h2>Done here before</h2>
