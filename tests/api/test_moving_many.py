@@ -77,3 +77,31 @@ def test_who_plans_in_one_area_moves_its_work_alone(client: Client) -> None:
     told = move(client("karl"), some("approved", 12), "on hold")
     assert 0 < told["count"] < 12
     assert {r["why"] for r in told["refused"]} == {"It lies in an area in which you do not plan."}
+
+
+def give(http: TestClient, numbers: list[str], name: str, cell: str) -> dict[str, Any]:
+    answer = http.post("/api/orders/fields", json={"numbers": numbers, "name": name, "cell": cell})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_many_get_an_answerable_crew_or_a_date_at_once_but_those_that_are_over(week: Week) -> None:
+    open_, over = some("approved", 5), some("done", 2)
+    was = [week.http.get(f"/api/orders/{n}").json()["order"]["due"] for n in open_]
+    told = give(week.http, [*open_, *over], "crew", "Lake 2")
+    assert (told["count"], len(told["refused"])) == (5, 2)
+    assert {w.crew for w in WorkOrder.select().where(WorkOrder.number.in_(open_))} == {"Lake 2"}
+    told = give(week.http, open_, "due", "2026-12-09 18:00")
+    form = week.http.get(f"/api/orders/{open_[0]}").json()
+    assert form["order"]["due"].startswith("2026-12-09T18:00")
+    assert week.http.delete(f"/api/orders/moves/{told['deed']}").status_code == 200
+    assert [week.http.get(f"/api/orders/{n}").json()["order"]["due"] for n in open_] == was
+    give(week.http, open_, "crew", "")
+    assert {w.crew for w in WorkOrder.select().where(WorkOrder.number.in_(open_))} == {""}
+
+
+def test_what_can_not_be_read_or_is_no_such_field_is_refused(week: Week) -> None:
+    for name, cell, field in (("due", "someday", "cell"), ("title", "x", "name"), ("state", "done", "name")):
+        body = {"numbers": some("approved", 2), "name": name, "cell": cell}
+        answer = week.http.post("/api/orders/fields", json=body)
+        assert (answer.status_code, answer.json()["field"]) == (422, field)

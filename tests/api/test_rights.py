@@ -31,6 +31,7 @@ NEEDS = {
     ("POST", "/api/orders/{number}/notes"): {"plan", "report", "edit"},
     ("POST", "/api/orders/{number}/files"): {"plan", "report", "edit"},
     ("POST", "/api/orders/moves"): {"plan"},
+    ("POST", "/api/orders/fields"): {"plan"},
     ("POST", "/api/orders/closing"): {"plan"},
     ("POST", "/api/orders/closing/trial"): {"plan"},
     ("DELETE", "/api/orders/moves/{deed}"): {"plan"},

@@ -147,12 +147,14 @@ class PrivateDatabase:
         self.data = settings.var / "db"
         self.pid_file = settings.var / "run" / "db.pid"
         self.log = settings.var / "run" / "db.log"
+        self.scratch = settings.var / "run" / "db-tmp"
+        """For temporary tables: a server that starts sweeps its own, so each needs a folder to itself."""
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
         """Start and wait until it answers. Raises CannotStart with the reason and what to do."""
         server = program("mariadbd")
-        for folder in (self.settings.var / "run", self.settings.socket.parent):
+        for folder in (self.scratch, self.settings.socket.parent):
             folder.mkdir(parents=True, exist_ok=True)
         if shutil.disk_usage(self.settings.var).free < 300 * 2**20:
             raise CannotStart(
@@ -173,6 +175,7 @@ class PrivateDatabase:
             "--no-defaults",
             f"--user={user}",
             f"--datadir={self.data}",
+            f"--tmpdir={self.scratch}",
             f"--socket={self.settings.socket}",
             f"--pid-file={self.pid_file}",
             f"--port={self.settings.db_port}",
@@ -227,12 +230,13 @@ class PrivateDatabase:
             f"--auth-root-socket-user={user}",
             "--skip-test-db",
         ]
-        made = subprocess.run(command, capture_output=True, text=True)
+        env = {**os.environ, "TMPDIR": str(self.scratch)}
+        made = subprocess.run(command, capture_output=True, text=True, env=env)
         # seen to fail once in a while where several set up at one moment, and to go well the second time
         if made.returncode:
             shutil.rmtree(part, ignore_errors=True)
             part.mkdir()
-            made = subprocess.run(command, capture_output=True, text=True)
+            made = subprocess.run(command, capture_output=True, text=True, env=env)
         if made.returncode:
             raise CannotStart(
                 f"The database's folder {self.data} could not be made: "

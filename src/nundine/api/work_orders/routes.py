@@ -31,6 +31,12 @@ def move_all(form: schemas.OrderMoves, account: Planner) -> moving.Moved:
     return moving.move_all(account, form.numbers, form.to)
 
 
+@router.post("/orders/fields")
+def set_all(form: schemas.OrderField, account: Planner) -> moving.Moved:
+    """An answerable crew or a date for many; says which stay as they are, and why."""
+    return moving.set_all(account, form.numbers, form.name, form.cell)
+
+
 @router.delete("/orders/moves/{deed}")
 def take_back(deed: int, account: Planner) -> int:
     """Take back one's own move of many; gives how many were moved back."""

@@ -33,6 +33,14 @@ class OrderMoves(BaseModel):
     to: str = Field(max_length=20)
 
 
+class OrderField(BaseModel):
+    """A field and its text cell, for many WOs."""
+
+    numbers: list[str] = Field(max_length=5000)
+    name: str = Field(max_length=20)
+    cell: str = Field(max_length=160)
+
+
 class OrderClosing(BaseModel):
     numbers: list[str] = Field(max_length=5000)
 

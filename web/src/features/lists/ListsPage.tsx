@@ -16,6 +16,7 @@ import { useListPage } from "../../kit/table/useListPage";
 import { weekBeside, weekName } from "../../kit/words";
 import { CloseOrders } from "../orders/CloseOrders";
 import { MoveOrders } from "../orders/MoveOrders";
+import { SetOnOrders } from "../orders/SetOnOrders";
 import { PrintOrders } from "../orders/PrintOrders";
 
 /** What a row of a list is called, the noun of its history, and the order in which the list begins. */
@@ -104,6 +105,7 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
             list === "work orders" && me.rights.includes("plan") ? (
               <>
                 <MoveOrders numbers={[...chosen.keys]} done={chosen.clear} />
+                <SetOnOrders numbers={[...chosen.keys]} done={chosen.clear} />
                 <CloseOrders numbers={[...chosen.keys]} done={chosen.clear} />
                 <PrintOrders week={me.week} numbers={[...chosen.keys]} />
               </>

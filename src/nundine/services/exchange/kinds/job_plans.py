@@ -32,7 +32,7 @@ KIND = Kind(
         Column("state", one_of(*PLAN_STATES), "being written", example="in force"),
         Column("edition", whole(1, 9999), 1, example="1"),
         Column("valid_from", day, None),
-        Column("assets", names, (), example="lift-3; lift-4"),
+        Column("assets", names, (), example="lift-3"),
         Column("words", text(200), "", example="tower"),
         Column("divisible", yes_no, False, example="no"),
         Column("put_back", yes_no, False, example="no"),
