@@ -219,6 +219,7 @@ def test_the_week_is_agreed_published_and_handed_out(open_as: Open) -> None:
     page = open_as("sven", "agree")
     page.get_by_role("button", name="The week is agreed").click()
     page.keyboard.press("5")
+    expect(page.get_by_role("grid", name="Changes")).to_contain_text("new")
     page.get_by_role("button", name="Publish revision 1").click()
     expect(page.get_by_role("heading", name="Revision 1 is out")).to_be_visible()
     expect(page.get_by_role("heading", name="No difference")).to_be_visible()

@@ -1,5 +1,11 @@
 /** A hook for each question asked of the server; all keys come from one place. */
-import { keepPreviousData, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+  type Query,
+} from "@tanstack/react-query";
 
 import { useCallback } from "react";
 
@@ -223,11 +229,13 @@ export function useBuild(week: string) {
 export function useRefresh() {
   const client = useQueryClient();
   return useCallback(
-    (week: string, all = false) =>
-      client.invalidateQueries({
-        queryKey: keys.week(week),
-        predicate: (q) => all || (q.queryKey[2] !== "overview" && q.queryKey[2] !== "build"),
-      }),
+    async (week: string, all = false) => {
+      const wanted = (q: Query) => all || (q.queryKey[2] !== "overview" && q.queryKey[2] !== "build");
+      const queryKey = keys.week(week);
+      // a first answer that is still on its way may be of before the change, and would be taken for good
+      await client.cancelQueries({ queryKey, predicate: (q) => wanted(q) && q.state.data === undefined });
+      await client.invalidateQueries({ queryKey, predicate: wanted });
+    },
     [client],
   );
 }
