@@ -3,6 +3,8 @@ same."""
 
 from __future__ import annotations
 
+from typing import Any
+
 from nundine.store.base import db
 from nundine.store.number import Counter
 
@@ -27,3 +29,18 @@ def take(counter: Counter, at_least: int) -> int:
     number = max(counter.last, at_least) + 1
     Counter.update(last=number).where(Counter.id == counter.id).execute()
     return number
+
+
+def take_own(counter: Counter, table: Any, prefix: str, least: int) -> str:
+    """The next number with a prefix of ours, above all of the table that begin so, however they came in.
+
+    Parameters
+    ----------
+    table
+        Whose `number` is looked at.
+    least
+        The number before the first that is ever given.
+    """
+    held = table.select(table.number).where(table.number.startswith(prefix)).tuples()
+    used = [int(n[len(prefix) :]) for (n,) in held if n[len(prefix) :].isdigit()]
+    return f"{prefix}{take(counter, max(used, default=least))}"

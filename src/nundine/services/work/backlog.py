@@ -112,6 +112,19 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
     return {order: dict(sorted(found.items())) for order, found in out.items()}
 
 
+def hours_left(orders: Select) -> dict[str, float]:
+    """Work hours left of all WOs whose ids a question gives, by craft."""
+    rows = (
+        CrewNeed.select(Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
+        .join(Task)
+        .switch(CrewNeed)
+        .join(Craft)
+        .where(Task.work_order.in_(orders) & Task.state.in_(("to do", "under way")))
+        .group_by(Craft.key)
+    )
+    return {craft: float(h) for craft, h in rows.tuples()}
+
+
 def summary(state: WeekState, areas: Collection[str] = ()) -> BacklogSummary:
     """Counts for the strip, and weeks of ready backlog by craft: ready work hours / the week's availability
     of the craft.
@@ -128,16 +141,7 @@ def summary(state: WeekState, areas: Collection[str] = ()) -> BacklogSummary:
 def _summary(state: WeekState, areas: frozenset[str]) -> BacklogSummary:
     base = _in_areas(_base(), areas)
     total, ready_ids = base.count(), base.select(WorkOrder.id).where(is_ready(state))
-    hours = (
-        CrewNeed.select(Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
-        .join(Task)
-        .switch(CrewNeed)
-        .join(Craft)
-        .where(Task.work_order.in_(ready_ids) & Task.state.in_(("to do", "under way")))
-        .group_by(Craft.key)
-        .tuples()
-    )
-    backlog = {craft: float(h) for craft, h in hours}
+    backlog = hours_left(ready_ids)
     available: dict[str, float] = {}
     tanks = tanks_of_areas(state.problem, (), areas) if areas else state.tanks
     for tank in tanks.values():

@@ -19,7 +19,7 @@ from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
 from nundine.services.lifecycles import Offer, need_move, offers
-from nundine.services.numbering import JOB_PLANS, WORK_ORDERS, take, turn
+from nundine.services.numbering import JOB_PLANS, WORK_ORDERS, take_own, turn
 from nundine.services.work import work_orders
 from nundine.services.work.plan_editions import (
     NOUN,
@@ -159,7 +159,7 @@ def save(account: Account, plan: Cells, tasks: list[Cells], revision: int | None
         counter = turn(JOB_PLANS)
         state, edition, there = "being written", 1, set[str]()
         if revision is None:
-            number = number or f"{OWN}{take(counter, _last_number())}"
+            number = number or take_own(counter, JobPlan, OWN, 1000)
             if JobPlan.select().where(JobPlan.number == number).exists():
                 raise Refused("number", f"There is a job plan {number} already.", field="number")
         else:
@@ -186,11 +186,6 @@ def save(account: Account, plan: Cells, tasks: list[Cells], revision: int | None
 
 def _task_columns() -> tuple[str, ...]:
     return tuple(c.name for c in PLANNED)
-
-
-def _last_number() -> int:
-    used = JobPlan.select(JobPlan.number).where(JobPlan.number.startswith(OWN)).tuples()
-    return max((int(n[len(OWN) :]) for (n,) in used if n[len(OWN) :].isdigit()), default=1000)
 
 
 def _next_edition(account: Account, number: str, edition: int) -> None:

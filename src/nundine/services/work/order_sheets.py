@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any, Literal
 
 from nundine.core.week.problem import Placement
@@ -55,8 +55,10 @@ def sheets_pdf(
     assets = dict(Asset.select(Asset.key, Asset.name).tuples())
     crafts, people = dict(Craft.select(Craft.key, Craft.name).tuples()), people_names()
     placed: dict[tuple[str, str], list[Placement]] = {}
+    first: dict[str, date] = {}
     for p in state.placements:
         placed.setdefault((p.job, p.task), []).append(p)
+        first[p.job] = min(p.day, first.get(p.job, p.day))
 
     def line(number: str, task: dict[str, Any]) -> TaskLine:
         its = sorted(placed.get((number, task["task"]), []), key=lambda p: (p.day, str(p.start or "")))
@@ -89,11 +91,10 @@ def sheets_pdf(
 
     def place(number: str) -> tuple[str, str]:
         """Where a sheet comes in the pile; sheets of one place stay as the list has them."""
-        days = [str(p.day) for (job, _), its in placed.items() if job == number for p in its]
         if paper.by == "asset":
             return ("", orders[number]["asset"])
         if paper.by == "day":
-            return ("" if days else "later", min(days, default=""))
+            return ("" if number in first else "later", str(first.get(number, "")))
         return ("" if orders[number]["crew"] else "later", orders[number]["crew"])
 
     if paper.by != "list":

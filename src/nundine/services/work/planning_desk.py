@@ -14,7 +14,7 @@ from peewee import SQL, Expression, Select, fn
 from nundine.core.lifecycle import OPEN_REQUESTS
 from nundine.core.timeline import week_monday, week_name
 from nundine.services.week.state import WeekState
-from nundine.services.work.backlog import is_ready
+from nundine.services.work.backlog import hours_left, is_ready
 from nundine.settings import settings
 from nundine.store.request import WorkRequest
 from nundine.store.site import Craft
@@ -74,7 +74,7 @@ def desk(state: WeekState) -> Desk:
         "ready": _orders(ready & ~in_week),
         "being_planned": _orders(WorkOrder.state.in_(PLANNABLE) & ~ready & ~in_week),
     }
-    hours = {stage: _hours(orders) for stage, orders in stages.items()}
+    hours = {stage: hours_left(orders) for stage, orders in stages.items()}
     counts = {stage: orders.count() for stage, orders in stages.items()}
     asked: dict[str, int] = dict(
         WorkRequest.select(WorkRequest.state, fn.COUNT(WorkRequest.id))
@@ -106,19 +106,6 @@ def desk(state: WeekState) -> Desk:
 
 def _orders(chosen: Expression) -> Select:
     return WorkOrder.select(WorkOrder.id).where(chosen)
-
-
-def _hours(orders: Select) -> dict[str, float]:
-    """Work hours left of these WOs by craft."""
-    rows = (
-        CrewNeed.select(Craft.key, fn.SUM(fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people))
-        .join(Task)
-        .switch(CrewNeed)
-        .join(Craft)
-        .where(Task.work_order.in_(orders) & Task.state.in_(("to do", "under way")))
-        .group_by(Craft.key)
-    )
-    return {craft: float(h) for craft, h in rows.tuples()}
 
 
 def _past(state: WeekState) -> dict[str, list[PastWeek]]:

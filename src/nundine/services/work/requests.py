@@ -15,7 +15,7 @@ from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to
 from nundine.services.lifecycles import Offer, need_move, offers
-from nundine.services.numbering import REQUESTS, WORK_ORDERS, take, turn
+from nundine.services.numbering import REQUESTS, WORK_ORDERS, take_own, turn
 from nundine.services.work import attachments, work_orders
 from nundine.services.work.attachments import AttachedFile
 from nundine.services.work.doubles import Double, doubles
@@ -118,9 +118,7 @@ def report(
         raise Refused("asset", f"There is no asset {asset}.", field="asset")
     with db.atomic():
         counter = turn(REQUESTS)
-        held = WorkRequest.select(WorkRequest.number).where(WorkRequest.number.startswith(OWN)).tuples()
-        used = [int(n[len(OWN) :]) for (n,) in held if n[len(OWN) :].isdigit()]
-        number = f"{OWN}{take(counter, max(used, default=1000))}"
+        number = take_own(counter, WorkRequest, OWN, 1000)
         row = {
             "title": title,
             "asset": asset or None,

@@ -20,14 +20,13 @@ from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
 from nundine.services.lifecycles import Offer, need_move, offers
-from nundine.services.numbering import WORK_ORDERS, take, turn
+from nundine.services.numbering import WORK_ORDERS, take_own, turn
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.belonging import SiteTable
-from nundine.store.number import Counter
 from nundine.store.placement import placed_in
 from nundine.store.roster import Person, PersonCertificate
 from nundine.store.site import Area, Craft, site
@@ -119,13 +118,6 @@ def _certificates() -> list[str]:
     return sorted({name for (name,) in [*held, *asked.tuples()]})
 
 
-def _next_number(counter: Counter) -> str:
-    """The next of our own numbers; above all that came in by files."""
-    numbers = WorkOrder.select(WorkOrder.number).where(WorkOrder.number.startswith(OWN)).tuples()
-    used = [n[len(OWN) :] for (n,) in numbers]
-    return f"{OWN}{take(counter, max((int(n) for n in used if n.isdigit()), default=999))}"
-
-
 def _standing(number: str) -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
     orders, tasks = standing_work({number})
     if number not in orders:
@@ -167,7 +159,7 @@ def save(
         counter = turn(WORK_ORDERS)
         gone: set[str] = set()
         if revision is None:
-            number = number or _next_number(counter)
+            number = number or take_own(counter, WorkOrder, OWN, 999)
             if WorkOrder.get_or_none(WorkOrder.number == number):
                 raise Refused("number", f"There is a WO {number} already.", field="number")
         else:

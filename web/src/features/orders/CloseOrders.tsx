@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
 import { useState } from "react";
 
@@ -6,18 +5,16 @@ import { http, need, type Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
 import { useRefusal } from "../../kit/useRefusal";
 import { count, money } from "../../kit/words";
+import { useOrdersChanged } from "./MovedPanel";
 
 /** Closes WOs that are done: first what would be charged to whom is seen, and which can not be closed. */
 export function CloseOrders({ numbers, done: leave }: { numbers: string[]; done: () => void }) {
-  const client = useQueryClient();
   const { message } = App.useApp();
   const refuse = useRefusal();
   const [tried, setTried] = useState<Shapes["ClosingTrial"] | null>(null);
   const [deed, setDeed] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
-  const after = () => {
-    for (const key of ["list", "week", "orders"]) void client.invalidateQueries({ queryKey: [key] });
-  };
+  const after = useOrdersChanged();
   const act = async (what: string, work: () => Promise<void>) => {
     setBusy(true);
     try {

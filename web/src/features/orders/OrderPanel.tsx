@@ -1,9 +1,8 @@
-import { Alert, Button, Checkbox, Input, Spin } from "antd";
+import { Button, Checkbox, Input, Spin } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
-import { Differs } from "../../kit/Differs";
 import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
 import { Day, Moment } from "../../kit/When";
@@ -12,6 +11,7 @@ import { useWeek } from "../week/context";
 import { FromPlan } from "../plans/FromPlan";
 import { PlanOfIt } from "../plans/PlanOfIt";
 import { AssetTree } from "./AssetTree";
+import { FormEnd } from "./FormEnd";
 import { MoreOfIt } from "./MoreOfIt";
 import { TASK, TaskRows } from "./TaskRows";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
@@ -107,13 +107,13 @@ function Form({ number, start, moves, close, duplicate, begun, placed }: FormPro
   const [picked, setPicked] = useState(0);
   const [copied, setCopied] = useState(0);
   const { save, move, fresh } = useOrderWrites(week);
-  const { base, order, tasks, set, setAll, setTasks, wrong, differs, busy, changed, act, onTop } =
-    useWorkForm({
-      start,
-      begun,
-      close,
-      fresh: () => fresh(number!),
-    });
+  const form = useWorkForm({
+    start,
+    begun,
+    close,
+    fresh: () => fresh(number!),
+  });
+  const { base, order, tasks, set, setAll, setTasks, wrong, busy, changed, act } = form;
   const status = (field: string) => (wrong?.field === field ? "error" : undefined);
   const moment = (name: string, label: string) => (
     <Moment
@@ -297,24 +297,7 @@ function Form({ number, start, moves, close, duplicate, begun, placed }: FormPro
           fixed={number === null ? undefined : whyFixed(tasks, placed)}
         />
         <MoreOfIt order={order} set={set} wrong={wrong?.field ?? ""} />
-        <label>
-          Description
-          <Input.TextArea
-            aria-label="Description"
-            rows={2}
-            maxLength={4000}
-            value={order.description ?? ""}
-            onChange={(e) => set("description", e.target.value)}
-          />
-        </label>
-        {differs && <Differs lines={differs} apply={() => void onTop()} />}
-        {wrong && <Alert type="error" showIcon title="Nothing was changed" description={wrong.text} />}
-        <div className="row">
-          <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>
-            {number ? "Save" : "Make the WO"}
-          </Button>
-          <Button onClick={() => close()}>Leave it</Button>
-        </div>
+        <FormEnd form={form} send={number ? "Save" : "Make the WO"} leave={() => close()} />
       </form>
     </Panel>
   );

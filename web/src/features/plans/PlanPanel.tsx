@@ -1,11 +1,11 @@
-import { Alert, Button, Checkbox, Input } from "antd";
+import { Button, Checkbox, Input } from "antd";
 
 import { Choice } from "../../kit/Choice";
-import { Differs } from "../../kit/Differs";
 import { Panel } from "../../kit/Panel";
 import { Typed } from "../../kit/Typed";
 import { Day } from "../../kit/When";
 import { WORK_KINDS } from "../../kit/words";
+import { FormEnd } from "../orders/FormEnd";
 import { TASK, TaskRows } from "../orders/TaskRows";
 import { useChoices } from "../orders/useOrders";
 import { useWorkForm, type Start } from "../orders/workForm";
@@ -21,11 +21,12 @@ export const FRESH_PLAN: Start = {
 export function PlanPanel({ start, close }: { start: Start; close: (made?: string) => void }) {
   const number = start.revision === null ? null : start.order.number!;
   const { save } = usePlanWrites();
-  const { order, tasks, set, setTasks, base, wrong, differs, busy, changed, act, onTop } = useWorkForm({
+  const form = useWorkForm({
     start,
     close,
     fresh: async () => formOf(await planNow(number!)),
   });
+  const { order, tasks, set, setTasks, base, wrong, changed, act } = form;
   const status = (field: string) => (wrong?.field === field ? "error" : undefined);
   const tick = (name: string, what: string) => (
     <Checkbox checked={order[name] === "yes"} onChange={(e) => set(name, e.target.checked ? "yes" : "no")}>
@@ -103,24 +104,11 @@ export function PlanPanel({ start, close }: { start: Start; close: (made?: strin
           {tick("put_back", "the asset goes back into service between tasks")}
         </div>
         <TaskRows tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
-        <label>
-          Description
-          <Input.TextArea
-            aria-label="Description"
-            rows={2}
-            maxLength={4000}
-            value={order.description ?? ""}
-            onChange={(e) => set("description", e.target.value)}
-          />
-        </label>
-        {differs && <Differs lines={differs} apply={() => void onTop()} />}
-        {wrong && <Alert type="error" showIcon title="Nothing was changed" description={wrong.text} />}
-        <div className="row">
-          <Button type="primary" htmlType="submit" loading={busy} disabled={!changed}>
-            {number ? (order.state === "in force" ? "Save as the next edition" : "Save") : "Make the plan"}
-          </Button>
-          <Button onClick={() => close()}>Leave it</Button>
-        </div>
+        <FormEnd
+          form={form}
+          send={number ? (order.state === "in force" ? "Save as the next edition" : "Save") : "Make the plan"}
+          leave={() => close()}
+        />
       </form>
     </Panel>
   );
