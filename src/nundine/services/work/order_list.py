@@ -26,7 +26,7 @@ from nundine.store.work_order import PERMITS, WorkOrder
 def work_orders(around: Around) -> Listing:
     """Drafts, open, done, closed and cancelled ones alike."""
     of_it = (Printing.noun == "work order") & (Printing.key == WorkOrder.number)
-    printed = Printing.select(fn.MAX(Printing.at)).where(of_it)
+    printed = fn.COALESCE(Printing.select(fn.MAX(Printing.at)).where(of_it), None)  # a value, to sort by
     columns = (
         Column("number", "WO", "text", WorkOrder.number, find=True, width=92, weight=1),
         Column("title", "Work", "text", WorkOrder.title, find=True, width=260, weight=1),

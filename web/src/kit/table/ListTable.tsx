@@ -277,6 +277,7 @@ export function ListTable(props: ListProps) {
                 else props.open?.(r.key);
               }}
             >
+              {!r && <div role="gridcell" aria-busy="true" style={{ gridColumn: "1 / -1" }} />}
               {r && (
                 <>
                   <div role="gridcell" className="tick" onClick={(e) => e.stopPropagation()}>
