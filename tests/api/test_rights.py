@@ -15,10 +15,10 @@ from tests.conftest import WEEK
 
 MAY = {
     "administrator": {"read", "import", "manage", "reopen", "administer"},
-    "scheduler": {"read", "edit", "plan", "swap", "answer", "report", "import", "manage", "why"},
+    "scheduler": {"read", "edit", "plan", "swap", "answer", "report", "import", "manage", "why", "permit"},
     "planner": {"read", "plan", "import"},
     "supervisor": {"read", "swap today", "report", "why"},
-    "operations": {"read", "answer"},
+    "operations": {"read", "answer", "permit"},
     "storekeeper": {"read"},
     "technician": {"read", "report"},
     "reader": {"read"},
@@ -31,6 +31,10 @@ NEEDS = {
     ("POST", "/api/orders/{number}/notes"): {"plan", "report", "edit"},
     ("POST", "/api/orders/{number}/files"): {"plan", "report", "edit"},
     ("POST", "/api/orders/moves"): {"plan"},
+    ("POST", "/api/orders/validity"): {"plan"},
+    ("POST", "/api/orders/{number}/permits"): {"plan"},
+    ("POST", "/api/orders/{number}/permits/{kind}"): {"permit"},
+    ("POST", "/api/orders/{number}/tasks/{task}/answers"): {"plan", "report", "edit"},
     ("POST", "/api/orders/fields"): {"plan"},
     ("POST", "/api/orders/closing"): {"plan"},
     ("POST", "/api/orders/closing/trial"): {"plan"},

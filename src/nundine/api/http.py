@@ -198,6 +198,7 @@ Knower = Annotated[Account, may(access.PLAN, access.REPORT, access.EDIT)]
 """Whoever plans, schedules or does the work, and so has something to say of it."""
 Self = Annotated[Account, Depends(current)]
 Answerer = Annotated[Account, may(access.ANSWER)]
+Permitter = Annotated[Account, may(access.PERMIT)]
 Reporter = Annotated[Account, may(access.REPORT)]
 Importer = Annotated[Account, may(access.IMPORT)]
 Manager = Annotated[Account, may(access.MANAGE)]

@@ -48,6 +48,24 @@ def labour_of_people(
     return total
 
 
+def overtime(hours: Mapping[str, float], rates: Mapping[str, float], dearer: Mapping[str, float]) -> int:
+    """Cents that hours of overtime cost beyond regular ones.
+
+    Parameters
+    ----------
+    hours
+        By craft.
+    rates, dearer
+        What a regular hour and one of overtime cost, by craft; a craft without the latter costs no more.
+    """
+    return sum(cents(h, dearer[c] - rates.get(c, 0.0)) for c, h in hours.items() if c in dearer)
+
+
+def of_outside(hours: float, people: Sequence[tuple[str, int, float]]) -> int:
+    """Cents for people of other firms over a task's elapsed hours: contract, people, cost of an hour."""
+    return sum(cents(hours * count, rate) for _, count, rate in people)
+
+
 def shared_out(total: int, weights: Mapping[str, float]) -> dict[str, int]:
     """A sum of cents by weights that need not add up to anything; the shares add up to it.
 

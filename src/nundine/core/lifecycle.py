@@ -213,7 +213,29 @@ JOB_PLAN = Lifecycle(
     ),
 )
 """One that was in force is never being written again: it gets editions."""
-LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN)}
+PERMIT_STATES = ("asked", "given", "refused", "ended")
+PERMIT = Lifecycle(
+    "permit",
+    "state",
+    PERMIT_STATES,
+    (
+        *(Move("asked", end) for end in ("given", "refused")),
+        *(Move("given", end) for end in ("asked", "refused", "ended")),
+        Move("refused", "asked"),
+        Move("ended", "asked"),
+        *_all_but_same(PERMIT_STATES, FILE),
+    ),
+)
+"""Whoever needs it asks for it, again where it was refused or is over; whoever may gives it for a time."""
+LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN, PERMIT)}
+
+
+def permit_from_permits(now: str, needed: Collection[str], states: Mapping[str, str]) -> str:
+    """How far the permits of a WO are, as it follows from the states of those that it needs by kind; what
+    was said by hand stays where it names none."""
+    if not needed:
+        return now
+    return "granted" if all(states.get(kind) == "given" for kind in needed) else "waiting"
 
 
 def state_from_order(now: str, order: str) -> str:

@@ -11,7 +11,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
-from nundine.demo import crew, history, needs, places, plans, second_site, views, work
+from nundine.demo import crew, history, needs, places, plans, safety, second_site, views, work
 from nundine.services.admin import accounts
 from nundine.services.admin.sites import make_site, share_crafts
 from nundine.services.exchange.stored_rows import changes_of
@@ -48,11 +48,23 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
     job_plans, plan_tasks = plans.job_plans(monday)
     plans.made_of(orders, job_plans)
     requests, done, their_tasks = needs.requests_and_orders(assets, orders, monday, zone)
+    safety.say_more(job_plans, plan_tasks, [*orders, *done], [*tasks, *their_tasks])
     return {
-        "areas": [{"area": k, "name": n} for k, n in places.AREAS],
+        "areas": [
+            {"area": k, "name": n, "planning_team": safety.PLANNING_TEAMS[k]} for k, n in places.AREAS
+        ],
         "ways": [{"from": a, "to": b, "minutes": minutes} for a, b, minutes in places.WAYS],
-        "crafts": [{"craft": k, "name": n, "held_back": h, "rate": crew.RATES[k]} for k, n, h in crew.CRAFTS],
-        "tools": [{"tool": k, "name": n, "count": c} for k, n, c in crew.TOOLS],
+        "crafts": [
+            {
+                "craft": k, "name": n, "held_back": h, "rate": crew.RATES[k],
+                "overtime_rate": crew.RATES[k] * safety.OVERTIME,
+            }
+            for k, n, h in crew.CRAFTS
+        ],
+        "tools": [
+            {"tool": k, "name": n, "count": c, "vehicle": k in safety.VEHICLES} for k, n, c in crew.TOOLS
+        ],
+        "permit_kinds": [{"permit": k, "name": n, "asks": a} for k, n, a in safety.PERMIT_KINDS],
         "assets": assets,
         "windows": places.windows(monday, zone),
         "people": crew.people(monday),
@@ -64,8 +76,9 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
         "plan_tasks": plan_tasks,
         "work_orders": [*orders, *done],
         "tasks": [*tasks, *their_tasks],
+        "permits": safety.permits(orders, monday, zone),
         "requests": requests,
-    }
+    }  # fmt: skip
 
 
 def make(today: date, passwords: dict[str, str], *, past: bool = True) -> None:

@@ -27,6 +27,8 @@ th { text-align: left; font-size: 7.5pt; color: #5b615f; border-bottom: 1px soli
 td { padding: 1.4mm 2mm 1.4mm 0; border-bottom: .5px solid #cfc8b8; vertical-align: top }
 tr { break-inside: avoid }
 .number { text-align: right; white-space: nowrap }
+.check { display: flex; justify-content: space-between; gap: 4mm; margin-top: 1mm }
+.check span:last-child { white-space: nowrap; color: #5b615f }
 .soft { color: #5b615f }
 .tick { white-space: nowrap; color: #5b615f; font-size: 7.5pt }
 .sign { display: flex; gap: 8mm; margin-top: 9mm }
@@ -54,6 +56,8 @@ class TaskLine:
     crew: str
     when: str
     notes: list[str] = field(default_factory=list)
+    checks: list[tuple[str, str]] = field(default_factory=list)
+    """What is checked, and room for its answer."""
 
 
 @dataclass(frozen=True)
@@ -107,7 +111,10 @@ def _sheet(one: OrderSheet) -> str:
     facts = "".join(f"<div><dt>{e(k)}</dt><dd>{e(v)}</dd></div>" for k, v in one.facts)
     tasks = "".join(
         f"<tr><td class=number>{e(t.task)}</td><td><b>{e(t.what)}</b>"
-        + "".join(f"<br><span class=soft>{e(n)}</span>" for n in t.notes)
+        + "".join(f"<br><span class=soft dir=auto>{e(n)}</span>" for n in t.notes)
+        + "".join(
+            f"<div class=check><span>{e(what)}</span><span>{e(room)}</span></div>" for what, room in t.checks
+        )
         + f"</td><td>{e(t.crew)}</td><td>{e(t.when)}</td><td class=number>{t.hours:g} h</td>"
         "<td class=tick>☐ done<br>hours ______</td></tr>"
         for t in one.tasks

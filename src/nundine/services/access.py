@@ -12,7 +12,7 @@ from nundine.store.belonging import Site, here, key_here
 
 READ, EDIT, PLAN, SWAP, SWAP_TODAY = "read", "edit", "plan", "swap", "swap today"
 ANSWER, REPORT, IMPORT, MANAGE = "answer", "report", "import", "manage"
-REOPEN, ADMINISTER, WHY = "reopen", "administer", "why"
+REOPEN, ADMINISTER, WHY, PERMIT = "reopen", "administer", "why", "permit"
 RIGHTS = {
     READ: "read weeks, work and people",
     EDIT: "edit weeks, build, publish and close them",
@@ -26,6 +26,7 @@ RIGHTS = {
     REOPEN: "open a closed week again",
     ADMINISTER: "look after accounts, read the audit",
     WHY: "know why somebody is away",
+    PERMIT: "give and refuse permits",
 }
 """Each right, and what it lets somebody do."""
 

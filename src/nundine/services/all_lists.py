@@ -5,10 +5,11 @@ from nundine.services.assets import asset_lists
 from nundine.services.exchange.foreign import difference_list
 from nundine.services.people import people_list
 from nundine.services.week import change_list, task_list
-from nundine.services.work import backlog_list, order_list, plan_list, request_list
+from nundine.services.work import all_tasks_list, backlog_list, order_list, plan_list, request_list
 
 DECLARING = (
     accounts_list,
+    all_tasks_list,
     asset_lists,
     audit_list,
     backlog_list,

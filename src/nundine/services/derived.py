@@ -6,11 +6,12 @@ import json
 from collections import defaultdict
 from typing import Any
 
-from nundine.core.lifecycle import state_from_order, state_from_tasks
+from nundine.core.lifecycle import permit_from_permits, state_from_order, state_from_tasks
 from nundine.core.priority import DEFAULT_KIND_WEIGHTS, PriorityWeights, priority_index
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
+from nundine.store.permit import Permit
 from nundine.store.request import WorkRequest
 from nundine.store.roster import PersonCertificate, PersonCraft
 from nundine.store.site import Craft, Site, site
@@ -47,6 +48,7 @@ def refresh(numbers: set[str] | None = None) -> None:
     hours: dict[int, float] = defaultdict(float)
     stop: dict[int, bool] = defaultdict(bool)
     steps: dict[int, int] = defaultdict(int)
+    outside: dict[int, bool] = defaultdict(bool)
     staffed: dict[int, bool] = defaultdict(lambda: True)
     needs: list[tuple[int, dict[str, Any]]] = []
     for n in range(0, len(ids), 2000):
@@ -56,6 +58,7 @@ def refresh(numbers: set[str] | None = None) -> None:
         for t in task_of.values():
             stop[t["work_order"]] |= t["asset_state"] == "stopped"
             steps[t["work_order"]] += 1
+            outside[t["work_order"]] |= bool(t["outside"])
         for need in CrewNeed.select().where(CrewNeed.task.in_(list(task_of) or [0])).dicts():
             t = task_of[need["task"]]
             hours[t["work_order"]] += (t["hours_left"] or t["hours"]) * need["people"]
@@ -68,7 +71,7 @@ def refresh(numbers: set[str] | None = None) -> None:
     for o in orders:
         n = o["id"]
         priority = priority_index(o["criticality"], o["kind"], o["raised"], today, w, o["correction"])
-        planned = steps[n] > 0 and hours[n] > 0
+        planned = steps[n] > 0 and (hours[n] > 0 or outside[n])
         new = (priority, round(hours[n], 3), planned, staffed[n], stop[n])
         if new != tuple(o[c.name] for c in computed):
             changed.append([n, new[0], new[1], *(int(truth) for truth in new[2:])])
@@ -112,6 +115,21 @@ def states_of_orders(numbers: set[str]) -> dict[str, tuple[str, str]]:
         now[number] = state
         tasks[number].append(of_task)
     return {n: (state, state_from_tasks(state, tasks[n])) for n, state in now.items()}
+
+
+def states_of_permits(numbers: set[str]) -> dict[str, tuple[str, str]]:
+    """How far the permits of each of these WOs are said to be, and what follows from them; of WOs that are
+    not over."""
+    over = ("done", "closed", "cancelled")
+    rows = WorkOrder.select(WorkOrder.number, WorkOrder.permit, WorkOrder.permits, WorkOrder.id)
+    found = list(
+        rows.where(WorkOrder.number.in_(sorted(numbers) or [""]) & WorkOrder.state.not_in(over)).tuples()
+    )
+    states: dict[int, dict[str, str]] = defaultdict(dict)
+    given = Permit.select(Permit.work_order, Permit.kind, Permit.state)
+    for order, kind, state in given.where(Permit.work_order.in_([f[3] for f in found] or [0])).tuples():
+        states[order][kind] = state
+    return {n: (now, permit_from_permits(now, needed, states[id_])) for n, now, needed, id_ in found}
 
 
 def of_assets(keys: set[str]) -> set[str]:

@@ -19,7 +19,8 @@ from nundine.store.belonging import SiteRecord, SiteTable
 
 class JobPlan(SiteRecord):
     """`assets` holds keys of assets, `words` words of their names: what it applies to. `edition` counts how
-    often it was put in force, or changed in force."""
+    often it was put in force, or changed in force. `sites`: keys of other sites that it serves too, or
+    "everywhere"."""
 
     number = KeyField(max_length=40)
     title = CharField(max_length=200)
@@ -32,7 +33,10 @@ class JobPlan(SiteRecord):
     divisible = BooleanField(default=False)
     put_back = BooleanField(default=False)
     permit = CharField(max_length=12, default="not needed")
+    permits = JsonField(default=list)
+    isolation = JsonField(default=list)
     description = TextField(default="")
+    sites = JsonField(default=list)
 
     class Meta:
         indexes = ((("site", "number"), True),)
@@ -44,6 +48,7 @@ class PlanTask(SiteTable):
     plan = ForeignKeyField(JobPlan, backref="tasks", on_delete="CASCADE")
     number = KeyField(max_length=20)
     title = CharField(max_length=200)
+    text = TextField(default="")
     hours = DoubleField(constraints=[Check("hours > 0")])
     asset_state = CharField(max_length=8, default="any")
     splittable = BooleanField(default=False)
@@ -51,6 +56,8 @@ class PlanTask(SiteTable):
     after = JsonField(default=list)
     needs = JsonField(default=list)
     tools = JsonField(default=list)
+    outside = JsonField(default=list)
+    checklist = JsonField(default=list)
 
     class Meta:
         indexes = ((("plan", "number"), True),)

@@ -45,9 +45,10 @@ class WorkOrder(SiteRecord):
 
     `sub_kind` is the site's own word under its kind, `crew` or a person is answerable for it, `contact` knows
     more. `cost_account`: what pays for it, where not that of its asset. `correction`: points that a planner
-    added to its priority. `shares`: other assets that bear a part of its cost, each with
-    its percent. `cost_planned`, `cost_actual` (cents) and `charges` (cents by account) are kept when it is
-    closed.
+    added to its priority. `permits`: kinds of permit that it needs, `permit` sums up how far they are;
+    `isolation`: points that are shut off and locked for it. `shares`: other assets that bear a
+    part of its cost, each with its percent. `cost_planned`, `cost_actual` (cents) and `charges` (cents by
+    account) are kept when it is closed.
     """
 
     number = KeyField(max_length=40)
@@ -66,6 +67,8 @@ class WorkOrder(SiteRecord):
     parts_ready = DateField(null=True)
     parts_unknown = BooleanField(default=False)
     permit = CharField(max_length=12, default="not needed")
+    permits = JsonField(default=list)
+    isolation = JsonField(default=list)
     description = TextField(default="")
     hours = DoubleField(default=0.0, index=True)
     planned = BooleanField(default=False)
@@ -96,11 +99,15 @@ class WorkOrder(SiteRecord):
 
 class Task(SiteTable):
     """`reason` says why it was not done; `done_by` holds the keys of those who did it, `hours_by` the
-    hours that each of them spent, where they were told; `ended` is when it was done."""
+    hours that each of them spent, where they were told; `ended` is when it was done. `text` says more than
+    its title. `outside`: people of other firms by contract, how many, and what an hour of one costs.
+    `checklist`: entries as `core.checklist` writes them, `answers` to them by entry, each with who and when.
+    """
 
     work_order = ForeignKeyField(WorkOrder, backref="tasks", on_delete="CASCADE")
     number = KeyField(max_length=20)
     title = CharField(max_length=200)
+    text = TextField(default="")
     hours = DoubleField(constraints=[Check("hours > 0")])
     asset_state = CharField(max_length=8, default="any")
     splittable = BooleanField(default=False)
@@ -112,6 +119,9 @@ class Task(SiteTable):
     done_by = JsonField(null=True)
     hours_by = JsonField(null=True)
     ended = UtcField(null=True)
+    outside = JsonField(default=list)
+    checklist = JsonField(default=list)
+    answers = JsonField(null=True)
 
     class Meta:
         indexes = ((("work_order", "number"), True),)

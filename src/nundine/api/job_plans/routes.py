@@ -18,9 +18,9 @@ def choices(_: Reader, asset: str | None = None) -> list[job_plans.PlanChoice]:
 
 
 @router.get("/plans/{number:path}/copy")
-def the_copy(number: str, _: Reader) -> job_plans.PlanCopy:
-    """What a WO that is made of it says."""
-    return job_plans.copy_for_order(number)
+def the_copy(number: str, _: Reader, of_site: str = "") -> job_plans.PlanCopy:
+    """What a WO that is made of it says; `of_site`: the other site that keeps it for this one too."""
+    return job_plans.copy_from(of_site, number) if of_site else job_plans.copy_for_order(number)
 
 
 @router.get("/plans/{number:path}")

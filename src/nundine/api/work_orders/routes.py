@@ -6,14 +6,17 @@ from fastapi import APIRouter, Response, UploadFile
 
 from nundine.api import schemas
 from nundine.api.attached import given
-from nundine.api.http import DbRoute, Knower, Planner, Reader, waits
+from nundine.api.http import DbRoute, Knower, Permitter, Planner, Reader, waits
 from nundine.services.week.state import load_state
 from nundine.services.work import (
+    answers,
     attachments,
     beside_order,
     closing_orders,
     costs,
     moving,
+    permits,
+    validity,
     work_orders,
 )
 
@@ -55,6 +58,12 @@ def close(form: schemas.OrderClosing, account: Planner) -> moving.Moved:
     return closing_orders.close(account, form.numbers)
 
 
+@router.post("/orders/validity")
+def validity_of(form: schemas.OrderDraft, _: Planner) -> list[validity.Remark]:
+    """What does not hold on the day for which a WO is planned, while it is entered."""
+    return validity.remarks(form.order, form.tasks)
+
+
 @router.get("/orders/{number:path}/costs")
 def the_costs(number: str, _: Reader) -> costs.OrderCosts:
     """Planned and actual, task by task, and which accounts bear it."""
@@ -65,6 +74,24 @@ def the_costs(number: str, _: Reader) -> costs.OrderCosts:
 def beside(number: str, _: Reader) -> beside_order.BesideOrder:
     """The requests behind it, notes, files, and what was done on its asset before."""
     return beside_order.beside_order(number)
+
+
+@router.post("/orders/{number:path}/permits", status_code=204)
+def ask_for_permits(number: str, form: schemas.PermitsAsked, account: Planner) -> None:
+    permits.ask(account, number, form.kinds)
+
+
+@router.post("/orders/{number:path}/permits/{kind}", status_code=204)
+def decide_permit(number: str, kind: str, form: schemas.PermitDecided, account: Permitter) -> None:
+    """Give it for a time, refuse it, or end it."""
+    times = form.valid_from, form.valid_to
+    permits.decide(account, number, kind, form.to, form.revision, *times, form.remark)
+
+
+@router.post("/orders/{number:path}/tasks/{task}/answers")
+def answer(number: str, task: str, form: schemas.Answers, account: Knower) -> list[answers.CheckLine]:
+    """Answer entries of a checklist; gives those out of limits."""
+    return answers.answer(account, number, task, form.answers)
 
 
 @router.post("/orders/{number:path}/notes", status_code=204)

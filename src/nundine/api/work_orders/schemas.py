@@ -6,6 +6,8 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from nundine.api.moments import Moment
+
 Cells = dict[str, str]
 
 
@@ -13,6 +15,31 @@ class OrderForm(BaseModel):
     order: Cells
     tasks: list[Cells] = Field(max_length=400)
     revision: int | None
+
+
+class OrderDraft(BaseModel):
+    """A WO as it is being entered."""
+
+    order: Cells
+    tasks: list[Cells] = Field(max_length=400)
+
+
+class PermitsAsked(BaseModel):
+    kinds: list[str] = Field(max_length=50)
+
+
+class PermitDecided(BaseModel):
+    to: Literal["given", "refused", "ended"]
+    revision: int
+    valid_from: Moment | None = None
+    valid_to: Moment | None = None
+    remark: str = Field(default="", max_length=400)
+
+
+class Answers(BaseModel):
+    """By entry as the checklist has it; an empty answer takes one back."""
+
+    answers: dict[str, str] = Field(max_length=400)
 
 
 class OrderMove(BaseModel):

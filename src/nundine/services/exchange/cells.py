@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, time
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from nundine.core import checklist as checking
 from nundine.core.characters import bad_character, key_fault
 from nundine.core.timeline import in_our_time
 from nundine.formats.bad import BadCell
@@ -129,6 +130,9 @@ def _parts(cell: Any) -> list[str]:
     parts = [p.strip() for p in str(cell).split(";") if p.strip()]
     if not parts:
         raise BadCell("is empty but for signs between")
+    bad = bad_character(str(cell))
+    if bad:
+        raise BadCell(f"holds {bad}, a control character or one that no text may hold; take it out")
     return parts
 
 
@@ -215,6 +219,36 @@ def shares(cell: Any, _: ZoneInfo) -> tuple[tuple[str, float], ...]:
     return tuple(sorted(out))
 
 
+OUTSIDE = re.compile(r"^(.+?)(?:\s+x\s*(\d+))?(?:\s+at\s+(\d+(?:\.\d+)?))?$")
+
+
+def outside(cell: Any, _: ZoneInfo) -> tuple[tuple[str, int, float], ...]:
+    """(contract, people, cost of an hour) of people of other firms."""
+    out = []
+    for part in _parts(cell):
+        found = OUTSIDE.match(part)
+        if not found or not 1 <= int(found[2] or 1) <= MOST_PEOPLE or len(found[1]) > 120:
+            raise BadCell(f"{part!r}: write a contract, people and the cost of an hour: Seilbau Ost x2 at 95")
+        out.append((found[1], int(found[2] or 1), float(found[3] or 0)))
+    return tuple(out)
+
+
+def checklist(cell: Any, _: ZoneInfo) -> tuple[str, ...]:
+    """Entries, each as `core.checklist` writes it; none stands twice."""
+    try:
+        entries = [checking.written(checking.entry(part)) for part in _parts(cell)]
+    except ValueError as bad:
+        raise BadCell(str(bad)) from None
+    if len(set(entries)) < len(entries):
+        raise BadCell("an entry of the checklist stands twice")
+    return tuple(entries)
+
+
+def lines(cell: Any, _: ZoneInfo) -> tuple[str, ...]:
+    """Texts in their order."""
+    return tuple(dict.fromkeys(_parts(cell)))
+
+
 def names(cell: Any, _: ZoneInfo) -> tuple[str, ...]:
     return tuple(sorted(_parts(cell)))
 
@@ -243,6 +277,8 @@ def _part(name: str, v: Any) -> str:
         return f"{v[0]}:{v[1].isoformat()}" if v[1] else str(v[0])
     if name == "shares":
         return f"{v[0]}:{v[1]!r}"
+    if name == "outside":
+        return f"{v[0]} x{v[1]}" + (f" at {v[2]!r}" if v[2] else "")
     if name == "after":
         return f"{v[0]}+{v[1]!r}" if v[1] else str(v[0])
     if name == "needs":

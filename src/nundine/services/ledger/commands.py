@@ -222,7 +222,8 @@ def _stored(week: Week | None, changes: list[Change]) -> list[Change]:
         group = grouped.get(noun.name, ())
         noun.write({tuple(c.key): noun.decoded(c.after) for c in group if c.after is not None})
     followed = [
-        Change("work order", [number], *states, derived=True) for number, states in _followed(grouped)
+        Change("work order", [number], *states, derived=True)
+        for number, states in (*_followed(grouped), *_permits_followed(grouped))
     ]
     if followed:
         order = NOUNS["work order"]
@@ -255,6 +256,16 @@ def _followed(grouped: dict[str, list[Change]]) -> list[tuple[str, States]]:
     said = {c.key[0] for c in grouped.get("work order", ()) if "state" in (c.after or {})}
     found = derived.states_of_orders(reported - said)
     return [(number, ({"state": old}, {"state": new})) for number, (old, new) in found.items() if old != new]
+
+
+def _permits_followed(grouped: dict[str, list[Change]]) -> list[tuple[str, States]]:
+    """WOs that wait for their permits, or do no more: how far they were said to be before, and after."""
+    touched = {c.key[0] for c in grouped.get("permit", ())}
+    touched |= {
+        c.key[0] for c in grouped.get("work order", ()) if (c.after or {}).keys() & {"permits", "permit"}
+    }
+    found = derived.states_of_permits(touched)
+    return [(n, ({"permit": old}, {"permit": new})) for n, (old, new) in found.items() if old != new]
 
 
 def _derive(grouped: dict[str, list[Change]]) -> None:

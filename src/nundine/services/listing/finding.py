@@ -24,6 +24,7 @@ class LookedIn:
 
 LOOKED_IN = (
     LookedIn("work orders", ("number", "title"), "asset"),
+    LookedIn("all tasks", ("key", "title", "text"), "order"),
     LookedIn("requests", ("number", "title"), "asset"),
     LookedIn("job plans", ("number", "title"), "kind"),
     LookedIn("people", ("person", "name"), "crew"),

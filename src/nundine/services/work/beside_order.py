@@ -10,6 +10,7 @@ from peewee import fn
 from nundine.services.errors import NotFound
 from nundine.services.work.attachments import AttachedFile, attach, attached
 from nundine.services.work.notes import NoteLine, add_note, notes_of
+from nundine.services.work.permits import PermitLine, permits_of
 from nundine.store.account import Account
 from nundine.store.beside import Printing
 from nundine.store.request import WorkRequest
@@ -47,6 +48,7 @@ class BesideOrder:
     earlier: list[EarlierOrder]
     printed: datetime | None
     """When a sheet of it was laid out last."""
+    permits: list[PermitLine]
 
 
 def beside_order(number: str) -> BesideOrder:
@@ -60,6 +62,7 @@ def beside_order(number: str) -> BesideOrder:
         attached(NOUN, number),
         _earlier(order),
         Printing.select(fn.MAX(Printing.at)).where(of_it).scalar(),
+        permits_of(order),
     )
 
 

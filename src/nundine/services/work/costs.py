@@ -7,11 +7,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from nundine.core.cost import labour, labour_of_people, shared_out
+from nundine.core.cost import labour, labour_of_people, of_outside, overtime, shared_out
 from nundine.services.errors import NotFound
 from nundine.store.asset import Asset
+from nundine.store.roster import OvertimeOffer as Offer
 from nundine.store.roster import Person, PersonCraft
 from nundine.store.site import Craft, site
+from nundine.store.week import Placement, Seat
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
 
 NO_ACCOUNT = ""
@@ -19,12 +21,16 @@ NO_ACCOUNT = ""
 
 @dataclass(frozen=True)
 class TaskCost:
-    """Cents that a task costs as planned, and as its people's hours were reported; None before that."""
+    """Cents that a task costs as planned, and as its people's hours were reported; None before that. Of what
+    is planned `overtime` is what hours of overtime cost more, by where it stands in a week, and `outside`
+    what people of other firms cost."""
 
     task: str
     title: str
     planned: int
     actual: int | None
+    overtime: int
+    outside: int
 
 
 @dataclass(frozen=True)
@@ -49,6 +55,8 @@ class OrderCosts:
     actual: int | None
     charges: list[Charge]
     final: bool
+    overtime: int
+    outside: int
 
 
 def costs(number: str) -> OrderCosts:
@@ -87,7 +95,9 @@ def _costs(
         charges = [Charge(account, amount) for account, amount in o["charges"]]
     else:
         charges = _charges(o, planned if actual is None else actual, accounts)
-    return OrderCosts(o["number"], o["title"], o["state"], currency, tasks, planned, actual, charges, final)
+    of_it = o["number"], o["title"], o["state"], currency, tasks
+    apart = sum(t.overtime for t in tasks), sum(t.outside for t in tasks)
+    return OrderCosts(*of_it, planned, actual, charges, final, *apart)
 
 
 def _charges(o: dict[str, Any], total: int, accounts: Mapping[str, str | None]) -> list[Charge]:
@@ -111,15 +121,39 @@ def _tasks(orders: list[int]) -> dict[int, list[TaskCost]]:
     needs = CrewNeed.select(CrewNeed.task, Craft.key, CrewNeed.people).join(Craft)
     for task, craft, people in needs.where(CrewNeed.task.in_([t["id"] for t in tasks] or [0])).tuples():
         seats[task].append((craft, people))
+    dearer = {c.key: c.overtime_rate for c in Craft.select() if c.overtime_rate is not None}
+    late = _overtime_hours([t["id"] for t in tasks]) if dearer else defaultdict(dict)
     craft_of = _main_crafts() if any(t["hours_by"] for t in tasks) else {}
     out: dict[int, list[TaskCost]] = defaultdict(list)
     for t in tasks:
         its, actual = seats[t["id"]], None
+        more = overtime(late[t["id"]], rates, dearer)
+        outside = of_outside(t["hours"], t["outside"])
         if t["hours_by"]:
             actual = labour_of_people(t["hours_by"], craft_of, its, rates)
         elif t["hours_spent"] > 0:
             actual = labour(t["hours_spent"], its, rates)
-        out[t["work_order"]].append(TaskCost(t["number"], t["title"], labour(t["hours"], its, rates), actual))
+        if actual is not None:
+            actual += more + of_outside(t["hours_spent"] or t["hours"], t["outside"])
+        planned = labour(t["hours"], its, rates) + more + outside
+        out[t["work_order"]].append(TaskCost(t["number"], t["title"], planned, actual, more, outside))
+    return out
+
+
+def _overtime_hours(tasks: list[int]) -> dict[int, dict[str, float]]:
+    """Hours by craft that people of these tasks work in overtime, by where the tasks stand in weeks."""
+    rows = (
+        Seat.select(Placement.task, Craft.key, Placement.start, Placement.end, Offer.start, Offer.end)
+        .join(Placement)
+        .join_from(Seat, Craft)
+        .join_from(Seat, Offer, on=Offer.person == Seat.person)
+        .where(
+            Placement.task.in_(tasks or [0]) & (Offer.start < Placement.end) & (Offer.end > Placement.start)
+        )
+    )
+    out: dict[int, dict[str, float]] = defaultdict(lambda: defaultdict(float))
+    for task, craft, start, end, first, last in rows.tuples():
+        out[task][craft] += (min(end, last) - max(start, first)).total_seconds() / 3600
     return out
 
 

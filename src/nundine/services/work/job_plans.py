@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from peewee import fn
@@ -33,18 +34,21 @@ from nundine.services.work.plan_estimates import Estimate, PlanUse, uses_of
 from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.base import db
+from nundine.store.belonging import at_site, key_here
 from nundine.store.job_plan import JobPlan, PlanTask
-from nundine.store.site import site
+from nundine.store.permit import PermitKind
+from nundine.store.site import Craft, Site, Tool, site
 from nundine.store.work_order import WorkOrder
 
-OWN = "JP-"
-OF_ORDER = ("title", "kind", "divisible", "put_back", "permit", "description")
+OWN, EVERYWHERE = "JP-", "everywhere"
+OF_ORDER = ("title", "kind", "divisible", "put_back", "permit", "permits", "isolation", "description")
 """Cells that a plan and a WO share."""
 
 
 @dataclass(frozen=True)
 class PlanChoice:
-    """A plan in force, as a WO's form offers it; `hours`: those of its tasks, elapsed."""
+    """A plan in force, as a WO's form offers it; `hours`: those of its tasks, elapsed. `site`: the key of the
+    other site that keeps it, empty for one of this."""
 
     number: str
     title: str
@@ -54,6 +58,7 @@ class PlanChoice:
     tasks: int
     hours: float
     valid_from: date | None
+    site: str = ""
 
 
 @dataclass(frozen=True)
@@ -104,14 +109,35 @@ def document(number: str) -> PlanDocument:
 
 
 def choices(asset: str | None) -> list[PlanChoice]:
-    """Plans in force: those that apply to the asset first, each group by title."""
+    """Plans in force: those that apply to the asset first, each group by title; last those that other sites
+    keep for this one too."""
     line, name = _line(asset)
+    own = sorted(_in_force(line, name), key=lambda c: not c.applies)
+    return [*own, *(c for one in _other_sites() for c in _served_by(one, name))]
+
+
+def _other_sites() -> list[Site]:
+    return list(Site.select().where(Site.id != site().id).order_by(Site.id))
+
+
+def _served_by(other: Site, name: str) -> list[PlanChoice]:
+    """Plans of another site that serve this one; they apply by words of the asset's name alone, for its own
+    assets are not known here."""
+    here = key_here()
+    with at_site(other.id):
+        serving = {p.number for p in JobPlan.select() if {here, EVERYWHERE} & set(p.sites)}
+        found = [c for c in _in_force([name] if name else [], name) if c.number in serving]
+        return [replace(c, site=other.key) for c in found]
+
+
+def _in_force(line: list[str], name: str) -> list[PlanChoice]:
+    """Plans of the present site by title, and whether each applies to an asset."""
     sums = PlanTask.select(PlanTask.plan, fn.COUNT(PlanTask.id), fn.SUM(PlanTask.hours)).group_by(
         PlanTask.plan
     )
     of_plan = {plan: (count, hours) for plan, count, hours in sums.tuples()}
     rows = JobPlan.select().where(JobPlan.state == "in force").order_by(JobPlan.title, JobPlan.number)
-    out = [
+    return [
         PlanChoice(
             p.number,
             p.title,
@@ -123,7 +149,6 @@ def choices(asset: str | None) -> list[PlanChoice]:
         )
         for p in rows
     ]
-    return sorted(out, key=lambda c: not c.applies)
 
 
 def _line(asset: str | None) -> tuple[list[str], str]:
@@ -137,6 +162,31 @@ def _line(asset: str | None) -> tuple[list[str], str]:
         line.append(by_id[at][0])
         at = by_id[at][1]
     return line, name
+
+
+def copy_from(other: str, number: str) -> PlanCopy:
+    """What a WO says that is made of a plan which another site keeps for this one too; without the crafts,
+    tools and permits that are not known here. Raises NotFound, Refused."""
+    here, found = key_here(), Site.get_or_none(Site.key == other)
+    if found is None or found.id == site().id:
+        raise NotFound(NOUN, f"There is no job plan {number[:40]} of {other[:40]}.")
+    with at_site(found.id):
+        one = JobPlan.get_or_none(JobPlan.number == number)
+        if one is None or not {here, EVERYWHERE} & set(one.sites):
+            raise NotFound(NOUN, f"There is no job plan {number[:40]} of {other[:40]}.")
+        copied = copy_for_order(number)
+    order = {k: v for k, v in copied.order.items() if k not in ("plan", "plan_edition")}
+    order["permits"] = _known(order["permits"], PermitKind)
+    tasks = [
+        {**t, "needs": _known(t["needs"], Craft), "tools": _known(t["tools"], Tool)} for t in copied.tasks
+    ]
+    return PlanCopy(order, tasks)
+
+
+def _known(cell: str, table: Any) -> str:
+    """A cell without what begins with a key that the table does not hold here."""
+    keys = set(table.select(table.key).scalars())
+    return "; ".join(p for p in (part.strip() for part in cell.split(";")) if p and p.split()[0] in keys)
 
 
 def copy_for_order(number: str) -> PlanCopy:

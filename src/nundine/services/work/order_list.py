@@ -34,6 +34,8 @@ def work_orders(around: Around) -> Listing:
         Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False),
         Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=110, weight=4,
         choices=areas),
+        Column("planning_team", "Planning team", "text", Area.planning_team, ("asset", "area"),
+               group=True, width=110, shown=False),
         Column("kind", "Kind", "choice", WorkOrder.kind, group=True, width=104, weight=2,
         choices=words(*KINDS)),
         Column("state", "State", "choice", WorkOrder.state, group=True, width=100, weight=1,

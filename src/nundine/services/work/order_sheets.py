@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, Literal
 
+from nundine.core.checklist import Entry, entry, limits_in_words
 from nundine.core.week.problem import Placement
 from nundine.formats.order_sheets import OrderSheet, TaskLine, order_sheets_pdf
 from nundine.services.background.run_kinds import background
@@ -71,7 +72,11 @@ def sheets_pdf(
             notes.append("with " + ", ".join(task["tools"]))
         crew = "; ".join(_need(need, crafts) for need in task["needs"])
         when = "; ".join(_when(p, people, state) for p in its) or "not placed in this week"
-        return TaskLine(task["task"], task["title"], task["hours"], crew, when, notes)
+        if task["text"]:
+            notes.append(task["text"])
+        crew = "; ".join([crew] * bool(crew) + [f"{n} of {contract}" for contract, n, _ in task["outside"]])
+        checks = [_to_check(entry(line)) for line in task["checklist"]]
+        return TaskLine(task["task"], task["title"], task["hours"], crew, when, notes, checks)
 
     def sheet(number: str) -> OrderSheet:
         order = orders[number]
@@ -130,6 +135,16 @@ FACTS = {
     "cost_account": "Cost account",
     "plan": "Job plan",
 }
+
+
+def _to_check(one: Entry) -> tuple[str, str]:
+    """What is checked, and room for its answer."""
+    limits = limits_in_words(one)
+    if one.answer == "choice":
+        return one.what, "   ".join(f"☐ {c}" for c in one.choices)
+    if one.answer == "number":
+        return one.what, f"______ {one.unit}" + (f"  ({limits})" if limits else "")
+    return one.what, "☐" if one.answer == "tick" else "______________________"
 
 
 def _told(value: Any, state: WeekState) -> str:

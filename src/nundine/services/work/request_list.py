@@ -32,6 +32,8 @@ def requests(around: Around) -> Listing:
         Column("place", "Place", "text", R.place, find=True, group=True, width=110, shown=False),
         Column("area", "Area", "choice", Area.key, group=True, width=96, weight=4, shown=False,
                choices=areas),
+        Column("planning_team", "Planning team", "text", Area.planning_team, group=True, width=110,
+               shown=False),
         Column("urgency", "Urgency", "choice", R.urgency, group=True, width=90, weight=2,
                choices=words(*URGENCIES)),
         Column("state", "State", "choice", R.state, group=True, width=92, weight=1,

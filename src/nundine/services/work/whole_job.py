@@ -21,6 +21,7 @@ from nundine.services.exchange.foreign.marks import MarkLine, changes_of
 from nundine.services.people.names import people_names
 from nundine.services.week.overview import conflict_of
 from nundine.services.week.state import WeekState
+from nundine.services.work.answers import CheckLine, check_lines
 from nundine.services.work.backlog import Gates, JobRow, hours_by_craft
 from nundine.services.work.gates import ShutGate, facts_of, shut_gates, why_not_placed
 from nundine.services.work.weeks_before import LeftOver, history_of
@@ -50,6 +51,15 @@ class After:
 
 
 @dataclass(frozen=True)
+class Outside:
+    """People of another firm, by contract; `rate`: what an hour of one costs."""
+
+    contract: str
+    people: int
+    rate: float
+
+
+@dataclass(frozen=True)
 class TaskRow:
     """`hours`, `hours_spent`, `hours_left` are elapsed hours."""
 
@@ -64,6 +74,9 @@ class TaskRow:
     after: list[After]
     needs: list[Need]
     tools: list[str]
+    text: str
+    outside: list[Outside]
+    checklist: list[CheckLine]
 
 
 @dataclass(frozen=True)
@@ -120,6 +133,7 @@ class WholeJob(JobRow):
     contact: str
     cost_account: str | None
     plan: str | None
+    isolation: list[str]
 
 
 def whole_job(state: WeekState, number: str) -> WholeJob:
@@ -161,6 +175,7 @@ def whole_job(state: WeekState, number: str) -> WholeJob:
         **{name: found[name] for name in ("sub_kind", "department", "crew", "contact")},
         cost_account=found["cost_account"] or found["asset_account"],
         plan=found["plan_number"],
+        isolation=found["isolation"],
     )
 
 
@@ -243,6 +258,9 @@ def _tasks(order: int) -> list[TaskRow]:
                 for n in needs[t["id"]]
             ],
             tools=[x["name"] for x in tools[t["id"]]],
+            text=t["text"],
+            outside=[Outside(*o) for o in t["outside"]],
+            checklist=check_lines(t["checklist"], t["answers"]),
         )
         for t in tasks
     ]

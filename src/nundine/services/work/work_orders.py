@@ -27,9 +27,11 @@ from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.belonging import SiteTable
+from nundine.store.job_plan import PlanTask
+from nundine.store.permit import PermitKind
 from nundine.store.placement import placed_in
 from nundine.store.roster import Person, PersonCertificate
-from nundine.store.site import Area, Craft, site
+from nundine.store.site import Area, Craft, Tool, site
 from nundine.store.week import Placement
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
 
@@ -56,6 +58,22 @@ class CraftChoice:
 
 
 @dataclass(frozen=True)
+class NamedChoice:
+    """A key that cells hold, and the name that is shown for it."""
+
+    key: str
+    name: str
+
+
+@dataclass(frozen=True)
+class Contract:
+    """A contract with people from outside, and what an hour of one cost when it was used last."""
+
+    name: str
+    rate: float
+
+
+@dataclass(frozen=True)
 class OrderChoices:
     """What the forms offer."""
 
@@ -68,6 +86,9 @@ class OrderChoices:
     contacts: list[str]
     cost_accounts: list[str]
     currency: str
+    tools: list[NamedChoice]
+    permits: list[NamedChoice]
+    contracts: list[Contract]
 
 
 @dataclass(frozen=True)
@@ -102,7 +123,21 @@ def choices() -> OrderChoices:
         _used(WorkOrder, WorkOrder.contact),
         sorted({*_used(WorkOrder, WorkOrder.cost_account), *_used(Asset, Asset.cost_account)}),
         str(site().settings.get("currency", "")),
+        [NamedChoice(t.key, t.name) for t in Tool.select().order_by(Tool.vehicle, Tool.name)],
+        [NamedChoice(k.key, k.name) for k in PermitKind.select().order_by(PermitKind.name)],
+        _contracts(),
     )
+
+
+def _contracts() -> list[Contract]:
+    """Those that tasks name, by name."""
+    rates: dict[str, float] = {}
+    for table in (PlanTask, Task):
+        rows = table.select(table.outside).where(table.outside != "[]").order_by(table.id.desc())
+        for (outside,) in rows.limit(MOST_USED).tuples():
+            for name, _, rate in outside:
+                rates.setdefault(name, rate)
+    return [Contract(name, rate) for name, rate in sorted(rates.items())]
 
 
 def _used(table: type[SiteTable], field: Any) -> list[str]:

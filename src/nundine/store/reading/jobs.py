@@ -13,6 +13,7 @@ from nundine.core.timeline import at_local, week_interval
 from nundine.core.week import problem as core
 from nundine.store.asset import Asset
 from nundine.store.gates import offered
+from nundine.store.permit import Permit
 from nundine.store.reading.rows import grouped, keys_of
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
@@ -73,6 +74,8 @@ def load_jobs(
     after = grouped(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts(), "task")
     tools = grouped(TaskTool.select().where(TaskTool.task.in_(ids)).dicts(), "task")
     crafts, tool_names, areas = keys_of(Craft), keys_of(Tool), keys_of(Area)
+    given = (Permit.state == "given") & Permit.work_order.in_(chosen or [0])
+    permits = grouped(Permit.select().where(given).dicts(), "work_order")
     used = {w["asset"] for w in orders} or {0}
     assets = {
         a["id"]: a for a in Asset.select(Asset.id, Asset.key, Asset.area).where(Asset.id.in_(used)).dicts()
@@ -106,8 +109,11 @@ def load_jobs(
         )
         if not steps:
             continue
+        valid = permits[w["id"]]
         parts = at_local(w["parts_ready"], time(0), zone) if w["parts_ready"] else None
         starts = [m for m in (local(w["earliest"], zone), parts) if m is not None and m > span.start]
+        starts += [m for v in valid if (m := local(v["valid_from"], zone)) and m > span.start]
+        ends = [local(w["latest"], zone), *(local(v["valid_to"], zone) for v in valid)]
         asset = assets[w["asset"]]
         out = (
             None
@@ -125,7 +131,7 @@ def load_jobs(
                 w["divisible"],
                 max(starts, default=None),
                 local(w["due"], zone),
-                local(w["latest"], zone),
+                min((m for m in ends if m is not None), default=None),
                 core.BY_TASK if w["put_back"] else core.WHOLE,
                 local(out, zone) if out and out < span.start else None,
             )

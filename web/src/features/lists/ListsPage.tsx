@@ -22,6 +22,7 @@ import { PrintOrders } from "../orders/PrintOrders";
 /** What a row of a list is called, the noun of its history, and the order in which the list begins. */
 const LISTS: Record<string, { noun: string; history?: string; sort: Sort[]; byWeek?: boolean }> = {
   "work orders": { noun: "WO", history: "work order", sort: [{ column: "number", down: true }] },
+  "all tasks": { noun: "task", sort: [{ column: "key", down: true }] },
   assets: { noun: "asset", history: "asset", sort: [{ column: "asset", down: false }] },
   windows: { noun: "window", sort: [{ column: "start", down: false }] },
   tasks: {

@@ -11,6 +11,8 @@ from nundine.services.exchange.kinds import (
     job_plans,
     overtime,
     people,
+    permit_kinds,
+    permits,
     plan_tasks,
     requests,
     rosters,
@@ -37,10 +39,12 @@ KINDS: dict[str, Kind] = {
         rosters,
         absences,
         overtime,
+        permit_kinds,
         job_plans,
         plan_tasks,
         work_orders,
         tasks,
+        permits,
         requests,
     )
 }

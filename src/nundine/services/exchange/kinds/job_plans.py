@@ -6,20 +6,24 @@ from collections.abc import Iterator
 
 from nundine.core.lifecycle import PLAN_STATES
 from nundine.core.priority import KINDS as WORK_KINDS
-from nundine.services.exchange.cells import day, names, one_of, text, whole, yes_no
+from nundine.services.exchange.cells import day, lines, names, one_of, text, whole, yes_no
 from nundine.services.exchange.kinds.kind import KEY, Column, Fault, Kind, Known
+from nundine.services.exchange.kinds.work_orders import unknown_permits
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import PERMITS
+
+LISTS = ("assets", "permits", "isolation", "sites")
 
 
 def _check(row: Row, known: Known) -> Iterator[Fault]:
     for asset in row["assets"]:
         if asset not in known["assets"]:
             yield "assets", f"asset {asset!r} is unknown"
+    yield from unknown_permits(row, known)
 
 
 def _complete(rows: list[Row]) -> list[Row]:
-    return [{**r, "assets": tuple(r["assets"])} for r in rows]
+    return [{**r, **{name: tuple(r[name]) for name in LISTS}} for r in rows]
 
 
 KIND = Kind(
@@ -37,10 +41,13 @@ KIND = Kind(
         Column("divisible", yes_no, False, example="no"),
         Column("put_back", yes_no, False, example="no"),
         Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
+        Column("permits", names, ()),
+        Column("isolation", lines, ()),
         Column("description", text(4000), ""),
+        Column("sites", names, ()),
     ),
     "job plan",
-    names=("assets",),
+    names=("assets", "permit_kinds"),
     check=_check,
     complete=_complete,
 )

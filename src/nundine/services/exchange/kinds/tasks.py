@@ -3,18 +3,42 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
 from nundine.core.work import in_order
-from nundine.services.exchange.cells import follows, key, names, needs, number, one_of, text, yes_no
+from nundine.services.exchange.cells import (
+    checklist,
+    follows,
+    key,
+    names,
+    needs,
+    number,
+    one_of,
+    outside,
+    text,
+    yes_no,
+)
 from nundine.services.exchange.kinds.kind import KEY, CheckAll, Column, Fault, Given, Kind, Known, Standing
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import TASK_STATES
 
+LISTS = ("outside", "checklist")
+
+
+def as_read(lists: tuple[str, ...]) -> Callable[[list[Row]], list[Row]]:
+    """Rows with their lists as a file's cells are read."""
+
+    def whole(value: object) -> object:
+        return tuple(whole(v) for v in value) if isinstance(value, list | tuple) else value
+
+    return lambda rows: [{**r, **{name: whole(r[name]) for name in lists}} for r in rows]
+
 
 def check(row: Row, known: Known) -> Iterator[Fault]:
+    if not row["needs"] and not row["outside"]:
+        yield "needs", "is empty, and nobody from outside does it"
     for craft, *_ in row["needs"]:
         if craft not in known["crafts"]:
             yield "needs", f"craft {craft!r} is unknown"
@@ -66,13 +90,16 @@ KIND = Kind(
         Column("number", KEY, refers="work_orders", example="WO-1042"),
         Column("task", key(20, ";+/"), example="10"),
         Column("title", text(200), example="Exchange bearing"),
+        Column("text", text(4000), ""),
         Column("hours", number(0.01, 2000), example="2.5"),
         Column("asset_state", one_of("stopped", "running", "any"), "any", example="stopped"),
         Column("after", follows, ()),
         Column("splittable", yes_no, False, example="no"),
         Column("min_portion", number(0.25, 24), 1.0, example="1"),
-        Column("needs", needs, example="mech x2 level 2"),
+        Column("needs", needs, (), example="mech x2 level 2"),
         Column("tools", names, ()),
+        Column("outside", outside, ()),
+        Column("checklist", checklist, ()),
         Column("state", one_of(*TASK_STATES), "to do"),
     ),
     "task",
@@ -80,4 +107,5 @@ KIND = Kind(
     looks_at=("tasks",),
     check=check,
     check_all=check_order("tasks", "number"),
+    complete=as_read(LISTS),
 )

@@ -6,10 +6,28 @@ from collections.abc import Iterator
 
 from nundine.core.priority import KINDS as WORK_KINDS
 from nundine.core.priority import MOST_CORRECTION
-from nundine.services.exchange.cells import day, moment, number, one_of, shares, text, whole, yes_no
+from nundine.services.exchange.cells import (
+    day,
+    lines,
+    moment,
+    names,
+    number,
+    one_of,
+    shares,
+    text,
+    whole,
+    yes_no,
+)
 from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Fault, Kind, Known
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import PERMITS, STATES
+
+
+def unknown_permits(row: Row, known: Known) -> Iterator[Fault]:
+    """Kinds of permit that the site does not have."""
+    for kind in row["permits"]:
+        if kind not in known["permit_kinds"]:
+            yield "permits", f"permit {kind!r} is unknown"
 
 
 def _check(row: Row, known: Known) -> Iterator[Fault]:
@@ -18,10 +36,19 @@ def _check(row: Row, known: Known) -> Iterator[Fault]:
             yield "shares", f"asset {asset!r} is unknown"
         elif asset == row["asset"]:
             yield "shares", f"{asset} is the WO's own asset, which bears what the others leave"
+    yield from unknown_permits(row, known)
 
 
 def _complete(rows: list[Row]) -> list[Row]:
-    return [{**r, "shares": tuple((a, float(p)) for a, p in r["shares"])} for r in rows]
+    return [
+        {
+            **r,
+            "shares": tuple((a, float(p)) for a, p in r["shares"]),
+            "permits": tuple(r["permits"]),
+            "isolation": tuple(r["isolation"]),
+        }
+        for r in rows
+    ]
 
 
 KIND = Kind(
@@ -43,6 +70,8 @@ KIND = Kind(
         Column("parts_ready", day, None),
         Column("parts_unknown", yes_no, False, example="no"),
         Column("permit", one_of(*PERMITS), "not needed", example="not needed"),
+        Column("permits", names, ()),
+        Column("isolation", lines, ()),
         Column("description", text(4000), ""),
         Column("sub_kind", text(40), ""),
         Column("department", text(60), ""),
@@ -55,7 +84,7 @@ KIND = Kind(
         Column("plan_edition", whole(1, 9999), None),
     ),
     "work order",
-    names=("assets",),
+    names=("assets", "permit_kinds"),
     check=_check,
     complete=_complete,
 )
