@@ -61,6 +61,8 @@ NEEDS = {
     ("POST", WEEKS + "/order-sheets"): {"read"},
     ("POST", WEEKS + "/reopening"): {"reopen"},
     ("PUT", "/api/setup"): {"manage"},
+    ("POST", "/api/setup/registers/{name}"): {"manage"},
+    ("POST", "/api/setup/registers/{name}/removal"): {"manage"},
     ("GET", "/api/runs"): {"manage"},
     ("POST", "/api/runs/periodic/{kind}"): {"manage"},
     ("POST", "/api/runs/{run}/stop"): {"read"},

@@ -137,3 +137,15 @@ class LookForm(BaseModel):
     decimals: Literal[".", ","] = "."
     days: Literal["named", "dotted", "iso"] = "named"
     weeks: Literal["iso", "short", "slashed"] = "iso"
+
+
+class RegisterRowForm(BaseModel):
+    """A row as text cells by column; `revision` None makes it."""
+
+    cells: dict[str, str]
+    revision: int | None
+
+
+class RegisterRemoval(BaseModel):
+    key: str = Field(max_length=60)
+    revision: int

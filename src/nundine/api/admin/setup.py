@@ -9,6 +9,7 @@ from fastapi import APIRouter
 from nundine.api import schemas
 from nundine.api.http import DbRoute, Manager, Reader
 from nundine.services.admin import setup
+from nundine.services.exchange import registers
 
 router = APIRouter(prefix="/api/setup", tags=["set-up"], route_class=DbRoute)
 
@@ -39,3 +40,27 @@ def store(form: schemas.ParametersForm, account: Manager) -> schemas.Parameters:
         form.revision,
     )
     return _shape()
+
+
+@router.get("/registers")
+def register_names(_: Reader) -> dict[str, str]:
+    """Small lists that are kept by hand, by name with what they are called."""
+    return registers.REGISTERS
+
+
+@router.get("/registers/{name}")
+def the_register(name: str, _: Reader) -> registers.Register:
+    return registers.register(name)
+
+
+@router.post("/registers/{name}", response_model=registers.Register)
+def save_row(name: str, form: schemas.RegisterRowForm, account: Manager) -> registers.Register:
+    """Make a row, or change it; gives all as they are then."""
+    registers.save(account, name, form.cells, form.revision)
+    return registers.register(name)
+
+
+@router.post("/registers/{name}/removal", response_model=registers.Register)
+def remove_row(name: str, form: schemas.RegisterRemoval, account: Manager) -> registers.Register:
+    registers.remove(account, name, form.key, form.revision)
+    return registers.register(name)

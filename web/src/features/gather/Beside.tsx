@@ -8,6 +8,7 @@ import { SayIt } from "../../kit/SayIt";
 import { useRefusal } from "../../kit/useRefusal";
 import { clock, dayName, hours, localDay } from "../../kit/words";
 import { useWeek } from "../week/context";
+import { Permits } from "./Permits";
 
 /** What stands beside a job: who asked for it, what was said of it, its files, what was done on its asset before. */
 export function Beside({ number }: { number: string }) {
@@ -21,7 +22,7 @@ export function Beside({ number }: { number: string }) {
   });
   if (found.error) return <p className="brick">{found.error.message}</p>;
   if (!found.data) return null;
-  const { requests, notes, files, earlier, printed } = found.data;
+  const { requests, notes, files, earlier, printed, permits } = found.data;
   const knows = can("plan") || can("report") || can("edit");
   const after = () => client.invalidateQueries({ queryKey: key });
   const say = async (text: string) => {
@@ -38,6 +39,7 @@ export function Beside({ number }: { number: string }) {
   };
   return (
     <>
+      <Permits number={number} permits={permits} />
       {requests.length > 0 && (
         <section aria-label="Asked for by">
           <h2>Asked for by</h2>

@@ -21,6 +21,13 @@ export function Costs({ number }: { number: string }) {
           <span className="soft small"> ({money(actual - planned, "")} against the plan)</span>
         )}
       </p>
+      {(found.outside > 0 || found.overtime > 0) && (
+        <p className="small soft">
+          own {money(planned - found.outside, "")}
+          {found.overtime > 0 && `, of it ${money(found.overtime, "")} for overtime`}
+          {found.outside > 0 && `, outside ${money(found.outside, "")}`}
+        </p>
+      )}
       {found.charges.map((c) => (
         <p key={c.account} className="small soft">
           {c.account || "no account"}: {money(c.amount, "")}

@@ -11,6 +11,7 @@ import { GiveNow } from "../give/GiveNow";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
 import { Beside } from "./Beside";
+import { Checks } from "./Checks";
 import { Costs } from "./Costs";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
@@ -194,12 +195,27 @@ export function JobPanel({ number }: { number: string }) {
                 ` · after ${t.after.map((a) => a.task + (a.lag ? ` + ${a.lag} h` : "")).join(", ")}`}
               {t.splittable && " · may be split"}
               {t.tools.length > 0 && ` · ${t.tools.join(", ")}`}
+              {t.outside.map((o) => ` · ${o.people} of ${o.contract}`).join("")}
               {t.state !== "to do" && ` · ${t.state}`}
               {t.state === "under way" &&
                 ` · ${hours(t.hours_spent)} spent${t.hours_left ? `, ${hours(t.hours_left)} left` : ""}`}
             </p>
+            {t.text && (
+              <details className="small">
+                <summary>¶ How it is done</summary>
+                <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
+                  {t.text}
+                </p>
+              </details>
+            )}
+            <Checks job={j} task={t.number} lines={t.checklist} />
           </div>
         ))}
+        {j.isolation.length > 0 && (
+          <p className="small" style={{ marginTop: 6 }}>
+            <span className="soft">Shut off and locked:</span> {j.isolation.join(" · ")}
+          </p>
+        )}
       </section>
       <Costs number={number} />
       <Beside key={`beside ${number}`} number={number} />

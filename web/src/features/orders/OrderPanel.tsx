@@ -11,8 +11,10 @@ import { useWeek } from "../week/context";
 import { FromPlan } from "../plans/FromPlan";
 import { PlanOfIt } from "../plans/PlanOfIt";
 import { AssetTree } from "./AssetTree";
+import { DoesNotHold } from "./DoesNotHold";
 import { FormEnd } from "./FormEnd";
 import { MoreOfIt } from "./MoreOfIt";
+import { SafetyOfIt } from "./SafetyOfIt";
 import { TASK, TaskRows } from "./TaskRows";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
 import { useWorkForm } from "./workForm";
@@ -233,13 +235,15 @@ function Form({ number, start, moves, close, duplicate, begun, placed }: FormPro
             change={(v) => set("kind", v)}
             options={WORK_KINDS}
           />
-          <Choice
-            label="Permit"
-            width={130}
-            value={order.permit || "not needed"}
-            change={(v) => set("permit", v)}
-            options={["not needed", "waiting", "granted"]}
-          />
+          {!order.permits && (
+            <Choice
+              label="Permit"
+              width={130}
+              value={order.permit || "not needed"}
+              change={(v) => set("permit", v)}
+              options={["not needed", "waiting", "granted"]}
+            />
+          )}
         </div>
         <FromPlan
           order={order}
@@ -296,6 +300,8 @@ function Form({ number, start, moves, close, duplicate, begun, placed }: FormPro
           wrong={wrong?.field ?? ""}
           fixed={number === null ? undefined : whyFixed(tasks, placed)}
         />
+        <DoesNotHold order={order} tasks={tasks} />
+        <SafetyOfIt order={order} set={set} wrong={wrong?.field ?? ""} />
         <MoreOfIt order={order} set={set} wrong={wrong?.field ?? ""} />
         <FormEnd form={form} send={number ? "Save" : "Make the WO"} leave={() => close()} />
       </form>

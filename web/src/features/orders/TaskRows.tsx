@@ -9,6 +9,7 @@ import { beforeCell, beforeOf, needsCell, needsOf, NO_NEED, type Need } from "./
 import { Network } from "./Network";
 import { costOf, networkOf, peopleOf, workOf } from "./network";
 import { doubled, insertedAfter, moved, renumbered } from "./taskOrder";
+import { TaskMore } from "./TaskMore";
 import { useChoices, type Cells } from "./useOrders";
 
 export const TASK: Cells = {
@@ -234,6 +235,7 @@ function OneTask({ task: t, others, set, wrong, takeOff, first, focus, fixed, pu
         wrong={wrong === "needs"}
         setHours={(v) => set("hours", v)}
       />
+      <TaskMore task={t} set={set} wrong={wrong} />
       {others.length > 0 && <After task={t} others={others} change={(v) => set("after", v)} />}
       {wrong === "after" && <span className="small brick">The order of the tasks does not work out.</span>}
     </div>

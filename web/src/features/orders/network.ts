@@ -1,5 +1,6 @@
 /** The network of a WO's tasks: how long it takes from the first to the last, by which way, and whether its order goes in a circle. */
 import { beforeOf, needsOf } from "./crew";
+import { outsideOf } from "./outside";
 import type { Cells } from "./useOrders";
 
 /** Elapsed hours of a task; 0 where none are said. */
@@ -16,10 +17,9 @@ export const workOf = (t: Cells): number => hoursOfTask(t) * peopleOf(t);
 /** Cents that a task costs: its elapsed hours by the people of each craft and what an hour of it costs. */
 export function costOf(t: Cells, rates: Map<string, number>): number {
   const hours = hoursOfTask(t);
-  return needsOf(t.needs ?? "").reduce(
-    (all, n) => all + Math.round(hours * (Number(n.people) || 1) * (rates.get(n.craft) ?? 0) * 100),
-    0,
-  );
+  const own = needsOf(t.needs ?? "").map((n) => (Number(n.people) || 1) * (rates.get(n.craft) ?? 0));
+  const outside = outsideOf(t.outside ?? "").map((o) => Number(o.people) * Number(o.rate));
+  return [...own, ...outside].reduce((all, anHour) => all + Math.round(hours * anHour * 100), 0);
 }
 
 export interface Network {

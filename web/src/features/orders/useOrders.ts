@@ -29,6 +29,9 @@ export function useChoices() {
     /** What an hour of each craft costs, by its key. */
     rates: new Map((found?.crafts ?? []).map((c) => [c.key, c.rate])),
     currency: found?.currency ?? "",
+    tools: (found?.tools ?? []).map((t) => ({ value: t.key, label: t.name })),
+    permits: (found?.permits ?? []).map((p) => ({ value: p.key, label: p.name })),
+    contracts: found?.contracts ?? [],
   };
 }
 

@@ -21,10 +21,11 @@ export function FromPlan({ order, tasks, made, take }: Props) {
   const choices = usePlanChoices(order.asset ?? "");
   const refuse = useRefusal();
   const [picked, setPicked] = useState<string | null>(order.plan || null);
-  const chosen = choices.find((c) => c.number === picked) ?? null;
+  const chosen = choices.find((c) => keyOf(c) === picked) ?? null;
   const copy = async (number: string) => {
     try {
-      const found = await copyOf(number);
+      const [key, at] = number.split(OF_SITE);
+      const found = await copyOf(key!, at);
       const title = order.title?.trim() || found.order.title!;
       take({ ...found.order, title }, made ? refreshed(tasks, found.tasks) : found.tasks);
     } catch (bad) {
@@ -37,7 +38,7 @@ export function FromPlan({ order, tasks, made, take }: Props) {
       <div className="row">
         <Typed
           label="From a job plan"
-          options={choices.map((c) => ({ value: c.number, label: offered(c) }))}
+          options={choices.map((c) => ({ value: keyOf(c), label: offered(c) }))}
           value={picked}
           change={setPicked}
           placeholder={
@@ -61,8 +62,11 @@ export function FromPlan({ order, tasks, made, take }: Props) {
   );
 }
 
+/** Stands between the number of another site's plan and that site. */
+const OF_SITE = " of ";
+const keyOf = (c: PlanChoice) => (c.site ? `${c.number}${OF_SITE}${c.site}` : c.number);
 const offered = (c: PlanChoice) =>
-  `${c.applies ? "" : "elsewhere: "}${c.title} · ${c.number} · ${count(c.tasks, "task")}, ${hours(c.hours)}`;
+  `${c.applies ? "" : "elsewhere: "}${c.site ? `${c.site}: ` : ""}${c.title} · ${c.number} · ${count(c.tasks, "task")}, ${hours(c.hours)}`;
 
 /** A plan that does not hold yet on the WO's day is said at once. */
 function NotYet({ plan, due }: { plan: PlanChoice; due: string }) {

@@ -1,11 +1,13 @@
-import { Button, Checkbox, Input } from "antd";
+import { Checkbox, Input } from "antd";
 
+import { useMe } from "../../api/queries";
 import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
-import { Typed } from "../../kit/Typed";
+import { Picked } from "../../kit/Picked";
 import { Day } from "../../kit/When";
 import { WORK_KINDS } from "../../kit/words";
 import { FormEnd } from "../orders/FormEnd";
+import { SafetyOfIt } from "../orders/SafetyOfIt";
 import { TASK, TaskRows } from "../orders/TaskRows";
 import { useChoices } from "../orders/useOrders";
 import { useWorkForm, type Start } from "../orders/workForm";
@@ -21,6 +23,7 @@ export const FRESH_PLAN: Start = {
 export function PlanPanel({ start, close }: { start: Start; close: (made?: string) => void }) {
   const number = start.revision === null ? null : start.order.number!;
   const { save } = usePlanWrites();
+  const { assets } = useChoices();
   const form = useWorkForm({
     start,
     close,
@@ -61,15 +64,15 @@ export function PlanPanel({ start, close }: { start: Start; close: (made?: strin
             change={(v) => set("kind", v)}
             options={WORK_KINDS}
           />
-          <Choice
-            label="Permit"
-            width={130}
-            value={order.permit || "not needed"}
-            change={(v) => set("permit", v)}
-            options={["not needed", "waiting", "granted"].filter(
-              (p) => p !== "granted" || p === order.permit,
-            )}
-          />
+          {!order.permits && (
+            <Choice
+              label="Permit"
+              width={130}
+              value={order.permit || "not needed"}
+              change={(v) => set("permit", v)}
+              options={["not needed", "waiting"]}
+            />
+          )}
           <label className="grow">
             Valid from
             <Day
@@ -94,7 +97,10 @@ export function PlanPanel({ start, close }: { start: Start; close: (made?: strin
             onChange={(e) => set("words", e.target.value)}
           />
         </label>
-        <Assets
+        <Picked
+          group="Single assets"
+          label="And for this asset with all that is part of it"
+          options={assets}
           cell={order.assets ?? ""}
           change={(v) => set("assets", v)}
           wrong={wrong?.field === "assets"}
@@ -104,6 +110,8 @@ export function PlanPanel({ start, close }: { start: Start; close: (made?: strin
           {tick("put_back", "the asset goes back into service between tasks")}
         </div>
         <TaskRows tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} />
+        <SafetyOfIt order={order} set={set} wrong={wrong?.field ?? ""} />
+        <OtherSites cell={order.sites ?? ""} change={(v) => set("sites", v)} />
         <FormEnd
           form={form}
           send={number ? (order.state === "in force" ? "Save as the next edition" : "Save") : "Make the plan"}
@@ -114,46 +122,22 @@ export function PlanPanel({ start, close }: { start: Start; close: (made?: strin
   );
 }
 
-const assetsOf = (cell: string) =>
-  cell
-    .split(";")
-    .map((a) => a.trim())
-    .filter(Boolean);
-
-/** Single assets that a plan applies to, with all below them. */
-function Assets({ cell, change, wrong }: { cell: string; change: (cell: string) => void; wrong: boolean }) {
-  const { assets } = useChoices();
-  const named = assetsOf(cell);
-  const label = (key: string) => assets.find((a) => a.value === key)?.label ?? key;
+/** The other sites that a plan serves, where there are any. */
+function OtherSites({ cell, change }: { cell: string; change: (cell: string) => void }) {
+  const me = useMe().data;
+  const others = (me?.sites ?? []).filter((s) => s.key !== me?.site);
+  if (!others.length && !cell) return null;
   return (
-    <div className="stack" role="group" aria-label="Single assets">
-      <Typed
-        key={named.length}
-        label="And for this asset with all that is part of it"
-        options={assets.filter((a) => !named.includes(a.value))}
-        value={null}
-        change={() => undefined}
-        take={(key) => change([...named, key].join("; "))}
-        placeholder="type a part of its name, then Enter"
-        wrong={wrong}
-      />
-      {named.length > 0 && (
-        <span className="row wrap small">
-          {named.map((key) => (
-            <span key={key} className="row" style={{ gap: 2 }}>
-              {label(key)}
-              <Button
-                size="small"
-                type="text"
-                aria-label={`Take ${label(key)} off`}
-                onClick={() => change(named.filter((n) => n !== key).join("; "))}
-              >
-                ×
-              </Button>
-            </span>
-          ))}
-        </span>
-      )}
-    </div>
+    <Picked
+      group="Other sites"
+      label="Other sites that it serves, too"
+      options={[
+        { value: "everywhere", label: "everywhere" },
+        ...others.map((s) => ({ value: s.key, label: s.name })),
+      ]}
+      cell={cell}
+      change={change}
+      placeholder="this site alone"
+    />
   );
 }

@@ -12,7 +12,8 @@ const at = (number: string) => ({ params: { path: { number } } });
 
 export const planNow = (number: string) => need(http.GET("/api/plans/{number}", at(number)));
 /** What a WO made of a plan says. */
-export const copyOf = (number: string) => need(http.GET("/api/plans/{number}/copy", at(number)));
+export const copyOf = (number: string, site = "") =>
+  need(http.GET("/api/plans/{number}/copy", { params: { path: { number }, query: { of_site: site } } }));
 
 /** A plan as the form of a record with tasks has it. */
 export const formOf = (plan: Plan): Start => ({

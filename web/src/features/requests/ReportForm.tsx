@@ -13,18 +13,21 @@ import { URGENCIES, useRequestWrites, type Urgency } from "./useRequests";
 export function ReportForm({
   done,
   unsaved,
+  start = {},
 }: {
+  /** What is known already. */
+  start?: { title?: string; asset?: string; description?: string };
   done: (number: string) => void;
   unsaved?: (is: boolean) => void;
 }) {
   const { assets, tree } = useChoices();
   const { report } = useRequestWrites();
-  const [title, setTitle] = useState("");
-  const [asset, setAsset] = useState("");
+  const [title, setTitle] = useState(start.title ?? "");
+  const [asset, setAsset] = useState(start.asset ?? "");
   const [picked, setPicked] = useState(0);
   const [inTree, setInTree] = useState(false);
   const [place, setPlace] = useState("");
-  const [more, setMore] = useState("");
+  const [more, setMore] = useState(start.description ?? "");
   const [urgency, setUrgency] = useState("when it fits");
   const [files, setFiles] = useState<File[]>([]);
   const [wrong, setWrong] = useState<{ text: string; field: string } | null>(null);

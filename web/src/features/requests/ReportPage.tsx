@@ -1,6 +1,6 @@
 import { Alert } from "antd";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 
 import { useHead, useRows, type Question } from "../../api/lists";
 import { useMe } from "../../api/queries";
@@ -25,6 +25,7 @@ export function ReportPage() {
   const head = useHead(WHERE);
   const mine = useRows(WHERE, MINE, 0, 99);
   const [open, setOpen] = useKept("open");
+  const [known] = useSearchParams();
   const [sent, setSent] = useState<string | null>(null);
   useTitle("Report a need");
   const rows = Array.from({ length: Math.min(mine.total, 100) }, (_, n) => mine.rowAt(n)).filter(
@@ -45,6 +46,7 @@ export function ReportPage() {
         )}
         <ReportForm
           key={sent}
+          start={sent === null ? Object.fromEntries(known) : {}}
           done={(number) => {
             setSent(number);
             setOpen("");

@@ -12,6 +12,7 @@ import { Prices } from "./Prices";
 import { changedLines } from "./changedLines";
 import { KEPT, WEIGHTS } from "./parameters";
 import { Rates } from "./Rates";
+import { Registers } from "./Registers";
 import { Ways } from "./Ways";
 import { Line } from "./Line";
 
@@ -26,6 +27,7 @@ const PARTS = [
   ["rates", "Costs of an hour"],
   ["reasons", "Why work is not done"],
   ["kept", "What is kept for a time"],
+  ["registers", "Lists of the site"],
   ["background", "Done by itself"],
 ] as const;
 
@@ -257,6 +259,7 @@ function Form({ found }: { found: Parameters }) {
           </div>
         </section>
       </aside>
+      <Registers />
       <Background />
     </main>
   );

@@ -1,0 +1,166 @@
+import { Button, Input } from "antd";
+import { useState } from "react";
+
+import { keysOf, Picked } from "../../kit/Picked";
+import { count } from "../../kit/words";
+import { asRead } from "./checklist";
+import { NOBODY, outsideCell, outsideOf, type Outside } from "./outside";
+import { cellOf, linesOf } from "./SafetyOfIt";
+import { useChoices, type Cells } from "./useOrders";
+
+interface Props {
+  task: Cells;
+  set: (name: string, value: string) => void;
+  wrong: string;
+}
+const CELLS = ["text", "tools", "outside", "checklist"];
+
+/** What a task says beside hours and crew: how it is done, with what, who comes from outside, what is checked. */
+export function TaskMore({ task: t, set, wrong }: Props) {
+  const { tools } = useChoices();
+  const name = (key: string) => tools.find((o) => o.value === key)?.label ?? key;
+  const said = [
+    t.text && "¶ text",
+    ...keysOf(t.tools ?? "").map(name),
+    ...outsideOf(t.outside ?? "").map((o) => o.contract),
+    t.checklist && count(keysOf(t.checklist).length, "check"),
+  ].filter(Boolean);
+  return (
+    <details className="taskmore" open={CELLS.includes(wrong) || undefined}>
+      <summary className="small">
+        More of task {t.task} <span className="soft">{said.join(" · ")}</span>
+      </summary>
+      <div className="stack" style={{ marginTop: 6 }}>
+        <label className="small">
+          How it is done
+          <Input.TextArea
+            aria-label={`How task ${t.task} is done`}
+            autoSize={{ minRows: 2, maxRows: 10 }}
+            maxLength={4000}
+            status={wrong === "text" ? "error" : undefined}
+            value={t.text ?? ""}
+            onChange={(e) => set("text", e.target.value)}
+          />
+        </label>
+        <Picked
+          group={`Tools and vehicles of task ${t.task}`}
+          label="Tools and vehicles"
+          options={tools}
+          cell={t.tools ?? ""}
+          change={(v) => set("tools", v)}
+          wrong={wrong === "tools"}
+        />
+        <FromOutside task={t} change={(v) => set("outside", v)} wrong={wrong === "outside"} />
+        <label className="small">
+          To check, one a line
+          <Input.TextArea
+            aria-label={`To check in task ${t.task}`}
+            autoSize={{ minRows: 2, maxRows: 12 }}
+            status={wrong === "checklist" ? "error" : undefined}
+            value={linesOf(t.checklist ?? "")}
+            placeholder={"Seals tight\nOil level [mm 12..18]\nNoise {none, slight, !loud}\nRemarks [text]"}
+            onChange={(e) => set("checklist", cellOf(e.target.value))}
+          />
+        </label>
+        {keysOf(t.checklist ?? "").map((line) => {
+          const read = asRead(line);
+          return (
+            <p key={line} className={`small ${read ? "soft" : "brick"}`} style={{ margin: 0 }}>
+              {read ? `${read.what}: ${read.how}` : `${line}: this can not be read`}
+            </p>
+          );
+        })}
+      </div>
+    </details>
+  );
+}
+
+/** People of other firms: by which contract, how many, what an hour of one costs. */
+function FromOutside({
+  task: t,
+  change,
+  wrong,
+}: {
+  task: Cells;
+  change: (cell: string) => void;
+  wrong: boolean;
+}) {
+  const { contracts, currency } = useChoices();
+  const [rows, setRows] = useState(() => outsideOf(t.outside ?? ""));
+  const write = (now: Outside[]) => {
+    setRows(now);
+    change(outsideCell(now));
+  };
+  const put = (n: number, more: Partial<Outside>) =>
+    write(rows.map((r, k) => (k === n ? { ...r, ...more } : r)));
+  const nth = (n: number) => (n ? ` ${n + 1}` : "");
+  return (
+    <div className="small" role="group" aria-label={`From outside for task ${t.task}`}>
+      From outside
+      {rows.map((r, n) => (
+        <div key={n} className="row" style={{ gap: 5, marginTop: 4 }}>
+          <input
+            className="plainselect"
+            style={{ width: 34 }}
+            inputMode="numeric"
+            aria-label={`People from outside${nth(n)} for task ${t.task}`}
+            value={r.people}
+            onChange={(e) => put(n, { people: e.target.value.replace(/\D/g, "").slice(0, 2) })}
+            onFocus={(e) => e.target.select()}
+          />
+          <span aria-hidden>×</span>
+          <input
+            className="plainselect grow"
+            aria-label={`Contract${nth(n)} for task ${t.task}`}
+            aria-invalid={wrong}
+            list={`contracts ${t.task}`}
+            placeholder="which contract"
+            value={r.contract}
+            onChange={(e) => {
+              const known = contracts.find((c) => c.name === e.target.value);
+              put(n, {
+                contract: e.target.value.replace(/;/g, ","),
+                ...(known && { rate: String(known.rate) }),
+              });
+            }}
+          />
+          <input
+            className="plainselect"
+            style={{ width: 64 }}
+            inputMode="decimal"
+            aria-label={`Cost of an hour${nth(n)} for task ${t.task}`}
+            placeholder="an hour"
+            value={r.rate}
+            onChange={(e) => put(n, { rate: e.target.value.replace(",", ".").replace(/[^\d.]/g, "") })}
+          />
+          <span className="soft">{currency} an hour</span>
+          <Button
+            size="small"
+            type="text"
+            tabIndex={-1}
+            aria-label={`Take contract${nth(n)} of task ${t.task} off`}
+            onClick={() => write(rows.filter((_, k) => k !== n))}
+          >
+            ×
+          </Button>
+        </div>
+      ))}
+      <datalist id={`contracts ${t.task}`}>
+        {contracts.map((c) => (
+          <option key={c.name} value={c.name} />
+        ))}
+      </datalist>
+      <div>
+        <Button
+          size="small"
+          type="link"
+          className="morecraft"
+          disabled={rows.some((r) => !r.contract)}
+          onClick={() => setRows([...rows, NOBODY])}
+        >
+          People of another firm
+        </Button>
+      </div>
+    </div>
+  );
+}
