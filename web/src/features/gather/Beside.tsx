@@ -8,23 +8,27 @@ import { SayIt } from "../../kit/SayIt";
 import { useRefusal } from "../../kit/useRefusal";
 import { clock, dayName, hours, localDay } from "../../kit/words";
 import { useWeek } from "../week/context";
-import { Permits } from "./Permits";
+
+const keyOf = (number: string) => ["orders", number, "beside"];
+
+export function useBeside(number: string) {
+  return useQuery({
+    queryKey: keyOf(number),
+    queryFn: () => need(http.GET("/api/orders/{number}/beside", { params: { path: { number } } })),
+  });
+}
 
 /** What stands beside a job: who asked for it, what was said of it, its files, what was done on its asset before. */
 export function Beside({ number }: { number: string }) {
   const { now, can } = useWeek();
   const client = useQueryClient();
   const refuse = useRefusal();
-  const key = ["orders", number, "beside"];
-  const found = useQuery({
-    queryKey: key,
-    queryFn: () => need(http.GET("/api/orders/{number}/beside", { params: { path: { number } } })),
-  });
+  const found = useBeside(number);
   if (found.error) return <p className="brick">{found.error.message}</p>;
   if (!found.data) return null;
-  const { requests, notes, files, earlier, printed, permits } = found.data;
+  const { requests, notes, files, earlier, printed } = found.data;
   const knows = can("plan") || can("report") || can("edit");
-  const after = () => client.invalidateQueries({ queryKey: key });
+  const after = () => client.invalidateQueries({ queryKey: keyOf(number) });
   const say = async (text: string) => {
     await need(http.POST("/api/orders/{number}/notes", { params: { path: { number } }, body: { text } }));
     await after();
@@ -39,7 +43,6 @@ export function Beside({ number }: { number: string }) {
   };
   return (
     <>
-      <Permits number={number} permits={permits} />
       {requests.length > 0 && (
         <section aria-label="Asked for by">
           <h2>Asked for by</h2>

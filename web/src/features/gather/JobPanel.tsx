@@ -15,6 +15,7 @@ import { Checks } from "./Checks";
 import { Costs } from "./Costs";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
+import { Permits } from "./Permits";
 import { PutOnDay } from "./PutOnDay";
 
 const STATE_WORDS: Record<string, string> = {
@@ -217,6 +218,7 @@ export function JobPanel({ number }: { number: string }) {
           </p>
         )}
       </section>
+      <Permits number={number} />
       <Costs number={number} />
       <Beside key={`beside ${number}`} number={number} />
       <History key={number} noun="work order" of={[number]} />

@@ -8,12 +8,14 @@ import { Moment } from "../../kit/When";
 import { useRefusal } from "../../kit/useRefusal";
 import { clock, dayName, localDay, zoned } from "../../kit/words";
 import { useWeek } from "../week/context";
+import { useBeside } from "./Beside";
 
 type Permit = Shapes["PermitLine"];
 const DONE_BY: Record<string, string> = { given: "Give it", refused: "Refuse it", ended: "End it" };
 
 /** The permits of a job: which it needs, how far each is; asked for by who plans, given or refused by who may. */
-export function Permits({ number, permits }: { number: string; permits: Permit[] }) {
+export function Permits({ number }: { number: string }) {
+  const permits = useBeside(number).data?.permits ?? [];
   const { week, can } = useWeek();
   const client = useQueryClient();
   const refuse = useRefusal();
