@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from peewee import (
+    SQL,
     BooleanField,
     CharField,
     Check,
@@ -97,6 +98,9 @@ class WorkOrder(SiteRecord):
         )
 
 
+WorkOrder.add_index(SQL("CREATE FULLTEXT INDEX `work_order_words` ON `work_order` (`title`)"))
+
+
 class Task(SiteTable):
     """`reason` says why it was not done; `done_by` holds the keys of those who did it, `hours_by` the
     hours that each of them spent, where they were told; `ended` is when it was done. `text` says more than
@@ -125,6 +129,9 @@ class Task(SiteTable):
 
     class Meta:
         indexes = ((("work_order", "number"), True),)
+
+
+Task.add_index(SQL("CREATE FULLTEXT INDEX `task_words` ON `task` (`title`, `text`)"))
 
 
 class CrewNeed(SiteTable):

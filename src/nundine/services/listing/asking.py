@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from datetime import datetime, time, timedelta
 from functools import reduce
 from operator import or_
 from typing import Any
 
-from peewee import CharField, Expression, TextField, fn
+from peewee import SQL, CharField, Expression, NodeList, TextField, fn
 
 from nundine.core.relative_day import day_of
 from nundine.services.errors import Refused
@@ -15,6 +16,16 @@ from nundine.services.listing.column import HOWS, Column
 from nundine.services.listing.listing import Around, Listing
 from nundine.services.listing.question import MOST_SORTED, MOST_WORDS, Filter, Question, Sort
 from nundine.store.base import KeyField
+
+SHORTEST_WORD, LONGEST_WORD = 3, 84
+"""Letters of the words that a full-text index of the database knows."""
+EVERYDAY = frozenset(
+    (
+        "about", "are", "com", "for", "from", "how", "that", "the", "this", "was", "what", "when", "where",
+        "who", "will", "with", "und", "www",
+    )
+)  # fmt: skip
+"""Words that it leaves out (InnoDB's own list)."""
 
 
 def like(text: str) -> str:
@@ -49,6 +60,10 @@ def passing(listing: Listing, question: Question, around: Around, also: list[Col
     for word in question.find.split()[:MOST_WORDS]:
         anywhere = [_contains(c, word) for c in listing.columns if c.find]
         query = query.where(reduce(or_, anywhere))
+    looked_up = next((c.words_of for c in listing.columns if c.words_of), ())
+    known = words_of_index(question.find)
+    if looked_up and known:
+        query = query.where(_begin_so(looked_up, known))
     for one in question.filters:
         query = query.where(truth(listing.column(one.column), one, around))
     return query
@@ -105,6 +120,19 @@ def _contains(column: Column, text: str) -> Expression:
     """Capitals count for nothing: keys compare byte by byte, other texts without regard to them."""
     by_byte = not isinstance(column.sql, CharField | TextField) or isinstance(column.sql, KeyField)
     return fn.LOWER(column.sql) ** like(text.lower()) if by_byte else column.sql ** like(text)
+
+
+def words_of_index(text: str) -> list[str]:
+    """Those words of a text that a full-text index knows: of three letters at least, and none that stands in
+    every sentence."""
+    words = re.findall(r"\w+", text.lower())
+    return [w for w in words if SHORTEST_WORD <= len(w) <= LONGEST_WORD and w not in EVERYDAY]
+
+
+def _begin_so(columns: tuple[Any, ...], words: list[str]) -> Any:
+    """Whether words of these columns begin like all of these."""
+    asked = " ".join(f"+{w}*" for w in words)
+    return NodeList((fn.MATCH(*columns), SQL("AGAINST (%s IN BOOLEAN MODE)", (asked,))))
 
 
 def _is(column: Column, one: Filter, around: Around) -> Expression:

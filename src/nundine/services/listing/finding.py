@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 from nundine.services.access import rights_of
+from nundine.services.listing.asking import words_of_index
 from nundine.services.listing.listing import LISTS, Around, Listing
 from nundine.services.listing.question import Question, Sort
 from nundine.services.listing.rows import page
+from nundine.store.work_order import Task, WorkOrder
 
 MOST, SHORTEST = 6, 2
 """Of each list so many; texts of fewer letters find nothing."""
@@ -15,20 +18,26 @@ MOST, SHORTEST = 6, 2
 
 @dataclass(frozen=True)
 class LookedIn:
-    """A list to look in: which columns, what a hit is called by, what stands beside it."""
+    """A list to look in: its key, what a hit is called by, what stands beside it, and in which columns words
+    are looked for. `indexed`: the columns of a full-text index, for what is too long to look through; words
+    are found by their beginnings then."""
 
     list: str
-    columns: tuple[str, ...]
+    key: str
+    name: str
     note: str
+    columns: tuple[str, ...]
+    indexed: tuple[Any, ...] = ()
 
 
 LOOKED_IN = (
-    LookedIn("work orders", ("number", "title"), "asset"),
-    LookedIn("all tasks", ("key", "title", "text"), "order"),
-    LookedIn("requests", ("number", "title"), "asset"),
-    LookedIn("job plans", ("number", "title"), "kind"),
-    LookedIn("people", ("person", "name"), "crew"),
-    LookedIn("assets", ("asset", "name"), "parent"),
+    LookedIn("work orders", "number", "title", "asset", ("number",)),
+    LookedIn("work orders", "number", "title", "asset", ("title",), (WorkOrder.title,)),
+    LookedIn("all tasks", "key", "title", "order", ("title", "text"), (Task.title, Task.text)),
+    LookedIn("requests", "number", "title", "asset", ("number", "title")),
+    LookedIn("job plans", "number", "title", "kind", ("number", "title")),
+    LookedIn("people", "person", "name", "crew", ("person", "name")),
+    LookedIn("assets", "asset", "name", "parent", ("asset", "name")),
 )
 
 
@@ -52,13 +61,17 @@ def find(text: str, around: Around) -> list[Hit]:
         kind = LISTS[one.list]
         if rights_of(around.account) & set(kind.rights):
             out += _in(kind.make(around), one, wanted, around)
-    return sorted(out, key=lambda h: h.key.lower() != wanted.lower())
+    once = {(h.list, h.key): h for h in out}
+    return sorted(once.values(), key=lambda h: h.key.lower() != wanted.lower())
 
 
 def _in(listing: Listing, one: LookedIn, wanted: str, around: Around) -> list[Hit]:
-    wanted_cells = (*one.columns, one.note)
-    columns = [replace(c, find=c.name in one.columns) for c in listing.columns if c.name in wanted_cells]
+    if one.indexed and not words_of_index(wanted):
+        return []
+    cells = (one.key, one.name, one.note, *one.columns)
+    columns = [replace(c, find=c.name in one.columns) for c in listing.columns if c.name in cells]
+    columns[0] = replace(columns[0], words_of=one.indexed)
     looked = replace(listing, columns=tuple(columns), more=None)
-    by_number = Question(find=wanted, sort=(Sort(one.columns[0]),))
-    found = page(looked, by_number, around, 0, MOST)
-    return [Hit(one.list, r.key, str(r.cells[one.columns[1]]), str(r.cells[one.note] or "")) for r in found]
+    by_key = () if one.indexed else (Sort(one.key),)
+    found = page(looked, Question(find=wanted, sort=by_key), around, 0, MOST)
+    return [Hit(one.list, r.key, str(r.cells[one.name]), str(r.cells[one.note] or "")) for r in found]

@@ -9,7 +9,6 @@ from nundine.services.access import READ
 from nundine.services.listing.choices import areas
 from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
-from nundine.services.listing.question import Sort
 from nundine.store.asset import Asset
 from nundine.store.site import Area
 from nundine.store.work_order import Task, WorkOrder
@@ -44,4 +43,4 @@ def all_tasks(around: Around) -> Listing:
         "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),
     }
     query = Task.select().join(WorkOrder, on=Task.work_order == WorkOrder.id)
-    return Listing(columns, query, Task.id, "key", joins, (Sort("key"),))
+    return Listing(columns, query, Task.id, "key", joins)
