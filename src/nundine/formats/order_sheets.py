@@ -58,6 +58,8 @@ class TaskLine:
     notes: list[str] = field(default_factory=list)
     checks: list[tuple[str, str]] = field(default_factory=list)
     """What is checked, and room for its answer."""
+    text: str = ""
+    """How it is done."""
 
 
 @dataclass(frozen=True)
@@ -111,12 +113,9 @@ def _sheet(one: OrderSheet) -> str:
     facts = "".join(f"<div><dt>{e(k)}</dt><dd>{e(v)}</dd></div>" for k, v in one.facts)
     tasks = "".join(
         f"<tr><td class=number>{e(t.task)}</td><td><b>{e(t.what)}</b>"
-        + "".join(f"<br><span class=soft dir=auto>{e(n)}</span>" for n in t.notes)
-        + "".join(
-            f"<div class=check><span>{e(what)}</span><span>{e(room)}</span></div>" for what, room in t.checks
-        )
+        + "".join(f"<br><span class=soft>{e(n)}</span>" for n in t.notes)
         + f"</td><td>{e(t.crew)}</td><td>{e(t.when)}</td><td class=number>{t.hours:g} h</td>"
-        "<td class=tick>☐ done<br>hours ______</td></tr>"
+        f"<td class=tick>☐ done<br>hours ______</td></tr>{_below(t)}"
         for t in one.tasks
     )
     head = "<tr><th></th><th>Task</th><th>Crew</th><th>When, who</th><th>Planned</th><th></th></tr>"
@@ -127,6 +126,16 @@ def _sheet(one: OrderSheet) -> str:
         f"<table>{head}{tasks}</table><div class=sign><div>Done by, date</div><div>Checked by, date</div>"
         "<div>Remarks</div></div></section>"
     )
+
+
+def _below(task: TaskLine) -> str:
+    """How a task is done and what is checked, over the whole width."""
+    e = html.escape
+    told = f"<div class=soft dir=auto>{e(task.text)}</div>" if task.text else ""
+    checks = "".join(
+        f"<div class=check><span>{e(what)}</span><span>{e(room)}</span></div>" for what, room in task.checks
+    )
+    return f"<tr><td></td><td colspan=5>{told}{checks}</td></tr>" if told or checks else ""
 
 
 def _short(one: OrderSheet) -> str:

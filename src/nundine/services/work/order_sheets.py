@@ -72,11 +72,9 @@ def sheets_pdf(
             notes.append("with " + ", ".join(task["tools"]))
         crew = "; ".join(_need(need, crafts) for need in task["needs"])
         when = "; ".join(_when(p, people, state) for p in its) or "not placed in this week"
-        if task["text"]:
-            notes.append(task["text"])
         crew = "; ".join([crew] * bool(crew) + [f"{n} of {contract}" for contract, n, _ in task["outside"]])
         checks = [_to_check(entry(line)) for line in task["checklist"]]
-        return TaskLine(task["task"], task["title"], task["hours"], crew, when, notes, checks)
+        return TaskLine(task["task"], task["title"], task["hours"], crew, when, notes, checks, task["text"])
 
     def sheet(number: str) -> OrderSheet:
         order = orders[number]
