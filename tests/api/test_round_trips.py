@@ -157,7 +157,7 @@ def sites(draw: Any) -> dict[str, list[Row]]:
                 seen.add(kind.key_of(row))
                 rows.append(row)
         if len(rows) < 2 and name == "areas":
-            rows.append({"area": "zz", "name": "Zz"})
+            rows.append({"area": "zz", "name": "Zz", "planning_team": ""})
         out[name], known[name] = rows, [r[kind.key[0]] for r in rows]
     return out
 

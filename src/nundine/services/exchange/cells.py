@@ -127,7 +127,8 @@ def clock(cell: Any, _: ZoneInfo) -> time:
 
 
 def _parts(cell: Any) -> list[str]:
-    parts = [p.strip() for p in str(cell).split(";") if p.strip()]
+    whole_lines = str(cell).replace("\r\n", "\n").replace("\r", "\n")  # as XML does it, so XLSX too
+    parts = [p.strip() for p in whole_lines.split(";") if p.strip()]
     if not parts:
         raise BadCell("is empty but for signs between")
     bad = bad_character(str(cell))
