@@ -106,6 +106,7 @@ def test_at_twice_the_size_everything_stands_in_one_column_and_breaks_no_such_ru
     page.get_by_role("link", name="You").click()
     page.get_by_label("Size of everything").click()
     page.get_by_title("200 %").click()
+    expect(page.locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden)")).to_have_count(0)
     assert breaches(page) == [], "you"
     for step in ("gather", "balance", "agree", "crew", "publish", "run"):
         page.goto(f"/week/{WEEK}/{step}")

@@ -56,6 +56,8 @@ def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves(open_as
     page.goto(f"/week/{NEXT}/balance?tank={craft}~{MONDAY}")
     page.get_by_label(f"Choose {job}").check()
     page.get_by_role("button", name=re.compile("^Move to")).click()
+    page.get_by_role("menuitem", name="Only these tasks").wait_for()
+    page.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => null)))")
     page.get_by_role("menuitem", name="Only these tasks").hover()
     friday = page.get_by_role("menuitem", name=FRIDAY)
     expect(friday).to_have_count(2)  # of the menu, and of the one beside it
