@@ -95,6 +95,15 @@ def test_people_from_outside_need_no_own_crew_and_cost_what_their_contract_says(
     assert {"name": "Seilbau Ost", "rate": 95.0} in sven.get("/api/orders/choices").json()["contracts"]
 
 
+def test_a_contract_is_offered_however_many_tasks_without_one_were_made_since(sven: TestClient) -> None:
+    retold(sven, made(sven), outside="Seilbau Ost x2 at 95")
+    for _ in range(3):
+        made(sven)
+    contracts = {c["name"]: c["rate"] for c in sven.get("/api/orders/choices").json()["contracts"]}
+    assert contracts["Seilbau Ost"] == 95.0
+    assert "" not in contracts
+
+
 def test_what_does_not_hold_on_the_day_is_said_while_it_is_entered(sven: TestClient) -> None:
     Craft.update(valid_from="2027-01-01").where(Craft.key == "rig").execute()
     who = Person.get(Person.key == "p01")

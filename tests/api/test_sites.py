@@ -50,6 +50,21 @@ def id_of(key: str) -> int:
     return Site.get(Site.key == key).id
 
 
+def test_a_plan_that_serves_other_sites_is_offered_there_last_and_copied_without_what_is_unknown_there(
+    both: TestClient,
+) -> None:
+    plans = f"/at/{SECOND}/api/plans"
+    offered = [c for c in both.get(f"{plans}/choices").json() if c["site"] == FIRST]
+    assert {c["title"] for c in offered} == {"Handrail repair", "Lightning protection survey"}
+    number = next(c["number"] for c in offered if c["title"] == "Handrail repair")
+    copied = both.get(f"{plans}/{number}/copy", params={"of_site": FIRST}).json()
+    assert (copied["order"]["title"], copied["order"]["permits"]) == ("Handrail repair", "")
+    assert "plan" not in copied["order"]
+    assert [t["needs"] for t in copied["tasks"]] == ["weld x1 level 1; hand x1 level 1"]
+    other = both.get(f"{plans}/JP-1002/copy", params={"of_site": FIRST})
+    assert other.status_code == 404
+
+
 def test_every_table_belongs_to_sites_or_to_the_installation_by_intention() -> None:
     free = {t.__name__ for t in TABLES if not issubclass(t, SiteTable)}
     assert free == {

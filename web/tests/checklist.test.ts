@@ -2,7 +2,7 @@ import { expect, test } from "vitest";
 
 import { asRead } from "../src/features/orders/checklist";
 import { outsideCell, outsideOf } from "../src/features/orders/outside";
-import { cellOf, linesOf } from "../src/features/orders/SafetyOfIt";
+import { cellOf, linesOf } from "../src/features/orders/lines";
 
 test("an entry of a checklist says how it is answered", () => {
   expect(asRead("Seals tight")).toEqual({ what: "Seals tight", how: "ticked" });
@@ -16,7 +16,8 @@ test("an entry of a checklist says how it is answered", () => {
 });
 
 test("an entry that can not be read is told apart", () => {
-  for (const bad of ["[mm 1..2]", "Noise {loud}", "Oil [1 mm]", "Oil ] level"]) expect(asRead(bad)).toBeNull();
+  for (const bad of ["[mm 1..2]", "Noise {loud}", "Oil [1 mm]", "Oil ] level"])
+    expect(asRead(bad)).toBeNull();
 });
 
 test("people of other firms read back as they were written", () => {

@@ -65,6 +65,8 @@ PERMITS = {
     "Handrail repair": ("hot",),
     "Chair inspection, non-destructive": ("height",),
 }
+EVERYWHERE = ("Handrail repair", "Lightning protection survey")
+"""Plans that serve other sites, too."""
 USUAL = ("height",)
 """Of other work that needs a permit."""
 OUTSIDE = {
@@ -85,7 +87,7 @@ def say_more(plans: Rows, plan_tasks: Rows, orders: Rows, tasks: Rows) -> None:
         plan["permits"] = PERMITS.get(plan["title"], ())
         plan["permit"] = "waiting" if plan["permits"] else "not needed"
         plan["isolation"] = ISOLATION.get(plan["title"], ())
-        plan["sites"] = ("everywhere",) if plan["title"].startswith("Fire") else ()
+        plan["sites"] = ("everywhere",) if plan["title"] in EVERYWHERE else ()
     for order in orders:
         order["isolation"] = ISOLATION.get(order["title"], ())
         needed = order["permit"] != "not needed"

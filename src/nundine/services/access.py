@@ -45,11 +45,10 @@ def grants(account: Account) -> tuple[Grant, ...]:
     held: tuple[Grant, ...] | None = account.__dict__.get("_grants")
     if held is None:
         rows = AccountRole.select(AccountRole, Role).join(Role).where(AccountRole.account == account)
+        # sorted here: by the database it would take a temporary file, which a full disk has no room for
         held = tuple(
             Grant(r.role.name, frozenset(r.role.rights), None if r.areas is None else frozenset(r.areas))
-            for r in sorted(
-                rows, key=lambda r: r.role.place
-            )  # by the database it would take a temporary file
+            for r in sorted(rows, key=lambda r: r.role.place)
         )
         account.__dict__["_grants"] = held
     return held

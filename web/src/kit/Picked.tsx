@@ -12,7 +12,6 @@ export const keysOf = (cell: string): string[] =>
 export function Picked({
   label,
   group,
-  bare,
   options,
   cell,
   change,
@@ -22,8 +21,6 @@ export function Picked({
   label: string;
   /** What they are together. */
   group: string;
-  /** The label stands beside it already. */
-  bare?: boolean;
   options: { value: string; label: string }[];
   cell: string;
   change: (cell: string) => void;
@@ -37,7 +34,6 @@ export function Picked({
       <Typed
         key={named.length}
         label={label}
-        bare={bare}
         options={options.filter((o) => !named.includes(o.value))}
         value={null}
         change={() => undefined}

@@ -24,15 +24,21 @@ def text(longest: int) -> Read:
     def read(cell: Any, _: ZoneInfo) -> str:
         if isinstance(cell, float) and cell.is_integer():
             cell = int(cell)
-        value = str(cell).strip().replace("\r\n", "\n").replace("\r", "\n")  # as XML does it, so XLSX too
+        value = _plain(cell)
         if len(value) > longest:
             raise BadCell(f"has {len(value)} characters; at most {longest}")
-        bad = bad_character(value)
-        if bad:
-            raise BadCell(f"holds {bad}, a control character or one that no text may hold; take it out")
         return value
 
     return read
+
+
+def _plain(cell: Any) -> str:
+    """A cell as text, with line ends as XML does them, so XLSX too. Raises BadCell."""
+    value = str(cell).strip().replace("\r\n", "\n").replace("\r", "\n")
+    bad = bad_character(value)
+    if bad:
+        raise BadCell(f"holds {bad}, a control character or one that no text may hold; take it out")
+    return value
 
 
 def key(longest: int, without: str = ";", blanks: bool = True) -> Read:
@@ -127,13 +133,9 @@ def clock(cell: Any, _: ZoneInfo) -> time:
 
 
 def _parts(cell: Any) -> list[str]:
-    whole_lines = str(cell).replace("\r\n", "\n").replace("\r", "\n")  # as XML does it, so XLSX too
-    parts = [p.strip() for p in whole_lines.split(";") if p.strip()]
+    parts = [p.strip() for p in _plain(cell).split(";") if p.strip()]
     if not parts:
         raise BadCell("is empty but for signs between")
-    bad = bad_character(str(cell))
-    if bad:
-        raise BadCell(f"holds {bad}, a control character or one that no text may hold; take it out")
     return parts
 
 

@@ -60,10 +60,9 @@ def passing(listing: Listing, question: Question, around: Around, also: list[Col
     for word in question.find.split()[:MOST_WORDS]:
         anywhere = [_contains(c, word) for c in listing.columns if c.find]
         query = query.where(reduce(or_, anywhere))
-    looked_up = next((c.words_of for c in listing.columns if c.words_of), ())
-    known = words_of_index(question.find)
-    if looked_up and known:
-        query = query.where(_begin_so(looked_up, known))
+    known = words_of_index(question.find) if listing.indexed else []
+    if known:
+        query = query.where(_begin_so(listing.indexed, known))
     for one in question.filters:
         query = query.where(truth(listing.column(one.column), one, around))
     return query

@@ -53,9 +53,6 @@ class Column:
         The values of a choice, looked up when they are asked for.
     asked
         How it is filtered where its expression alone does not say it: values to a truth.
-    words_of
-        The columns of a full-text index in which words that begin so are looked up first, where all columns
-        are looked through.
     """
 
     name: str
@@ -72,7 +69,6 @@ class Column:
     choices: Callable[[], list[Choice]] | None = None
     asked: Callable[[tuple[str, ...]], Any] | None = None
     hint: str = ""
-    words_of: tuple[Any, ...] = ()
 
     @property
     def can_sort(self) -> bool:

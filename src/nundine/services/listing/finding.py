@@ -70,8 +70,7 @@ def _in(listing: Listing, one: LookedIn, wanted: str, around: Around) -> list[Hi
         return []
     cells = (one.key, one.name, one.note, *one.columns)
     columns = [replace(c, find=c.name in one.columns) for c in listing.columns if c.name in cells]
-    columns[0] = replace(columns[0], words_of=one.indexed)
-    looked = replace(listing, columns=tuple(columns), more=None)
+    looked = replace(listing, columns=tuple(columns), more=None, indexed=one.indexed)
     by_key = () if one.indexed else (Sort(one.key),)
     found = page(looked, Question(find=wanted, sort=by_key), around, 0, MOST)
     return [Hit(one.list, r.key, str(r.cells[one.name]), str(r.cells[one.note] or "")) for r in found]

@@ -48,6 +48,9 @@ class Listing:
         The order where none is asked for; the row's id comes last in any.
     more
         Cells that no expression gives: by id of the rows looked at, cells by column.
+    indexed
+        The columns of a full-text index, for a list too long to look through: words are found by their
+        beginnings in these.
     """
 
     columns: tuple[Column, ...]
@@ -57,6 +60,7 @@ class Listing:
     joins: dict[str, Callable[[Any], Any]] = field(default_factory=dict)
     sort: tuple[Sort, ...] = ()
     more: Callable[[list[int]], dict[int, dict[str, Any]]] | None = None
+    indexed: tuple[Any, ...] = ()
 
     def column(self, name: str) -> Column:
         """Raises NotFound for a column that the list does not have."""

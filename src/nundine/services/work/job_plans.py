@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from peewee import fn
@@ -113,11 +113,8 @@ def choices(asset: str | None) -> list[PlanChoice]:
     keep for this one too."""
     line, name = _line(asset)
     own = sorted(_in_force(line, name), key=lambda c: not c.applies)
-    return [*own, *(c for one in _other_sites() for c in _served_by(one, name))]
-
-
-def _other_sites() -> list[Site]:
-    return list(Site.select().where(Site.id != site().id).order_by(Site.id))
+    others = Site.select().where(Site.id != site().id).order_by(Site.id)
+    return [*own, *(c for one in others for c in _served_by(one, name))]
 
 
 def _served_by(other: Site, name: str) -> list[PlanChoice]:
@@ -125,13 +122,18 @@ def _served_by(other: Site, name: str) -> list[PlanChoice]:
     assets are not known here."""
     here = key_here()
     with at_site(other.id):
-        serving = {p.number for p in JobPlan.select() if {here, EVERYWHERE} & set(p.sites)}
-        found = [c for c in _in_force([name] if name else [], name) if c.number in serving]
+        found = _in_force([name] if name else [], name, here)
         return [replace(c, site=other.key) for c in found]
 
 
-def _in_force(line: list[str], name: str) -> list[PlanChoice]:
-    """Plans of the present site by title, and whether each applies to an asset."""
+def _serves(plan: JobPlan, key: str | None) -> bool:
+    """Whether a plan of another site is kept for this one too."""
+    return bool({key, EVERYWHERE} & set(plan.sites))
+
+
+def _in_force(line: list[str], name: str, serving: str | None = None) -> list[PlanChoice]:
+    """Plans of the present site by title, and whether each applies to an asset; with `serving` those alone
+    that serve the site of this key too."""
     sums = PlanTask.select(PlanTask.plan, fn.COUNT(PlanTask.id), fn.SUM(PlanTask.hours)).group_by(
         PlanTask.plan
     )
@@ -148,6 +150,7 @@ def _in_force(line: list[str], name: str) -> list[PlanChoice]:
             p.valid_from,
         )
         for p in rows
+        if serving is None or _serves(p, serving)
     ]
 
 
@@ -172,21 +175,27 @@ def copy_from(other: str, number: str) -> PlanCopy:
         raise NotFound(NOUN, f"There is no job plan {number[:40]} of {other[:40]}.")
     with at_site(found.id):
         one = JobPlan.get_or_none(JobPlan.number == number)
-        if one is None or not {here, EVERYWHERE} & set(one.sites):
+        if one is None or not _serves(one, here):
             raise NotFound(NOUN, f"There is no job plan {number[:40]} of {other[:40]}.")
         copied = copy_for_order(number)
     order = {k: v for k, v in copied.order.items() if k not in ("plan", "plan_edition")}
-    order["permits"] = _known(order["permits"], PermitKind)
+    crafts, tools, permits = (set(t.select(t.key).scalars()) for t in (Craft, Tool, PermitKind))
+    order["permits"] = _known(order["permits"], permits)
     tasks = [
-        {**t, "needs": _known(t["needs"], Craft), "tools": _known(t["tools"], Tool)} for t in copied.tasks
+        {**t, "needs": _known(t["needs"], crafts, first_word), "tools": _known(t["tools"], tools)}
+        for t in copied.tasks
     ]
     return PlanCopy(order, tasks)
 
 
-def _known(cell: str, table: Any) -> str:
-    """A cell without what begins with a key that the table does not hold here."""
-    keys = set(table.select(table.key).scalars())
-    return "; ".join(p for p in (part.strip() for part in cell.split(";")) if p and p.split()[0] in keys)
+def _known(cell: str, keys: Collection[str], key_of: Callable[[str], str] = str) -> str:
+    """A cell without the parts whose keys are not known here."""
+    return "; ".join(p for p in (part.strip() for part in cell.split(";")) if p and key_of(p) in keys)
+
+
+def first_word(part: str) -> str:
+    """The craft of a crew need."""
+    return part.split()[0]
 
 
 def copy_for_order(number: str) -> PlanCopy:

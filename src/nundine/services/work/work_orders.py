@@ -20,6 +20,7 @@ from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
 from nundine.services.lifecycles import Offer, need_move, offers
+from nundine.services.listing.column import Choice
 from nundine.services.numbering import WORK_ORDERS, take_own, turn
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
@@ -35,7 +36,7 @@ from nundine.store.site import Area, Craft, Tool, site
 from nundine.store.week import Placement
 from nundine.store.work_order import CrewNeed, Task, WorkOrder
 
-OWN, MOST_USED = "WO-", 500
+OWN, MOST_USED, NEWEST = "WO-", 500, 5000
 
 
 @dataclass(frozen=True)
@@ -55,14 +56,6 @@ class CraftChoice:
     key: str
     name: str
     rate: float
-
-
-@dataclass(frozen=True)
-class NamedChoice:
-    """A key that cells hold, and the name that is shown for it."""
-
-    key: str
-    name: str
 
 
 @dataclass(frozen=True)
@@ -86,8 +79,8 @@ class OrderChoices:
     contacts: list[str]
     cost_accounts: list[str]
     currency: str
-    tools: list[NamedChoice]
-    permits: list[NamedChoice]
+    tools: list[Choice]
+    permits: list[Choice]
     contracts: list[Contract]
 
 
@@ -123,18 +116,18 @@ def choices() -> OrderChoices:
         _used(WorkOrder, WorkOrder.contact),
         sorted({*_used(WorkOrder, WorkOrder.cost_account), *_used(Asset, Asset.cost_account)}),
         str(site().settings.get("currency", "")),
-        [NamedChoice(t.key, t.name) for t in Tool.select().order_by(Tool.vehicle, Tool.name)],
-        [NamedChoice(k.key, k.name) for k in PermitKind.select().order_by(PermitKind.name)],
+        [Choice(t.key, t.name) for t in Tool.select().order_by(Tool.vehicle, Tool.name)],
+        [Choice(k.key, k.name) for k in PermitKind.select().order_by(PermitKind.name)],
         _contracts(),
     )
 
 
 def _contracts() -> list[Contract]:
-    """Those that tasks name, by name."""
+    """Those that tasks of job plans and the newest tasks of WOs name, by name."""
     rates: dict[str, float] = {}
     for table in (PlanTask, Task):
-        rows = table.select(table.outside).where(table.outside != "[]").order_by(table.id.desc())
-        for (outside,) in rows.limit(MOST_USED).tuples():
+        newest = table.select(table.outside).order_by(table.id.desc()).limit(NEWEST)
+        for (outside,) in newest.tuples():
             for name, _, rate in outside:
                 rates.setdefault(name, rate)
     return [Contract(name, rate) for name, rate in sorted(rates.items())]

@@ -76,6 +76,11 @@ function toReport(job: Shapes["WholeJob"], task: string, c: Check): string {
 /** A field for one answer; it is kept when it is left, or at once where it is ticked or chosen. */
 function Answer({ check: c, answer }: { check: Check; answer: (said: string) => void }) {
   const [typed, setTyped] = useState(c.answer ?? "");
+  const [kept, setKept] = useState(c.answer);
+  if (kept !== c.answer) {
+    setKept(c.answer); // it was answered, here or by somebody else
+    setTyped(c.answer ?? "");
+  }
   const label = c.what;
   if (c.kind === "tick")
     return (

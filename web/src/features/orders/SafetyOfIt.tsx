@@ -1,6 +1,7 @@
 import { Input } from "antd";
 
 import { keysOf, Picked } from "../../kit/Picked";
+import { cellOf, linesOf } from "./lines";
 import { useChoices, type Cells } from "./useOrders";
 
 /** Which permits a job needs, and which points are shut off and locked for it. */
@@ -45,7 +46,3 @@ export function SafetyOfIt({
     </details>
   );
 }
-
-/** A cell of several texts as lines; what is still being typed keeps its blanks and its empty last line. */
-export const linesOf = (cell: string): string => cell.replace(/; ?/g, "\n");
-export const cellOf = (lines: string): string => lines.replace(/;/g, ",").replace(/\n/g, "; ");

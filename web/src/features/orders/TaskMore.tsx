@@ -5,7 +5,7 @@ import { keysOf, Picked } from "../../kit/Picked";
 import { count } from "../../kit/words";
 import { asRead } from "./checklist";
 import { NOBODY, outsideCell, outsideOf, type Outside } from "./outside";
-import { cellOf, linesOf } from "./SafetyOfIt";
+import { cellOf, linesOf } from "./lines";
 import { useChoices, type Cells } from "./useOrders";
 
 interface Props {

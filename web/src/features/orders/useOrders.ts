@@ -29,8 +29,8 @@ export function useChoices() {
     /** What an hour of each craft costs, by its key. */
     rates: new Map((found?.crafts ?? []).map((c) => [c.key, c.rate])),
     currency: found?.currency ?? "",
-    tools: (found?.tools ?? []).map((t) => ({ value: t.key, label: t.name })),
-    permits: (found?.permits ?? []).map((p) => ({ value: p.key, label: p.name })),
+    tools: found?.tools ?? [],
+    permits: found?.permits ?? [],
     contracts: found?.contracts ?? [],
   };
 }

@@ -3,7 +3,8 @@ import { useState } from "react";
 
 import { useRefusal } from "../../kit/useRefusal";
 import { Typed } from "../../kit/Typed";
-import { count, dayName, hours } from "../../kit/words";
+import { count, hours } from "../../kit/words";
+import { DoesNotHold } from "../orders/DoesNotHold";
 import type { Cells } from "../orders/useOrders";
 import { copyOf, usePlan, usePlanChoices, type PlanChoice } from "./usePlans";
 import { refreshed } from "./refreshed";
@@ -57,7 +58,9 @@ export function FromPlan({ order, tasks, made, take }: Props) {
           {order.plan && order.plan === picked ? "Copied" : "Copy it in"}
         </Button>
       </div>
-      {chosen && <NotYet plan={chosen} due={order.due ?? ""} />}
+      {chosen && !chosen.site && chosen.number !== order.plan && (
+        <DoesNotHold order={{ ...order, plan: chosen.number, crew: "" }} tasks={[]} />
+      )}
     </div>
   );
 }
@@ -67,18 +70,6 @@ const OF_SITE = " of ";
 const keyOf = (c: PlanChoice) => (c.site ? `${c.number}${OF_SITE}${c.site}` : c.number);
 const offered = (c: PlanChoice) =>
   `${c.applies ? "" : "elsewhere: "}${c.site ? `${c.site}: ` : ""}${c.title} · ${c.number} · ${count(c.tasks, "task")}, ${hours(c.hours)}`;
-
-/** A plan that does not hold yet on the WO's day is said at once. */
-function NotYet({ plan, due }: { plan: PlanChoice; due: string }) {
-  const day = due.slice(0, 10) || new Date().toISOString().slice(0, 10);
-  if (!plan.valid_from || plan.valid_from <= day) return null;
-  return (
-    <p className="brick small" role="status" style={{ marginTop: 16 }}>
-      {plan.number} holds from {dayName(plan.valid_from)} {plan.valid_from.slice(0, 4)} on, not yet on{" "}
-      {dayName(day)}.
-    </p>
-  );
-}
 
 /** What a WO was made of, and whether its plan says something else by now. */
 function Made({ order, refresh }: { order: Cells; refresh: () => void }) {

@@ -14,14 +14,15 @@ export function Registers() {
     queryKey: ["registers"],
     queryFn: () => need(http.GET("/api/setup/registers")),
     staleTime: Infinity,
-  }).data;
+  });
   const [shown, setShown] = useState("areas");
-  if (!names) return null;
+  if (names.error) return <p className="brick">{names.error.message}</p>;
+  if (!names.data) return null;
   return (
     <section aria-label="Lists of the site" className="registers">
       <h2 id="registers">Lists of the site</h2>
       <div className="row wrap" role="group" aria-label="Which list">
-        {Object.entries(names).map(([name, label]) => (
+        {Object.entries(names.data).map(([name, label]) => (
           <Button
             key={name}
             size="small"

@@ -7,12 +7,10 @@ from collections.abc import Iterator
 from nundine.core.lifecycle import PLAN_STATES
 from nundine.core.priority import KINDS as WORK_KINDS
 from nundine.services.exchange.cells import day, lines, names, one_of, text, whole, yes_no
-from nundine.services.exchange.kinds.kind import KEY, Column, Fault, Kind, Known
+from nundine.services.exchange.kinds.kind import KEY, Column, Fault, Kind, Known, as_read
 from nundine.services.exchange.kinds.work_orders import unknown_permits
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import PERMITS
-
-LISTS = ("assets", "permits", "isolation", "sites")
 
 
 def _check(row: Row, known: Known) -> Iterator[Fault]:
@@ -20,10 +18,6 @@ def _check(row: Row, known: Known) -> Iterator[Fault]:
         if asset not in known["assets"]:
             yield "assets", f"asset {asset!r} is unknown"
     yield from unknown_permits(row, known)
-
-
-def _complete(rows: list[Row]) -> list[Row]:
-    return [{**r, **{name: tuple(r[name]) for name in LISTS}} for r in rows]
 
 
 KIND = Kind(
@@ -49,5 +43,5 @@ KIND = Kind(
     "job plan",
     names=("assets", "permit_kinds"),
     check=_check,
-    complete=_complete,
+    complete=as_read("assets", "permits", "isolation", "sites"),
 )

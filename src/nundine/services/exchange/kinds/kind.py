@@ -56,6 +56,15 @@ class Given:
     whole: bool
 
 
+def as_read(*lists: str) -> Callable[[list[Row]], list[Row]]:
+    """Rows whose lists, which are stored as JSON, are as a file's cells are read."""
+
+    def whole(value: object) -> object:
+        return tuple(whole(v) for v in value) if isinstance(value, list | tuple) else value
+
+    return lambda rows: [{**r, **{name: whole(r[name]) for name in lists}} for r in rows]
+
+
 def no_faults(_: Row, __: Known) -> Iterator[Fault]:
     yield from ()
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nundine.services.exchange.kinds import tasks
-from nundine.services.exchange.kinds.kind import KEY, Column, Kind
+from nundine.services.exchange.kinds.kind import KEY, Column, Kind, as_read
 
 LISTS = ("after", "needs", "tools", *tasks.LISTS)
 PLANNED = tuple(c for c in tasks.KIND.columns if c.name not in ("number", "state"))
@@ -17,5 +17,5 @@ KIND = Kind(
     looks_at=("plan_tasks",),
     check=tasks.check,
     check_all=tasks.check_order("plan_tasks", "plan"),
-    complete=tasks.as_read(LISTS),
+    complete=as_read(*LISTS),
 )

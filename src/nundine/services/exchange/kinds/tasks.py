@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from nundine.core.week.problem import After
 from nundine.core.week.problem import Task as CoreTask
@@ -20,20 +20,21 @@ from nundine.services.exchange.cells import (
     text,
     yes_no,
 )
-from nundine.services.exchange.kinds.kind import KEY, CheckAll, Column, Fault, Given, Kind, Known, Standing
+from nundine.services.exchange.kinds.kind import (
+    KEY,
+    CheckAll,
+    Column,
+    Fault,
+    Given,
+    Kind,
+    Known,
+    Standing,
+    as_read,
+)
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import TASK_STATES
 
 LISTS = ("outside", "checklist")
-
-
-def as_read(lists: tuple[str, ...]) -> Callable[[list[Row]], list[Row]]:
-    """Rows with their lists as a file's cells are read."""
-
-    def whole(value: object) -> object:
-        return tuple(whole(v) for v in value) if isinstance(value, list | tuple) else value
-
-    return lambda rows: [{**r, **{name: whole(r[name]) for name in lists}} for r in rows]
 
 
 def check(row: Row, known: Known) -> Iterator[Fault]:
@@ -107,5 +108,5 @@ KIND = Kind(
     looks_at=("tasks",),
     check=check,
     check_all=check_order("tasks", "number"),
-    complete=as_read(LISTS),
+    complete=as_read(*LISTS),
 )

@@ -18,7 +18,7 @@ from nundine.services.exchange.cells import (
     whole,
     yes_no,
 )
-from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Fault, Kind, Known
+from nundine.services.exchange.kinds.kind import ASSET, KEY, Column, Fault, Kind, Known, as_read
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import PERMITS, STATES
 
@@ -37,18 +37,6 @@ def _check(row: Row, known: Known) -> Iterator[Fault]:
         elif asset == row["asset"]:
             yield "shares", f"{asset} is the WO's own asset, which bears what the others leave"
     yield from unknown_permits(row, known)
-
-
-def _complete(rows: list[Row]) -> list[Row]:
-    return [
-        {
-            **r,
-            "shares": tuple((a, float(p)) for a, p in r["shares"]),
-            "permits": tuple(r["permits"]),
-            "isolation": tuple(r["isolation"]),
-        }
-        for r in rows
-    ]
 
 
 KIND = Kind(
@@ -86,5 +74,5 @@ KIND = Kind(
     "work order",
     names=("assets", "permit_kinds"),
     check=_check,
-    complete=_complete,
+    complete=as_read("shares", "permits", "isolation"),
 )
