@@ -108,7 +108,7 @@ export function themeOf(which: Theme): ThemeConfig {
       fontSize: 13,
       borderRadius: 6,
       controlHeight: 30,
-      motionDurationMid: "0.1s",
+      motion: false, // menus and panels stand at once
     },
     components: { Button: { primaryColor: t["on-verdigris"] } },
   };
