@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from nundine.services.exchange.registers import REGISTERS
+from nundine.services.exchange.registers import PLANNED, REGISTERS
 from tests.api.conftest import Client
 
 
@@ -30,7 +30,7 @@ def row(http: TestClient, name: str, key: str) -> dict[str, Any]:
 
 def sent(http: TestClient, name: str, cells: dict[str, str], revision: int | None, code: int = 200) -> Any:
     body = {"cells": cells, "revision": revision}
-    answer = http.post(f"/api/setup/registers/{name}", json=body)
+    answer = http.post(f"/api/{'preventive' if name in PLANNED else 'setup'}/registers/{name}", json=body)
     assert answer.status_code == code, answer.text
     return answer.json()
 

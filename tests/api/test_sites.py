@@ -249,7 +249,11 @@ def test_what_is_due_by_itself_is_due_at_each_site(demo: None) -> None:
         patch.setattr(queue, "_send", sent.extend)
         queue.look_after()
     found = {(r.site.key, r.kind) for r in Run.of_all_sites().where(Run.id.in_(sent))}
-    assert found == {(key, kind) for key in (FIRST, SECOND) for kind in ("ageing", "cleaning")}
+    assert found == {
+        (key, kind)
+        for key in (FIRST, SECOND)
+        for kind in ("ageing", "cleaning", "raising", "preventive sheets")
+    }
     for id_ in sent:
         as_the_worker_does(id_)
     assert all(r.state == "done" for r in Run.of_all_sites().where(Run.id.in_(sent)))

@@ -139,7 +139,6 @@ def test_two_who_are_busy_at_the_same_time_change_places_and_back(open_as: Open)
     before = row.inner_text()
     change.first.click()
     expect(page.get_by_text(re.compile("change places on WO-"))).to_be_visible()
-    expect(row).not_to_have_text(before, use_inner_text=True)
     page.keyboard.press("z")
     expect(row).to_have_text(before, use_inner_text=True)
 

@@ -11,6 +11,7 @@ from fastapi.responses import FileResponse
 
 from nundine import __version__
 from nundine.api.admin import accounts, session, setup
+from nundine.api.assets import routes as assets
 from nundine.api.document import document
 from nundine.api.events import routes as events
 from nundine.api.exchange import foreign
@@ -20,6 +21,7 @@ from nundine.api.http import Reader, sender
 from nundine.api.job_plans import routes as job_plans
 from nundine.api.ledger import routes as ledger
 from nundine.api.lists import routes as lists
+from nundine.api.preventive import routes as preventive
 from nundine.api.problems import add_problem_handlers, problem
 from nundine.api.requests import routes as requests
 from nundine.api.runs import routes as runs
@@ -50,6 +52,8 @@ def create_app() -> FastAPI:
         work_orders,
         requests,
         job_plans,
+        assets,
+        preventive,
         setup,
         ledger,
         runs,

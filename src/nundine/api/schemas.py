@@ -5,6 +5,7 @@ from nundine.api.exchange.foreign_schemas import *  # noqa: F403
 from nundine.api.exchange.schemas import *  # noqa: F403
 from nundine.api.job_plans.schemas import *  # noqa: F403
 from nundine.api.ledger.schemas import *  # noqa: F403
+from nundine.api.preventive.schemas import *  # noqa: F403
 from nundine.api.requests.schemas import *  # noqa: F403
 from nundine.api.runs.schemas import *  # noqa: F403
 from nundine.api.week.edit_schemas import *  # noqa: F403

@@ -227,7 +227,41 @@ PERMIT = Lifecycle(
     ),
 )
 """Whoever needs it asks for it, again where it was refused or is over; whoever may gives it for a time."""
-LIFECYCLES: dict[str, Lifecycle] = {c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN, PERMIT)}
+PREVENTIVE_STATES = ("being written", "running", "on hold", "ended")
+PREVENTIVE_PLAN = Lifecycle(
+    "preventive plan",
+    "state",
+    PREVENTIVE_STATES,
+    (
+        *(Move("being written", end) for end in ("running", "ended")),
+        *(Move("running", end) for end in ("on hold", "ended")),
+        *(Move("on hold", end) for end in ("running", "ended")),
+        Move("ended", "running"),
+        *_all_but_same(PREVENTIVE_STATES, FILE),
+    ),
+)
+OCCURRENCE_STATES = ("raised", "done", "left out")
+OCCURRENCE = Lifecycle(
+    "occurrence",
+    "state",
+    OCCURRENCE_STATES,
+    (
+        *(Move("raised", end, frozenset({ORDER})) for end in ("done", "left out")),
+        *(Move(start, "raised", frozenset({ORDER})) for start in ("done", "left out")),
+        *_all_but_same(OCCURRENCE_STATES, FILE),
+    ),
+)
+"""It is done when its WO is, and left out when that is cancelled; raised again when that is opened again."""
+LIFECYCLES: dict[str, Lifecycle] = {
+    c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN, PERMIT, PREVENTIVE_PLAN, OCCURRENCE)
+}
+
+
+def state_from_done(order: str) -> str:
+    """The state of an occurrence as it follows from that of its WO."""
+    if order in ("done", "closed"):
+        return "done"
+    return "left out" if order == "cancelled" else "raised"
 
 
 def permit_from_permits(now: str, needed: Collection[str], states: Mapping[str, str]) -> str:

@@ -11,7 +11,19 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
-from nundine.demo import crew, history, needs, places, plans, safety, second_site, views, work
+from nundine.demo import (
+    crew,
+    history,
+    needs,
+    overhaul,
+    places,
+    plans,
+    recurring,
+    safety,
+    second_site,
+    views,
+    work,
+)
 from nundine.services.admin import accounts
 from nundine.services.admin.sites import make_site, share_crafts
 from nundine.services.exchange.stored_rows import changes_of
@@ -49,6 +61,8 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
     plans.made_of(orders, job_plans)
     requests, done, their_tasks = needs.requests_and_orders(assets, orders, monday, zone)
     safety.say_more(job_plans, plan_tasks, [*orders, *done], [*tasks, *their_tasks])
+    overhaul.hang(orders, assets, monday)
+    preventive = recurring.recurring(job_plans, assets, orders, monday, zone)
     return {
         "areas": [
             {"area": k, "name": n, "planning_team": safety.PLANNING_TEAMS[k]} for k, n in places.AREAS
@@ -66,6 +80,8 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
         ],
         "permit_kinds": [{"permit": k, "name": n, "asks": a} for k, n, a in safety.PERMIT_KINDS],
         "assets": assets,
+        **overhaul.meters(assets, monday),
+        "shutdowns": overhaul.shutdowns(monday),
         "windows": places.windows(monday, zone),
         "people": crew.people(monday),
         "shifts": crew.shifts(),
@@ -76,6 +92,7 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
         "plan_tasks": plan_tasks,
         "work_orders": [*orders, *done],
         "tasks": [*tasks, *their_tasks],
+        **preventive,
         "permits": safety.permits(orders, monday, zone),
         "requests": requests,
     }  # fmt: skip
@@ -137,7 +154,10 @@ def _write_past(world: dict[str, list[dict[str, Any]]], week: str) -> None:
         week_monday(week),
         ZoneInfo(ZONE),
     )
+    overhaul.hang_done(orders, tasks, week_monday(week))
+    over = recurring.done_before(world["preventive_plans"], orders, tasks, ZoneInfo(ZONE))
     done = [*changes_to("work order", orders, {}), *changes_to("task", tasks, {})]
+    done += changes_to("occurrence", over, {})
     write("files", None, Edit("import", "Two years of done work", done), checked=True)
 
 

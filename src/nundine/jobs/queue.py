@@ -19,6 +19,7 @@ from nundine.services.background import periodic, runs
 from nundine.services.exchange import exporting, importing
 from nundine.services.exchange.foreign import bring_in
 from nundine.services.listing import exporting as list_files
+from nundine.services.preventive import raising, sheets
 from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
 from nundine.services.work import ageing, order_sheets
 from nundine.settings import settings
@@ -28,7 +29,7 @@ from nundine.store.run import Run
 
 DOING = (
     ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, order_sheets,
-    proofs, tidiness,
+    proofs, raising, sheets, tidiness,
 )  # fmt: skip
 """The modules that declare background work."""
 assert all_lists.DECLARING  # files of lists are written here

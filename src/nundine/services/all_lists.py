@@ -4,6 +4,7 @@ from nundine.services.admin import accounts_list, audit_list, runs_list
 from nundine.services.assets import asset_lists
 from nundine.services.exchange.foreign import difference_list
 from nundine.services.people import people_list
+from nundine.services.preventive import done_list, meter_list, service_list
 from nundine.services.week import change_list, task_list
 from nundine.services.work import all_tasks_list, backlog_list, order_list, plan_list, request_list
 
@@ -20,6 +21,9 @@ DECLARING = (
     plan_list,
     request_list,
     runs_list,
+    done_list,
+    meter_list,
+    service_list,
     task_list,
 )
 """The modules in which lists are declared."""

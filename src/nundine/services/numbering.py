@@ -9,6 +9,7 @@ from nundine.store.base import db
 from nundine.store.number import Counter
 
 WORK_ORDERS, REQUESTS, JOB_PLANS = "work orders", "requests", "job plans"
+PREVENTIVE_PLANS = "preventive plans"
 
 
 def turn(name: str) -> Counter:

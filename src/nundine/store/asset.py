@@ -21,6 +21,7 @@ class Asset(SiteRecord):
     criticality = IntegerField(default=5, constraints=[Check("criticality BETWEEN 1 AND 10")])
     limited = BooleanField(default=False)
     one_job_at_a_time = BooleanField(default=False)
+    in_store = BooleanField(default=False)
     cost_account = KeyField(max_length=40, null=True)
 
     class Meta:

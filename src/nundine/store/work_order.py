@@ -19,6 +19,7 @@ from nundine.store.asset import Asset
 from nundine.store.base import JsonField, KeyField, UtcField
 from nundine.store.belonging import SiteRecord, SiteTable
 from nundine.store.job_plan import JobPlan
+from nundine.store.shutdown import Shutdown
 from nundine.store.site import Craft, Tool
 
 STATES = ORDER_STATES
@@ -43,6 +44,7 @@ class WorkOrder(SiteRecord):
     `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it
     came from another system, `imported` holds what was brought in last: so a later export tells apart what
     changed there from what was changed here. `plan` and `plan_edition`: the job plan that it was made of.
+    `shutdown`: the one in which it is done.
 
     `sub_kind` is the site's own word under its kind, `crew` or a person is answerable for it, `contact` knows
     more. `cost_account`: what pays for it, where not that of its asset. `correction`: points that a planner
@@ -89,6 +91,7 @@ class WorkOrder(SiteRecord):
     charges = JsonField(null=True)
     plan = ForeignKeyField(JobPlan, null=True, backref="orders", on_delete="SET NULL")
     plan_edition = IntegerField(null=True)
+    shutdown = ForeignKeyField(Shutdown, null=True, backref="orders", on_delete="SET NULL")
 
     class Meta:
         indexes = (

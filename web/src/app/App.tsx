@@ -24,6 +24,19 @@ const RequestsPage = lazy(() =>
 );
 const PlansPage = lazy(() => import("../features/plans/PlansPage").then((m) => ({ default: m.PlansPage })));
 const DeskPage = lazy(() => import("../features/desk/DeskPage").then((m) => ({ default: m.DeskPage })));
+const ServicesPage = lazy(() =>
+  import("../features/preventive/ServicesPage").then((m) => ({ default: m.ServicesPage })),
+);
+const ForecastPage = lazy(() =>
+  import("../features/preventive/ForecastPage").then((m) => ({ default: m.ForecastPage })),
+);
+const MetersPage = lazy(() =>
+  import("../features/preventive/MetersPage").then((m) => ({ default: m.MetersPage })),
+);
+const ShutdownsPage = lazy(() =>
+  import("../features/preventive/ShutdownsPage").then((m) => ({ default: m.ShutdownsPage })),
+);
+const DonePage = lazy(() => import("../features/preventive/DonePage").then((m) => ({ default: m.DonePage })));
 const ReportPage = lazy(() =>
   import("../features/requests/ReportPage").then((m) => ({ default: m.ReportPage })),
 );
@@ -163,6 +176,13 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           {me.rights.includes("plan") ? "Work" : "Requests"}
         </NavLink>
         <NavLink
+          to="/preventive/services"
+          className={() => (location.pathname.startsWith(`${base}/preventive`) ? "active" : "")}
+        >
+          <Glyph name="preventive" />
+          Preventive
+        </NavLink>
+        <NavLink
           to="/lists/work orders"
           className={() => (location.pathname.startsWith(`${base}/lists`) ? "active" : "")}
         >
@@ -213,6 +233,32 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
             element={
               <Listening>
                 <DeskPage me={me} />
+              </Listening>
+            }
+          />
+          <Route path="/preventive/services" element={<ServicesPage me={me} />} />
+          <Route
+            path="/preventive/forecast"
+            element={
+              <Listening>
+                <ForecastPage me={me} />
+              </Listening>
+            }
+          />
+          <Route path="/preventive/meters" element={<MetersPage me={me} />} />
+          <Route
+            path="/preventive/shutdowns"
+            element={
+              <Listening>
+                <ShutdownsPage me={me} />
+              </Listening>
+            }
+          />
+          <Route
+            path="/preventive/done"
+            element={
+              <Listening>
+                <DonePage me={me} />
               </Listening>
             }
           />

@@ -36,6 +36,7 @@ def store(form: schemas.ParametersForm, account: Manager) -> schemas.Parameters:
             ways=None if form.ways is None else {(w.start, w.end): w.minutes for w in form.ways},
             rates=form.rates,
             currency=form.currency,
+            sheets_to=form.sheets_to,
         ),
         form.revision,
     )
@@ -45,7 +46,7 @@ def store(form: schemas.ParametersForm, account: Manager) -> schemas.Parameters:
 @router.get("/registers")
 def register_names(_: Reader) -> dict[str, str]:
     """Small lists that are kept by hand, by name with what they are called."""
-    return registers.REGISTERS
+    return registers.SET_UP
 
 
 @router.get("/registers/{name}")
@@ -56,11 +57,13 @@ def the_register(name: str, _: Reader) -> registers.Register:
 @router.post("/registers/{name}", response_model=registers.Register)
 def save_row(name: str, form: schemas.RegisterRowForm, account: Manager) -> registers.Register:
     """Make a row, or change it; gives all as they are then."""
+    registers.need_one_of(registers.SET_UP, name)
     registers.save(account, name, form.cells, form.revision)
     return registers.register(name)
 
 
 @router.post("/registers/{name}/removal", response_model=registers.Register)
 def remove_row(name: str, form: schemas.RegisterRemoval, account: Manager) -> registers.Register:
+    registers.need_one_of(registers.SET_UP, name)
     registers.remove(account, name, form.key, form.revision)
     return registers.register(name)

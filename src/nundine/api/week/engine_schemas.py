@@ -67,6 +67,7 @@ class Parameters(BaseModel):
     usual_prices: PricesForm
     ways: list[WayShape]
     currency: str
+    sheets_to: list[str]
 
 
 class ParametersForm(BaseModel):
@@ -79,3 +80,4 @@ class ParametersForm(BaseModel):
     ways: list[WayShape] | None = Field(None, max_length=2000)
     rates: dict[str, float] = {}
     currency: str | None = Field(None, max_length=20)
+    sheets_to: list[str] | None = Field(None, max_length=50)

@@ -3,6 +3,7 @@ back."""
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -47,6 +48,8 @@ REASONS = (
 """Why work was not finished, until the site has a list of its own (common practice, no source)."""
 
 
+ADDRESS = re.compile(r"^[^\s@<>,;\"]+@[^\s@<>,;\"]+$")
+MOST_ADDRESSES = 50
 MOST_RATE, LONGEST_CURRENCY = 10_000.0, 8
 
 
@@ -68,6 +71,8 @@ class Parameters:
     """What an hour of a craft costs, in the site's currency."""
     currency: str | None = None
     """As it stands beside amounts; None leaves it."""
+    sheets_to: list[str] | None = None
+    """Addresses to which preventive sheets go each Monday; None leaves them."""
     reasons: list[str] = field(default_factory=list)
     keep_days: dict[str, int] = field(default_factory=dict)
     ways: dict[tuple[str, str], int] | None = None
@@ -113,6 +118,7 @@ class SiteParameters:
     usual_prices: dict[str, float]
     ways: list[WayBetween]
     currency: str
+    sheets_to: list[str]
 
 
 def parameters() -> SiteParameters:
@@ -129,6 +135,7 @@ def parameters() -> SiteParameters:
         usual_prices={n: getattr(PRICED, n) for n in PRICE_NAMES},
         ways=[WayBetween(w["from"], w["to"], w["minutes"]) for w in standing("ways")],
         currency=here.settings.get("currency", ""),
+        sheets_to=here.settings.get("sheets_to", []),
     )
 
 
@@ -173,6 +180,7 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             raise Refused("range", f"An hour costs between 0 and {MOST_RATE:g}.", field=craft)
     if len((wanted.currency or "").strip()) > LONGEST_CURRENCY:
         raise Refused("currency", f"A currency has at most {LONGEST_CURRENCY} characters.", field="currency")
+    sheets_to = None if wanted.sheets_to is None else _addresses(wanted.sheets_to)
     wanted_reasons = list(dict.fromkeys(r.strip() for r in wanted.reasons if r.strip()))
     if len(wanted_reasons) > 40 or any(len(r) > 80 for r in wanted_reasons):
         raise Refused("reasons", "There are at most 40 reasons of at most 80 characters.", field="reasons")
@@ -194,6 +202,7 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             "weights": {**here.settings.get("weights", {}), **wanted.weights},
             "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
             **({"reasons": wanted_reasons} if wanted_reasons else {}),
+            **({} if sheets_to is None else {"sheets_to": sheets_to}),
             **({} if wanted.currency is None else {"currency": wanted.currency.strip()}),
         }
         changes = changes_to("site", {(here.key,): {"settings": settings}})
@@ -207,6 +216,19 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             changes += changes_to("way", kept)
         if changes:
             write(f"site {here.key}", account, Edit("set-up", "Change the set-up", changes), checked=True)
+
+
+def _addresses(wanted: list[str]) -> list[str]:
+    """Addresses of mail, each once. Raises Refused for one that can't be any."""
+    found = list(dict.fromkeys(a.strip() for a in wanted if a.strip()))
+    for one in found:
+        if not ADDRESS.match(one):
+            raise Refused(
+                "address", f"{one[:60]} is no address of mail, like a.b@place.example.", field="sheets_to"
+            )
+    if len(found) > MOST_ADDRESSES:
+        raise Refused("many", f"Sheets go to at most {MOST_ADDRESSES} addresses.", field="sheets_to")
+    return found
 
 
 def _ways(wanted: dict[tuple[str, str], int] | None) -> list[dict[str, Any]] | None:

@@ -13,6 +13,7 @@ from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.store.asset import WINDOW_KINDS, Asset, AssetWindow
+from nundine.store.preventive import PreventivePlan, Service
 from nundine.store.site import Area
 from nundine.store.work_order import WorkOrder
 
@@ -32,6 +33,13 @@ def assets(around: Around) -> Listing:
         .group_by(WorkOrder.asset)
         .alias("work")
     )
+    services = (
+        Service.select(Service.asset, fn.COUNT(Service.id).alias("count"))
+        .join(PreventivePlan)
+        .where(PreventivePlan.state == "running")
+        .group_by(Service.asset)
+        .alias("services")
+    )
     columns = (
         Column("asset", "Asset", "text", Asset.key, find=True, width=120, weight=1),
         Column("name", "Name", "text", Asset.name, find=True, width=280, weight=1),
@@ -40,13 +48,19 @@ def assets(around: Around) -> Listing:
         weight=3),
         Column("criticality", "Criticality", "number", Asset.criticality, group=True, width=86, weight=3),
         Column("limited", "In work windows only", "yes", Asset.limited, group=True, width=120, weight=4),
+        Column("in_store", "In store", "yes", Asset.in_store, group=True, width=80, shown=False),
         Column("one_job_at_a_time", "One job at a time", "yes", Asset.one_job_at_a_time, group=True,
         width=110,
                weight=5),
         Column("jobs", "Open jobs", "number", work.c.jobs, ("work",), total=True, width=112, weight=2),
+        Column("services", "Services", "number", services.c.count, ("services",), total=True, width=90,
+               shown=False, hint="Preventive plans that are running on it"),
         Column("hours", "Open work", "hours", work.c.hours, ("work",), total=True, width=118, weight=2),
     )  # fmt: skip
     joins = {
+        "services": lambda q: q.join(
+            services, JOIN.LEFT_OUTER, on=Asset.id == services.c.asset_id, src=Asset
+        ),
         "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),
         "above": lambda q: q.join(ABOVE, JOIN.LEFT_OUTER, on=Asset.parent == ABOVE.id, src=Asset),
         "work": lambda q: q.join(work, JOIN.LEFT_OUTER, on=Asset.id == work.c.asset, src=Asset),

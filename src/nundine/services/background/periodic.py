@@ -17,6 +17,7 @@ from nundine.store.belonging import Site, site
 from nundine.store.belonging import here as present
 from nundine.store.run import Run
 
+WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 SITE = "site"
 """What a periodic run is about."""
 
@@ -65,13 +66,40 @@ class Daily:
 
 
 @dataclass(frozen=True)
+class Weekly:
+    """On a weekday (0 = Monday) at a time, as the site's clocks show it."""
+
+    weekday: int
+    at: time
+
+    def words(self) -> str:
+        return f"each {WEEKDAYS[self.weekday]} at {self.at:%H:%M}"
+
+    def latest(self, now: datetime, zone: ZoneInfo) -> datetime:
+        """The last moment that was due by now."""
+        today = now.astimezone(zone).date()
+        day = today - timedelta(days=(today.weekday() - self.weekday) % 7)
+        this = datetime.combine(day, self.at, zone).astimezone(UTC)
+        earlier = datetime.combine(day - timedelta(days=7), self.at, zone).astimezone(UTC)
+        return this if this <= now else earlier
+
+    def following(self, now: datetime, zone: ZoneInfo) -> datetime:
+        """The next one."""
+        day = self.latest(now, zone).astimezone(zone).date() + timedelta(days=7)
+        return datetime.combine(day, self.at, zone).astimezone(UTC)
+
+
+When = Hourly | Daily | Weekly
+
+
+@dataclass(frozen=True)
 class Periodic:
     """One thing done by itself; `label` says what, as a sentence's object. `at_once`: doing it between its
     times is of use."""
 
     kind: str
     label: str
-    when: Hourly | Daily
+    when: When
     at_once: bool
 
 
@@ -79,7 +107,7 @@ PERIODIC: dict[str, Periodic] = {}
 
 
 def periodic(
-    kind: str, label: str, when: Hourly | Daily, *, at_once: bool = True
+    kind: str, label: str, when: When, *, at_once: bool = True
 ) -> Callable[[Callable[[], object]], Any]:
     """Declare what is done at these times; what was missed while nothing ran is done at the next start."""
 

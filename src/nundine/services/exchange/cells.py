@@ -280,6 +280,12 @@ def _part(name: str, v: Any) -> str:
         return f"{v[0]}:{v[1].isoformat()}" if v[1] else str(v[0])
     if name == "shares":
         return f"{v[0]}:{v[1]!r}"
+    if name == "grid":
+        return f"{v[0]}={', '.join(v[1])}"
+    if name == "lasts":
+        return f"{v[0]} {v[1]}" + (f" due {v[2]}" if v[2] else "") + (f" done {v[3]}" if v[3] else "")
+    if name == "rungs" and isinstance(v, tuple):
+        return " ".join(v)
     if name == "outside":
         return f"{v[0]} x{v[1]}" + (f" at {v[2]!r}" if v[2] else "")
     if name == "after":

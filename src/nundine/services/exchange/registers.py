@@ -4,6 +4,7 @@ files, and so are the checks."""
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 from zoneinfo import ZoneInfo
@@ -26,13 +27,16 @@ from nundine.store.job_plan import JobPlan
 from nundine.store.site import site
 from nundine.store.work_order import WorkOrder
 
-REGISTERS = {
+SET_UP = {
     "areas": "Areas",
     "crafts": "Crafts",
     "tools": "Tools and vehicles",
     "permit_kinds": "Permits",
 }
-"""Kinds of files that are kept so, and what they are called."""
+"""Kinds of files that whoever changes the set-up keeps so, and what they are called."""
+PLANNED = {"meters": "Meters", "shutdowns": "Shutdowns"}
+"""Those that planners keep."""
+REGISTERS = {**SET_UP, **PLANNED}
 
 
 @dataclass(frozen=True)
@@ -89,6 +93,12 @@ def _column(kind: Kind, column: Column) -> RegisterColumn:
     return RegisterColumn(
         column.name, labels[column.name], how, column.name in kind.key, needed, column.example
     )
+
+
+def need_one_of(names: Mapping[str, str], name: str) -> None:
+    """Raises NotFound for a list that is not kept where it was asked for."""
+    if name not in names:
+        raise NotFound("register", f"There is no list {name[:40]} that is kept here.")
 
 
 def save(account: Account, name: str, row: Cells, revision: int | None) -> None:

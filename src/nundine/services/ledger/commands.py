@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.services import derived
+from nundine.services import derived, derived_dues
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit, by_noun, placement_key
 from nundine.services.ledger.entries import key_text
@@ -229,7 +229,52 @@ def _stored(week: Week | None, changes: list[Change]) -> list[Change]:
         order = NOUNS["work order"]
         order.write({tuple(c.key): order.decoded(c.after or {}) for c in followed})
     _derive(grouped)
-    return [*followed, *_requests_followed([*grouped.get("work order", ()), *followed])]
+    orders = [*grouped.get("work order", ()), *followed]
+    services = _services_followed(orders)
+    plans = {c.key[0] for n in PREVENTIVE for c in grouped.get(n, ())} | {c.key[0] for c in services}
+    plans |= _plans_by_grounds(grouped)
+    if plans:
+        derived_dues.next_dues(plans)
+    return [*followed, *_requests_followed(orders), *services]
+
+
+PREVENTIVE = ("preventive plan", "service", "occurrence")
+"""Nouns whose key begins with the number of a preventive plan."""
+
+
+def _plans_by_grounds(grouped: dict[str, list[Change]]) -> set[str]:
+    """Preventive plans that hang on meters or shutdowns which changed."""
+    meters = {c.key[0] for n in ("meter", "reading") for c in grouped.get(n, ())}
+    sides = [side for n in ("meter", "shutdown") for c in grouped.get(n, ()) for side in (c.before, c.after)]
+    units = {side["unit"] for side in sides if side and "unit" in side}
+    series = {side["series"] for side in sides if side and side.get("series")}
+    dated = {c.key[0] for c in grouped.get("shutdown", ())}
+    if not meters and not dated:
+        return set()
+    return derived_dues.of_grounds(meters, units, dated, series)
+
+
+def _services_followed(orders: list[Change]) -> list[Change]:
+    """Occurrences that are done, left out or raised again with their WOs, and the last times of their
+    services, written."""
+    moved = {c.key[0] for c in orders if c.before and "state" in (c.after or {})}
+    out: list[Change] = []
+    for one, state, done in derived_dues.of_done_orders(moved):
+        if (state, done) == (one.state, one.done):
+            continue
+        key = [one.plan.number, one.asset.key]
+        before, after = (
+            {"state": s, "done": str(d) if d else None} for s, d in ((one.state, one.done), (state, done))
+        )
+        out.append(Change("occurrence", [*key, str(one.due)], before, after, derived=True))
+        lasts = derived_dues.lasts_after(one, state, done)
+        if lasts is not None:
+            was, now = ({"lasts": side} for side in lasts)
+            out.append(Change("service", key, was, now, derived=True))
+    for noun in ("service", "occurrence"):
+        group = {tuple(c.key): NOUNS[noun].decoded(c.after or {}) for c in out if c.noun == noun}
+        NOUNS[noun].write(group)
+    return out
 
 
 def _requests_followed(orders: list[Change]) -> list[Change]:

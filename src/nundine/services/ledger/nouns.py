@@ -12,7 +12,9 @@ from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow
 from nundine.store.foreign import SavedMapping
 from nundine.store.job_plan import JobPlan, PlanEdition, PlanTask
+from nundine.store.meter import Meter, Reading
 from nundine.store.permit import Permit, PermitKind
+from nundine.store.preventive import Occurrence, PreventivePlan, Service
 from nundine.store.request import WorkRequest
 from nundine.store.roster import (
     Absence,
@@ -24,6 +26,7 @@ from nundine.store.roster import (
     RosterLine,
     ShiftPattern,
 )
+from nundine.store.shutdown import Shutdown
 from nundine.store.site import Area, Craft, Site, Tool, Way
 from nundine.store.view import View
 from nundine.store.week import Week
@@ -114,10 +117,55 @@ LISTED: tuple[Noun, ...] = (
             Column("criticality", "criticality"),
             Column("limited", "in work windows only"),
             Column("one_job_at_a_time", "one job at a time"),
+            Column("in_store", "in store", matters=False),
             Column("cost_account", "cost account", matters=False),
         ),
         lambda key: f"Asset {key[0]}",
         work=True,
+    ),
+    Noun(
+        "meter",
+        Meter,
+        (Column("meter", "meter", of="key"),),
+        (
+            Column("name", "name"),
+            Column("asset", "asset", refers=Asset),
+            Column("unit", "unit"),
+            Column("rollover", "begins again at"),
+        ),
+        lambda key: f"Meter {key[0]}",
+        order=(Meter.key,),
+        live=True,
+    ),
+    Noun(
+        "reading",
+        Reading,
+        (Column("meter", "meter", refers=Meter), Column("day", "day", DAY)),
+        (
+            Column("value", "value"),
+            Column("fresh", "first of a new meter"),
+            Column("by", "read by"),
+            Column("remark", "remark"),
+        ),
+        lambda key: f"{key[0]} read on {key[1]}",
+        order=(Reading.meter, Reading.day),
+        owner="meter",
+        live=True,
+    ),
+    Noun(
+        "shutdown",
+        Shutdown,
+        (Column("shutdown", "shutdown", of="key"),),
+        (
+            Column("name", "name"),
+            Column("series", "series"),
+            Column("first", "first day", DAY),
+            Column("last", "last day", DAY),
+            Column("moves_work", "its WOs move with it"),
+        ),
+        lambda key: f"Shutdown {key[0]}",
+        order=(Shutdown.first, Shutdown.key),
+        live=True,
     ),
     Noun(
         "window",
@@ -313,6 +361,7 @@ LISTED: tuple[Noun, ...] = (
             Column("charges", "charged, cents", matters=False),
             Column("plan", "job plan", refers=JobPlan, by="number", matters=False),
             Column("plan_edition", "its edition", matters=False),
+            Column("shutdown", "shutdown", refers=Shutdown, matters=False),
         ),
         lambda key: f"{key[0]}",
         order=(WorkOrder.number,),
@@ -367,6 +416,68 @@ LISTED: tuple[Noun, ...] = (
         lambda key: f"{key[0]} permit {key[1]}",
         order=(Permit.work_order, Permit.kind),
         work=True,
+    ),
+    Noun(
+        "preventive plan",
+        PreventivePlan,
+        (Column("number", "number"),),
+        (
+            Column("title", "title"),
+            Column("state", "state"),
+            Column("kind", "kind"),
+            Column("job_plan", "job plan", refers=JobPlan, by="number"),
+            Column("crew", "answerable"),
+            Column("assets", "assets"),
+            Column("basis", "basis"),
+            Column("rungs", "rungs"),
+            Column("grid", "rungs of tasks"),
+            Column("season", "season"),
+            Column("outside", "outside its season"),
+            Column("together", "days within which rungs are one"),
+            Column("before", "days of tolerance before"),
+            Column("behind", "days of tolerance after"),
+            Column("notice", "notice"),
+            Column("hours", "hours of work typed in"),
+            Column("needs", "crew of work typed in"),
+            Column("description", "description"),
+        ),
+        lambda key: f"Preventive plan {key[0]}",
+        order=(PreventivePlan.number,),
+        live=True,
+    ),
+    Noun(
+        "service",
+        Service,
+        (
+            Column("plan", "plan", refers=PreventivePlan, by="number"),
+            Column("asset", "asset", refers=Asset),
+        ),
+        (Column("held", "held"), Column("moved", "moved"), Column("lasts", "last times")),
+        lambda key: f"{key[0]} on {key[1]}",
+        order=(Service.plan, Service.asset),
+        owner="preventive plan",
+        live=True,
+    ),
+    Noun(
+        "occurrence",
+        Occurrence,
+        (
+            Column("plan", "plan", refers=PreventivePlan, by="number"),
+            Column("asset", "asset", refers=Asset),
+            Column("due", "due", DAY),
+        ),
+        (
+            Column("rungs", "rungs"),
+            Column("state", "state"),
+            Column("done", "done", DAY),
+            Column("order", "WO", refers=WorkOrder, by="number"),
+            Column("lasts", "last times before"),
+            Column("reason", "reason"),
+        ),
+        lambda key: f"{key[0]} on {key[1]}, due {key[2]}",
+        order=(Occurrence.plan, Occurrence.asset, Occurrence.due),
+        owner="preventive plan",
+        live=True,
     ),
     Noun(
         "request",

@@ -18,6 +18,7 @@ from nundine.services.work.backlog_list import needs_craft
 from nundine.store.asset import Asset
 from nundine.store.beside import Printing
 from nundine.store.job_plan import JobPlan
+from nundine.store.shutdown import Shutdown
 from nundine.store.site import Area
 from nundine.store.work_order import PERMITS, WorkOrder
 
@@ -63,6 +64,8 @@ def work_orders(around: Around) -> Listing:
                shown=False),
         Column("correction", "Priority corrected by", "number", WorkOrder.correction, width=90, shown=False),
         Column("plan", "Job plan", "text", JobPlan.number, ("plan",), group=True, width=90, shown=False),
+        Column("shutdown", "Shutdown", "text", Shutdown.key, ("shutdown",), find=True, group=True, width=90,
+               shown=False),
         Column("printed", "Printed", "moment", printed, width=100, shown=False,
                hint="When a sheet of it was laid out last"),
         Column("source", "Came from", "text", WorkOrder.source, group=True, width=120, shown=False),
@@ -72,6 +75,9 @@ def work_orders(around: Around) -> Listing:
     joins = {
         "asset": lambda q: q.join(Asset, on=WorkOrder.asset == Asset.id, src=WorkOrder),
         "plan": lambda q: q.join(JobPlan, JOIN.LEFT_OUTER, on=WorkOrder.plan == JobPlan.id, src=WorkOrder),
+        "shutdown": lambda q: q.join(
+            Shutdown, JOIN.LEFT_OUTER, on=WorkOrder.shutdown == Shutdown.id, src=WorkOrder
+        ),
         "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),
     }
 

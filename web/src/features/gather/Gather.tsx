@@ -9,6 +9,8 @@ import { countWords, ListTable } from "../../kit/table/ListTable";
 import { limitedTo, useShown, type ListState } from "../../kit/table/shown";
 import { Side } from "../../kit/Side";
 import { dayName, figure, hours, localDay } from "../../kit/words";
+import { ComingButton } from "../preventive/ComingPanel";
+import { mondayOf } from "../preventive/weeks";
 import { useWeek } from "../week/context";
 import { ActOnJobs } from "./ActOnJobs";
 import { JobPanel } from "./JobPanel";
@@ -57,6 +59,7 @@ export function Gather() {
               <Quick state={state} column="ready" values={["yes"]} how="is" label="Ready" />
               <Quick state={state} column="due" values={["", "week-1"]} how="between" label="Overdue" />
               <Quick state={state} column="placed" values={[]} how="empty" label="Not in" />
+              <ComingButton start={mondayOf(week)} areas={areas} may={can("plan")} />
               {can("plan") && (
                 <Button onClick={() => openOrder("new")}>
                   New <kbd>W</kbd>

@@ -8,6 +8,7 @@ import { Download } from "../../kit/Download";
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
 import { GiveNow } from "../give/GiveNow";
+import { OneStop } from "../preventive/OneStop";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
 import { Beside } from "./Beside";
@@ -218,6 +219,7 @@ export function JobPanel({ number }: { number: string }) {
           </p>
         )}
       </section>
+      <OneStop key={`stop ${number}`} number={number} may={view.can("plan")} />
       <Permits number={number} />
       <Costs number={number} />
       <Beside key={`beside ${number}`} number={number} />

@@ -15,6 +15,7 @@ import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useListPage } from "../../kit/table/useListPage";
 import { weekBeside, weekName } from "../../kit/words";
 import { CloseOrders } from "../orders/CloseOrders";
+import { FitAssets } from "./FitAssets";
 import { MoveOrders } from "../orders/MoveOrders";
 import { SetOnOrders } from "../orders/SetOnOrders";
 import { PrintOrders } from "../orders/PrintOrders";
@@ -110,6 +111,8 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
                 <CloseOrders numbers={[...chosen.keys]} done={chosen.clear} />
                 <PrintOrders week={me.week} numbers={[...chosen.keys]} />
               </>
+            ) : list === "assets" && me.rights.includes("plan") ? (
+              <FitAssets assets={[...chosen.keys]} done={chosen.clear} />
             ) : undefined
           }
         >

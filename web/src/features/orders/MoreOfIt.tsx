@@ -1,7 +1,9 @@
+import { Choice } from "../../kit/Choice";
 import { Worded } from "../../kit/Worded";
+import { useRegister } from "../preventive/useMeters";
 import { useChoices, type Cells } from "./useOrders";
 
-const CELLS = ["sub_kind", "department", "crew", "contact", "cost_account", "shares"] as const;
+const CELLS = ["sub_kind", "department", "crew", "contact", "cost_account", "shares", "shutdown"] as const;
 
 /** Who pays for a WO, who is answerable for it and who knows more; its sub-kind, and its priority corrected by hand. */
 export function MoreOfIt({
@@ -14,6 +16,7 @@ export function MoreOfIt({
   wrong: string;
 }) {
   const { used } = useChoices();
+  const shutdowns = useRegister("shutdowns").data?.rows ?? [];
   const correction = order.correction === "0.0" ? "" : (order.correction ?? "");
   const said = [...CELLS.map((name) => order[name]), correction].filter(Boolean);
   const cell = (name: (typeof CELLS)[number], label: string, words: string[], placeholder = "") => (
@@ -55,6 +58,17 @@ export function MoreOfIt({
             placeholder="0"
             width={256}
           />
+          {(shutdowns.length > 0 || order.shutdown) && (
+            <Choice
+              label="In the shutdown"
+              value={order.shutdown ?? ""}
+              change={(v) => set("shutdown", v)}
+              options={[
+                { value: "", label: "none" },
+                ...shutdowns.map((s) => ({ value: s.cells.shutdown!, label: s.cells.name! })),
+              ]}
+            />
+          )}
         </div>
       </div>
     </details>

@@ -243,7 +243,7 @@ function OneTask({ task: t, others, set, wrong, takeOff, first, focus, fixed, pu
 }
 
 /** Who a task takes: so many of a craft, at a level, with a certificate. */
-function Crew({
+export function Crew({
   task: t,
   change,
   wrong,

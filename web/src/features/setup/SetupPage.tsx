@@ -97,6 +97,7 @@ function Form({ found }: { found: Parameters }) {
               ways: form.ways,
               rates: Object.fromEntries(form.crafts.map((c) => [c.key, c.rate])),
               currency: form.currency,
+              sheets_to: form.sheets_to.map((a) => a.trim()).filter(Boolean),
             },
           }),
         ),
@@ -201,6 +202,18 @@ function Form({ found }: { found: Parameters }) {
           autoSize={{ minRows: 4 }}
           value={form.reasons.join("\n")}
           onChange={(e) => setForm({ ...form, reasons: e.target.value.split("\n") })}
+          style={{ maxWidth: 420 }}
+        />
+        <h2 id="sheets">Preventive sheets</h2>
+        <p className="soft">
+          Each Monday at 8:00 the sheets of the week&apos;s preventive work are laid out into the print
+          folder, and sent to these addresses; one on each line.
+        </p>
+        <Input.TextArea
+          aria-label="Addresses for preventive sheets"
+          autoSize={{ minRows: 2 }}
+          value={form.sheets_to.join("\n")}
+          onChange={(e) => setForm({ ...form, sheets_to: e.target.value.split("\n") })}
           style={{ maxWidth: 420 }}
         />
         <h2 id="kept">What is kept for a time</h2>

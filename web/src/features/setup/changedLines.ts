@@ -32,6 +32,8 @@ export function changedLines(was: Parameters, is: Parameters): ChangedLine[] {
     compare(`Held back of ${c.name}, %`, 100 * (was.crafts[n]?.held_back ?? 0), 100 * c.held_back),
   );
   is.crafts.forEach((c, n) => compare(`An hour of ${c.name}`, was.crafts[n]?.rate ?? 0, c.rate));
+  const [before, after] = [was.sheets_to.join(", "), is.sheets_to.join(", ")];
+  if (before !== after) out.push({ name: "Preventive sheets go to", was: before, is: after });
   if (was.currency !== is.currency) out.push({ name: "Currency", was: was.currency, is: is.currency });
   whole("Why work is not done", was.reasons, is.reasons);
   for (const k of KEPT) compare(`${k.label} kept, days`, was.keep_days[k.name], is.keep_days[k.name]);

@@ -25,6 +25,7 @@ KIND = Kind(
         Column("criticality", whole(1, 10), 5, example="8"),
         Column("limited", yes_no, False, example="yes"),
         Column("one_job_at_a_time", yes_no, False, example="no"),
+        Column("in_store", yes_no, False, example="no"),
         Column("cost_account", KEY, None),
     ),
     "asset",

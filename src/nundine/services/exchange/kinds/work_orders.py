@@ -70,6 +70,7 @@ KIND = Kind(
         Column("shares", shares, ()),
         Column("plan", KEY, None, refers="job_plans"),
         Column("plan_edition", whole(1, 9999), None),
+        Column("shutdown", KEY, None, refers="shutdowns"),
     ),
     "work order",
     names=("assets", "permit_kinds"),

@@ -1,0 +1,1 @@
+"""Preventive plans over HTTP."""

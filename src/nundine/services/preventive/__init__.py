@@ -1,0 +1,1 @@
+"""Preventive plans: kept, forecast, raised, and what became of them."""

@@ -1,0 +1,81 @@
+"""What became of preventive services, as a list: raised, done or left out, in time or late."""
+
+from __future__ import annotations
+
+from peewee import JOIN, Case, fn
+
+from nundine.core.lifecycle import OCCURRENCE_STATES
+from nundine.services.access import READ
+from nundine.services.listing.choices import areas
+from nundine.services.listing.column import Column, words
+from nundine.services.listing.listing import Around, Listing, listing
+from nundine.services.listing.question import Sort
+from nundine.store.asset import Asset
+from nundine.store.preventive import Occurrence, PreventivePlan
+from nundine.store.site import Area
+from nundine.store.work_order import Task, WorkOrder
+
+FOLLOWS = 14
+"""Days after a service in which corrective work on its asset counts as found by it (common practice, no
+source)."""
+FOUND_KINDS = ("corrective", "safety")
+
+
+@listing("done services", "What became of services", READ)
+def done_services(around: Around) -> Listing:
+    """All that was ever raised; what is not done is as late as today says."""
+    P = PreventivePlan
+    key = fn.CONCAT(P.number, " / ", Asset.key, " / ", Occurrence.due)
+    over = fn.DATEDIFF(fn.COALESCE(Occurrence.done, around.today), Occurrence.due)
+    late = Case(None, [(Occurrence.state == "left out", None)], fn.GREATEST(0, over - P.behind))
+    in_time = Case(None, [(Occurrence.state == "left out", 0), (over > P.behind, 0)], 1)
+    of_tasks = (
+        Task.select(Task.work_order, fn.SUM(Task.hours_spent).alias("hours"))
+        .group_by(Task.work_order)
+        .alias("of_tasks")
+    )
+    columns = (
+        Column("key", "Occurrence", "text", key, shown=False),
+        Column("plan", "Plan", "text", P.number, find=True, group=True, width=80, weight=4),
+        Column("title", "Work", "text", P.title, find=True, group=True, width=200, weight=1),
+        Column("asset", "Asset", "text", Asset.name, find=True, group=True, width=160, weight=1),
+        Column("area", "Area", "choice", Area.key, group=True, width=96, weight=4, choices=areas),
+        Column("due", "Fell due", "day", Occurrence.due, width=96, weight=2),
+        Column("done", "Done", "day", Occurrence.done, width=100, weight=1),
+        Column("state", "State", "choice", Occurrence.state, group=True, width=84, weight=2,
+               choices=words(*OCCURRENCE_STATES)),
+        Column("in_time", "In time", "yes", in_time, group=True, width=76, weight=2,
+               hint="Done within its tolerance, or not late yet"),
+        Column("late", "Days late", "number", late, width=84, weight=2, hint="After its tolerance"),
+        Column("order", "WO", "text", WorkOrder.number, find=True, width=92, weight=2),
+        Column("hours", "Spent", "hours", of_tasks.c.hours, ("of_tasks",), total=True, width=80, weight=3),
+        Column("found", "Followed by", "number", fn.COALESCE(_followed(), 0), width=90, weight=4,
+               hint=f"Corrective and safety WOs raised on the asset within {FOLLOWS} days"),
+        Column("kind", "Kind", "choice", P.kind, group=True, width=96, weight=4,
+               choices=words("preventive", "statutory")),
+        Column("reason", "Reason", "text", Occurrence.reason, find=True, width=180, shown=False),
+    )  # fmt: skip
+    joins = {
+        "of_tasks": lambda q: q.join_from(
+            Occurrence, of_tasks, JOIN.LEFT_OUTER, on=(of_tasks.c.work_order_id == Occurrence.order)
+        )
+    }
+    query = (
+        Occurrence.select()
+        .join(P)
+        .join_from(Occurrence, Asset)
+        .join_from(Asset, Area)
+        .join_from(Occurrence, WorkOrder, JOIN.LEFT_OUTER)
+    )
+    return Listing(columns, query, Occurrence.id, "key", joins, (Sort("done", down=True),))
+
+
+def _followed() -> object:
+    """How much corrective work followed on the same asset."""
+    later = WorkOrder.alias("later")
+    return later.select(fn.COUNT(later.id)).where(
+        (later.asset == Occurrence.asset)
+        & later.kind.in_(FOUND_KINDS)
+        & (later.raised >= Occurrence.done)
+        & (fn.DATEDIFF(later.raised, Occurrence.done) <= FOLLOWS)
+    )

@@ -1,0 +1,136 @@
+"""What falls due in coming weeks by craft, against the hours that there are, and what could move so that no
+week is overfull."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from nundine.core.preventive.level import Service as LevelService
+from nundine.core.preventive.level import Shift, level, loads, monday_of
+from nundine.core.timeline import week_name
+from nundine.services.preventive.availability import hours_by_day
+from nundine.store.roster import Person, PersonCraft
+from nundine.store.site import Craft
+
+ROSTERED = 8
+"""Weeks whose hours are reckoned shift by shift."""
+HOURS_A_WEEK = 36.0
+"""Regular hours of a person in a week that no roster reaches yet (common practice, no source)."""
+
+
+@dataclass(frozen=True)
+class ForecastLine:
+    """An occurrence: raised already (`order`, `state`) or to come; `can_raise`: it is what falls due next of
+    its service, and nothing of that is raised. `hours`: work hours by craft."""
+
+    plan: str
+    title: str
+    kind: str
+    asset: str
+    asset_name: str
+    area: str
+    crew: str
+    day: date
+    rungs: list[str]
+    hours: dict[str, float]
+    first: date
+    last: date
+    order: str | None
+    state: str
+    can_raise: bool
+
+
+@dataclass(frozen=True)
+class CraftWeek:
+    """Hours of a craft that fall due in a week, of them raised, and those that its people have."""
+
+    week: str
+    due: float
+    raised: float
+    there: float
+
+
+@dataclass(frozen=True)
+class CraftForecast:
+    craft: str
+    name: str
+    weeks: list[CraftWeek]
+
+
+@dataclass(frozen=True)
+class ShiftLine:
+    """A service that could move: its plan and asset, where from and to, and how full the craft is before and
+    after, as shares."""
+
+    plan: str
+    title: str
+    asset: str
+    asset_name: str
+    day: date
+    to: date
+    craft: str
+    before: float
+    after: float
+
+
+def hours_there(first: date, last: date) -> dict[tuple[str, date], float]:
+    """Hours a week by craft and Monday: in the next weeks as rosters and absences say, later their mean;
+    where there are no rosters, people by their main craft at a usual week's hours. The share that a craft
+    holds back is taken off."""
+    monday = first - timedelta(days=first.weekday())
+    weeks = [monday + timedelta(weeks=n) for n in range(((last - monday).days // 7) + 60)]
+    near = weeks[:ROSTERED]
+    out: dict[tuple[str, date], float] = defaultdict(float)
+    for (craft, day), hours in hours_by_day(near[0], near[-1] + timedelta(days=6)).items():
+        out[(craft, monday_of(day))] += hours
+    rows = PersonCraft.select(Craft.key, Craft.held_back).join(Craft).switch(PersonCraft).join(Person)
+    usual: dict[str, float] = defaultdict(float)
+    for craft, held_back in rows.where(PersonCraft.rank == 0).tuples():
+        usual[craft] += HOURS_A_WEEK * (1 - held_back)
+    for craft, hours in usual.items():
+        known = sum(out[(craft, w)] for w in near)
+        for w in weeks if not known else weeks[ROSTERED:]:
+            out[(craft, w)] = known / len(near) if known else hours
+    return dict(out)
+
+
+def by_craft(
+    lines: list[ForecastLine], there: dict[tuple[str, date], float], first: date, last: date
+) -> list[CraftForecast]:
+    due = loads(one for one in lines if one.state != "left out")
+    raised = loads(one for one in lines if one.order is not None)
+    monday = first - timedelta(days=first.weekday())
+    weeks = [monday + timedelta(weeks=n) for n in range((last - monday).days // 7 + 1)]
+    out = []
+    for craft in Craft.select().order_by(Craft.id):
+        cells = [(craft.key, w) for w in weeks]
+        if any(c in due for c in cells):
+            found = [
+                CraftWeek(week_name(w), *(round(t.get((craft.key, w), 0.0), 2) for t in (due, raised, there)))
+                for w in weeks
+            ]
+            out.append(CraftForecast(craft.key, craft.name, found))
+    return out
+
+
+def shifts(lines: list[ForecastLine], there: dict[tuple[str, date], float]) -> list[ShiftLine]:
+    """The next occurrence of each service alone may move: what comes after follows from it."""
+    services = [
+        LevelService(
+            str(n),
+            line.day,
+            line.hours,
+            line.first if line.can_raise else line.day,
+            line.last if line.can_raise else line.day,
+        )
+        for n, line in enumerate(lines)
+    ]
+
+    def told(s: Shift) -> ShiftLine:
+        line = lines[int(s.id)]
+        of_line = line.plan, line.title, line.asset, line.asset_name
+        return ShiftLine(*of_line, s.day, s.to, s.craft, round(s.before, 3), round(s.after, 3))
+
+    return [told(s) for s in level(services, there)]

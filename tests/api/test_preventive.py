@@ -1,0 +1,290 @@
+"""Preventive plans: kept, drawn ahead, raised once however often and by whom, done with their WOs."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from nundine.services.ledger.commands import write
+from nundine.services.ledger.edits import Edit
+from nundine.services.ledger.stored import changes_to
+from nundine.store.asset import Asset
+from nundine.store.base import db
+from nundine.store.preventive import Occurrence, PreventivePlan, Service
+from nundine.store.work_order import WorkOrder
+from tests.api.conftest import Client
+
+TODAY = date(2026, 11, 23)
+PLAN = {
+    "title": "Brake care", "kind": "statutory", "job_plan": "JP-1002", "assets": "L1; L2", "behind": "5",
+    "rungs": "monthly: 1 month; yearly: 1 year", "grid": "20=yearly", "together": "7", "notice": "14",
+}  # fmt: skip
+
+
+@pytest.fixture
+def sven(client: Client) -> TestClient:
+    """The site without the plans of the demo."""
+    PreventivePlan.update(state="ended").execute()
+    Occurrence.delete().execute()
+    return client("sven")
+
+
+def saved(http: TestClient, started: str | None = None, code: int = 200, **cells: str) -> Any:
+    body = {"plan": {**PLAN, **cells}, "started": started, "revision": None}
+    answer = http.post("/api/preventive/plans", json=body)
+    assert answer.status_code == code, answer.text
+    return answer.json()["number"] if code == 200 else answer.json()
+
+
+def seen(http: TestClient, number: str) -> dict[str, Any]:
+    answer = http.get(f"/api/preventive/plans/{number}")
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def put(http: TestClient, number: str, to: str, code: int = 204) -> Any:
+    body = {"to": to, "revision": seen(http, number)["revision"]}
+    answer = http.post(f"/api/preventive/plans/{number}/state", json=body)
+    assert answer.status_code == code, answer.text
+    return answer
+
+
+def raised(http: TestClient, *areas: str) -> dict[str, Any]:
+    answer = http.post("/api/preventive/raising", json={"areas": list(areas)})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def running(http: TestClient, started: str = "2026-11-01", **cells: str) -> str:
+    number: str = saved(http, started, **cells)
+    put(http, number, "running")
+    return number
+
+
+def reported(order: str, ended: str | None, state: str = "done") -> None:
+    """All tasks of a WO are done at a time, or open again."""
+    with db.atomic():
+        tasks = WorkOrder.get(WorkOrder.number == order).tasks
+        wanted = {(order, t.number): {"state": state, "ended": ended and _at(ended)} for t in tasks}
+        write("files", None, Edit("progress", "Told", changes_to("task", wanted)), checked=True)
+
+
+def _at(day: str) -> Any:
+    from datetime import UTC, datetime
+
+    return datetime.fromisoformat(f"{day}T12:00:00").replace(tzinfo=UTC)
+
+
+def next_dues(http: TestClient, number: str) -> dict[str, str]:
+    return {s["asset"]: s["next_due"] for s in seen(http, number)["services"]}
+
+
+def test_a_plan_has_a_service_on_each_of_its_assets_that_falls_due_by_its_rungs(sven: TestClient) -> None:
+    number = saved(sven, "2026-11-10")
+    assert number.startswith("PP-")
+    assert next_dues(sven, number) == {"L1": "2026-12-10", "L2": "2026-12-10"}
+    assert raised(sven)["made"] == []  # it is being written
+    put(sven, number, "running")
+    now = seen(sven, number)
+    body = {"plan": {**now["plan"], "assets": "L2; L3"}, "started": "2026-10-01", "revision": now["revision"]}
+    answer = sven.post("/api/preventive/plans", json=body)
+    assert answer.status_code == 200, answer.text
+    assert next_dues(sven, number) == {"L2": "2026-12-10", "L3": "2026-11-01"}
+
+
+def test_what_falls_due_within_its_notice_is_raised_once_however_often_it_is_asked_for(
+    sven: TestClient,
+) -> None:
+    number = running(sven)
+    made = raised(sven)["made"]
+    assert [(m["plan"], m["asset"], m["due"]) for m in made if m["plan"] == number] == [
+        (number, "L1", "2026-12-01"), (number, "L2", "2026-12-01"),
+    ]  # fmt: skip
+    assert raised(sven) == {"made": [], "not_made": []}
+    order = WorkOrder.get(WorkOrder.number == made[0]["order"])
+    assert (order.kind, order.must, order.plan.number) == ("statutory", True, "JP-1002")
+    assert order.title == "Brake care: monthly" and str(order.due) == "2026-12-01 17:00:00+00:00"
+    assert [t.number for t in order.tasks] == ["10"]  # the other task belongs to the yearly rung
+    assert {s["order"] for s in seen(sven, number)["services"]} == {m["order"] for m in made}
+
+
+def test_two_who_raise_at_one_moment_raise_each_service_once(client: Client, sven: TestClient) -> None:
+    https = [sven, client("mila")]
+    number = running(sven)
+    with ThreadPoolExecutor(2) as pool:
+        both = list(pool.map(lambda http: raised(http)["made"], https))
+    assert sum(len(made) for made in both) == 2
+    assert Occurrence.select().count() == 2
+    assert len({s["order"] for s in seen(https[0], number)["services"]}) == 2
+
+
+def test_a_service_is_done_with_its_wo_and_the_next_date_appears_at_once(sven: TestClient) -> None:
+    fixed, floating = running(sven, assets="L1"), running(sven, assets="L2", basis="floating")
+    order = {m["plan"]: m["order"] for m in raised(sven)["made"]}
+    for number in (fixed, floating):
+        reported(order[number], "2026-12-04")
+    assert next_dues(sven, fixed) == {"L1": "2027-01-01"}
+    assert next_dues(sven, floating) == {"L2": "2027-01-04"}
+    (line,) = seen(sven, floating)["happened"]
+    assert (line["state"], line["done"], line["late"]) == ("done", "2026-12-04", 0)
+    reported(order[fixed], None, "to do")  # opened again
+    assert next_dues(sven, fixed) == {"L1": "2026-12-01"}
+    assert seen(sven, fixed)["happened"][0]["state"] == "raised"
+
+
+def test_a_service_whose_wo_is_cancelled_is_left_out_and_goes_on(sven: TestClient) -> None:
+    number = running(sven, assets="L1")
+    (made,) = raised(sven)["made"]
+    moved = {"numbers": [made["order"]], "to": "cancelled"}
+    assert sven.post("/api/orders/moves", json=moved).status_code == 200
+    assert seen(sven, number)["happened"][0]["state"] == "left out"
+    assert next_dues(sven, number) == {"L1": "2027-01-01"}
+
+
+def test_what_is_held_or_has_no_work_is_not_raised_and_says_why(sven: TestClient) -> None:
+    number = running(sven, assets="L1; L2", job_plan="")
+    body = {"asset": "L2", "held": True}
+    assert sven.post(f"/api/preventive/plans/{number}/holding", json=body).status_code == 204
+    told = raised(sven)
+    assert told["made"] == []
+    assert [(n["asset"], n["why"]) for n in told["not_made"]] == [
+        ("L1", "It has neither a job plan nor hours of its own that say what is to be done.")
+    ]
+
+
+def test_work_that_is_typed_in_is_raised_as_one_task_and_counts_in_the_forecast(sven: TestClient) -> None:
+    number = running(
+        sven, assets="L1", job_plan="", grid="", rungs="yearly: 1 year", hours="2.5", needs="hand x2",
+        description="Walk round and pick up litter",
+    )  # fmt: skip
+    body = {"picked": [{"plan": number, "asset": "L1"}]}
+    (made,) = sven.post("/api/preventive/raising/picked", json=body).json()["made"]
+    order = sven.get(f"/api/orders/{made['order']}").json()
+    assert order["order"]["description"] == "Walk round and pick up litter"
+    assert [(t["title"], t["hours"], t["needs"]) for t in order["tasks"]] == [
+        ("Brake care", "2.5", "hand x2 level 1")
+    ]
+    found = sven.get("/api/preventive/forecast", params={"first": "2026-11-23", "days": 1000}).json()
+    assert {line["hours"]["hand"] for line in found["lines"] if line["plan"] == number} == {5.0}
+
+
+def test_what_is_in_store_is_not_raised_until_it_is_fitted_again(sven: TestClient) -> None:
+    number = running(sven, assets="L1")
+    fitted(sven, in_store=True)
+    assert raised(sven) == {"made": [], "not_made": []}
+    fitted(sven, in_store=False, parent="M1")
+    assert [m["plan"] for m in raised(sven)["made"]] == [number]
+    one = Asset.get(Asset.key == "L1")
+    assert (one.parent.key, one.area.key) == ("M1", "middle")
+
+
+def test_an_asset_is_not_fitted_into_a_part_of_itself(sven: TestClient) -> None:
+    body = {"assets": ["L1"], "in_store": False, "parent": "L1-1"}
+    answer = sven.post("/api/assets/fitting", json=body)
+    assert answer.status_code == 422 and answer.json()["code"] == "part"
+
+
+def fitted(http: TestClient, **how: Any) -> None:
+    answer = http.post("/api/assets/fitting", json={"assets": ["L1"], **how})
+    assert answer.status_code == 200 and answer.json() == 1, answer.text
+
+
+def test_notice_as_a_share_of_the_interval_raises_at_once_or_on_the_day(sven: TestClient) -> None:
+    """Common practice, no source."""
+    running(sven, "2026-11-20", assets="L1", notice="0 %")
+    running(sven, "2026-11-20", assets="L2", notice="100 %")
+    assert [m["asset"] for m in raised(sven)["made"]] == ["L1"]
+
+
+def test_what_is_picked_is_raised_whenever_it_falls_due(sven: TestClient) -> None:
+    number = running(sven, "2026-11-22", assets="L1; L2")
+    body = {"picked": [{"plan": number, "asset": "L2"}]}
+    answer = sven.post("/api/preventive/raising/picked", json=body).json()
+    assert [(m["asset"], m["due"]) for m in answer["made"]] == [("L2", "2026-12-22")]
+
+
+def test_the_form_draws_what_comes_next_while_it_is_filled_in(sven: TestClient) -> None:
+    body = {"plan": {**PLAN, "rungs": "monthly: 1 month; quarterly: 3 months"}, "started": "2026-11-15"}
+    body["plan"]["grid"] = "20=quarterly"
+    drawn = sven.post("/api/preventive/plans/ahead", json=body).json()
+    assert [d["day"] for d in drawn[:3]] == ["2026-12-15", "2027-01-15", "2027-02-15"]
+    assert [len(d["tasks"]) for d in drawn[:3]] == [1, 1, 2]
+    wrong = sven.post("/api/preventive/plans/ahead", json={"plan": {**PLAN, "rungs": "now and then"}})
+    assert wrong.status_code == 422 and wrong.json()["field"] == "rungs"
+
+
+@pytest.mark.parametrize(
+    ("cells", "field"),
+    [
+        ({"assets": "nowhere"}, "assets"),
+        ({"assets": ""}, "assets"),
+        ({"rungs": "monthly: 0 months"}, "rungs"),
+        ({"rungs": "a: 1 month; a: 1 year"}, "rungs"),
+        ({"grid": "20=weekly"}, "grid"),
+        ({"notice": "soon"}, "notice"),
+        ({"season": "13"}, "season"),
+        ({"job_plan": "JP-0"}, "job_plan"),
+    ],
+)
+def test_what_is_wrong_names_its_field_and_nothing_is_saved(
+    sven: TestClient, cells: dict[str, str], field: str
+) -> None:
+    before = Service.select().count()
+    assert saved(sven, code=422, **cells)["field"] == field
+    assert Service.select().count() == before
+
+
+def test_the_forecast_holds_what_is_raised_and_what_is_to_come_by_craft_and_week(sven: TestClient) -> None:
+    number = running(sven, assets="L1")
+    (made,) = raised(sven)["made"]
+    found = sven.get("/api/preventive/forecast", params={"first": "2026-11-23", "days": 182}).json()
+    mine = [line for line in found["lines"] if line["plan"] == number]
+    assert [(line["day"], line["state"], line["order"]) for line in mine[:2]] == [
+        ("2026-12-01", "raised", made["order"]), ("2027-01-01", "to come", None),
+    ]  # fmt: skip
+    assert mine[0]["last"] == "2026-12-06"
+    week = next(
+        w for c in found["crafts"] if c["craft"] == "mech" for w in c["weeks"] if w["week"] == "2026-W49"
+    )
+    assert week["due"] == week["raised"] > 0 and week["there"] > week["due"]
+    assert sven.get("/api/preventive/forecast", params={"first": "2026-11-23", "days": 0}).status_code == 422
+
+
+def test_an_overfull_week_proposes_what_could_move_within_tolerance(sven: TestClient) -> None:
+    keys = [a["key"] for a in sven.get("/api/orders/choices").json()["assets"]]
+    running(sven, "2026-12-20", assets="; ".join(keys), before="20", behind="20", grid="")
+    found = sven.get("/api/preventive/forecast", params={"first": "2026-11-23", "days": 120}).json()
+    assert found["shifts"]
+    for shift in found["shifts"]:
+        moved = date.fromisoformat(shift["to"]) - date.fromisoformat(shift["day"])
+        assert abs(moved) <= timedelta(days=20) and shift["before"] > 1 and shift["after"] < shift["before"]
+
+
+def test_a_service_moves_within_its_tolerance_and_its_cadence_stays(sven: TestClient) -> None:
+    number = running(sven, "2026-11-20", assets="L1", behind="5", notice="31")
+
+    def shifted(day: str, to: str, code: int = 200) -> Any:
+        body = {"shifts": [{"plan": number, "asset": "L1", "day": day, "to": to}]}
+        answer = sven.post("/api/preventive/shifts", json=body)
+        assert answer.status_code == code, answer.text
+        return answer.json()
+
+    assert shifted("2026-12-20", "2026-12-26", code=422)["code"] == "tolerance"
+    assert shifted("2026-12-19", "2026-12-22", code=422)["code"] == "due"
+    assert shifted("2026-12-20", "2026-12-24") == 1
+    assert next_dues(sven, number) == {"L1": "2026-12-24"}
+    (made,) = raised(sven)["made"]
+    assert made["due"] == "2026-12-24"
+    reported(made["order"], "2026-12-24")
+    assert next_dues(sven, number) == {"L1": "2027-01-20"}
+
+
+def test_a_reader_sees_plans_and_raises_none(client: Client, sven: TestClient) -> None:
+    number = running(sven)
+    rene = client("rene")
+    assert seen(rene, number)["plan"]["title"] == "Brake care"
+    assert rene.post("/api/preventive/raising", json={}).status_code == 403

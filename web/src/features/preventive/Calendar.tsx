@@ -1,0 +1,88 @@
+import { Button } from "antd";
+
+import type { Shapes } from "../../api/client";
+import { count, dayLater, dayName } from "../../kit/words";
+
+type Line = Shapes["ForecastLine"];
+const SHOWN = 4;
+const NAMES = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+/** Days with what falls due on each: a month, or one week with all of it. */
+export function Calendar({
+  first,
+  weeks,
+  month,
+  lines,
+  picked,
+  pick,
+}: {
+  first: string;
+  weeks: number;
+  /** The month that is shown, `2026-12`; days of others are paler. */
+  month: string | null;
+  lines: Line[];
+  picked: string | null;
+  pick: (day: string) => void;
+}) {
+  const of = new Map<string, Line[]>();
+  for (const l of lines) of.set(l.day, [...(of.get(l.day) ?? []), l]);
+  const most = weeks === 1 ? 40 : SHOWN;
+  return (
+    <table className={`duecalendar ${weeks === 1 ? "oneweek" : ""}`} aria-label="What falls due">
+      <thead>
+        <tr>
+          {NAMES.map((n) => (
+            <th key={n}>{n}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {Array.from({ length: weeks }, (_, w) => (
+          <tr key={w}>
+            {NAMES.map((n, d) => {
+              const day = dayLater(first, w * 7 + d);
+              const its = of.get(day) ?? [];
+              const other = month !== null && !day.startsWith(month);
+              return (
+                <td key={n} className={`${day === picked ? "at" : ""} ${other ? "other" : ""}`}>
+                  <Button
+                    type="text"
+                    size="small"
+                    aria-label={`${dayName(day)}: ${count(its.length, "service")}`}
+                    aria-pressed={day === picked}
+                    onClick={() => pick(day)}
+                  >
+                    {Number(day.slice(8))}
+                    {its.length > 0 && <span className="soft small"> {its.length}</span>}
+                  </Button>
+                  {its.slice(0, most).map((l) => (
+                    <span
+                      key={l.plan + l.asset}
+                      className={`dueline ${toneOf(l)}`}
+                      dir="auto"
+                      title={told(l)}
+                    >
+                      {markOf(l)} {l.title}
+                    </span>
+                  ))}
+                  {its.length > most && (
+                    <button className="more soft small" onClick={() => pick(day)}>
+                      and {its.length - most} more
+                    </button>
+                  )}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Done, raised, or to come, by a mark that does not hang on its colour. */
+export const markOf = (l: Line) =>
+  l.state === "done" ? "✓" : l.state === "left out" ? "–" : l.order ? "■" : l.can_raise ? "□" : "▫";
+const toneOf = (l: Line) => (l.state === "done" ? "verdigris" : l.kind === "statutory" ? "strong" : "");
+const told = (l: Line) =>
+  `${l.title}, ${l.asset_name}${l.order ? `, ${l.order} ${l.state}` : ""}${l.rungs.length > 1 ? `, ${l.rungs[0]!} takes in ${l.rungs.slice(1).join(", ")}` : ""}`;

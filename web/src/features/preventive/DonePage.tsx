@@ -1,0 +1,181 @@
+import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { http, need, type Shapes } from "../../api/client";
+import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import { useKept } from "../../app/address";
+import { useTitle } from "../../app/title";
+import { Side } from "../../kit/Side";
+import { ListBar } from "../../kit/table/ListBar";
+import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
+import { countWords, ListTable } from "../../kit/table/ListTable";
+import { useListPage } from "../../kit/table/useListPage";
+import { count, dayName, percent } from "../../kit/words";
+import { PreventiveTabs } from "./PreventiveTabs";
+import { PreventiveView } from "./PreventiveView";
+
+const WHERE = { list: "done services" };
+const ORDER: Sort[] = [{ column: "done", down: true }];
+const RANGES = [
+  { days: 91, label: "A quarter" },
+  { days: 365, label: "A year" },
+  { days: 1095, label: "Three years" },
+];
+
+/** What became of preventive services, and how much of what fell due was done in time. */
+export function DonePage({ me }: { me: Shapes["Me"] }) {
+  const page = useListPage(WHERE, ORDER);
+  useTitle("What became of services");
+  return (
+    <main className="lists">
+      <PreventiveTabs />
+      <ListOrTrouble head={page.head} what="What became of services">
+        {(head) => <Done me={me} page={page} head={head} />}
+      </ListOrTrouble>
+    </main>
+  );
+}
+
+function Done({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
+  const { state, chosen, told, tell } = page;
+  const [opened, setOpened] = useKept("open");
+  return (
+    <div className="split">
+      <div className="main listing">
+        <ListBar
+          where={WHERE}
+          head={head}
+          state={state}
+          chosen={chosen}
+          label="services"
+          summary={told ? countWords(told.total, told.sums, head, "service") : ""}
+        />
+        <ListTable
+          where={WHERE}
+          head={head}
+          state={state}
+          label="What became of services"
+          noun="service"
+          zone={me.timezone}
+          chosen={chosen}
+          opened={opened || null}
+          open={setOpened}
+          told={tell}
+          cell={(column, row) => doneCell(column, row, me.week)}
+          empty={
+            <div className="empty">
+              <h2>No service fits</h2>
+              <p>Take a filter off; what is raised of preventive plans stands here with what became of it.</p>
+            </div>
+          }
+          shortcuts={[]}
+        />
+      </div>
+      <Side about={opened || null} name="The record">
+        {opened ? (
+          <>
+            <Button size="small" onClick={() => setOpened("")}>
+              The record of all
+            </Button>
+            <PreventiveView number={opened.slice(0, opened.indexOf(" / "))} week={me.week} />
+          </>
+        ) : (
+          <Record areas={me.areas} />
+        )}
+      </Side>
+    </div>
+  );
+}
+
+function Record({ areas }: { areas: string[] }) {
+  const [days, setDays] = useState(365);
+  const found = useQuery({
+    queryKey: ["preventive", "record", days, areas],
+    queryFn: () => need(http.GET("/api/preventive/record", { params: { query: { days, areas } } })),
+  });
+  const r = found.data;
+  const longer = r?.plans.filter((p) => p.longer) ?? [];
+  const worst = [...(r?.plans ?? [])]
+    .filter((p) => p.due > 0 && p.in_time < p.due)
+    .sort((a, b) => a.in_time / a.due - b.in_time / b.due)
+    .slice(0, 8);
+  return (
+    <>
+      <div className="row wrap">
+        {RANGES.map((range) => (
+          <Button
+            key={range.days}
+            size="small"
+            type={range.days === days ? "primary" : "default"}
+            aria-pressed={range.days === days}
+            onClick={() => setDays(range.days)}
+          >
+            {range.label}
+          </Button>
+        ))}
+      </div>
+      {found.error && <p className="brick">{found.error.message}</p>}
+      {r && (
+        <section aria-label="In time">
+          <h1>
+            {r.compliance === null ? "Nothing was due" : `${percent(r.compliance)} in time`}
+            <span className="secondline soft small light">
+              of {r.due} due since {dayName(r.first)} {r.first.slice(0, 4)}: done within tolerance, over all
+              that were due
+            </span>
+          </h1>
+          <p>
+            {r.in_time} in time · {r.late} late · {r.left_out} left out ·{" "}
+            <span className={r.open_late ? "brick" : ""}>
+              {r.open_late ? "▲ " : ""}
+              {r.open_late} open past tolerance
+            </span>
+          </p>
+        </section>
+      )}
+      {worst.length > 0 && (
+        <section aria-label="Least in time">
+          <h2>Least in time</h2>
+          {worst.map((p) => (
+            <p key={p.plan} className="item row">
+              <span className="grow" dir="auto">
+                {p.title} <span className="soft small">{p.plan}</span>
+              </span>
+              <span>
+                {p.in_time} of {p.due}
+              </span>
+            </p>
+          ))}
+        </section>
+      )}
+      {longer.length > 0 && (
+        <section aria-label="May be too often">
+          <h2>May be too often</h2>
+          <p className="soft small">
+            Nothing corrective followed on these within two weeks. A longer interval may do; only somebody who
+            knows the asset can tell.
+          </p>
+          {longer.map((p) => (
+            <p key={p.plan} className="item row">
+              <span className="grow" dir="auto">
+                {p.title} <span className="soft small">{p.plan}</span>
+              </span>
+              <span>{count(p.done, "time")}, nothing found</span>
+            </p>
+          ))}
+        </section>
+      )}
+    </>
+  );
+}
+
+function doneCell(column: Column, row: ListRow, week: string) {
+  const c = row.cells;
+  if (column.name === "order" && typeof c.order === "string")
+    return <Link to={`/week/${week}/gather?job=${encodeURIComponent(c.order)}`}>{c.order}</Link>;
+  if (column.name === "late" && Number(c.late) > 0) return <span className="brick">▲ {String(c.late)}</span>;
+  if (column.name === "state" && c.state === "done") return <span className="verdigris">✓ done</span>;
+  return undefined;
+}

@@ -1,0 +1,195 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { App, Button } from "antd";
+import { useMemo, useState } from "react";
+
+import type { Shapes } from "../../api/client";
+import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import { useKept } from "../../app/address";
+import type { Shortcut } from "../../app/keys";
+import { useTitle } from "../../app/title";
+import { useLive } from "../../app/useLive";
+import { Side } from "../../kit/Side";
+import { ListBar } from "../../kit/table/ListBar";
+import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
+import { countWords, ListTable } from "../../kit/table/ListTable";
+import { useListPage } from "../../kit/table/useListPage";
+import { useRefusal } from "../../kit/useRefusal";
+import { dayName } from "../../kit/words";
+import type { Start } from "../orders/workForm";
+import { ActOnServices } from "./ActOnServices";
+import { FRESH_PREVENTIVE, PreventivePanel } from "./PreventivePanel";
+import { PreventiveState } from "./PreventiveState";
+import { PreventiveTabs } from "./PreventiveTabs";
+import { PreventiveView } from "./PreventiveView";
+import { RaisedPanel } from "./RaisedPanel";
+import { formOf, preventiveNow, usePreventiveWrites } from "./usePreventive";
+
+const WHERE = { list: "services" };
+const ORDER: Sort[] = [{ column: "next_due", down: false }];
+const planOf = (key: string) => key.slice(0, key.indexOf(" / "));
+
+/** Preventive plans on their assets, by when they fall due. */
+export function ServicesPage({ me }: { me: Shapes["Me"] }) {
+  const page = useListPage(WHERE, ORDER);
+  const client = useQueryClient();
+  useTitle("Preventive services");
+  useLive(
+    null,
+    useMemo(
+      () => ({
+        records: () => {
+          void client.invalidateQueries({ queryKey: ["list", "services"] });
+          void client.invalidateQueries({ queryKey: ["preventive"] });
+        },
+      }),
+      [client],
+    ),
+  );
+  return (
+    <main className="lists">
+      <PreventiveTabs />
+      <ListOrTrouble head={page.head} what="Preventive services">
+        {(head) => <Services me={me} page={page} head={head} />}
+      </ListOrTrouble>
+    </main>
+  );
+}
+
+function Services({
+  me,
+  page,
+  head,
+}: {
+  me: Shapes["Me"];
+  page: ReturnType<typeof useListPage>;
+  head: Head;
+}) {
+  const { state, chosen, told, tell } = page;
+  const { message } = App.useApp();
+  const [opened, setOpened] = useKept("open");
+  const [at, setAt] = useState<ListRow | undefined>();
+  const [form, setForm] = useState<Start | null>(null);
+  const [raised, setRaised] = useState<Shapes["Raised"] | null>(null);
+  const { raiseDue } = usePreventiveWrites();
+  const refuse = useRefusal();
+  const plans = me.rights.includes("plan");
+  const change = async (number: string) => {
+    try {
+      setForm(formOf(await preventiveNow(number)));
+    } catch (bad) {
+      refuse(`${number} can not be changed`, bad);
+    }
+  };
+  const raise = async () => {
+    try {
+      setRaised(await raiseDue());
+    } catch (bad) {
+      refuse("Nothing was raised", bad);
+    }
+  };
+  const shortcuts: Shortcut[] = plans
+    ? [
+        {
+          keys: "n",
+          what: "A new preventive plan",
+          group: "Preventive",
+          run: () => setForm(FRESH_PREVENTIVE),
+        },
+        { keys: "r", what: "Raise what is due", group: "Preventive", run: () => void raise() },
+        {
+          keys: "e",
+          what: "Change the plan",
+          group: "Preventive",
+          run: () => {
+            const key = at?.key ?? opened;
+            if (key) void change(planOf(key));
+          },
+        },
+      ]
+    : [];
+  return (
+    <>
+      <div className="split">
+        <div className="main listing">
+          <ListBar
+            where={WHERE}
+            head={head}
+            state={state}
+            chosen={chosen}
+            label="services"
+            summary={told ? countWords(told.total, told.sums, head, "service") : ""}
+            actions={plans && <ActOnServices keys={[...chosen.keys]} done={chosen.clear} />}
+          >
+            {plans && (
+              <>
+                <Button onClick={() => setForm(FRESH_PREVENTIVE)}>
+                  New plan <kbd>N</kbd>
+                </Button>
+                <Button onClick={() => void raise()} title="Make WOs of all that falls due within its notice">
+                  Raise what is due <kbd>R</kbd>
+                </Button>
+              </>
+            )}
+          </ListBar>
+          <ListTable
+            where={WHERE}
+            head={head}
+            state={state}
+            label="Services"
+            noun="service"
+            zone={me.timezone}
+            chosen={chosen}
+            opened={opened || null}
+            open={setOpened}
+            stand={setAt}
+            told={tell}
+            cell={serviceCell}
+            empty={
+              <div className="empty">
+                <h2>No service fits</h2>
+                <p>
+                  Take a filter off, or make a preventive plan: it means one service for each of its assets.
+                </p>
+              </div>
+            }
+            shortcuts={shortcuts}
+          />
+        </div>
+        <Side about={opened || null} name="The preventive plan">
+          {opened ? (
+            <PreventiveView
+              key={planOf(opened)}
+              number={planOf(opened)}
+              week={me.week}
+              change={plans ? (plan) => setForm(formOf(plan)) : undefined}
+            />
+          ) : (
+            <p className="soft">
+              Pick a service, by a click or by Enter, to see its plan and what became of it.
+            </p>
+          )}
+        </Side>
+      </div>
+      {raised && <RaisedPanel raised={raised} week={me.week} close={() => setRaised(null)} />}
+      {form && (
+        <PreventivePanel
+          key={`${form.order.number} ${form.revision}`}
+          start={form}
+          close={(made) => {
+            setForm(null);
+            if (!made) return;
+            setOpened(`${made} / `);
+            void message.success(form.revision === null ? `${made} is being written` : `${made} is changed`);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+function serviceCell(column: Column, row: ListRow) {
+  if (column.name === "state") return <PreventiveState state={String(row.cells.state)} />;
+  if (column.name === "next_due" && row.cells.overdue && typeof row.cells.next_due === "string")
+    return <span className="brick">▲ {dayName(row.cells.next_due)}</span>;
+  return undefined;
+}

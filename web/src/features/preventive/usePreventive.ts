@@ -1,0 +1,97 @@
+/** Preventive plans: one by its number, what is done with them, and what they mean for coming weeks. */
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue } from "react";
+
+import { http, need, type Shapes } from "../../api/client";
+import type { Cells } from "../orders/useOrders";
+import type { Start } from "../orders/workForm";
+import { useRegister } from "./useMeters";
+
+export type Preventive = Shapes["PreventiveDocument"];
+
+const at = (number: string) => ({ params: { path: { number } } });
+
+export const preventiveNow = (number: string) => need(http.GET("/api/preventive/plans/{number}", at(number)));
+
+/** A plan as the form of a record has it. */
+export const formOf = (plan: Preventive): Start => ({ order: plan.plan, tasks: [], revision: plan.revision });
+
+export function usePreventive(number: string | null) {
+  return useQuery({
+    queryKey: ["preventive", number],
+    queryFn: () => preventiveNow(number!),
+    enabled: number !== null,
+  });
+}
+
+/** What would fall due next by what the form says now; what can not be read yet draws nothing. */
+export function useAhead(plan: Cells, started: string) {
+  const settled = useDeferredValue(JSON.stringify({ plan, started: started || null }));
+  return useQuery({
+    queryKey: ["preventive", "ahead", settled],
+    queryFn: () =>
+      need(
+        http.POST("/api/preventive/plans/ahead", {
+          body: JSON.parse(settled) as { plan: Cells; started: string | null },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: 60_000,
+  });
+}
+
+export function useForecast(first: string, days: number, areas: string[]) {
+  return useQuery({
+    queryKey: ["preventive", "forecast", first, days, areas],
+    queryFn: () => need(http.GET("/api/preventive/forecast", { params: { query: { first, days, areas } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function usePreventiveWrites() {
+  const client = useQueryClient();
+  /** Whatever came of it, all that is shown is as it is now. */
+  const then = async <T>(work: Promise<T>): Promise<T> => {
+    try {
+      return await work;
+    } finally {
+      void client.invalidateQueries({ queryKey: ["preventive"] });
+      void client.invalidateQueries({ queryKey: ["list", "services"] });
+    }
+  };
+  return {
+    save: (plan: Cells, started: string, revision: number | null) =>
+      then(
+        need(http.POST("/api/preventive/plans", { body: { plan, started: started || null, revision } })),
+      ).then((made) => made.number),
+    move: (plan: Preventive, to: string) =>
+      then(
+        need(
+          http.POST("/api/preventive/plans/{number}/state", {
+            ...at(plan.plan.number!),
+            body: { to, revision: plan.revision },
+          }),
+        ),
+      ),
+    hold: (number: string, asset: string, held: boolean) =>
+      then(
+        need(http.POST("/api/preventive/plans/{number}/holding", { ...at(number), body: { asset, held } })),
+      ),
+    raiseDue: () => then(need(http.POST("/api/preventive/raising", { body: { areas: [] } }))),
+    raisePicked: (picked: Shapes["PickedService"][]) =>
+      then(need(http.POST("/api/preventive/raising/picked", { body: { picked } }))),
+    actOnMany: (body: Shapes["ManyServices"]) => then(need(http.POST("/api/preventive/services", { body }))),
+    shift: (shifts: Shapes["ServiceShift"][]) =>
+      then(need(http.POST("/api/preventive/shifts", { body: { shifts } }))),
+  };
+}
+
+/** The units that meters count, and the series of shutdowns that there are. */
+export const useMeterUnits = () => useValues("meters", "unit");
+export const useSeries = () => useValues("shutdowns", "series");
+
+function useValues(name: "meters" | "shutdowns", column: string): string[] {
+  const found = useRegister(name).data;
+  return [...new Set(found?.rows.map((r) => r.cells[column]!).filter(Boolean))];
+}
