@@ -14,7 +14,10 @@ from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.store.asset import Asset
 from nundine.store.base import db
+from nundine.store.job_plan import JobPlan
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
+from nundine.store.roster import Person
+from nundine.store.site import Craft
 from nundine.store.work_order import WorkOrder
 from tests.api.conftest import Client
 
@@ -210,7 +213,7 @@ def test_what_is_picked_is_raised_whenever_it_falls_due(sven: TestClient) -> Non
 def test_the_form_draws_what_comes_next_while_it_is_filled_in(sven: TestClient) -> None:
     body = {"plan": {**PLAN, "rungs": "monthly: 1 month; quarterly: 3 months"}, "started": "2026-11-15"}
     body["plan"]["grid"] = "20=quarterly"
-    drawn = sven.post("/api/preventive/plans/ahead", json=body).json()
+    drawn = sven.post("/api/preventive/plans/ahead", json=body).json()["ahead"]
     assert [d["day"] for d in drawn[:3]] == ["2026-12-15", "2027-01-15", "2027-02-15"]
     assert [len(d["tasks"]) for d in drawn[:3]] == [1, 1, 2]
     wrong = sven.post("/api/preventive/plans/ahead", json={"plan": {**PLAN, "rungs": "now and then"}})
@@ -288,3 +291,104 @@ def test_a_reader_sees_plans_and_raises_none(client: Client, sven: TestClient) -
     rene = client("rene")
     assert seen(rene, number)["plan"]["title"] == "Brake care"
     assert rene.post("/api/preventive/raising", json={}).status_code == 403
+
+
+def test_what_does_not_hold_on_a_date_is_said_while_a_plan_is_filled_in(sven: TestClient) -> None:
+    JobPlan.update(valid_from=date(2027, 1, 1)).where(JobPlan.number == "JP-1002").execute()
+    Craft.update(valid_to=date(2027, 6, 30)).where(Craft.key == "mech").execute()
+    body = {"plan": {**PLAN, "assets": "L1"}, "started": "2026-11-15"}
+    drawn = sven.post("/api/preventive/plans/ahead", json=body).json()
+    assert drawn["ahead"][0]["day"] == "2026-12-15"
+    (told,) = [r["text"] for r in drawn["remarks"] if r["field"] == "plan"]
+    assert "JP-1002 holds from Fri 1 Jan on, not yet on Tue 15 Dec" in told
+    JobPlan.update(valid_from=None).where(JobPlan.number == "JP-1002").execute()
+    drawn = sven.post("/api/preventive/plans/ahead", json=body).json()
+    assert ["until Wed 30 Jun" in r["text"] for r in drawn["remarks"]] == [True]
+
+
+def test_a_plan_after_the_pattern_of_one_that_runs_runs_at_once(sven: TestClient) -> None:
+    pattern = running(sven, assets="L1")
+    cells = {**PLAN, "assets": "L2", "number": ""}
+    body = {"plan": cells, "started": "2026-11-01", "revision": None, "like": pattern}
+    made = sven.post("/api/preventive/plans", json=body).json()["number"]
+    assert seen(sven, made)["plan"]["state"] == "running" and next_dues(sven, made) == {"L2": "2026-12-01"}
+    put(sven, pattern, "on hold")
+    other = sven.post("/api/preventive/plans", json=body).json()["number"]
+    assert seen(sven, other)["plan"]["state"] == "being written"
+
+
+def test_when_a_service_was_done_last_is_corrected_and_its_next_date_follows(sven: TestClient) -> None:
+    """Common practice, no source: monthly with last done 20 October is next due 20 November."""
+    number = running(sven, "2026-11-01", assets="L1", rungs="monthly: 1 month", grid="")
+
+    def corrected(day: str) -> Any:
+        picked = [{"plan": number, "asset": "L1"}]
+        answer = sven.post(
+            "/api/preventive/services", json={"picked": picked, "act": "last done", "day": day}
+        )
+        return answer.json() if answer.status_code == 200 else answer.json()["code"]
+
+    assert corrected("2026-10-20") == {"count": 1, "refused": []}
+    (service,) = seen(sven, number)["services"]
+    assert (service["last_done"], service["next_due"]) == ("2026-10-20", "2026-11-20")
+    assert corrected("2026-12-01") == "day"
+    (made,) = raised(sven)["made"]
+    assert made["order"] in corrected("2026-10-21")["refused"][0]["why"] or corrected("2026-10-21")["refused"]
+
+
+def asked(http: TestClient, number: str) -> dict[str, Any]:
+    answer = http.get(f"/api/requests/{number}")
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_a_service_that_is_raised_as_a_request_is_done_with_the_wo_that_comes_of_it(sven: TestClient) -> None:
+    number = running(sven, "2026-11-01", assets="L1", raises="request", crew="Day crew")
+    (made,) = raised(sven)["made"]
+    assert made["order"] is None and raised(sven)["made"] == []
+    request = asked(sven, made["request"])
+    assert request["state"] == "new" and request["asset"] == "L1" and "Brake care" in request["title"]
+    service = request["service"]
+    assert (service["plan"], service["due"], service["order"]["kind"]) == (number, "2026-12-01", "statutory")
+    assert [t["task"] for t in service["tasks"]] == ["10"]  # 20 belongs to the yearly rung
+    body = {"order": {}, "tasks": [], "revision": request["revision"]}
+    order = sven.post(f"/api/requests/{made['request']}/order", json=body).json()["number"]
+    (line,) = seen(sven, number)["services"]
+    assert (line["order"], line["request"]) == (order, None)
+    assert WorkOrder.get(WorkOrder.number == order).kind == "statutory"
+    WorkOrder.update(state="approved").where(WorkOrder.number == order).execute()
+    reported(order, "2026-12-03")
+    (line,) = seen(sven, number)["services"]
+    assert (line["last_done"], line["next_due"]) == ("2026-12-03", "2027-01-01")
+    assert asked(sven, made["request"])["state"] == "done"
+
+
+def test_a_service_whose_request_is_declined_is_left_out_and_raised_again_when_it_opens(
+    sven: TestClient,
+) -> None:
+    number = running(sven, "2026-11-01", assets="L1", raises="request")
+    (made,) = raised(sven)["made"]
+
+    def decided(what: str, **more: str) -> None:
+        body = {"revision": asked(sven, made["request"])["revision"], **more}
+        answer = sven.post(f"/api/requests/{made['request']}/{what}", json=body)
+        assert answer.status_code < 300, answer.text
+
+    decided("declining", text="Not this month")
+    assert [h["state"] for h in seen(sven, number)["happened"]] == ["left out"]
+    assert next_dues(sven, number) == {"L1": "2027-01-01"}
+    decided("opening")
+    assert [h["state"] for h in seen(sven, number)["happened"]] == ["raised"]
+    assert next_dues(sven, number) == {"L1": "2026-12-01"}
+
+
+def test_who_stands_in_for_somebody_away_is_answerable_for_what_falls_due_meanwhile(sven: TestClient) -> None:
+    first, other = Person.select().order_by(Person.key).limit(2)
+    away = {"start": _at("2026-11-30"), "end": _at("2026-12-03"), "reason": "leave", "stand_in": other.key}
+    with db.atomic():
+        changes = changes_to("absence", {(first.key, _at("2026-11-30").isoformat()): away})
+        write("files", None, Edit("absence", "Away", changes), checked=True)
+    running(sven, "2026-11-01", assets="L1", crew=first.name)
+    running(sven, "2026-11-05", assets="L2", crew=first.name)
+    crews = {m["asset"]: WorkOrder.get(WorkOrder.number == m["order"]).crew for m in raised(sven)["made"]}
+    assert crews == {"L1": other.name, "L2": first.name}

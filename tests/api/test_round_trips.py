@@ -82,7 +82,7 @@ def _figures(low: float, high: float) -> st.SearchStrategy[float]:
     return st.integers(round(low * 10**4), round(high * 10**4)).map(lambda n: n / 10**4)
 
 
-OF_A_FORM = ("rungs", "grid", "season", "notice", "moved", "lasts")
+OF_A_FORM = ("alternates", "rungs", "grid", "season", "notice", "moved", "lasts")
 """Columns whose cells have a form that no text has by chance; `special` writes them."""
 
 
@@ -122,6 +122,17 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
         row["assets"] = tuple(sorted(draw(st.lists(st.sampled_from(assets), max_size=2, unique=True))))
         row["permits"] = tuple(sorted(draw(st.lists(st.sampled_from(known["permit_kinds"]), max_size=1))))
         row["sites"] = draw(st.sampled_from([(), ("everywhere",), ("a", "b")]))
+    if kind == "absences":
+        others = [p for p in known["people"] if p != row["person"]]
+        row["stand_in"] = draw(st.sampled_from([None, *others]))
+    if kind == "parts":
+        others = [r["part"] for r in rows if r["part"] != row["part"]]
+        row["alternates"] = tuple((p, draw(st.booleans())) for p in others[:1])
+        row["valued"] = "average"
+    if kind == "asset_parts":
+        row["asset"] = draw(st.sampled_from([a for a in known["assets"] if a]))
+    if kind == "movements":
+        row["kind"], row["quantity"] = "receipt", draw(st.integers(1, 10**6)) / 1000
     if kind == "permits":
         row["valid_from"] = START
         row["valid_to"] = START + timedelta(minutes=draw(st.integers(1, 5000)))

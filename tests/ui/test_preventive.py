@@ -172,3 +172,43 @@ def test_the_record_tells_how_much_was_in_time(open_as: Open) -> None:
     page.get_by_role("grid", name="What became of services").get_by_role("row").nth(1).wait_for()
     record = page.get_by_role("complementary", name="The record")
     expect(record.get_by_role("region", name="In time", exact=True)).to_be_visible()
+
+
+def test_a_service_is_changed_where_it_stands_in_the_list(open_as: Open) -> None:
+    page = open_as("sven")
+    services(page)
+    page.get_by_role("textbox", name="Search: preventive services").fill("Rescue gear at the lift")
+    row = page.get_by_role("grid", name="Services").get_by_role("row").nth(1)
+    expect(row).to_contain_text("Rescue gear")
+    before = row.get_by_role("button", name=re.compile("^Change falls due")).inner_text()
+    row.get_by_role("button", name=re.compile("^Change falls due")).click()
+    field = row.get_by_role("textbox", name="Falls due")
+    field.fill("5.1.2027")
+    field.press("Enter")
+    expect(page.get_by_text("It falls due Tue 5 Jan")).to_be_visible()
+    expect(page.get_by_role("grid", name="Services").get_by_text("Tue 5 Jan").first).to_be_visible()
+    assert before != "Tue 5 Jan"
+    row = page.get_by_role("grid", name="Services").get_by_role("row").nth(1)
+    row.get_by_role("button", name=re.compile("^Change state")).click()
+    row.get_by_label("State").select_option("on hold")
+    expect(page.get_by_text(re.compile(r"PP-\d+ is on hold"))).to_be_visible()
+    expect(row.get_by_text("◆ on hold")).to_be_visible()
+
+
+def test_another_plan_like_one_that_runs_is_raised_as_a_request(open_as: Open) -> None:
+    page = open_as("sven")
+    page.goto("/preventive/services?open=PP-1251%20/%20any")
+    side = page.get_by_role("complementary", name="The preventive plan")
+    side.get_by_role("button", name="Another like it").click()
+    form = page.get_by_role("dialog", name=re.compile("^New plan, like PP-1251"))
+    form.get_by_label("Title").fill("Sockets of the workshop")
+    form.get_by_label("Raised as").select_option("request")
+    assets = form.get_by_role("combobox", name="On these assets")
+    assets.fill("workshop middle")
+    assets.press("Enter")
+    form.get_by_role("button", name="Make the plan").click()
+    expect(side.get_by_role("heading", name="Sockets of the workshop")).to_be_visible()
+    expect(side.get_by_text("✓ running")).to_be_visible()
+    side.get_by_role("button", name="Raise it now").click()
+    side.get_by_role("link", name=re.compile(r"^R-\d+$")).first.click()
+    expect(page.get_by_role("heading", name="Sockets of the workshop")).to_be_visible()

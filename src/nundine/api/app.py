@@ -21,6 +21,7 @@ from nundine.api.http import Reader, sender
 from nundine.api.job_plans import routes as job_plans
 from nundine.api.ledger import routes as ledger
 from nundine.api.lists import routes as lists
+from nundine.api.parts import routes as parts
 from nundine.api.preventive import routes as preventive
 from nundine.api.problems import add_problem_handlers, problem
 from nundine.api.requests import routes as requests
@@ -53,6 +54,7 @@ def create_app() -> FastAPI:
         requests,
         job_plans,
         assets,
+        parts,
         preventive,
         setup,
         ledger,

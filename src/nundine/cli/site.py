@@ -31,6 +31,7 @@ from nundine.services.errors import Refused
 from nundine.services.exchange.exporting import export_xlsx
 from nundine.services.exchange.importing import run_import
 from nundine.settings import Settings, settings
+from nundine.standins import meter_logger
 from nundine.store.base import db
 from nundine.store.belonging import Site, each_site
 from nundine.store.schema import migrate
@@ -293,3 +294,15 @@ def factor_off(name: str) -> None:
 def openapi() -> None:
     """Print the OpenAPI document, from which the front end's types are generated."""
     print(json.dumps(create_app().openapi(), indent=1, ensure_ascii=False))
+
+
+@app.command()
+def feed() -> None:
+    """Write what a simulated logger reads of the meters today; the worker takes it in within the hour."""
+
+    def write() -> None:
+        for one in each_site():
+            path = meter_logger.write_file(settings().day(one.timezone))
+            print(f"{one.name}: {path or 'every meter was read today, or too seldom to guess'}")
+
+    _with_database(write)

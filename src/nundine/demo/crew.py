@@ -136,8 +136,12 @@ def rosters(monday: date) -> list[dict[str, Any]]:
     ]
 
 
+LONG_LEAVE = 3
+"""Days of leave beyond which somebody stands in."""
+
+
 def absences(monday: date, zone: ZoneInfo) -> list[dict[str, Any]]:
-    """Leave, training and one sick day."""
+    """Leave, training and one sick day; for a long leave somebody stands in."""
     found = (
         (2, 1, 1, "sick"),
         (15, 3, 2, "leave"),
@@ -156,6 +160,7 @@ def absences(monday: date, zone: ZoneInfo) -> list[dict[str, Any]]:
                 "start": start.astimezone(ZoneInfo("UTC")),
                 "end": end.astimezone(ZoneInfo("UTC")),
                 "reason": reason,
+                "stand_in": f"p{person + 1:02}" if days > LONG_LEAVE else None,
             }
         )
     return out

@@ -1,5 +1,5 @@
 """The demo's preventive plans: services of its assets, those that stand in the backlog as WOs, and what was
-done in two years."""
+done in three years; of the first of these no WO is left."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo
 from nundine.core.preventive.cycle import LAST, Cycle
 from nundine.core.preventive.rung_text import rung_of
 from nundine.demo.plans import LATER, RETIRED, WRITTEN
+from nundine.demo.rounds import rounds
 
 Row = dict[str, Any]
 FIRST = 1001
@@ -47,6 +48,9 @@ WITH_SHUTDOWN = ("Diesel of the emergency drive, yearly service",)
 MOST_ASSETS = 24
 """Assets of one plan at most."""
 NOTICE = 14
+LONG_AGO = (104, 156)
+"""Weeks from and until which only what was done is known, and no WO."""
+LEFT_OUT = 0.03
 FEW_HOURS = 1000.0
 """Units of a meter that pass in less than a year."""
 FREE = 31
@@ -58,25 +62,42 @@ def recurring(
 ) -> dict[str, list[Row]]:
     """Rows of preventive plans, of their services and of what is raised, by kind of file."""
     r = Random(1492)
-    plans, services, occurrences = [], [], []
+    plans: list[Row] = []
+    services: list[Row] = []
+    occurrences: list[Row] = []
     used = [p for p in job_plans if p["kind"] in ("preventive", "statutory")]
     used = [p for p in used if p["title"] not in (*WRITTEN, RETIRED, LATER)]
-    for n, job_plan in enumerate(used):
-        title, number = job_plan["title"], f"PP-{FIRST + n}"
+    above = {a["asset"]: a.get("parent") for a in assets}
+    for job_plan in used:
+        title = job_plan["title"]
         mine = [o for o in orders if o["title"] == title and o["due"]]
         raised = {o["asset"]: o for o in reversed(mine)}
         fit = [a["asset"] for a in assets if any(w in a["name"].lower() for w in job_plan["words"].split())]
         others = [a for a in fit if a not in raised]
         chosen = sorted([*raised, *r.sample(others, min(len(others), MOST_ASSETS))])[: 2 * MOST_ASSETS]
-        plan = _plan(number, job_plan, chosen)
-        plans.append(plan)
+        its: dict[str, list[str]] = {}
         for asset in chosen:
-            due = _day(raised[asset]["due"], zone) if asset in raised else None
-            service = _service(r, plan, asset, due, monday)
-            services.append(service)
-            if due is not None:
-                occurrences.append(_raised(service, due, raised[asset]["number"]))
+            its.setdefault(_top(above, asset), []).append(asset)
+        for together in its.values():
+            plan = _plan(f"PP-{FIRST + len(plans)}", job_plan, together)
+            plans.append(plan)
+            for asset in together:
+                due = _day(raised[asset]["due"], zone) if asset in raised else None
+                service = _service(r, plan, asset, due, monday)
+                services.append(service)
+                if due is not None:
+                    occurrences.append(_raised(service, due, raised[asset]["number"]))
+    for plan in rounds(assets, FIRST + len(plans)):
+        plans.append(plan)
+        services += [_service(r, plan, asset, None, monday) for asset in plan["assets"]]
     return {"preventive_plans": plans, "services": services, "occurrences": occurrences}
+
+
+def _top(above: dict[str, str | None], asset: str) -> str:
+    """The lift, house or plant that an asset is part of."""
+    while (parent := above[asset]) is not None:
+        asset = parent
+    return asset
 
 
 def _plan(number: str, job_plan: Row, assets: list[str]) -> Row:
@@ -97,6 +118,9 @@ def _plan(number: str, job_plan: Row, assets: list[str]) -> Row:
         "together": 14 if len(RUNGS.get(title, USUAL)) > 1 else 0,
         "before": 7 if statutory else 21,
         "behind": 0 if statutory else 21,
+        "raises": "work order",
+        "hours": None,
+        "needs": (),
         "notice": "2" if title in WITH_SHUTDOWN else str(NOTICE),
         "description": "",
     }
@@ -153,6 +177,7 @@ def _raised(service: Row, due: date, order: str) -> Row:
         "state": "raised",
         "done": None,
         "order": order,
+        "request": None,
         "lasts": service["lasts"],
         "reason": "",
     }
@@ -163,13 +188,13 @@ def done_before(
 ) -> dict[Any, Row]:
     """Occurrences behind done WOs, by key, as records; each due a few days before or after it was done."""
     r = Random(77)
-    by_job_plan = {p["job_plan"]: p for p in plans}
+    of_asset = {(p["job_plan"], a): p for p in plans if p["job_plan"] for a in p["assets"]}
     ended: dict[str, date] = {}
     for (number, _), t in tasks.items():
         ended[number] = max(ended.get(number, date.min), t["ended"].astimezone(zone).date())
     out = {}
     for (number,), order in orders.items():
-        plan = by_job_plan.get(order["plan"])
+        plan = of_asset.get((order["plan"], order["asset"]))
         if plan is None:
             continue
         done = ended[number]
@@ -180,7 +205,32 @@ def done_before(
             "state": "done",
             "done": done,
             "order": number,
+            "request": None,
             "lasts": [],
             "reason": "",
         }
+    return out
+
+
+def done_long_ago(services: list[Row], monday: date) -> dict[Any, Row]:
+    """Occurrences of the third year back, by key, as records without WOs: of each service as often as its
+    first rung comes round; some late, a few left out."""
+    r = Random(1291)
+    out = {}
+    for s in services:
+        name, start, last, _ = s["lasts"][0]
+        step = max(7, (date.fromisoformat(last) - date.fromisoformat(start)).days if last else 365)
+        day = monday - timedelta(weeks=LONG_AGO[0]) - timedelta(days=r.randrange(step))
+        while day > monday - timedelta(weeks=LONG_AGO[1]):
+            left_out = r.random() < LEFT_OUT
+            out[(s["plan"], s["asset"], day.isoformat())] = {
+                "rungs": [[name, day.isoformat()]],
+                "state": "left out" if left_out else "done",
+                "done": None if left_out else day + timedelta(days=r.choice((-5, -3, -1, 0, 0, 1, 2, 4, 16))),
+                "order": None,
+                "request": None,
+                "lasts": [],
+                "reason": "closed for the season" if left_out else "",
+            }
+            day -= timedelta(days=step)
     return out

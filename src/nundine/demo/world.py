@@ -21,6 +21,7 @@ from nundine.demo import (
     recurring,
     safety,
     second_site,
+    stores,
     views,
     work,
 )
@@ -42,6 +43,7 @@ SIGN_INS = (
     ("sven", "Sven Ostrova", "scheduler"),
     ("mila", "Mila Castellan", "scheduler"),
     ("karl", "Karl Reuter", "supervisor"),
+    ("rudi", "Rudi Kemper", "storekeeper"),
     ("olivia", "Olivia Thorne", "operations"),
     ("rene", "René Aubert", "reader"),
 )
@@ -62,6 +64,7 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
     requests, done, their_tasks = needs.requests_and_orders(assets, orders, monday, zone)
     safety.say_more(job_plans, plan_tasks, [*orders, *done], [*tasks, *their_tasks])
     overhaul.hang(orders, assets, monday)
+    stock = stores.parts(assets)
     preventive = recurring.recurring(job_plans, assets, orders, monday, zone)
     return {
         "areas": [
@@ -95,6 +98,8 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
         **preventive,
         "permits": safety.permits(orders, monday, zone),
         "requests": requests,
+        **stock,
+        "movements": stores.movements(stock["parts"], monday),
     }  # fmt: skip
 
 
@@ -104,7 +109,7 @@ def make(today: date, passwords: dict[str, str], *, past: bool = True) -> None:
     Parameters
     ----------
     past
-        Whether two years of done work are made, too.
+        Whether two years of done work are made, too, and a third of preventive work.
     """
     with db.atomic():
         make_site(SITE, ZONE, KEY)
@@ -155,10 +160,11 @@ def _write_past(world: dict[str, list[dict[str, Any]]], week: str) -> None:
         ZoneInfo(ZONE),
     )
     overhaul.hang_done(orders, tasks, week_monday(week))
-    over = recurring.done_before(world["preventive_plans"], orders, tasks, ZoneInfo(ZONE))
+    over = recurring.done_long_ago(world["services"], week_monday(week))
+    over |= recurring.done_before(world["preventive_plans"], orders, tasks, ZoneInfo(ZONE))
     done = [*changes_to("work order", orders, {}), *changes_to("task", tasks, {})]
     done += changes_to("occurrence", over, {})
-    write("files", None, Edit("import", "Two years of done work", done), checked=True)
+    write("files", None, Edit("import", "Three years of done work", done), checked=True)
 
 
 def _make_second(week: str) -> None:

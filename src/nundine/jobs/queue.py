@@ -19,7 +19,7 @@ from nundine.services.background import periodic, runs
 from nundine.services.exchange import exporting, importing
 from nundine.services.exchange.foreign import bring_in
 from nundine.services.listing import exporting as list_files
-from nundine.services.preventive import raising, sheets
+from nundine.services.preventive import meter_feed, raising, sheets
 from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
 from nundine.services.work import ageing, order_sheets
 from nundine.settings import settings
@@ -28,8 +28,8 @@ from nundine.store.belonging import at_site, each_site
 from nundine.store.run import Run
 
 DOING = (
-    ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, order_sheets,
-    proofs, raising, sheets, tidiness,
+    ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, meter_feed,
+    order_sheets, proofs, raising, sheets, tidiness,
 )  # fmt: skip
 """The modules that declare background work."""
 assert all_lists.DECLARING  # files of lists are written here

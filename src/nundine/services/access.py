@@ -12,7 +12,7 @@ from nundine.store.belonging import Site, here, key_here
 
 READ, EDIT, PLAN, SWAP, SWAP_TODAY = "read", "edit", "plan", "swap", "swap today"
 ANSWER, REPORT, IMPORT, MANAGE = "answer", "report", "import", "manage"
-REOPEN, ADMINISTER, WHY, PERMIT = "reopen", "administer", "why", "permit"
+REOPEN, ADMINISTER, WHY, PERMIT, STOCK = "reopen", "administer", "why", "permit", "stock"
 RIGHTS = {
     READ: "read weeks, work and people",
     EDIT: "edit weeks, build, publish and close them",
@@ -27,6 +27,7 @@ RIGHTS = {
     ADMINISTER: "look after accounts, read the audit",
     WHY: "know why somebody is away",
     PERMIT: "give and refuse permits",
+    STOCK: "keep parts and what lies where",
 }
 """Each right, and what it lets somebody do."""
 

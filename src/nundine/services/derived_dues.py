@@ -3,6 +3,7 @@ next, and what stands for their last times."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import UTC, date
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -12,9 +13,11 @@ from peewee import fn
 from nundine.core.lifecycle import state_from_done
 from nundine.core.preventive.ladder import next_occurrence
 from nundine.settings import settings
+from nundine.store.asset import Asset
 from nundine.store.meter import Meter
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
 from nundine.store.reading.preventive import as_moved, grounds, last_times
+from nundine.store.request import WorkRequest
 from nundine.store.shutdown import Shutdown
 from nundine.store.site import site
 from nundine.store.work_order import Task, WorkOrder
@@ -56,20 +59,51 @@ def of_grounds(meters: set[str], units: set[str], shutdowns: set[str], series: s
     return found
 
 
-def of_done_orders(numbers: set[str]) -> list[tuple[Occurrence, str, date | None]]:
-    """Occurrences behind these WOs, each with the state that follows from its WO, and the day on which its
-    last task ended."""
-    chosen = Occurrence.select(Occurrence, WorkOrder.state.alias("of_order")).join(WorkOrder)
-    found = list(chosen.where(WorkOrder.number.in_(sorted(numbers) or [""])).objects())
-    orders = [one.order_id for one in found]
-    of_tasks = Task.select(Task.work_order, fn.MAX(Task.ended)).where(Task.work_order.in_(orders or [0]))
-    ended = dict(of_tasks.group_by(Task.work_order).tuples()) if orders else {}
+@dataclass(frozen=True)
+class Followed:
+    """An occurrence as it follows from its WO, or from the request that asks for one: the id and number of
+    the WO, the state, and the day on which it was done."""
+
+    one: Occurrence
+    order: int | None
+    number: str | None
+    state: str
+    done: date | None
+
+
+def followed(orders: set[str], requests: set[str]) -> list[Followed]:
+    """Occurrences behind these WOs and requests, by number, as they follow from them."""
+    if not orders and not requests:
+        return []
+    of_orders = WorkOrder.select(WorkOrder.id).where(WorkOrder.number.in_(sorted(orders) or [""]))
+    of_requests = WorkRequest.select(WorkRequest.id).where(WorkRequest.number.in_(sorted(requests) or [""]))
+    rows = Occurrence.select(Occurrence, PreventivePlan, Asset).join(PreventivePlan).switch(Occurrence)
+    chosen = Occurrence.order.in_(of_orders) | Occurrence.request.in_(of_requests)
+    found = list(rows.join(Asset).where(chosen))
+    asked = [o.request_id for o in found if o.request_id]
+    asking = {r.id: r for r in WorkRequest.select().where(WorkRequest.id.in_(asked))} if asked else {}
+    order_of = {o.id: asking[o.request_id].order_id if o.request_id in asking else o.order_id for o in found}
+    ids = [i for i in order_of.values() if i]
+    states: dict[int, tuple[str, str]] = {
+        id_: (number, state)
+        for id_, number, state in WorkOrder.select(WorkOrder.id, WorkOrder.number, WorkOrder.state)
+        .where(WorkOrder.id.in_(ids or [0]))
+        .tuples()
+    }
+    of_tasks = Task.select(Task.work_order, fn.MAX(Task.ended)).where(Task.work_order.in_(ids or [0]))
+    ended = dict(of_tasks.group_by(Task.work_order).tuples()) if ids else {}
     zone, today = ZoneInfo(site().timezone), settings().day(site().timezone)
     out = []
     for one in found:
-        state, at = state_from_done(one.of_order), ended.get(one.order_id)
+        order = order_of[one.id]
+        number, of_order = states.get(order, (None, None)) if order else (None, None)
+        if of_order is None:
+            declined = one.request_id in asking and asking[one.request_id].state == "declined"
+            out.append(Followed(one, None, None, "left out" if declined else "raised", None))
+            continue
+        state, at = state_from_done(of_order), ended.get(order)
         day = at.replace(tzinfo=at.tzinfo or UTC).astimezone(zone).date() if at else today
-        out.append((one, state, day if state == "done" else None))
+        out.append(Followed(one, order, number, state, day if state == "done" else None))
     return out
 
 

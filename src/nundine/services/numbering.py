@@ -9,7 +9,7 @@ from nundine.store.base import db
 from nundine.store.number import Counter
 
 WORK_ORDERS, REQUESTS, JOB_PLANS = "work orders", "requests", "job plans"
-PREVENTIVE_PLANS = "preventive plans"
+PREVENTIVE_PLANS, MOVEMENTS = "preventive plans", "movements"
 
 
 def turn(name: str) -> Counter:
@@ -45,3 +45,12 @@ def take_own(counter: Counter, table: Any, prefix: str, least: int) -> str:
     held = table.select(table.number).where(table.number.startswith(prefix)).tuples()
     used = [int(n[len(prefix) :]) for (n,) in held if n[len(prefix) :].isdigit()]
     return f"{prefix}{take(counter, max(used, default=least))}"
+
+
+def take_several(counter: Counter, table: Any, prefix: str, least: int, count: int) -> list[str]:
+    """So many numbers on end, as `take_own` gives the first."""
+    if not count:
+        return []
+    first = int(take_own(counter, table, prefix, least).removeprefix(prefix))
+    Counter.update(last=first + count - 1).where(Counter.id == counter.id).execute()
+    return [f"{prefix}{first + n}" for n in range(count)]

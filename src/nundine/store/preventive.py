@@ -8,6 +8,7 @@ from nundine.store.asset import Asset
 from nundine.store.base import JsonField, KeyField
 from nundine.store.belonging import SiteRecord, SiteTable
 from nundine.store.job_plan import JobPlan
+from nundine.store.request import WorkRequest
 from nundine.store.work_order import WorkOrder
 
 
@@ -15,6 +16,7 @@ class PreventivePlan(SiteRecord):
     """`rungs` as `core.preventive.rung_text` writes them, the lowest first; `grid` holds the rungs of each
     task by its number; `season` the months in which it may fall due. `before` and `behind` are days of
     tolerance, `notice` days or a share of the interval, `together` the days within which rungs are one.
+    `raises` says as what it is raised: a WO, or a request that planners decide on.
     Without a job plan its work is typed in: its description, `hours`, crew `needs` as a task's."""
 
     number = KeyField(max_length=40)
@@ -33,6 +35,7 @@ class PreventivePlan(SiteRecord):
     before = IntegerField(default=0)
     behind = IntegerField(default=0)
     notice = CharField(max_length=8, default="14")
+    raises = CharField(max_length=12, default="work order")
     hours = DoubleField(null=True)
     needs = JsonField(default=list)
     description = TextField(default="")
@@ -61,8 +64,9 @@ class Service(SiteTable):
 
 
 class Occurrence(SiteTable):
-    """A service that was raised: its rungs with the day on which each fell due, its WO, and what became of
-    it. `lasts` are those of its service before. The key sees to it that none is raised twice."""
+    """A service that was raised: its rungs with the day on which each fell due, its WO or the request that
+    asks for one, and what became of it. `lasts` are those of its service before. The key sees to it that
+    none is raised twice."""
 
     plan = ForeignKeyField(PreventivePlan, backref="occurrences", on_delete="CASCADE")
     asset = ForeignKeyField(Asset, on_delete="RESTRICT")
@@ -71,6 +75,7 @@ class Occurrence(SiteTable):
     state = CharField(max_length=12, default="raised", index=True)
     done = DateField(null=True)
     order = ForeignKeyField(WorkOrder, null=True, backref="occurrences", on_delete="SET NULL")
+    request = ForeignKeyField(WorkRequest, null=True, backref="occurrences", on_delete="SET NULL")
     lasts = JsonField(default=list)
     reason = CharField(max_length=400, default="")
 

@@ -70,10 +70,13 @@ class RosterLine(SiteRecord):
 
 
 class Absence(SiteRecord):
+    """`stand_in` answers meanwhile for what the person answers for."""
+
     person = ForeignKeyField(Person, backref="absences", on_delete="CASCADE")
     start = UtcField(index=True)
     end = UtcField()
     reason = CharField(max_length=40)
+    stand_in = ForeignKeyField(Person, null=True, backref="stands_in", on_delete="SET NULL")
 
     class Meta:
         indexes = ((("person", "start"), True),)

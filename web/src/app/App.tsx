@@ -37,6 +37,13 @@ const ShutdownsPage = lazy(() =>
   import("../features/preventive/ShutdownsPage").then((m) => ({ default: m.ShutdownsPage })),
 );
 const DonePage = lazy(() => import("../features/preventive/DonePage").then((m) => ({ default: m.DonePage })));
+const PartsPage = lazy(() => import("../features/parts/PartsPage").then((m) => ({ default: m.PartsPage })));
+const PartsListPage = lazy(() =>
+  import("../features/parts/PartsListPage").then((m) => ({ default: m.PartsListPage })),
+);
+const StoreroomsPage = lazy(() =>
+  import("../features/parts/StoreroomsPage").then((m) => ({ default: m.StoreroomsPage })),
+);
 const ReportPage = lazy(() =>
   import("../features/requests/ReportPage").then((m) => ({ default: m.ReportPage })),
 );
@@ -183,6 +190,13 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           Preventive
         </NavLink>
         <NavLink
+          to="/parts/stock"
+          className={() => (location.pathname.startsWith(`${base}/parts`) ? "active" : "")}
+        >
+          <Glyph name="parts" />
+          Parts
+        </NavLink>
+        <NavLink
           to="/lists/work orders"
           className={() => (location.pathname.startsWith(`${base}/lists`) ? "active" : "")}
         >
@@ -259,6 +273,17 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
             element={
               <Listening>
                 <DonePage me={me} />
+              </Listening>
+            }
+          />
+          <Route path="/parts/stock" element={<PartsPage me={me} />} />
+          <Route path="/parts/movements" element={<PartsListPage key="movements" me={me} of="movements" />} />
+          <Route path="/parts/lists" element={<PartsListPage key="lists" me={me} of="lists" />} />
+          <Route
+            path="/parts/storerooms"
+            element={
+              <Listening>
+                <StoreroomsPage me={me} />
               </Listening>
             }
           />

@@ -4,6 +4,7 @@ const PATHS = {
   lists: "M4 5h2M9 5h7M4 10h2M9 10h7M4 15h2M9 15h7",
   requests: "M4 4h12v9H9l-4 4v-4H4zM7 7.500h6M7 10h4",
   preventive: "M15.500 7A6 6 0 1 0 16 11M16 3.500V7h-3.500M10 7v3.500l2.500 1.500",
+  parts: "M4 7l6-3 6 3v7l-6 3-6-3zM4 7l6 3 6-3M10 10v7",
   files: "M5 3h7l4 4v10H5zM12 3v4h4M8 13h5M10.500 10v6",
   setup: "M4 6h7M15 6h1M4 14h1M9 14h7M13 4v4M7 12v4",
   accounts:

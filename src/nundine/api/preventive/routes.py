@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -34,6 +35,12 @@ def the_forecast(
 ) -> forecasting.Forecast:
     """What falls due from a day on, by craft and week, and what could move."""
     return forecasting.forecast_of(first, days, areas)
+
+
+@router.get("/hours")
+def hours_to_come(_: Reader, first: Day, last: Day, areas: Areas) -> list[forecasting.CraftToCome]:
+    """Hours by craft that fall due and are not raised, in a year at most."""
+    return forecasting.hours_to_come(first, min(last, first + timedelta(days=366)), areas)
 
 
 @router.get("/record")
@@ -76,14 +83,17 @@ def raise_picked(form: schemas.RaisingPicked, account: Planner) -> raising.Raise
 
 @router.post("/services")
 def act_on_services(form: schemas.ManyServices, account: Planner) -> many.ManyMoved:
-    """Hold many services, take them up again, shift them, give them to a crew, or report them as done."""
+    """Hold many services, take them up again, shift them, give them to a crew, report them as done, or
+    correct when they were done last."""
     picked = [(p.plan, p.asset) for p in form.picked]
     if form.act == "shift":
         return many.shift(account, picked, form.days)
     if form.act == "give":
         return many.give(account, picked, form.crew)
     if form.act == "done":
-        return many.report_done(account, picked, form.day)
+        return many.report_done(account, picked, form.day, form.comment)
+    if form.act == "last done":
+        return many.set_last_done(account, picked, form.day)
     return many.hold(account, picked, form.act == "hold")
 
 
@@ -149,8 +159,8 @@ def raise_with(key: str, account: Planner) -> raising.Raised:
 
 
 @router.post("/plans/ahead")
-def ahead(form: schemas.PreventiveDraft, _: Planner) -> list[plans.Ahead]:
-    """What would come next, while a plan is filled in."""
+def ahead(form: schemas.PreventiveDraft, _: Planner) -> plans.Drawn:
+    """What would come next, and what does not hold then, while a plan is filled in."""
     return plans.ahead(form.plan, form.started)
 
 
@@ -161,7 +171,7 @@ def the_plan(number: str, _: Reader) -> plans.PreventiveDocument:
 
 @router.post("/plans", response_model=schemas.PreventiveNumber)
 def save(form: schemas.PreventiveForm, account: Planner) -> dict[str, str]:
-    return {"number": plans.save(account, form.plan, form.started, form.revision)}
+    return {"number": plans.save(account, form.plan, form.started, form.revision, form.like)}
 
 
 @router.post("/plans/{number:path}/state", status_code=204)

@@ -12,11 +12,13 @@ Cells = dict[str, str]
 
 
 class PreventiveForm(BaseModel):
-    """A plan as text cells; `started`: the day on which the cycle of new services begins."""
+    """A plan as text cells; `started`: the day on which the cycle of new services begins; `like`: the plan
+    after whose pattern it is made."""
 
     plan: Cells
     started: Day | None = None
     revision: int | None
+    like: str | None = Field(default=None, max_length=40)
 
 
 class PreventiveDraft(BaseModel):
@@ -51,13 +53,15 @@ class RaisingPicked(BaseModel):
 
 class ManyServices(BaseModel):
     """What is done with services: `days` where they shift, `crew` where they are given, `day` where
-    done, None = today."""
+    done, None = today, or where their last time is corrected; `comment` goes with what is
+    done."""
 
     picked: list[PickedService] = Field(max_length=2000)
-    act: Literal["hold", "take up", "shift", "give", "done"]
+    act: Literal["hold", "take up", "shift", "give", "done", "last done"]
     days: int = 0
     crew: str = Field(default="", max_length=160)
     day: Day | None = None
+    comment: str = Field(default="", max_length=2000)
 
 
 class PutOff(BaseModel):

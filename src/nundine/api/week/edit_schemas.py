@@ -100,7 +100,8 @@ class StatusEdit(BaseModel):
 
 
 class AbsenceEdit(BaseModel):
-    """`last`: away from the day to this one, from `start` on the first and until `end` on the last."""
+    """`last`: away from the day to this one, from `start` on the first and until `end` on the last;
+    `stand_in`: who answers meanwhile for what the person answers for."""
 
     kind: Literal["absence"]
     person: str
@@ -109,6 +110,7 @@ class AbsenceEdit(BaseModel):
     start: time | None = None
     end: time | None = None
     last: Day | None = None
+    stand_in: str | None = None
 
 
 class ExtraHoursEdit(BaseModel):

@@ -38,7 +38,8 @@ def made_by(state: WeekState, e: schemas.AnyEdit) -> Edit:
         case schemas.StatusEdit():
             return edits.set_status(state, e.to)
         case schemas.AbsenceEdit():
-            return hours.absence(state, e.person, e.day, e.reason, e.start, e.end, e.last)
+            at = e.start, e.end, e.last
+            return hours.absence(state, e.person, e.day, e.reason, *at, stand_in=e.stand_in)
         case schemas.ExtraHoursEdit():
             return hours.extra_hours(state, e.person, e.day, e.kind, e.start, e.end)
         case schemas.LendEdit():

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from typing import Literal
 
 from nundine.core.preventive.cycle import Cycle, after_done, following
@@ -16,6 +16,8 @@ from nundine.core.preventive.meter import Counter, Projection, reaches
 
 Basis = Literal["fixed", "floating"]
 Outside = Literal["skip", "move"]
+EVENING = time(18)
+"""The hour of its due day by which work is due."""
 
 
 @dataclass(frozen=True)

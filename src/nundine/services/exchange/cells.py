@@ -286,6 +286,8 @@ def _part(name: str, v: Any) -> str:
         return f"{v[0]} {v[1]}" + (f" due {v[2]}" if v[2] else "") + (f" done {v[3]}" if v[3] else "")
     if name == "rungs" and isinstance(v, tuple):
         return " ".join(v)
+    if name == "alternates":
+        return f"{v[0]}{' both ways' if v[1] else ''}"
     if name == "outside":
         return f"{v[0]} x{v[1]}" + (f" at {v[2]!r}" if v[2] else "")
     if name == "after":

@@ -36,7 +36,9 @@ SET_UP = {
 """Kinds of files that whoever changes the set-up keeps so, and what they are called."""
 PLANNED = {"meters": "Meters", "shutdowns": "Shutdowns"}
 """Those that planners keep."""
-REGISTERS = {**SET_UP, **PLANNED}
+KEPT = {"storerooms": "Storerooms", "parts": "Parts"}
+"""Those that storekeepers keep."""
+REGISTERS = {**SET_UP, **PLANNED, **KEPT}
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.services import derived, derived_dues
+from nundine.services import derived, derived_dues, derived_stock
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit, by_noun, placement_key
 from nundine.services.ledger.entries import key_text
@@ -230,12 +230,22 @@ def _stored(week: Week | None, changes: list[Change]) -> list[Change]:
         order.write({tuple(c.key): order.decoded(c.after or {}) for c in followed})
     _derive(grouped)
     orders = [*grouped.get("work order", ()), *followed]
-    services = _services_followed(orders)
+    moved_parts = {side["part"] for c in grouped.get("movement", ()) for side in _sides(c) if "part" in side}
+    if moved_parts:
+        derived_stock.refresh(moved_parts)
+    requests = _requests_followed(orders)
+    services = _services_followed(orders, [*grouped.get("request", ()), *requests])
     plans = {c.key[0] for n in PREVENTIVE for c in grouped.get(n, ())} | {c.key[0] for c in services}
     plans |= _plans_by_grounds(grouped)
     if plans:
         derived_dues.next_dues(plans)
-    return [*followed, *_requests_followed(orders), *services]
+    return [*followed, *requests, *services]
+
+
+def _sides(change: Change) -> list[dict[str, Any]]:
+    """What a record was, what it is, and what stands where neither names its part."""
+    stands = NOUNS[change.noun].read([tuple(change.key)]) if change.before and change.after else {}
+    return [side for side in (change.before, change.after, *stands.values()) if side]
 
 
 PREVENTIVE = ("preventive plan", "service", "occurrence")
@@ -254,23 +264,26 @@ def _plans_by_grounds(grouped: dict[str, list[Change]]) -> set[str]:
     return derived_dues.of_grounds(meters, units, dated, series)
 
 
-def _services_followed(orders: list[Change]) -> list[Change]:
-    """Occurrences that are done, left out or raised again with their WOs, and the last times of their
-    services, written."""
+def _services_followed(orders: list[Change], requests: list[Change]) -> list[Change]:
+    """Occurrences that are done, left out or raised again with their WOs or requests, and the last times of
+    their services, written."""
     moved = {c.key[0] for c in orders if c.before and "state" in (c.after or {})}
+    decided = {c.key[0] for c in requests if c.before and (c.after or {}).keys() & {"state", "order"}}
     out: list[Change] = []
-    for one, state, done in derived_dues.of_done_orders(moved):
-        if (state, done) == (one.state, one.done):
+    for f in derived_dues.followed(moved, decided):
+        one, plan, asset = f.one, f.one.plan.number, f.one.asset.key
+        if (f.order, f.state, f.done) == (one.order_id, one.state, one.done):
             continue
-        key = [one.plan.number, one.asset.key]
-        before, after = (
-            {"state": s, "done": str(d) if d else None} for s, d in ((one.state, one.done), (state, done))
-        )
-        out.append(Change("occurrence", [*key, str(one.due)], before, after, derived=True))
-        lasts = derived_dues.lasts_after(one, state, done)
+        was: dict[str, Any] = {"state": one.state, "done": str(one.done) if one.done else None}
+        now: dict[str, Any] = {"state": f.state, "done": str(f.done) if f.done else None}
+        if f.order != one.order_id:
+            was["order"], now["order"] = one.order.number if one.order else None, f.number
+        out.append(Change("occurrence", [plan, asset, str(one.due)], was, now, derived=True))
+        is_over = (f.state, f.done) != (one.state, one.done)
+        lasts = derived_dues.lasts_after(one, f.state, f.done) if is_over else None
         if lasts is not None:
-            was, now = ({"lasts": side} for side in lasts)
-            out.append(Change("service", key, was, now, derived=True))
+            of_before, of_after = ({"lasts": side} for side in lasts)
+            out.append(Change("service", [plan, asset], of_before, of_after, derived=True))
     for noun in ("service", "occurrence"):
         group = {tuple(c.key): NOUNS[noun].decoded(c.after or {}) for c in out if c.noun == noun}
         NOUNS[noun].write(group)

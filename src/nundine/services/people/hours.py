@@ -46,14 +46,16 @@ def absence(
     start: time | None = None,
     end: time | None = None,
     last: date | None = None,
+    stand_in: str | None = None,
 ) -> Edit:
     """Away for all shifts that start on a day, or for a part of them, or for all from a day to the `last`,
     from `start` on the first of them and until `end` on the last. Seats stay with the person, so that the
-    deficit shows."""
+    deficit shows. `stand_in`: who answers meanwhile for what the person answers for."""
     if reason not in ABSENCE_REASONS:
         raise Refused("reason", f"Choose a reason: {', '.join(ABSENCE_REASONS)}.", field="reason")
+    said = {"reason": reason, "stand_in": _other(person, stand_in)}
     if last is not None and last != day:
-        return _away_for_days(state, person, (day_of_week(state, day), last), reason, (start, end))
+        return _away_for_days(state, person, (day_of_week(state, day), last), said, (start, end))
     name, hours = name_of(person), _shifts(state, person, day)
     if not hours:
         raise Refused("no shift", f"{name} has no shift on {day_words(day)}.", field="day")
@@ -69,7 +71,7 @@ def absence(
             field="start",
         )
     part = f" {away.start:%H:%M}–{away.end:%H:%M}" if start or end else ""
-    after = {"end": away.end.astimezone(UTC).isoformat(), "reason": reason, "day": day.isoformat()}
+    after = {"end": away.end.astimezone(UTC).isoformat(), **said, "day": day.isoformat()}
     return Edit(
         "absence", f"{name} is away on {day_words(day)}{part}", [_new("absence", person, away.start, after)]
     )
@@ -79,7 +81,7 @@ def _away_for_days(
     state: WeekState,
     person: str,
     days: tuple[date, date],
-    reason: str,
+    said: dict[str, str | None],
     clocks: tuple[time | None, time | None],
 ) -> Edit:
     """One absence over several days, which may reach into weeks to come."""
@@ -111,11 +113,21 @@ def _away_for_days(
             ]
         ),
     )
-    after = {"end": away.end.astimezone(UTC).isoformat(), "reason": reason, "day": first.isoformat()}
-    said = f"{day_words(first)}{f' {start:%H:%M}' if start else ''} to {day_words(last)}"
-    label = f"{name} is away from {said}{f' {end:%H:%M}' if end else ''}"
+    after = {"end": away.end.astimezone(UTC).isoformat(), **said, "day": first.isoformat()}
+    when = f"{day_words(first)}{f' {start:%H:%M}' if start else ''} to {day_words(last)}"
+    label = f"{name} is away from {when}{f' {end:%H:%M}' if end else ''}"
     touches = {f"person {person} {d}" for d in in_week}
     return Edit("absence", label, [_new("absence", person, away.start, after)], touches)
+
+
+def _other(person: str, stand_in: str | None) -> str | None:
+    """Raises Refused for somebody who is not there, or for the person itself."""
+    if not stand_in:
+        return None
+    name_of(stand_in)
+    if stand_in == person:
+        raise Refused("stand_in", "Choose somebody else to stand in.", field="stand_in")
+    return stand_in
 
 
 def _new(entity: str, person: str, start: datetime, after: dict[str, Any]) -> Change:
@@ -234,13 +246,15 @@ ByHand = Literal["absence", "overtime", "extra shift", "loan"]
 
 @dataclass(frozen=True)
 class HoursByHand:
-    """An absence, overtime, an extra shift or a loan; `id` is the start that names it."""
+    """An absence, overtime, an extra shift or a loan; `id` is the start that names it, `stand_in` the name of
+    who answers meanwhile."""
 
     what: ByHand
     id: str
     start: str
     end: str
     note: str | None
+    stand_in: str | None = None
 
 
 def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[HoursByHand]]:
@@ -255,6 +269,8 @@ def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[Hou
         ("overtime", OvertimeOffer),
         ("extra shift", ExtraShift),
     )
+    instead = Absence.select(Absence.stand_in).where(Absence.stand_in.is_null(False))
+    names = dict(Person.select(Person.id, Person.name).where(Person.id.in_(instead)).tuples())
     for what, table in tables:
         rows = (
             table.select(table, Person.key.alias("who"))
@@ -265,7 +281,8 @@ def hours_by_hand(state: WeekState, why: bool) -> dict[tuple[str, str], list[Hou
             start, end = r["start"].astimezone(state.zone), r["end"].astimezone(state.zone)
             note = (r["reason"] if why else AWAY) if what == "absence" else None
             id_ = r["start"].astimezone(UTC).isoformat()
-            row = HoursByHand(what, id_, start.isoformat(), end.isoformat(), note)
+            stands_in = names.get(r.get("stand_in") or 0)
+            row = HoursByHand(what, id_, start.isoformat(), end.isoformat(), note, stands_in)
             for day in _days_between(state, start, end) if what == "absence" else [start.date()]:
                 out.setdefault((r["who"], day.isoformat()), []).append(row)
     loans = (

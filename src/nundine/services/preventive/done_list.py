@@ -12,6 +12,7 @@ from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.store.asset import Asset
 from nundine.store.preventive import Occurrence, PreventivePlan
+from nundine.store.request import WorkRequest
 from nundine.store.site import Area
 from nundine.store.work_order import Task, WorkOrder
 
@@ -53,6 +54,7 @@ def done_services(around: Around) -> Listing:
                hint=f"Corrective and safety WOs raised on the asset within {FOLLOWS} days"),
         Column("kind", "Kind", "choice", P.kind, group=True, width=96, weight=4,
                choices=words("preventive", "statutory")),
+        Column("request", "Request", "text", WorkRequest.number, find=True, width=92, shown=False),
         Column("reason", "Reason", "text", Occurrence.reason, find=True, width=180, shown=False),
     )  # fmt: skip
     joins = {
@@ -66,6 +68,7 @@ def done_services(around: Around) -> Listing:
         .join_from(Occurrence, Asset)
         .join_from(Asset, Area)
         .join_from(Occurrence, WorkOrder, JOIN.LEFT_OUTER)
+        .join_from(Occurrence, WorkRequest, JOIN.LEFT_OUTER)
     )
     return Listing(columns, query, Occurrence.id, "key", joins, (Sort("done", down=True),))
 

@@ -28,6 +28,7 @@ from nundine.store.asset import Asset
 from nundine.store.job_plan import PlanTask
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
 from nundine.store.reading.preventive import as_moved, grounds, last_times
+from nundine.store.request import WorkRequest
 from nundine.store.site import Area, site
 from nundine.store.work_order import WorkOrder
 
@@ -54,6 +55,27 @@ def forecast_of(first: date, days: int, areas: Sequence[str] = ()) -> Forecast:
     lines.sort(key=lambda line: (line.day, line.plan, line.asset))
     there = hours_there(first, last)
     return Forecast(first, last, lines, by_craft(lines, there, first, last), shifts(lines, there))
+
+
+@dataclass(frozen=True)
+class CraftToCome:
+    """Work hours of a craft that fall due with so many services and are not raised."""
+
+    craft: str
+    hours: float
+    services: int
+
+
+def hours_to_come(first: date, last: date, areas: Sequence[str] = ()) -> list[CraftToCome]:
+    """What falls due from a day to another and is not raised, by craft; with what is overdue by today where
+    today is among them or before."""
+    hours: dict[str, float] = defaultdict(float)
+    count: dict[str, int] = defaultdict(int)
+    for line in _to_come(first, last, areas):
+        for craft, work in line.hours.items():
+            hours[craft] += work
+            count[craft] += 1
+    return [CraftToCome(craft, round(hours[craft], 2), count[craft]) for craft in sorted(hours)]
 
 
 @dataclass(frozen=True)
@@ -142,10 +164,12 @@ def _raised(first: date, last: date, areas: Sequence[str]) -> list[ForecastLine]
     if areas:
         rows = rows.where(Area.key.in_(list(areas)))
     found = list(rows)
-    numbers = dict(
-        WorkOrder.select(WorkOrder.id, WorkOrder.number)
-        .where(WorkOrder.id.in_([o.order_id for o in found if o.order_id] or [0]))
-        .tuples()
+    numbers, asked = (
+        dict(table.select(table.id, table.number).where(table.id.in_([i for i in ids if i] or [0])).tuples())
+        for table, ids in (
+            (WorkOrder, {o.order_id for o in found}),
+            (WorkRequest, {o.request_id for o in found if not o.order_id}),
+        )
     )
     hours = _hours_of_tasks()
     out = []
@@ -156,7 +180,7 @@ def _raised(first: date, last: date, areas: Sequence[str]) -> list[ForecastLine]
         work = _hours(tasks_of(names, {t: belongs.get(t, []) for t in of_plan}), of_plan)
         one = CoreOccurrence(o.due, tuple(names), ())
         asset = o.asset.key, o.asset.name, o.asset.area.key
-        out.append(_line(o.plan, asset, one, work, numbers.get(o.order_id), o.state))
+        out.append(_line(o.plan, asset, one, work, numbers.get(o.order_id), asked.get(o.request_id), o.state))
     return out
 
 
@@ -166,12 +190,13 @@ def _line(
     one: CoreOccurrence,
     hours: dict[str, float],
     order: str | None = None,
+    request: str | None = None,
     state: str = "to come",
     can_raise: bool = False,
 ) -> ForecastLine:
     of_plan = plan.number, plan.title, plan.kind, *asset, plan.crew
     days = window(one.day, plan.before, plan.behind)
-    return ForecastLine(*of_plan, one.day, list(one.rungs), hours, *days, order, state, can_raise)
+    return ForecastLine(*of_plan, one.day, list(one.rungs), hours, *days, order, request, state, can_raise)
 
 
 def _hours_of_tasks() -> dict[int, dict[str, dict[str, float]]]:

@@ -10,7 +10,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.lifecycle import FINISHED
-from nundine.core.preventive.due import window
+from nundine.core.preventive.due import EVENING, window
 from nundine.core.timeline import at_local
 from nundine.services.access import PLAN, where
 from nundine.services.errors import Refused
@@ -18,8 +18,9 @@ from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.services.numbering import PREVENTIVE_PLANS, WORK_ORDERS, turn
-from nundine.services.preventive.raising import EVENING, STREAM
+from nundine.services.preventive.raising import STREAM
 from nundine.services.wording.phrases import day_words
+from nundine.services.work.notes import add_note
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -102,15 +103,21 @@ def give(account: Account, picked: Sequence[tuple[str, str]], crew: str) -> Many
     return _many(account, picked, f"Give to {crew.strip() or 'nobody'}", act)
 
 
-def report_done(account: Account, picked: Sequence[tuple[str, str]], day: date | None) -> ManyMoved:
-    """Report what is raised of services as done on a day (None = today), with the hours that were planned."""
+def report_done(
+    account: Account, picked: Sequence[tuple[str, str]], day: date | None, comment: str = ""
+) -> ManyMoved:
+    """Report what is raised of services as done on a day (None = today), with the hours that were planned; a
+    comment becomes a note on each WO."""
     zone, today = ZoneInfo(site().timezone), settings().day(site().timezone)
     day = day or today
     if day > today:
         raise Refused("day", f"{day_words(day)} is still to come.", field="day")
     ended = at_local(day, EVENING, zone)
+    done: list[str] = []
 
     def act(_: Service, raised: Occurrence | None) -> list[Change]:
+        if raised is not None and raised.order is None and raised.request is not None:
+            raise Refused("request", f"It is asked for with {raised.request.number}; no WO came of it yet.")
         if raised is None or raised.order is None:
             raise Refused("raised", "Nothing is raised of it.")
         number = raised.order.number
@@ -121,9 +128,33 @@ def report_done(account: Account, picked: Sequence[tuple[str, str]], day: date |
             for t in Task.select().where(Task.work_order == raised.order)
             if t.state not in FINISHED
         }
+        done.append(number)
         return changes_to("task", wanted)
 
-    return _many(account, picked, f"Done on {day}", act)
+    with db.atomic():
+        moved = _many(account, picked, f"Done on {day}", act)
+        for number in done if comment.strip() else ():
+            add_note(account, "work order", number, comment)
+    return moved
+
+
+def set_last_done(account: Account, picked: Sequence[tuple[str, str]], day: date | None) -> ManyMoved:
+    """Correct the day on which services were done last; what falls due next follows from it. Of those with
+    several rungs it is that of the rungs that were done last, of all where none was."""
+    if day is None or day > settings().day(site().timezone):
+        raise Refused("day", "Say the day, until today, on which they were done last.", field="day")
+
+    def act(one: Service, raised: Occurrence | None) -> list[Change]:
+        if raised is not None:
+            raise Refused("raised", "It is raised; its WO says when it was done.")
+        ones = {row[0] for row in one.lasts if row[3] and row[3] == str(one.last_done)}
+        lasts = [
+            [row[0], str(day), str(day), str(day), *row[4:]] if row[0] in ones or not ones else row
+            for row in one.lasts
+        ]
+        return changes_to("service", {_key(one): {"lasts": lasts, "moved": None}})
+
+    return _many(account, picked, f"Last done on {day}", act)
 
 
 def _key(one: Service) -> tuple[str, str]:

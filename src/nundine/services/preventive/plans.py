@@ -22,6 +22,8 @@ from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
 from nundine.services.lifecycles import Offer, need_move, offers
 from nundine.services.numbering import PREVENTIVE_PLANS, take_own, turn
+from nundine.services.work import validity
+from nundine.services.work.validity import Remark
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -29,6 +31,7 @@ from nundine.store.base import db
 from nundine.store.job_plan import JobPlan, PlanTask
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
 from nundine.store.reading.preventive import Grounds, grounds, last_rows, last_times
+from nundine.store.request import WorkRequest
 from nundine.store.site import site
 from nundine.store.work_order import WorkOrder
 
@@ -39,7 +42,8 @@ MOST_DRAWN = 12
 
 @dataclass(frozen=True)
 class ServiceLine:
-    """A plan on one asset: when it was last done, what falls due next, and the WO that is raised for it."""
+    """A plan on one asset: when it was last done, what falls due next, and the WO or request that is raised
+    for it."""
 
     asset: str
     name: str
@@ -48,6 +52,7 @@ class ServiceLine:
     next_due: date | None
     next_rungs: list[str]
     order: str | None
+    request: str | None
 
 
 @dataclass(frozen=True)
@@ -93,6 +98,14 @@ class Ahead:
     hours: float
 
 
+@dataclass(frozen=True)
+class Drawn:
+    """What would come next, and what does not hold on the days: a job plan, a craft, who is answerable."""
+
+    ahead: list[Ahead]
+    remarks: list[Remark]
+
+
 def _found(number: str) -> PreventivePlan:
     found: PreventivePlan | None = PreventivePlan.get_or_none(PreventivePlan.number == number)
     if found is None:
@@ -123,12 +136,13 @@ def tasks_of_plan(number: str) -> list[PlanTaskName]:
 
 
 def _services(plan: PreventivePlan) -> list[ServiceLine]:
-    raised = dict(
-        Occurrence.select(Occurrence.asset, WorkOrder.number)
-        .join(WorkOrder)
+    numbers = Occurrence.select(Occurrence.asset, WorkOrder.number, WorkRequest.number)
+    open_ = (
+        numbers.join(WorkOrder, JOIN.LEFT_OUTER)
+        .join_from(Occurrence, WorkRequest, JOIN.LEFT_OUTER)
         .where((Occurrence.plan == plan) & (Occurrence.state == "raised"))
-        .tuples()
     )
+    raised = {asset: (order, None if order else request) for asset, order, request in open_.tuples()}
     rows = Service.select(Service, Asset).join(Asset).where(Service.plan == plan).order_by(Asset.name)
     return [
         ServiceLine(
@@ -138,7 +152,7 @@ def _services(plan: PreventivePlan) -> list[ServiceLine]:
             s.last_done,
             s.next_due,
             s.next_rungs,
-            raised.get(s.asset_id),
+            *raised.get(s.asset_id, (None, None)),
         )
         for s in rows
     ]
@@ -162,7 +176,9 @@ def _happened(plan: PreventivePlan) -> list[Happened]:
     return out
 
 
-def save(account: Account, cells: Cells, started: date | None, revision: int | None) -> str:
+def save(
+    account: Account, cells: Cells, started: date | None, revision: int | None, like: str | None = None
+) -> str:
     """Make a plan (`revision` None), which is being written, or change one that was seen at a revision; each
     of its assets gets a service. All or nothing. Gives its number.
 
@@ -171,9 +187,13 @@ def save(account: Account, cells: Cells, started: date | None, revision: int | N
     started
         The day on which the cycle of new services begins, as a rule when it was done last; today where none
         is said.
+    like
+        The plan after whose pattern a new one is made; where that runs, the new one runs at once.
 
     Raises
     ------
+    NotFound
+        For a pattern that is not there.
     Stale
         If somebody changed it meanwhile, with what differs.
     Refused
@@ -187,6 +207,9 @@ def save(account: Account, cells: Cells, started: date | None, revision: int | N
             number = number or take_own(counter, PreventivePlan, OWN, 1000)
             if PreventivePlan.select().where(PreventivePlan.number == number).exists():
                 raise Refused("number", f"There is a preventive plan {number} already.", field="number")
+            if like is not None and _found(like).state == "running":
+                _need_work(cells)
+                state = "running"
         else:
             need_revision(NOUN, [number], revision)
             state = _found(number).state
@@ -234,12 +257,24 @@ def move(account: Account, number: str, to: str, revision: int) -> None:
         need_revision(NOUN, [number], revision)
         one = _found(number)
         need_move(NOUN, number, one.state, to, {})
-        if to == "running" and one.job_plan is not None and one.job_plan.state != "in force":
-            told = f"Its job plan {one.job_plan.number} is {one.job_plan.state}; put that in force first."
-            raise Refused("state", told, field="job_plan")
+        if to == "running" and one.job_plan is not None:
+            _need_in_force(one.job_plan)
         changes = changes_to(NOUN, {(number,): {"state": to}})
         if changes:
             write(f"{NOUN} {number}", account, Edit(NOUN, f"{number} is {to}", changes), checked=True)
+
+
+def _need_work(cells: Cells) -> None:
+    """Raises Refused where a plan's job plan may not be used."""
+    found = JobPlan.get_or_none(JobPlan.number == (cells.get("job_plan") or "").strip())
+    if found is not None:
+        _need_in_force(found)
+
+
+def _need_in_force(job_plan: JobPlan) -> None:
+    if job_plan.state != "in force":
+        told = f"Its job plan {job_plan.number} is {job_plan.state}; put that in force first."
+        raise Refused("state", told, field="job_plan")
 
 
 def hold_service(account: Account, number: str, asset: str, held: bool) -> None:
@@ -255,9 +290,9 @@ def hold_service(account: Account, number: str, asset: str, held: bool) -> None:
             write(f"{NOUN} {number}", account, Edit(NOUN, label, changes), checked=True)
 
 
-def ahead(cells: Cells, started: date | None) -> list[Ahead]:
-    """What would come next while a form is filled in, from its cells alone. Raises Refused with the field
-    that is wrong."""
+def ahead(cells: Cells, started: date | None) -> Drawn:
+    """What would come next while a form is filled in, from its cells alone, and what does not hold then.
+    Raises Refused with the field that is wrong."""
     whole = {"number": "PP-0", "title": "…", **filled(cells)}
     row, _ = _read({**whole, "state": "being written"})
     known = grounds([row["rungs"]])
@@ -273,4 +308,17 @@ def ahead(cells: Cells, started: date | None) -> list[Ahead]:
     for one in forecast(rungs, last_times(rungs, (), begins, counter), until, counter)[:MOST_DRAWN]:
         its = [t for t in tasks if not grid.get(t.task) or set(grid[t.task]) & set(one.rungs)]
         out.append(Ahead(one.day, list(one.rungs), [t.task for t in its], sum(t.hours for t in its)))
-    return out
+    return Drawn(out, _remarks(row, [one.day for one in out]))
+
+
+def _remarks(row: dict[str, Any], days: list[date]) -> list[Remark]:
+    """What does not hold on the first or the last of these days, each cell once."""
+    number = row["job_plan"] or ""
+    rows = PlanTask.select(PlanTask.needs).join(JobPlan).where(JobPlan.number == number)
+    crafts = {need[0]: "job_plan" for (needs,) in rows.tuples() for need in needs}
+    crafts |= {need[0]: "needs" for need in row["needs"]}
+    found: dict[str, Remark] = {}
+    for day in sorted({*days[:1], *days[-1:]}):
+        for remark in validity.on_day(day, number, crafts, row["crew"]):
+            found.setdefault(remark.field, remark)
+    return list(found.values())

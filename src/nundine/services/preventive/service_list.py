@@ -13,6 +13,7 @@ from nundine.services.listing.question import Sort
 from nundine.store.asset import Asset
 from nundine.store.job_plan import JobPlan
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
+from nundine.store.request import WorkRequest
 from nundine.store.site import Area
 from nundine.store.work_order import WorkOrder
 
@@ -26,6 +27,7 @@ def services(around: Around) -> Listing:
     P, S = PreventivePlan, Service
     key = fn.CONCAT(P.number, KEY_AND_ASSET, Asset.key)
     overdue = Case(None, [((P.state == "running") & (S.next_due < around.today), 1)], 0)
+    raised_as = fn.COALESCE(WorkOrder.number, WorkRequest.number)
     columns = (
         Column("key", "Service", "text", key, width=130, shown=False),
         Column("plan", "Plan", "text", P.number, find=True, group=True, width=84, weight=1),
@@ -39,7 +41,7 @@ def services(around: Around) -> Listing:
         Column("last_done", "Last done", "day", S.last_done, width=100, weight=3),
         Column("next_due", "Falls due", "day", S.next_due, width=100, weight=1),
         Column("overdue", "Overdue", "yes", overdue, group=True, width=80, weight=3),
-        Column("order", "Raised as", "text", WorkOrder.number, width=96, weight=2),
+        Column("order", "Raised as", "text", raised_as, width=96, weight=2),
         Column("held", "Held", "yes", S.held, group=True, width=70, weight=4),
         Column("in_store", "In store", "yes", Asset.in_store, group=True, width=80, shown=False,
                hint="Held until its asset is fitted again"),
@@ -59,5 +61,6 @@ def services(around: Around) -> Listing:
         .join_from(P, JobPlan, JOIN.LEFT_OUTER)
         .join_from(S, Occurrence, JOIN.LEFT_OUTER, on=open_)
         .join_from(Occurrence, WorkOrder, JOIN.LEFT_OUTER)
+        .join_from(Occurrence, WorkRequest, JOIN.LEFT_OUTER)
     )
     return Listing(columns, query, S.id, "key", {}, (Sort("next_due"),))

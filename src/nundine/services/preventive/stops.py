@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 
 from peewee import Expression
 
-from nundine.core.preventive.due import window
+from nundine.core.preventive.due import EVENING, window
 from nundine.core.timeline import at_local
 from nundine.services import access
 from nundine.services.errors import NotFound, Refused
@@ -18,7 +18,7 @@ from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Change, Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.services.numbering import PREVENTIVE_PLANS, WORK_ORDERS, turn
-from nundine.services.preventive.raising import EVENING, IS_DUE, STREAM
+from nundine.services.preventive.raising import IS_DUE, STREAM
 from nundine.services.wording.phrases import day_words
 from nundine.settings import settings
 from nundine.store.account import Account
@@ -153,6 +153,9 @@ def put_off(account: Account, number: str, asset: str, to: date, reason: str) ->
         raised = Occurrence.get_or_none(
             (Occurrence.plan == plan) & (Occurrence.asset == one.asset_id) & (Occurrence.state == "raised")
         )
+        if raised is not None and raised.order is None and raised.request is not None:
+            told = f"It is asked for with {raised.request.number}; planners decide on that first."
+            raise Refused("request", told)
         due = raised.due if raised is not None else _natural_due(one)
         last = window(due, 0, plan.behind)[1]
         if to > last:

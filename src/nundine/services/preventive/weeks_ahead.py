@@ -22,8 +22,8 @@ HOURS_A_WEEK = 36.0
 
 @dataclass(frozen=True)
 class ForecastLine:
-    """An occurrence: raised already (`order`, `state`) or to come; `can_raise`: it is what falls due next of
-    its service, and nothing of that is raised. `hours`: work hours by craft."""
+    """An occurrence: raised already (`order` or `request`, `state`) or to come; `can_raise`: it is what falls
+    due next of its service, and nothing of that is raised. `hours`: work hours by craft."""
 
     plan: str
     title: str
@@ -38,6 +38,7 @@ class ForecastLine:
     first: date
     last: date
     order: str | None
+    request: str | None
     state: str
     can_raise: bool
 
@@ -100,7 +101,7 @@ def by_craft(
     lines: list[ForecastLine], there: dict[tuple[str, date], float], first: date, last: date
 ) -> list[CraftForecast]:
     due = loads(one for one in lines if one.state != "left out")
-    raised = loads(one for one in lines if one.order is not None)
+    raised = loads(one for one in lines if one.order or one.request)
     monday = first - timedelta(days=first.weekday())
     weeks = [monday + timedelta(weeks=n) for n in range((last - monday).days // 7 + 1)]
     out = []

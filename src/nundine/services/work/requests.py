@@ -17,6 +17,7 @@ from nundine.services.ledger.stored import changes_to
 from nundine.services.lifecycles import Offer, need_move, offers
 from nundine.services.numbering import REQUESTS, WORK_ORDERS, take_own, turn
 from nundine.services.work import attachments, work_orders
+from nundine.services.work.asked_services import AskedService, asked_service
 from nundine.services.work.attachments import AttachedFile
 from nundine.services.work.doubles import Double, doubles
 from nundine.settings import settings
@@ -65,6 +66,7 @@ class RequestDocument:
     revision: int
     moves: list[Offer]
     doubles: list[Double]
+    service: AskedService | None
 
 
 def _found(number: str) -> WorkRequest:
@@ -100,6 +102,7 @@ def document(account: Account, number: str) -> RequestDocument:
         revision=one.revision,
         moves=offers(NOUN, one.number, one.state, {"no_order": order is None}),
         doubles=doubles(one) if may(account, PLAN) and one.state in OPEN_REQUESTS else [],
+        service=asked_service(one),
     )
 
 
@@ -196,8 +199,11 @@ def make_order(
             "description": told[:4000],
             "kind": "breakdown" if one.urgency == "now" else "corrective",
         }
+        asked = asked_service(one)
+        if asked is not None:
+            filled |= asked.order
         given = {**filled, **{k: v for k, v in order.items() if v.strip()}}
-        made = work_orders.save(account, given, tasks, None)
+        made = work_orders.save(account, given, tasks or (asked.tasks if asked else []), None)
         _join(account, one, made)
     return made
 

@@ -3,6 +3,7 @@ while it is entered; nothing is refused for it."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from zoneinfo import ZoneInfo
@@ -28,8 +29,23 @@ class Remark:
 def remarks(order: Cells, tasks: list[Cells]) -> list[Remark]:
     """Looks at the WO's first possible day, else its due day, else today; back-dated ones alike."""
     zone = ZoneInfo(site().timezone)
-    day = _day_of(order, zone)
-    return [*_of_plan(order, day), *_of_crafts(tasks, day, zone), *_of_crew(order, day)]
+    plan, crew = ((order.get(name) or "").strip() for name in ("plan", "crew"))
+    return on_day(_day_of(order, zone), plan, _crafts_of(tasks, zone), crew)
+
+
+def on_day(day: date, plan: str, crafts: Mapping[str, str], crew: str) -> list[Remark]:
+    """The same of a day alone.
+
+    Parameters
+    ----------
+    plan
+        The number of a job plan, or "".
+    crafts
+        The cell that each craft stands in.
+    crew
+        The name of a crew or person, or "".
+    """
+    return [*_of_plan(plan, day), *_of_crafts(crafts, day), *_of_crew(crew, day)]
 
 
 def _day_of(order: Cells, zone: ZoneInfo) -> date:
@@ -43,8 +59,7 @@ def _day_of(order: Cells, zone: ZoneInfo) -> date:
     return settings().day(site().timezone)
 
 
-def _of_plan(order: Cells, day: date) -> list[Remark]:
-    number = (order.get("plan") or "").strip()
+def _of_plan(number: str, day: date) -> list[Remark]:
     one = JobPlan.get_or_none(JobPlan.number == number) if number else None
     if one is None:
         return []
@@ -56,7 +71,7 @@ def _of_plan(order: Cells, day: date) -> list[Remark]:
     return []
 
 
-def _of_crafts(tasks: list[Cells], day: date, zone: ZoneInfo) -> list[Remark]:
+def _crafts_of(tasks: list[Cells], zone: ZoneInfo) -> dict[str, str]:
     used: dict[str, str] = {}
     for n, task in enumerate(tasks):
         try:
@@ -65,6 +80,10 @@ def _of_crafts(tasks: list[Cells], day: date, zone: ZoneInfo) -> list[Remark]:
             continue
         for craft, *_ in needs:
             used.setdefault(craft, f"tasks.{n}.needs")
+    return used
+
+
+def _of_crafts(used: Mapping[str, str], day: date) -> list[Remark]:
     found = []
     for craft in Craft.select().where(Craft.key.in_(sorted(used) or [""])).order_by(Craft.id):
         field = used[craft.key]
@@ -79,9 +98,8 @@ def _of_crafts(tasks: list[Cells], day: date, zone: ZoneInfo) -> list[Remark]:
     return found
 
 
-def _of_crew(order: Cells, day: date) -> list[Remark]:
+def _of_crew(name: str, day: date) -> list[Remark]:
     """A crew, or a person, of whom nobody stands on the roster that day."""
-    name = (order.get("crew") or "").strip()
     if not name:
         return []
     people = [p.id for p in Person.select(Person.id).where((Person.crew == name) | (Person.name == name))]

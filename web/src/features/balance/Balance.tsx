@@ -1,10 +1,12 @@
 import { Button } from "antd";
 
+import type { Shapes } from "../../api/client";
 import { useKept } from "../../app/address";
 import { useFollow } from "../../app/follow";
 import { useShortcuts } from "../../app/keys";
 import { Side } from "../../kit/Side";
-import { dayName, percent } from "../../kit/words";
+import { count, dayName, hours, percent } from "../../kit/words";
+import { useHoursToCome } from "../preventive/useStops";
 import { useWeek, weekOfDay } from "../week/context";
 import { InWeekOf, JobShown } from "../week/InWeek";
 import { carryTo, readCarried } from "./carried";
@@ -19,6 +21,7 @@ export function Balance() {
   const view = useWeek();
   const { now, can, job, openJob, shown } = view;
   const { rows, by, turn, fold, foldAll, unfolded } = useBoard(view);
+  const toCome = useHoursToCome(shown[0]!, shown.at(-1)!, view.areas).data ?? [];
   const flat = rows.filter(foldable).flatMap((r) => r.tanks.map((t) => ({ t, key: r.key })));
   const over = flat.find((x) => x.t.mood === "over") ?? flat.find((x) => x.t.mood === "tight");
   const [tank, setTank] = useKept("tank");
@@ -102,6 +105,7 @@ export function Balance() {
             <Row
               key={`${r.kind} ${r.key}`}
               row={r}
+              toCome={r.kind === "craft" ? toCome.find((c) => c.craft === r.key) : undefined}
               picked={n === at ? column : null}
               unfolded={unfolded.includes(r.key)}
               fold={() => fold(r.key)}
@@ -160,6 +164,8 @@ function above(rows: BoardRow[], at: number): string {
 
 interface RowProps {
   row: BoardRow;
+  /** Preventive work of the days shown that is not raised. */
+  toCome?: Shapes["CraftToCome"];
   /** The day that is picked, by its place. */
   picked: number | null;
   unfolded: boolean;
@@ -169,7 +175,7 @@ interface RowProps {
 }
 
 /** One row of the board; its tanks stand to the scale of its own highest day. */
-function Row({ row, picked, unfolded, fold, pick, drop }: RowProps) {
+function Row({ row, toCome, picked, unfolded, fold, pick, drop }: RowProps) {
   const { tanks } = row;
   const highest = Math.max(...tanks.map((t) => Math.max(t.available, t.load)));
   const available = tanks.reduce((sum, t) => sum + t.available, 0);
@@ -190,6 +196,14 @@ function Row({ row, picked, unfolded, fold, pick, drop }: RowProps) {
         )}
         <div className="small soft" style={{ fontWeight: 400 }}>
           {told}
+          {toCome && (
+            <span
+              className="secondline"
+              title={`${count(toCome.services, "preventive service")} fall due in these days and are not raised`}
+            >
+              + {hours(toCome.hours)} to come
+            </span>
+          )}
         </div>
       </div>
       {tanks.map((t, c) => (

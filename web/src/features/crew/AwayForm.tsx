@@ -2,19 +2,26 @@ import { Button } from "antd";
 import { useState } from "react";
 
 import { Choice } from "../../kit/Choice";
+import { Typed } from "../../kit/Typed";
 import { Clock, Day } from "../../kit/When";
 import { useWeek } from "../week/context";
+import { useShownCrew } from "./useShownCrew";
 
 const REASONS = ["sick", "leave", "training", "other"];
 
 /** Away from one day to another, all day or from one hour to another: one gesture. */
 export function AwayForm({ person, day, close }: { person: string; day: string; close: () => void }) {
-  const { edit } = useWeek();
+  const view = useWeek();
+  const { edit } = view;
+  const others = (useShownCrew(view).crew?.people ?? [])
+    .filter((p) => p.key !== person)
+    .map((p) => ({ value: p.key, label: p.name }));
   const [first, setFirst] = useState(day);
   const [last, setLast] = useState(day);
   const [start, setStart] = useState("");
   const [end, setEnd] = useState("");
   const [reason, setReason] = useState("sick");
+  const [standIn, setStandIn] = useState<string | null>(null);
   const send = async () => {
     const more = last > first ? { last } : {};
     if (
@@ -25,6 +32,7 @@ export function AwayForm({ person, day, close }: { person: string; day: string; 
         reason,
         start: start || null,
         end: end || null,
+        stand_in: standIn,
         ...more,
       })
     )
@@ -53,6 +61,7 @@ export function AwayForm({ person, day, close }: { person: string; day: string; 
         <Clock label="until" empty placeholder="all day" value={end} change={setEnd} width={80} />
       </div>
       <Choice label="Reason" value={reason} change={setReason} options={REASONS} />
+      <Typed label="Stand-in" options={others} value={standIn} change={setStandIn} placeholder="nobody" />
       <div className="row">
         <Button size="small" type="primary" htmlType="submit">
           Write it down

@@ -39,6 +39,11 @@ export function HoursByHand({ person, day }: { person: Shapes["PersonRow"]; day:
               <>
                 {h.what === "absence" ? (h.note === "away" ? "away" : `away: ${h.note}`) : h.what}{" "}
                 <span className="soft">{from(h.start, h.end, day.day, now.timezone)}</span>
+                {h.stand_in && (
+                  <span className="secondline soft small" dir="auto">
+                    {h.stand_in} stands in
+                  </span>
+                )}
               </>
             )}
           </span>

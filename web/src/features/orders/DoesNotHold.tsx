@@ -22,7 +22,12 @@ export function DoesNotHold({ order, tasks }: { order: Cells; tasks: Cells[] }) 
     placeholderData: keepPreviousData,
     staleTime: 60_000,
   }).data;
-  if (!remarks?.length) return null;
+  return <Remarks of={remarks ?? []} />;
+}
+
+/** What does not hold, each in a line; nothing where all does. */
+export function Remarks({ of: remarks }: { of: { field: string; text: string }[] }) {
+  if (!remarks.length) return null;
   return (
     <div role="status" aria-label="Does not hold on its day">
       {remarks.map((r) => (

@@ -15,6 +15,7 @@ const ASKED: Partial<Record<Act, string>> = {
   shift: "Shift by days",
   give: "Make answerable",
   done: "Report done",
+  "last done": "Correct the last time",
 };
 
 /** What can be done with the services that are chosen: held, taken up, shifted, given to a crew, reported as done. */
@@ -30,7 +31,15 @@ export function ActOnServices({ keys, done: leave }: { keys: string[]; done: () 
   });
   const act = async (what: Act, more: Partial<Shapes["ManyServices"]> = {}) => {
     try {
-      const moved = await actOnMany({ picked, act: what, days: 0, crew: "", day: null, ...more });
+      const moved = await actOnMany({
+        picked,
+        act: what,
+        days: 0,
+        crew: "",
+        day: null,
+        comment: "",
+        ...more,
+      });
       setAsked(null);
       if (moved.refused.length) setTold(moved);
       else {
@@ -103,9 +112,14 @@ function Ask({
   close: () => void;
 }) {
   const [value, setValue] = useState("");
+  const [comment, setComment] = useState("");
   const { used } = useChoices();
   const more =
-    act === "shift" ? { days: Number(value) || 0 } : act === "give" ? { crew: value } : { day: value };
+    act === "shift"
+      ? { days: Number(value) || 0 }
+      : act === "give"
+        ? { crew: value }
+        : { day: value, comment };
   const ready = act === "give" || (act === "shift" ? Number(value) !== 0 : value !== "");
   return (
     <Panel title={`${ASKED[act]}: ${count(many, "service")}`} close={close} unsaved={value !== ""}>
@@ -135,6 +149,24 @@ function Ask({
           <label>
             All that is raised of them was done on
             <Day bare label="Done on" value={value} change={setValue} />
+          </label>
+        )}
+        {act === "done" && (
+          <label>
+            Comment, a note on each WO
+            <Input.TextArea
+              aria-label="Comment"
+              autoSize={{ minRows: 2, maxRows: 6 }}
+              maxLength={2000}
+              value={comment}
+              onChange={(e) => setComment(e.target.value)}
+            />
+          </label>
+        )}
+        {act === "last done" && (
+          <label>
+            They were done last on
+            <Day bare label="Last done on" value={value} change={setValue} />
           </label>
         )}
         <Button type="primary" htmlType="submit" disabled={!ready}>

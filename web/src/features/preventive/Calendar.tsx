@@ -2,6 +2,7 @@ import { Button } from "antd";
 
 import type { Shapes } from "../../api/client";
 import { count, dayLater, dayName } from "../../kit/words";
+import { numberOf } from "./RaisedAs";
 
 type Line = Shapes["ForecastLine"];
 const SHOWN = 4;
@@ -82,7 +83,7 @@ export function Calendar({
 
 /** Done, raised, or to come, by a mark that does not hang on its colour. */
 export const markOf = (l: Line) =>
-  l.state === "done" ? "✓" : l.state === "left out" ? "–" : l.order ? "■" : l.can_raise ? "□" : "▫";
+  l.state === "done" ? "✓" : l.state === "left out" ? "–" : numberOf(l) ? "■" : l.can_raise ? "□" : "▫";
 const toneOf = (l: Line) => (l.state === "done" ? "verdigris" : l.kind === "statutory" ? "strong" : "");
 const told = (l: Line) =>
-  `${l.title}, ${l.asset_name}${l.order ? `, ${l.order} ${l.state}` : ""}${l.rungs.length > 1 ? `, ${l.rungs[0]!} takes in ${l.rungs.slice(1).join(", ")}` : ""}`;
+  `${l.title}, ${l.asset_name}${numberOf(l) ? `, ${numberOf(l)} ${l.state}` : ""}${l.rungs.length > 1 ? `, ${l.rungs[0]!} takes in ${l.rungs.slice(1).join(", ")}` : ""}`;

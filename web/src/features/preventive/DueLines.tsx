@@ -1,11 +1,11 @@
 import { App, Button, Checkbox } from "antd";
 import { useState } from "react";
-import { Link } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import { useRefusal } from "../../kit/useRefusal";
 import { dayName, hours } from "../../kit/words";
 import { markOf } from "./Calendar";
+import { numberOf, RaisedAs } from "./RaisedAs";
 import { usePreventiveWrites } from "./usePreventive";
 
 type Line = Shapes["ForecastLine"];
@@ -43,7 +43,7 @@ export function DueLines({
   const raise = async () => {
     try {
       const { made, not_made } = await raisePicked(chosen.map(({ plan, asset }) => ({ plan, asset })));
-      if (made.length) void message.success(`${made.map((m) => m.order).join(", ")} raised`);
+      if (made.length) void message.success(`${made.map(numberOf).join(", ")} raised`);
       if (not_made.length) void message.warning(not_made[0]!.why);
       setPicked(new Set());
     } catch (bad) {
@@ -79,10 +79,9 @@ export function DueLines({
               <span className="soft">
                 {l.kind === "statutory" && "must · "}
                 {hours(Object.values(l.hours).reduce((all, h) => all + h, 0))}
-                {l.order && (
+                {numberOf(l) && (
                   <span className="secondline small">
-                    <Link to={`/week/${week}/gather?job=${encodeURIComponent(l.order)}`}>{l.order}</Link>,{" "}
-                    {l.state}
+                    <RaisedAs one={l} week={week} />, {l.state}
                   </span>
                 )}
               </span>

@@ -10,6 +10,7 @@ import { count, dayLater, dayName, hours, percent } from "../../kit/words";
 import { Calendar } from "./Calendar";
 import { DueLines, GROUPS, type Group } from "./DueLines";
 import { PreventiveTabs } from "./PreventiveTabs";
+import { numberOf } from "./RaisedAs";
 import { mondayBefore, mondayOf, monthLater, monthName } from "./weeks";
 import { useForecast, usePreventiveWrites } from "./usePreventive";
 import { CraftStrip } from "./CraftStrip";
@@ -51,7 +52,7 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
   const names = new Map(f?.crafts.map((c) => [c.craft, c.name]));
   const low = words.trim().toLowerCase();
   const lines = (f?.lines ?? []).filter((l) =>
-    `${l.plan} ${l.title} ${l.asset_name} ${l.area} ${l.crew} ${l.order ?? ""}`.toLowerCase().includes(low),
+    `${l.plan} ${l.title} ${l.asset_name} ${l.area} ${l.crew} ${numberOf(l)}`.toLowerCase().includes(low),
   );
   const step = (by: number) => {
     setDay(null);
@@ -120,7 +121,7 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
           <p className="soft">
             {f &&
               `${dayName(f.first)} to ${dayName(f.last)} ${f.last.slice(0, 4)} · ${count(lines.length, "occurrence")} · ${
-                lines.filter((l) => l.order).length
+                lines.filter(numberOf).length
               } raised`}
           </p>
           {found.error && <p className="brick">{found.error.message}</p>}

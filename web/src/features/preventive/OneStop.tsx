@@ -5,6 +5,7 @@ import { Problem, type Shapes } from "../../api/client";
 import { useRefusal } from "../../kit/useRefusal";
 import { Day } from "../../kit/When";
 import { count, dayName } from "../../kit/words";
+import { numberOf } from "./RaisedAs";
 import { usePreventiveWrites } from "./usePreventive";
 import { useOneStop, usePutOff } from "./useStops";
 
@@ -18,7 +19,7 @@ export function OneStop({ number, may }: { number: string; may: boolean }) {
   const raise = async () => {
     try {
       const { made, not_made } = await raisePicked(found.beside.map(({ plan, asset }) => ({ plan, asset })));
-      if (made.length) void message.success(`${made.map((m) => m.order).join(", ")} raised`);
+      if (made.length) void message.success(`${made.map(numberOf).join(", ")} raised`);
       if (not_made.length) void message.warning(not_made[0]!.why);
     } catch (bad) {
       refuse("Nothing was raised", bad);

@@ -10,6 +10,7 @@ import { Typed } from "../../kit/Typed";
 import { Day, Hours } from "../../kit/When";
 import { Worded } from "../../kit/Worded";
 import { dayName, hours } from "../../kit/words";
+import { Remarks } from "../orders/DoesNotHold";
 import { FormEnd } from "../orders/FormEnd";
 import { Crew } from "../orders/TaskRows";
 import { useChoices } from "../orders/useOrders";
@@ -35,7 +36,13 @@ export const FRESH_PREVENTIVE: Start = {
 };
 
 /** A preventive plan by hand: what recurs where, how often; what comes next is drawn while it is filled in. */
-export function PreventivePanel({ start, close }: { start: Start; close: (made?: string) => void }) {
+export function PreventivePanel({
+  start,
+  close,
+}: {
+  start: Start & { like?: string };
+  close: (made?: string) => void;
+}) {
   const number = start.revision === null ? null : start.order.number!;
   const { save } = usePreventiveWrites();
   const { assets, tree, used } = useChoices();
@@ -59,12 +66,17 @@ export function PreventivePanel({ start, close }: { start: Start; close: (made?:
     </label>
   );
   return (
-    <Panel close={() => close()} title={number ?? "New preventive plan"} width={560} unsaved={changed}>
+    <Panel
+      close={() => close()}
+      title={number ?? (start.like ? `New plan, like ${start.like}` : "New preventive plan")}
+      width={560}
+      unsaved={changed}
+    >
       <form
         className="stack"
         onSubmit={(e) => {
           e.preventDefault();
-          void act(() => save(p, started, base.revision));
+          void act(() => save(p, started, base.revision, start.like ?? null));
         }}
       >
         <label>
@@ -95,6 +107,16 @@ export function PreventivePanel({ start, close }: { start: Start; close: (made?:
             value={p.kind || "preventive"}
             change={(v) => set("kind", v)}
             options={["preventive", "statutory"]}
+          />
+          <Choice
+            label="Raised as"
+            width={130}
+            value={p.raises || "work order"}
+            change={(v) => set("raises", v)}
+            options={[
+              { value: "work order", label: "a WO" },
+              { value: "request", label: "a request" },
+            ]}
           />
         </div>
         <Picked
@@ -244,11 +266,12 @@ function useTasks(plan: string) {
 /** What would fall due next, drawn from what stands in the form. */
 function ComesNext({ plan, started }: { plan: Record<string, string>; started: string }) {
   const ahead = useAhead({ ...plan, title: plan.title || "…" }, started);
-  const drawn = ahead.error ? [] : (ahead.data ?? []);
+  const drawn = ahead.error ? [] : (ahead.data?.ahead ?? []);
   return (
     <section aria-label="What comes next" className="comesnext">
       <h2>What comes next</h2>
       {ahead.error && <p className="soft small">{ahead.error.message}</p>}
+      {!ahead.error && <Remarks of={ahead.data?.remarks ?? []} />}
       <div className="row wrap" style={{ gap: 6 }}>
         {drawn.map((d) => (
           <span key={d.day} className={`due rung${Math.min(d.rungs.length, 3)}`}>

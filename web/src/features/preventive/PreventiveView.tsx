@@ -1,10 +1,10 @@
 import { App, Button, Spin } from "antd";
-import { Link } from "react-router";
 
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
 import { count, dayName } from "../../kit/words";
 import { PreventiveState } from "./PreventiveState";
+import { numberOf, RaisedAs } from "./RaisedAs";
 import { usePreventive, usePreventiveWrites, type Preventive } from "./usePreventive";
 
 const VERBS: Record<string, string> = { running: "Start it", "on hold": "Put on hold", ended: "End it" };
@@ -14,10 +14,13 @@ export function PreventiveView({
   number,
   week,
   change,
+  another,
 }: {
   number: string;
   week: string;
   change?: (plan: Preventive) => void;
+  /** Makes one after its pattern. */
+  another?: (plan: Preventive) => void;
 }) {
   const found = usePreventive(number);
   const { move, hold, raisePicked } = usePreventiveWrites();
@@ -38,7 +41,7 @@ export function PreventiveView({
   const raise = async (asset: string) => {
     try {
       const { made, not_made } = await raisePicked([{ plan: number, asset }]);
-      if (made[0]) void message.success(`${made[0].order} is raised`);
+      if (made[0]) void message.success(`${numberOf(made[0])} is raised`);
       else void message.warning(not_made[0]?.why ?? "Nothing is to be raised of it now");
     } catch (bad) {
       refuse("Nothing was raised", bad);
@@ -65,6 +68,7 @@ export function PreventiveView({
           {` · ${p.before} days before to ${p.behind} after · notice ${p.notice}${/%/.test(p.notice!) ? "" : " days"}`}
           {p.job_plan && ` · ${p.job_plan}`}
           {p.crew && ` · ${p.crew}`}
+          {p.raises === "request" && " · raised as a request"}
         </p>
         {p.description && (
           <p dir="auto" style={{ whiteSpace: "pre-wrap", marginTop: 8 }}>
@@ -76,6 +80,15 @@ export function PreventiveView({
             <Button size="small" type="primary" onClick={() => change(plan)}>
               Change <kbd>E</kbd>
             </Button>
+            {another && (
+              <Button
+                size="small"
+                title={p.state === "running" ? "It runs as soon as it is made" : undefined}
+                onClick={() => another(plan)}
+              >
+                Another like it
+              </Button>
+            )}
             {plan.moves.map(({ to, why }) => (
               <Button
                 key={to}
@@ -103,16 +116,16 @@ export function PreventiveView({
             <p className="soft small">
               {s.next_rungs.join(", takes in ")}
               {s.last_done && ` · last done ${dayName(s.last_done)} ${s.last_done.slice(0, 4)}`}
-              {s.order && (
+              {numberOf(s) && (
                 <>
                   {" · raised as "}
-                  <Link to={`/week/${week}/gather?job=${encodeURIComponent(s.order)}`}>{s.order}</Link>
+                  <RaisedAs one={s} week={week} />
                 </>
               )}
             </p>
             {change && (
               <div className="row">
-                {!s.order && !s.held && p.state === "running" && (
+                {!numberOf(s) && !s.held && p.state === "running" && (
                   <Button size="small" onClick={() => void raise(s.asset)}>
                     Raise it now
                   </Button>
@@ -165,7 +178,7 @@ function Happened({ plan, week }: { plan: Preventive; week: string }) {
             {h.order && (
               <>
                 {" · "}
-                <Link to={`/week/${week}/gather?job=${encodeURIComponent(h.order)}`}>{h.order}</Link>
+                <RaisedAs one={h} week={week} />
               </>
             )}
           </span>

@@ -1,8 +1,7 @@
-import { Link } from "react-router";
-
 import type { Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
 import { count, dayName } from "../../kit/words";
+import { numberOf, RaisedAs } from "./RaisedAs";
 
 /** What was raised just now, and what was not, and why. */
 export function RaisedPanel({
@@ -15,12 +14,11 @@ export function RaisedPanel({
   close: () => void;
 }) {
   return (
-    <Panel close={close} title={`${count(made.length, "WO")} raised`} width={480}>
+    <Panel close={close} title={`${count(made.length, "service")} raised`} width={480}>
       {made.length + not_made.length === 0 && <p>Nothing falls due within its notice.</p>}
       {made.map((m) => (
-        <p key={m.order} className="item">
-          <Link to={`/week/${week}/gather?job=${encodeURIComponent(m.order!)}`}>{m.order}</Link>{" "}
-          <span dir="auto">{m.title}</span>{" "}
+        <p key={numberOf(m)} className="item">
+          <RaisedAs one={m} week={week} /> <span dir="auto">{m.title}</span>{" "}
           <span className="soft small">
             {m.asset_name}, due {dayName(m.due)}
           </span>

@@ -3,7 +3,7 @@ import { App, Button } from "antd";
 import { useMemo, useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import type { Head, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
@@ -14,15 +14,14 @@ import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
-import { dayName } from "../../kit/words";
 import type { Start } from "../orders/workForm";
 import { ActOnServices } from "./ActOnServices";
 import { FRESH_PREVENTIVE, PreventivePanel } from "./PreventivePanel";
-import { PreventiveState } from "./PreventiveState";
 import { PreventiveTabs } from "./PreventiveTabs";
 import { PreventiveView } from "./PreventiveView";
 import { RaisedPanel } from "./RaisedPanel";
-import { formOf, preventiveNow, usePreventiveWrites } from "./usePreventive";
+import { serviceCell, useServiceCells } from "./serviceCells";
+import { anotherOf, formOf, preventiveNow, usePreventiveWrites } from "./usePreventive";
 
 const WHERE = { list: "services" };
 const ORDER: Sort[] = [{ column: "next_due", down: false }];
@@ -73,6 +72,7 @@ function Services({
   const { raiseDue } = usePreventiveWrites();
   const refuse = useRefusal();
   const plans = me.rights.includes("plan");
+  const inPlace = useServiceCells();
   const change = async (number: string) => {
     try {
       setForm(formOf(await preventiveNow(number)));
@@ -104,6 +104,18 @@ function Services({
             const key = at?.key ?? opened;
             if (key) void change(planOf(key));
           },
+        },
+        {
+          keys: "d",
+          what: "Change when it was done last",
+          group: "Preventive",
+          run: () => inPlace.start(at, "last_done"),
+        },
+        {
+          keys: "u",
+          what: "Change when it falls due",
+          group: "Preventive",
+          run: () => inPlace.start(at, "next_due"),
         },
       ]
     : [];
@@ -143,7 +155,7 @@ function Services({
             open={setOpened}
             stand={setAt}
             told={tell}
-            cell={serviceCell}
+            cell={plans ? inPlace.cell : serviceCell}
             empty={
               <div className="empty">
                 <h2>No service fits</h2>
@@ -162,6 +174,7 @@ function Services({
               number={planOf(opened)}
               week={me.week}
               change={plans ? (plan) => setForm(formOf(plan)) : undefined}
+              another={plans ? (plan) => setForm(anotherOf(plan)) : undefined}
             />
           ) : (
             <p className="soft">
@@ -170,6 +183,7 @@ function Services({
           )}
         </Side>
       </div>
+      {inPlace.panel}
       {raised && <RaisedPanel raised={raised} week={me.week} close={() => setRaised(null)} />}
       {form && (
         <PreventivePanel
@@ -179,17 +193,10 @@ function Services({
             setForm(null);
             if (!made) return;
             setOpened(`${made} / `);
-            void message.success(form.revision === null ? `${made} is being written` : `${made} is changed`);
+            void message.success(form.revision === null ? `${made} is made` : `${made} is changed`);
           }}
         />
       )}
     </>
   );
-}
-
-function serviceCell(column: Column, row: ListRow) {
-  if (column.name === "state") return <PreventiveState state={String(row.cells.state)} />;
-  if (column.name === "next_due" && row.cells.overdue && typeof row.cells.next_due === "string")
-    return <span className="brick">▲ {dayName(row.cells.next_due)}</span>;
-  return undefined;
 }

@@ -16,6 +16,14 @@ export const preventiveNow = (number: string) => need(http.GET("/api/preventive/
 /** A plan as the form of a record has it. */
 export const formOf = (plan: Preventive): Start => ({ order: plan.plan, tasks: [], revision: plan.revision });
 
+/** A new plan after the pattern of one. */
+export const anotherOf = (plan: Preventive): Start & { like: string } => ({
+  order: { ...plan.plan, number: "", assets: "", state: "" },
+  tasks: [],
+  revision: null,
+  like: plan.plan.number!,
+});
+
 export function usePreventive(number: string | null) {
   return useQuery({
     queryKey: ["preventive", number],
@@ -61,9 +69,11 @@ export function usePreventiveWrites() {
     }
   };
   return {
-    save: (plan: Cells, started: string, revision: number | null) =>
+    save: (plan: Cells, started: string, revision: number | null, like: string | null) =>
       then(
-        need(http.POST("/api/preventive/plans", { body: { plan, started: started || null, revision } })),
+        need(
+          http.POST("/api/preventive/plans", { body: { plan, started: started || null, revision, like } }),
+        ),
       ).then((made) => made.number),
     move: (plan: Preventive, to: string) =>
       then(

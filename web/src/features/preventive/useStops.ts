@@ -11,6 +11,15 @@ export function useComing(until: string, areas: string[]) {
   });
 }
 
+/** Hours by craft that fall due from a day to another and are not raised. */
+export function useHoursToCome(first: string, last: string, areas: string[]) {
+  return useQuery({
+    queryKey: ["preventive", "hours", first, last, areas],
+    queryFn: () => need(http.GET("/api/preventive/hours", { params: { query: { first, last, areas } } })),
+    staleTime: 60_000,
+  });
+}
+
 /** What a WO is of preventive work, and what else falls due on its asset. */
 export function useOneStop(number: string) {
   return useQuery({

@@ -6,7 +6,7 @@ import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
 import { Typed } from "../../kit/Typed";
 import { Moment } from "../../kit/When";
-import { WORK_KINDS } from "../../kit/words";
+import { dayName, WORK_KINDS } from "../../kit/words";
 import { FromPlan } from "../plans/FromPlan";
 import { TASK, TaskRows } from "../orders/TaskRows";
 import { useChoices, type Cells } from "../orders/useOrders";
@@ -29,8 +29,11 @@ export function MakeOrder({
     asset: r.asset ?? "",
     kind: r.urgency === "now" ? "breakdown" : "corrective",
     due: "",
+    ...r.service?.order,
   });
-  const [tasks, setTasks] = useState<Cells[]>([{ ...TASK, title: r.title }]);
+  const [tasks, setTasks] = useState<Cells[]>(
+    r.service?.tasks.length ? r.service.tasks : [{ ...TASK, title: r.title }],
+  );
   const [copied, setCopied] = useState(0);
   const [wrong, setWrong] = useState<{ text: string; field: string } | null>(null);
   const [busy, setBusy] = useState(false);
@@ -103,6 +106,11 @@ export function MakeOrder({
           }}
         />
         <TaskRows key={copied} tasks={tasks} setTasks={setTasks} wrong={wrong?.field ?? ""} first />
+        {r.service && (
+          <p className="small">
+            Preventive plan {r.service.plan} asks for it: due {dayName(r.service.due)}.
+          </p>
+        )}
         <p className="soft small">
           {r.reporter}’s words and {r.files.length ? "files go" : "name go"} along; the request is done when
           the WO is.

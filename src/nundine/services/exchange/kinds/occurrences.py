@@ -41,6 +41,7 @@ KIND = Kind(
         Column("state", one_of(*OCCURRENCE_STATES), "raised", example="raised"),
         Column("done", day, None),
         Column("order", KEY, None, refers="work_orders"),
+        Column("request", KEY, None, refers="requests"),
         Column("lasts", lasts, ()),
         Column("reason", text(400), ""),
     ),

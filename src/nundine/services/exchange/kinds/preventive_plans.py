@@ -16,6 +16,8 @@ from nundine.services.ledger.noun import Row
 
 WORK = ("preventive", "statutory")
 """Kinds of work that it raises; statutory work must be done."""
+RAISES = ("work order", "request")
+"""As what its services are raised; a request is decided on by planners."""
 LISTS = ("assets", "rungs", "grid", "season", "needs")
 MOST_DAYS = 400
 
@@ -103,6 +105,7 @@ KIND = Kind(
         Column("before", whole(0, MOST_DAYS), 0, example="3"),
         Column("behind", whole(0, MOST_DAYS), 0, example="7"),
         Column("notice", notice, "14", example="14"),
+        Column("raises", one_of(*RAISES), "work order", example="work order"),
         Column("hours", number(0.01, 2000), None),
         Column("needs", needs, ()),
         Column("description", text(4000), ""),

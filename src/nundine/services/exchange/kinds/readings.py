@@ -33,6 +33,8 @@ def _check_all(
         if row["meter"] in fresh:
             stand[row["meter"]][row["day"]] = row
     for name, news in fresh.items():
+        if name not in meters:
+            continue  # that it is unknown is told already
         of_day = {**stand[name], **{d: g.values for d, g in news.items()}}
         told = _fault(meters[name], [of_day[d] for d in sorted(of_day)])
         if told is not None:

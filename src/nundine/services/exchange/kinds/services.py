@@ -46,7 +46,7 @@ def _cut(part: str, word: str, zone: ZoneInfo) -> tuple[str, str | None]:
 
 def _check(row: Row, _: Known) -> Iterator[Fault]:
     for name, start, due, _done in row["lasts"]:
-        if due and date.fromisoformat(due) <= date.fromisoformat(start):
+        if due and date.fromisoformat(due) < date.fromisoformat(start):
             yield "lasts", f"{name}: it fell due before its cycle began"
 
 

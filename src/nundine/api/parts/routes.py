@@ -1,0 +1,67 @@
+"""Parts: kept, looked for, moved."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Response, UploadFile
+
+from nundine.api.attached import given
+from nundine.api.http import DbRoute, Reader, Storekeeper, waits
+from nundine.api.parts import schemas
+from nundine.services.exchange import registers
+from nundine.services.parts import part_view, parts_lists, posting
+from nundine.services.work import attachments
+from nundine.services.work.attachments import MOST_BYTES, AttachedFile
+
+router = APIRouter(prefix="/api/parts", tags=["parts"], route_class=DbRoute)
+
+
+@router.post("/registers/{name}", response_model=registers.Register)
+def save_row(name: str, form: schemas.PartRow, account: Storekeeper) -> registers.Register:
+    """Make a part or a storeroom, or change it; gives all as they are then."""
+    registers.need_one_of(registers.KEPT, name)
+    registers.save(account, name, form.cells, form.revision)
+    return registers.register(name)
+
+
+@router.post("/registers/{name}/removal", response_model=registers.Register)
+def remove_row(name: str, form: schemas.PartRowRemoval, account: Storekeeper) -> registers.Register:
+    registers.need_one_of(registers.KEPT, name)
+    registers.remove(account, name, form.key, form.revision)
+    return registers.register(name)
+
+
+@router.post("/movements")
+def post_movements(form: schemas.PostingForms, account: Storekeeper) -> posting.Posted:
+    """Post what can be; the others say why not."""
+    return posting.post(account, [posting.Posting(**line.model_dump()) for line in form.lines])
+
+
+@router.post("/lists", status_code=204)
+def put_on_list(form: schemas.AssetPartForm, account: Storekeeper) -> None:
+    """Put a part on an asset's list, or change how many are in it."""
+    parts_lists.put(account, form.asset, form.part, form.quantity, form.remark)
+
+
+@router.post("/lists/removal", status_code=204)
+def take_off_list(form: schemas.AssetPartKey, account: Storekeeper) -> None:
+    parts_lists.take_off(account, form.asset, form.part)
+
+
+@router.post("/one/{key:path}/files")
+@waits
+def attach(key: str, file: UploadFile, account: Storekeeper) -> list[AttachedFile]:
+    """A picture of a part, or another file."""
+    part_view.found(key)
+    attachments.attach(account, part_view.NOUN, key, file.filename or "file", file.file.read(MOST_BYTES + 1))
+    return attachments.attached(part_view.NOUN, key)
+
+
+@router.get("/one/{key:path}/files/{id_}", response_class=Response)
+def the_file(key: str, id_: int, _: Reader) -> Response:
+    return given(attachments.file_of(part_view.NOUN, key, id_))
+
+
+@router.get("/one/{key:path}")
+def the_part(key: str, _: Reader) -> part_view.PartDocument:
+    """Where it is, where it is used, what moved."""
+    return part_view.document(key)

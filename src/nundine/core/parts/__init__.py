@@ -1,0 +1,1 @@
+"""Parts: how many there are where, and what they are worth."""

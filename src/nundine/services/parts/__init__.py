@@ -1,0 +1,1 @@
+"""Parts: what lies where, what moved, and which assets use them."""

@@ -1,0 +1,153 @@
+"""Where is it? All that is known of a part: what lies where, which assets use it, what does instead, what
+moved."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from peewee import JOIN, fn
+
+from nundine.services.errors import NotFound
+from nundine.services.exchange.forms import Cells, cells_of
+from nundine.services.exchange.kinds import KINDS
+from nundine.services.ledger.nouns import NOUNS
+from nundine.services.work import attachments
+from nundine.services.work.attachments import AttachedFile
+from nundine.store.asset import Asset
+from nundine.store.part import AssetPart, Movement, Part, Stock, Storeroom
+from nundine.store.site import Area, site
+from nundine.store.work_order import WorkOrder
+
+NOUN = "part"
+MOST_MOVES = 30
+
+
+@dataclass(frozen=True)
+class PlaceLine:
+    """What lies in a place."""
+
+    storeroom: str
+    name: str
+    shelf: str
+    lot: str
+    on_hand: float
+
+
+@dataclass(frozen=True)
+class UsedOn:
+    """An asset that has the part, how many, and where."""
+
+    asset: str
+    name: str
+    area: str
+    quantity: float
+    remark: str
+
+
+@dataclass(frozen=True)
+class Alternate:
+    """A part that does instead, and how many of it there are."""
+
+    part: str
+    name: str
+    on_hand: float
+
+
+@dataclass(frozen=True)
+class MoveLine:
+    number: str
+    at: datetime
+    kind: str
+    storeroom: str
+    shelf: str
+    lot: str
+    quantity: float
+    price: float | None
+    order: str | None
+    by: str
+    reason: str
+
+
+@dataclass(frozen=True)
+class PartDocument:
+    """A part as text cells; `average`: what a unit cost on average, `value`: what all that is there is
+    worth."""
+
+    part: Cells
+    revision: int
+    on_hand: float
+    average: float | None
+    value: float | None
+    places: list[PlaceLine]
+    used_on: list[UsedOn]
+    alternates: list[Alternate]
+    moves: list[MoveLine]
+    files: list[AttachedFile]
+
+
+def document(key: str) -> PartDocument:
+    """Raises NotFound."""
+    one = found(key)
+    (row,) = KINDS["parts"].rows(list(NOUNS[NOUN].read([(key,)]).values()))
+    price = one.price if one.valued == "standard" else one.average
+    return PartDocument(
+        cells_of("parts", row, ZoneInfo(site().timezone)),
+        one.revision,
+        one.on_hand,
+        one.average,
+        None if price is None else round(price * one.on_hand, 2),
+        _places(one),
+        _used_on(one),
+        _alternates(one),
+        _moves(one),
+        attachments.attached(NOUN, key),
+    )
+
+
+def found(key: str) -> Part:
+    """Raises NotFound."""
+    one: Part | None = Part.get_or_none(Part.key == key)
+    if one is None:
+        raise NotFound(NOUN, f"There is no part {key[:40]}.")
+    return one
+
+
+def _places(part: Part) -> list[PlaceLine]:
+    rows: Any = Stock.select(Storeroom.key, Storeroom.name, Stock.shelf, Stock.lot, Stock.on_hand)
+    rows = rows.join(Storeroom).where(Stock.part == part)
+    return [PlaceLine(*r) for r in rows.order_by(Storeroom.name, Stock.shelf, Stock.lot).tuples()]
+
+
+def _used_on(part: Part) -> list[UsedOn]:
+    rows: Any = AssetPart.select(Asset.key, Asset.name, Area.name, AssetPart.quantity, AssetPart.remark)
+    rows = rows.join(Asset).join(Area).where(AssetPart.part == part).order_by(Asset.name)
+    return [UsedOn(*r) for r in rows.tuples()]
+
+
+def _alternates(part: Part) -> list[Alternate]:
+    """Those that it names, and those that name it as one that does both ways."""
+    named = [name for name, _ in part.alternates]
+    others = Part.select(Part.key, Part.alternates).where(
+        fn.JSON_CONTAINS(Part.alternates, fn.JSON_ARRAY(fn.JSON_ARRAY(part.key)))
+    )
+    named += [key for key, its in others.tuples() if [part.key, True] in its and key not in named]
+    rows: Any = Part.select(Part.key, Part.name, Part.on_hand).where(Part.key.in_(named or [""]))
+    return [Alternate(*r) for r in rows.order_by(Part.key).tuples()]
+
+
+def _moves(part: Part) -> list[MoveLine]:
+    rows: Any = (
+        Movement.select(
+            Movement.number, Movement.at, Movement.kind, Storeroom.name, Movement.shelf, Movement.lot,
+            Movement.quantity, Movement.price, WorkOrder.number, Movement.by, Movement.reason,
+        )
+        .join(Storeroom)
+        .join_from(Movement, WorkOrder, JOIN.LEFT_OUTER)
+        .where(Movement.part == part)
+        .order_by(Movement.at.desc(), fn.LENGTH(Movement.number).desc(), Movement.number.desc())
+        .limit(MOST_MOVES)
+    )  # fmt: skip
+    return [MoveLine(*r) for r in rows.tuples()]

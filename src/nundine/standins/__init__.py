@@ -1,0 +1,1 @@
+"""Simulated outside services and devices, which ship with the product."""

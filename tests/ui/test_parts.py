@@ -1,0 +1,90 @@
+"""The storekeeper's desk: where a part is, what comes and goes, by hand and by code."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.ui.conftest import Open
+
+pytestmark = pytest.mark.screen
+
+
+def parts(page: Page) -> None:
+    sections = page.get_by_role("navigation", name="Sections")
+    sections.get_by_role("link", name="Parts", exact=True).click()
+    page.get_by_role("grid", name="Parts").get_by_role("row").nth(1).wait_for()
+
+
+def test_a_part_is_made_received_moved_and_counted_and_its_place_is_seen_at_once(open_as: Open) -> None:
+    page = open_as("rudi")
+    parts(page)
+    page.keyboard.press("n")
+    form = page.get_by_role("dialog", name="New part")
+    form.get_by_label("Part", exact=True).fill("ZZ-1")
+    form.get_by_label("Name", exact=True).fill("Pulley pin")
+    form.get_by_label("Price of one").fill("12.5")
+    form.get_by_role("button", name="Make the part").click()
+    side = page.get_by_role("complementary", name="The part")
+    expect(side.get_by_role("heading", name="0 pcs on hand")).to_be_visible()
+    side.get_by_role("button", name="Receive").click()
+    panel = page.get_by_role("dialog", name="Receive: ZZ-1")
+    panel.get_by_label("Quantity").fill("6")
+    panel.get_by_label("Storeroom").select_option("main")
+    panel.get_by_label("Shelf").fill("A-01")
+    panel.get_by_role("button", name="Receive").click()
+    expect(side.get_by_role("heading", name="6 pcs on hand")).to_be_visible()
+    expect(side.get_by_text("worth CHF 75.00")).to_be_visible()
+    side.get_by_role("button", name=re.compile("^Move from")).click()
+    panel = page.get_by_role("dialog", name="Move: ZZ-1")
+    panel.get_by_label("Quantity").fill("2")
+    panel.get_by_label("To", exact=True).select_option("lake")
+    panel.get_by_role("button", name="Move").click()
+    where = side.get_by_role("region", name="Where it lies")
+    expect(where.get_by_text("Lake side container")).to_be_visible()
+    side.get_by_role("button", name="Count in Lake side container").click()
+    panel = page.get_by_role("dialog", name="Count: ZZ-1")
+    panel.get_by_label("Found").fill("1")
+    panel.get_by_role("button", name="Count").click()
+    expect(panel.get_by_role("alert")).to_have_text("2 should lie there. Say why it differs.")
+    panel.get_by_label("Why it differs").fill("one fell into the lake")
+    panel.get_by_role("button", name="Count").click()
+    expect(side.get_by_role("heading", name="5 pcs on hand")).to_be_visible()
+    expect(
+        side.get_by_role("region", name="What moved").get_by_text("one fell into the lake")
+    ).to_be_visible()
+
+
+def test_codes_are_posted_together_and_what_fails_is_mended_and_posted_again(open_as: Open) -> None:
+    page = open_as("rudi")
+    parts(page)
+    page.keyboard.press("c")
+    panel = page.get_by_role("dialog", name="Post by code")
+    panel.get_by_label("What").select_option("receipt")
+    code = panel.get_by_role("textbox", name="Code")
+    for one in ("BE-1003", "BE-1003", "NO-SUCH"):
+        code.fill(one)
+        code.press("Enter")
+    expect(panel.get_by_label("How many of BE-1003")).to_have_value("2")
+    panel.get_by_role("button", name="Post 2 lines").click()
+    expect(panel.get_by_role("status")).to_have_text("1 posted, 1 failed")
+    expect(panel.get_by_role("alert")).to_have_text("There is no part NO-SUCH.")
+    panel.get_by_role("button", name="Without NO-SUCH").click()
+    panel.get_by_role("button", name="Shut").click()
+    page.get_by_role("navigation", name="Parts").get_by_role("link", name="Movements").click()
+    row = page.get_by_role("grid", name="Movements").get_by_role("row").nth(1)
+    expect(row).to_contain_text("BE-1003")
+    expect(row).to_contain_text("Rudi Kemper")
+
+
+def test_who_keeps_no_stock_sees_where_a_part_is_and_moves_none(open_as: Open) -> None:
+    page = open_as("rene")
+    parts(page)
+    page.get_by_role("textbox", name="Search: parts").fill("gear oil 220")
+    page.get_by_role("grid", name="Parts").get_by_role("row").nth(1).click()
+    side = page.get_by_role("complementary", name="The part")
+    expect(side.get_by_role("region", name="Where it lies")).to_be_visible()
+    expect(side.get_by_role("button", name="Receive")).to_have_count(0)
+    expect(page.get_by_role("button", name="New part")).to_have_count(0)

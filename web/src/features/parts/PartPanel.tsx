@@ -1,0 +1,150 @@
+import { Button, Checkbox, Input } from "antd";
+import { useState } from "react";
+
+import { Problem } from "../../api/client";
+import { Choice } from "../../kit/Choice";
+import { Panel } from "../../kit/Panel";
+import { Worded } from "../../kit/Worded";
+import type { Cells } from "../orders/useOrders";
+import { useKeptParts, usePartWrites } from "./useParts";
+
+export interface PartStart {
+  cells: Cells;
+  revision: number | null;
+}
+export const NEW_PART: PartStart = {
+  cells: {
+    part: "",
+    name: "",
+    unit: "pcs",
+    valued: "average",
+    tracked: "yes",
+    must_use: "yes",
+    blocked: "no",
+  },
+  revision: null,
+};
+
+/** A part by hand. */
+export function PartPanel({ start, close }: { start: PartStart; close: (kept?: string) => void }) {
+  const [cells, setCells] = useState(start.cells);
+  const [wrong, setWrong] = useState<{ field: string; text: string } | null>(null);
+  const known = useKeptParts("parts").data?.rows ?? [];
+  const { keep, takeAway } = usePartWrites();
+  const set = (column: string, value: string) => setCells({ ...cells, [column]: value });
+  const used = (column: string) => [...new Set(known.map((r) => r.cells[column]!))].filter(Boolean).sort();
+  const act = async (work: Promise<unknown>, kept: string) => {
+    try {
+      await work;
+      close(kept);
+    } catch (bad) {
+      setWrong({ field: bad instanceof Problem ? bad.field : "", text: (bad as Error).message });
+    }
+  };
+  const made = start.revision !== null;
+  const text = (column: string, label: string, hint = "", fixed = false) => (
+    <label className="grow">
+      {label}
+      <Input
+        aria-label={label}
+        disabled={fixed}
+        status={wrong?.field === column ? "error" : undefined}
+        placeholder={hint}
+        value={cells[column] ?? ""}
+        onChange={(e) => set(column, e.target.value)}
+      />
+    </label>
+  );
+  const yes = (column: string, label: string) => (
+    <Checkbox
+      checked={cells[column] === "yes"}
+      onChange={(e) => set(column, e.target.checked ? "yes" : "no")}
+    >
+      {label}
+    </Checkbox>
+  );
+  return (
+    <Panel
+      close={() => close()}
+      title={made ? start.cells.part! : "New part"}
+      unsaved={JSON.stringify(cells) !== JSON.stringify(start.cells)}
+    >
+      <form
+        className="stack"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void act(keep("parts", cells, start.revision), cells.part!.trim());
+        }}
+      >
+        <div className="row">
+          {text("part", "Part", "B-6204", made)}
+          {text("unit", "Unit", "pcs")}
+        </div>
+        {text("name", "Name", "Ball bearing 6204")}
+        <Worded
+          label="Group"
+          used={used("group")}
+          value={cells.group ?? ""}
+          change={(v) => set("group", v)}
+        />
+        <div className="row">
+          <Worded
+            label="Maker"
+            used={used("maker")}
+            value={cells.maker ?? ""}
+            change={(v) => set("maker", v)}
+          />
+          {text("maker_number", "Maker’s number")}
+        </div>
+        <div className="row">
+          {text("price", "Price of one", "none")}
+          <Choice
+            label="Costs a job"
+            width={190}
+            value={cells.valued || "average"}
+            change={(v) => set("valued", v)}
+            options={[
+              { value: "average", label: "the average that was paid" },
+              { value: "standard", label: "that price" },
+            ]}
+          />
+        </div>
+        <div className="row">
+          {text("lead_days", "Days when bought", "never bought")}
+          {text("minimum", "Minimum", "0")}
+          {text("reorder", "Bought at once", "to the minimum")}
+        </div>
+        {text("alternates", "Does instead", "B-6205; B-6206 both ways")}
+        {yes("tracked", "Its movements are kept (without: a consumable)")}
+        {yes("must_use", "What is planned of it is used")}
+        {yes("blocked", "Blocked: none is handed out")}
+        <label>
+          Description
+          <Input.TextArea
+            aria-label="Description"
+            autoSize={{ minRows: 2, maxRows: 8 }}
+            maxLength={4000}
+            value={cells.description ?? ""}
+            onChange={(e) => set("description", e.target.value)}
+          />
+        </label>
+        {wrong && (
+          <p className="brick" role="alert">
+            {wrong.text}
+          </p>
+        )}
+        <div className="row wrap">
+          <Button type="primary" htmlType="submit">
+            {made ? "Save" : "Make the part"}
+          </Button>
+          {made && (
+            <Button onClick={() => void act(takeAway("parts", cells.part!, start.revision!), "")}>
+              Take it away
+            </Button>
+          )}
+          <Button onClick={() => close()}>Leave it</Button>
+        </div>
+      </form>
+    </Panel>
+  );
+}

@@ -1,0 +1,88 @@
+/** Parts: one by its key, what there is of storerooms, and what is done with them. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { http, need, sendFiles, type Shapes } from "../../api/client";
+import type { Cells } from "../orders/useOrders";
+
+export type PartNow = Shapes["PartDocument"];
+export type Line = Shapes["PostingForm"];
+export type Kept = "parts" | "storerooms";
+
+export const partNow = (key: string) => need(http.GET("/api/parts/one/{key}", { params: { path: { key } } }));
+
+export function usePart(key: string | null) {
+  return useQuery({ queryKey: ["parts", "one", key], queryFn: () => partNow(key!), enabled: key !== null });
+}
+
+/** The small list that storekeepers keep. */
+export function useKeptParts(name: Kept) {
+  return useQuery({
+    queryKey: ["parts", "register", name],
+    queryFn: () => need(http.GET("/api/setup/registers/{name}", { params: { path: { name } } })),
+  });
+}
+
+export function useAreas(): { value: string; label: string }[] {
+  const found = useQuery({
+    queryKey: ["parts", "areas"],
+    queryFn: () => need(http.GET("/api/setup/registers/{name}", { params: { path: { name: "areas" } } })),
+    staleTime: 60_000,
+  }).data;
+  return (found?.rows ?? []).map((r) => ({ value: r.cells.area!, label: r.cells.name! }));
+}
+
+export function useStorerooms(): { value: string; label: string }[] {
+  const rows = useKeptParts("storerooms").data?.rows ?? [];
+  return rows.map((r) => ({ value: r.cells.storeroom!, label: r.cells.name! }));
+}
+
+export const A_LINE: Line = {
+  kind: "receipt",
+  part: "",
+  storeroom: "",
+  quantity: 1,
+  shelf: "",
+  lot: "",
+  reason: "",
+  to_shelf: "",
+};
+
+export function usePartWrites() {
+  const client = useQueryClient();
+  /** Whatever came of it, all that is shown is as it is now. */
+  const then = async <T>(work: Promise<T>): Promise<T> => {
+    try {
+      return await work;
+    } finally {
+      for (const key of [["parts"], ["list", "parts"], ["list", "movements"], ["list", "parts lists"]])
+        void client.invalidateQueries({ queryKey: key });
+    }
+  };
+  return {
+    keep: (name: Kept, cells: Cells, revision: number | null) =>
+      then(
+        need(
+          http.POST("/api/parts/registers/{name}", { params: { path: { name } }, body: { cells, revision } }),
+        ),
+      ),
+    takeAway: (name: Kept, key: string, revision: number) =>
+      then(
+        need(
+          http.POST("/api/parts/registers/{name}/removal", {
+            params: { path: { name } },
+            body: { key, revision },
+          }),
+        ),
+      ),
+    post: (lines: Line[]) => then(need(http.POST("/api/parts/movements", { body: { lines } }))),
+    putOnList: (body: Shapes["AssetPartForm"]) => then(need(http.POST("/api/parts/lists", { body }))),
+    takeOffList: (body: Shapes["AssetPartKey"]) =>
+      then(need(http.POST("/api/parts/lists/removal", { body }))),
+    attach: (key: string, file: File) =>
+      then(
+        sendFiles<Shapes["AttachedFile"][]>(`/api/parts/one/${encodeURIComponent(key)}/files`, "file", [
+          file,
+        ]),
+      ),
+  };
+}
