@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from nundine.services.exchange.importing import run_import
-from nundine.store.part import Movement, Part, Stock
+from nundine.store.part import Movement, Part, PartNeed, Stock
 from nundine.store.work_order import WorkOrder
 from tests.api.conftest import Client
 from tests.api.test_rights import signed_in
@@ -25,11 +25,11 @@ def sven(client: Client) -> TestClient:
     return http
 
 
-def kept(http: TestClient, cells: dict[str, str], revision: int | None = None, code: int = 200) -> Any:
+def kept(http: TestClient, cells: dict[str, str], revision: int | None = None, code: int = 204) -> Any:
     body = {"cells": cells, "revision": revision}
     answer = http.post("/api/parts/registers/parts", json=body)
     assert answer.status_code == code, answer.text
-    return answer.json()
+    return answer.json() if answer.content else None
 
 
 def posted(http: TestClient, *lines: dict[str, Any]) -> Any:
@@ -89,8 +89,8 @@ def test_lines_that_fail_say_why_and_are_posted_once_they_are_mended(sven: TestC
         (0, "quantity", "1 of 2 are there in main."), (1, "part", "X-2 is blocked."),
     ]  # fmt: skip
     assert posted(sven, first, second)["failed"] == told["failed"]  # again without mending: the same
-    row = next(r for r in kept(sven, PART, seen(sven)["revision"])["rows"] if r["cells"]["part"] == "X-2")
-    kept(sven, {**row["cells"], "blocked": "no"}, row["revision"])
+    other = seen(sven, "X-2")
+    kept(sven, {**other["part"], "blocked": "no"}, other["revision"])
     came(sven, 1, 10.0)
     came(sven, 1, 10.0, part="X-2")
     assert posted(sven, first, second) == {"count": 2, "failed": []}
@@ -190,3 +190,74 @@ def test_a_storekeeper_keeps_stock_and_a_reader_sees_it(sven: TestClient) -> Non
         assert seen(other)["on_hand"] == 2
         line = {"kind": "receipt", "part": "X-1", "storeroom": "main", "quantity": 1}
         assert other.post("/api/parts/movements", json={"lines": [line]}).status_code == 403
+
+
+def an_order_with(http: TestClient, parts: str, state: str = "approved", **more: str) -> str:
+    """A WO with one task that needs parts."""
+    order = {"title": "Change the seal", "asset": "L1", "kind": "corrective", "state": state, **more}
+    task = {"task": "10", "title": "Change it", "hours": "1", "needs": "mech", "parts": parts}
+    answer = http.post("/api/orders", json={"order": order, "tasks": [task], "revision": None})
+    assert answer.status_code == 200, answer.text
+    return str(answer.json()["number"])
+
+
+def need_of(order: str) -> tuple[float, str, str | None]:
+    """How much is reserved for a WO, how the rest comes, and from which day."""
+    one = PartNeed.select().join(WorkOrder).where(WorkOrder.number == order).get()
+    return one.reserved, one.how, str(one.day) if one.day else None
+
+
+def waits(order: str) -> tuple[str | None, bool]:
+    one = WorkOrder.get(WorkOrder.number == order)
+    return (str(one.parts_ready) if one.parts_ready else None, one.parts_unknown)
+
+
+def put(http: TestClient, order: str, to: str) -> None:
+    body = {"to": to, "revision": WorkOrder.get(WorkOrder.number == order).revision}
+    answer = http.post(f"/api/orders/{order}/state", json=body)
+    assert answer.status_code < 300, answer.text
+
+
+def test_an_approved_wo_reserves_and_cancelling_it_gives_back(sven: TestClient) -> None:
+    came(sven, 1, 10.0)
+    first = an_order_with(sven, "X-1")
+    assert need_of(first) == (1.0, "stock", "2026-11-23")
+    second = an_order_with(sven, "X-1")
+    assert need_of(second) == (0.0, "unknown", None) and waits(second) == (None, True)
+    put(sven, first, "cancelled")
+    assert PartNeed.select().join(WorkOrder).where(WorkOrder.number == first).count() == 0
+    assert need_of(second) == (1.0, "stock", "2026-11-23") and waits(second) == (None, False)
+
+
+def test_what_is_short_is_there_when_it_would_come_if_it_were_bought_today(sven: TestClient) -> None:
+    kept(sven, {**PART, "lead_days": "12"}, seen(sven)["revision"])
+    order = an_order_with(sven, 'X-1 x2; "rags" x3')
+    assert need_of(order) == (0.0, "bought", "2026-12-05") and waits(order) == ("2026-12-05", False)
+    came(sven, 1, 10.0)
+    assert need_of(order) == (1.0, "bought", "2026-12-05")
+    came(sven, 1, 10.0)
+    assert need_of(order) == (2.0, "stock", "2026-11-23") and waits(order) == (None, False)
+    assert posted(sven, {"kind": "hand-out", "quantity": 2, "order": order})["count"] == 1
+    assert waits(order) == (None, False) and seen(sven)["on_hand"] == 0
+
+
+def test_what_may_be_used_keeps_nobody_waiting(sven: TestClient) -> None:
+    order = an_order_with(sven, "X-1 x2 may")
+    assert need_of(order)[1] == "unknown" and waits(order) == (None, False)
+
+
+def test_needs_name_parts_and_storerooms_that_there_are(sven: TestClient) -> None:
+    order = {"title": "Change the seal", "asset": "L1", "kind": "corrective", "state": "approved"}
+    for parts, told in (("X-9", "'X-9' is unknown"), ("X-1 from attic", "'attic' is unknown")):
+        task = {"task": "10", "title": "It", "hours": "1", "needs": "mech", "parts": parts}
+        answer = sven.post("/api/orders", json={"order": order, "tasks": [task], "revision": None})
+        assert answer.status_code == 422 and answer.json()["field"] == "tasks.0.parts"
+        assert told in answer.text
+
+
+def test_a_copied_job_plan_brings_its_parts(sven: TestClient) -> None:
+    plan = {"title": "Seal care", "kind": "corrective"}
+    task = {"task": "10", "title": "It", "hours": "1", "needs": "mech", "parts": "X-1 x2 from main"}
+    made = sven.post("/api/plans", json={"plan": plan, "tasks": [task], "revision": None}).json()["number"]
+    tasks = sven.get(f"/api/plans/{made}").json()["tasks"]
+    assert tasks[0]["parts"] == "X-1 x2 from main"

@@ -82,7 +82,7 @@ def _figures(low: float, high: float) -> st.SearchStrategy[float]:
     return st.integers(round(low * 10**4), round(high * 10**4)).map(lambda n: n / 10**4)
 
 
-OF_A_FORM = ("alternates", "rungs", "grid", "season", "notice", "moved", "lasts")
+OF_A_FORM = ("alternates", "parts", "quantity", "rungs", "grid", "season", "notice", "moved", "lasts")
 """Columns whose cells have a form that no text has by chance; `special` writes them."""
 
 
@@ -131,6 +131,7 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
         row["valued"] = "average"
     if kind == "asset_parts":
         row["asset"] = draw(st.sampled_from([a for a in known["assets"] if a]))
+        row["quantity"] = draw(st.integers(1, 10**6)) / 1000
     if kind == "movements":
         row["kind"], row["quantity"] = "receipt", draw(st.integers(1, 10**6)) / 1000
     if kind == "permits":
@@ -139,6 +140,7 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
         row["state"] = "asked"
     if kind == "work_orders":
         row["permits"], row["permit"] = (), "not needed"  # those that it needs say how far they are
+        row["parts_ready"], row["parts_unknown"] = None, False  # follows from the parts of its tasks
         assets = [a for a in known["assets"] if a and a != row["asset"]][:1]
         row["shares"] = tuple(
             (a, draw(st.sampled_from([12.5, 100.0]))) for a in assets if draw(st.booleans())
@@ -187,6 +189,10 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
             (c, draw(st.integers(1, 9)), draw(st.integers(1, 3)), draw(certificates)) for c in some
         )
         row["outside"] = draw(st.sampled_from([(), (("Seilbau & Söhne", 2, 95.5), ("مصعد", 1, 0.0))]))
+        wanted = [(p, "", 123456.789 / 10**k, None, False) for k, p in enumerate(known["parts"][:2])]
+        in_words = (None, "Lappen, öl", 3.0, known["storerooms"][0], True)
+        wanted = [(p, w, round(q, 3), s, m) for p, w, q, s, m in (*wanted, in_words)]
+        row["parts"] = draw(st.sampled_from([(), tuple(wanted)]))
         row["checklist"] = draw(st.sampled_from([(), ("Oil [mm 2..3]", "Noise {a, !b}", "Seals tight")]))
         row["tools"] = tuple(sorted(draw(st.lists(st.sampled_from(tools), max_size=2, unique=True))))
         before = [r["task"] for r in rows if r[owner] == row[owner]]

@@ -76,7 +76,8 @@ def test_codes_are_posted_together_and_what_fails_is_mended_and_posted_again(ope
     page.get_by_role("navigation", name="Parts").get_by_role("link", name="Movements").click()
     row = page.get_by_role("grid", name="Movements").get_by_role("row").nth(1)
     expect(row).to_contain_text("BE-1003")
-    expect(row).to_contain_text("Rudi Kemper")
+    side = page.get_by_role("complementary", name="The part")
+    expect(side.get_by_text("Rudi Kemper").first).to_be_visible()
 
 
 def test_who_keeps_no_stock_sees_where_a_part_is_and_moves_none(open_as: Open) -> None:

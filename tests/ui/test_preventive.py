@@ -75,7 +75,7 @@ def test_what_is_due_is_raised_once(open_as: Open) -> None:
     page = open_as("sven")
     services(page)
     page.keyboard.press("r")
-    expect(page.get_by_role("dialog", name=re.compile(r"^\d+ WOs? raised$"))).to_be_visible()
+    expect(page.get_by_role("dialog", name=re.compile(r"^\d+ services? raised$"))).to_be_visible()
     page.keyboard.press("Escape")
     page.keyboard.press("r")
     expect(page.get_by_text("Nothing falls due within its notice.")).to_be_visible()
@@ -177,7 +177,7 @@ def test_the_record_tells_how_much_was_in_time(open_as: Open) -> None:
 def test_a_service_is_changed_where_it_stands_in_the_list(open_as: Open) -> None:
     page = open_as("sven")
     services(page)
-    page.get_by_role("textbox", name="Search: preventive services").fill("Rescue gear at the lift")
+    page.get_by_role("textbox", name="Search: services").fill("Rescue gear at the lift")
     row = page.get_by_role("grid", name="Services").get_by_role("row").nth(1)
     expect(row).to_contain_text("Rescue gear")
     before = row.get_by_role("button", name=re.compile("^Change falls due")).inner_text()

@@ -293,3 +293,28 @@ def movements(parts: list[Row], monday: date) -> list[Row]:
     for n, row in enumerate(out):
         row["number"] = f"M-{100_001 + n}"
     return out
+
+
+NEEDED = (
+    ("Gearbox oil change", "Oils", 20.0),
+    ("500 h service", "Filters", 2.0),
+    ("hose exchange", "Hydraulics", 2.0),
+    ("Grip service", "Grips", 4.0),
+    ("Snow gun overhaul", "Snowmaking", 2.0),
+    ("battery exchange", "Controls", 1.0),
+    ("Drive motor", "Bearings", 2.0),
+)
+"""Words of job plans, the group of a part that their first task needs, and how many."""
+
+
+def say_needs(job_plans: list[Row], plan_tasks: list[Row], parts: list[Row]) -> None:
+    """First tasks of some job plans say the part that they need."""
+    first: dict[str, Row] = {}
+    for task in plan_tasks:
+        task.setdefault("parts", ())
+        first.setdefault(task["plan"], task)
+    for plan in job_plans:
+        for words, group, quantity in NEEDED:
+            if words in plan["title"] and plan["number"] in first:
+                part = next(p["part"] for p in parts if p["group"] == group)
+                first[plan["number"]]["parts"] = ((part, "", quantity, None, True),)

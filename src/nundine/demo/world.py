@@ -65,6 +65,7 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
     safety.say_more(job_plans, plan_tasks, [*orders, *done], [*tasks, *their_tasks])
     overhaul.hang(orders, assets, monday)
     stock = stores.parts(assets)
+    stores.say_needs(job_plans, plan_tasks, stock["parts"])
     preventive = recurring.recurring(job_plans, assets, orders, monday, zone)
     return {
         "areas": [

@@ -58,6 +58,7 @@ class PlanTask(SiteTable):
     tools = JsonField(default=list)
     outside = JsonField(default=list)
     checklist = JsonField(default=list)
+    parts = JsonField(default=list)
 
     class Meta:
         indexes = ((("plan", "number"), True),)

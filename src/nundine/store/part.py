@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
-from peewee import BooleanField, CharField, DoubleField, ForeignKeyField, IntegerField, TextField
+from peewee import (
+    BooleanField,
+    CharField,
+    DateField,
+    DoubleField,
+    ForeignKeyField,
+    IntegerField,
+    TextField,
+)
 
 from nundine.store.asset import Asset
 from nundine.store.base import JsonField, KeyField, UtcField
@@ -95,3 +103,24 @@ class Stock(SiteTable):
 
     class Meta:
         indexes = ((("part", "storeroom", "shelf", "lot"), True),)
+
+
+class PartNeed(SiteTable):
+    """What a task of an open WO needs of a part, as the task says, and what becomes of it: how much was
+    handed out, how much is reserved, from which day the rest is there (null = nobody knows), how, and by
+    which receipt or alternate. All of it is computed."""
+
+    order = ForeignKeyField(WorkOrder, backref="part_needs", on_delete="CASCADE")
+    task = KeyField(max_length=20)
+    part = ForeignKeyField(Part, backref="needs", on_delete="RESTRICT")
+    quantity = DoubleField()
+    storeroom = ForeignKeyField(Storeroom, null=True, on_delete="SET NULL")
+    must = BooleanField(default=True)
+    given = DoubleField(default=0.0)
+    reserved = DoubleField(default=0.0)
+    day = DateField(null=True)
+    how = CharField(max_length=12, default="unknown")
+    name = CharField(max_length=60, default="")
+
+    class Meta:
+        indexes = ((("order", "task", "part"), True),)

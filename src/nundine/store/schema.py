@@ -66,6 +66,7 @@ TABLES: tuple[type[Table], ...] = (
     part.AssetPart,
     part.Movement,
     part.Stock,
+    part.PartNeed,
     account.Role,
     account.Account,
     account.AccountRole,

@@ -109,6 +109,7 @@ class Task(SiteTable):
     hours that each of them spent, where they were told; `ended` is when it was done. `text` says more than
     its title. `outside`: people of other firms by contract, how many, and what an hour of one costs.
     `checklist`: entries as `core.checklist` writes them, `answers` to them by entry, each with who and when.
+    `parts`: a part's key or null, what it is where it has none, quantity, storeroom or null, must be used.
     """
 
     work_order = ForeignKeyField(WorkOrder, backref="tasks", on_delete="CASCADE")
@@ -129,6 +130,7 @@ class Task(SiteTable):
     outside = JsonField(default=list)
     checklist = JsonField(default=list)
     answers = JsonField(null=True)
+    parts = JsonField(default=list)
 
     class Meta:
         indexes = ((("work_order", "number"), True),)

@@ -2,32 +2,38 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Response, UploadFile
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response, UploadFile
 
 from nundine.api.attached import given
 from nundine.api.http import DbRoute, Reader, Storekeeper, waits
 from nundine.api.parts import schemas
 from nundine.services.exchange import registers
 from nundine.services.parts import part_view, parts_lists, posting
-from nundine.services.work import attachments
+from nundine.services.work import attachments, part_needs
 from nundine.services.work.attachments import MOST_BYTES, AttachedFile
 
 router = APIRouter(prefix="/api/parts", tags=["parts"], route_class=DbRoute)
 
 
-@router.post("/registers/{name}", response_model=registers.Register)
-def save_row(name: str, form: schemas.PartRow, account: Storekeeper) -> registers.Register:
-    """Make a part or a storeroom, or change it; gives all as they are then."""
+@router.post("/registers/{name}", status_code=204)
+def save_row(name: str, form: schemas.PartRow, account: Storekeeper) -> None:
+    """Make a part or a storeroom, or change it."""
     registers.need_one_of(registers.KEPT, name)
     registers.save(account, name, form.cells, form.revision)
-    return registers.register(name)
 
 
-@router.post("/registers/{name}/removal", response_model=registers.Register)
-def remove_row(name: str, form: schemas.PartRowRemoval, account: Storekeeper) -> registers.Register:
+@router.post("/registers/{name}/removal", status_code=204)
+def remove_row(name: str, form: schemas.PartRowRemoval, account: Storekeeper) -> None:
     registers.need_one_of(registers.KEPT, name)
     registers.remove(account, name, form.key, form.revision)
-    return registers.register(name)
+
+
+@router.get("/words")
+def words_used(_: Reader) -> part_view.WordsUsed:
+    """Groups and makers that stand on parts, to choose from."""
+    return part_view.words_used()
 
 
 @router.post("/movements")
@@ -59,6 +65,16 @@ def attach(key: str, file: UploadFile, account: Storekeeper) -> list[AttachedFil
 @router.get("/one/{key:path}/files/{id_}", response_class=Response)
 def the_file(key: str, id_: int, _: Reader) -> Response:
     return given(attachments.file_of(part_view.NOUN, key, id_))
+
+
+@router.get("/choices")
+def the_choices(
+    _: Reader,
+    text: Annotated[str, Query(max_length=80)] = "",
+    asset: Annotated[str | None, Query(max_length=60)] = None,
+) -> list[part_needs.PartChoice]:
+    """Parts by a word, those of an asset first."""
+    return part_needs.choices(text, asset)
 
 
 @router.get("/one/{key:path}")

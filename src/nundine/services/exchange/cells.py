@@ -247,6 +247,28 @@ def checklist(cell: Any, _: ZoneInfo) -> tuple[str, ...]:
     return tuple(entries)
 
 
+PART_NEED = re.compile(
+    r"""(?:"(?P<text>[^"]+)"|(?P<part>.+?))(?: x(?P<quantity>[\d.]+))?"""
+    r"""(?: from (?P<store>.+?))?(?P<may> may)?"""
+)
+NeedOfPart = tuple[str | None, str, float, str | None, bool]
+"""A part's key, what it is where it has none, quantity, storeroom, and whether it must be used."""
+
+
+def parts(cell: Any, _: ZoneInfo) -> tuple[NeedOfPart, ...]:
+    """`BE-1002 x2 from main; SE-1015 may; "rags" x3`: parts that a task needs; `may`: it may be used."""
+    out: list[NeedOfPart] = []
+    for one in _parts(cell):
+        found = PART_NEED.fullmatch(one)
+        quantity = number(0.001, 10**6)(found["quantity"] or 1, _) if found else 0.0
+        if found is None:
+            raise BadCell(f"{one!r}: write a part, how many and from where, like BE-1002 x2 from main")
+        out.append((found["part"], found["text"] or "", round(quantity, 3), found["store"], not found["may"]))
+    if len({(part, text) for part, text, *_ in out}) < len(out):
+        raise BadCell("a part stands twice; write how many")
+    return tuple(out)
+
+
 def lines(cell: Any, _: ZoneInfo) -> tuple[str, ...]:
     """Texts in their order."""
     return tuple(dict.fromkeys(_parts(cell)))
@@ -286,6 +308,10 @@ def _part(name: str, v: Any) -> str:
         return f"{v[0]} {v[1]}" + (f" due {v[2]}" if v[2] else "") + (f" done {v[3]}" if v[3] else "")
     if name == "rungs" and isinstance(v, tuple):
         return " ".join(v)
+    if name == "parts":
+        what = v[0] if v[0] is not None else f'"{v[1]}"'
+        quantity = f"{v[2]:.3f}".rstrip("0").rstrip(".")
+        return f"{what} x{quantity}" + (f" from {v[3]}" if v[3] else "") + ("" if v[4] else " may")
     if name == "alternates":
         return f"{v[0]}{' both ways' if v[1] else ''}"
     if name == "outside":

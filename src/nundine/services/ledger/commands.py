@@ -5,13 +5,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from nundine.services import derived, derived_dues, derived_stock
+from nundine.services import derived, derived_dues, derived_parts, derived_stock
 from nundine.services.errors import Refused
 from nundine.services.ledger.edits import Change, Edit, by_noun, placement_key
 from nundine.services.ledger.entries import key_text
 from nundine.services.ledger.noun import Key
 from nundine.services.ledger.nouns import ELSEWHERE, LISTED, NOUNS, PLACEMENT
 from nundine.services.ledger.refusals import refuse_changed, refuse_touched, refuse_unlawful
+from nundine.services.ledger.values import encode
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
@@ -229,10 +230,8 @@ def _stored(week: Week | None, changes: list[Change]) -> list[Change]:
         order = NOUNS["work order"]
         order.write({tuple(c.key): order.decoded(c.after or {}) for c in followed})
     _derive(grouped)
+    followed += _parts_followed(grouped, followed)
     orders = [*grouped.get("work order", ()), *followed]
-    moved_parts = {side["part"] for c in grouped.get("movement", ()) for side in _sides(c) if "part" in side}
-    if moved_parts:
-        derived_stock.refresh(moved_parts)
     requests = _requests_followed(orders)
     services = _services_followed(orders, [*grouped.get("request", ()), *requests])
     plans = {c.key[0] for n in PREVENTIVE for c in grouped.get(n, ())} | {c.key[0] for c in services}
@@ -246,6 +245,37 @@ def _sides(change: Change) -> list[dict[str, Any]]:
     """What a record was, what it is, and what stands where neither names its part."""
     stands = NOUNS[change.noun].read([tuple(change.key)]) if change.before and change.after else {}
     return [side for side in (change.before, change.after, *stands.values()) if side]
+
+
+def _parts_followed(grouped: dict[str, list[Change]], followed: list[Change]) -> list[Change]:
+    """Stock, and when the parts of WOs are there, computed anew where movements, parts, or what WOs need of
+    them changed; the latter written."""
+    moved = {side["part"] for c in grouped.get("movement", ()) for side in _sides(c) if "part" in side}
+    if moved:
+        derived_stock.refresh(moved)
+    orders = {c.key[0] for c in grouped.get("task", ()) if _says_parts(c)}
+    states = (*grouped.get("work order", ()), *followed)
+    orders |= {c.key[0] for c in states if c.before and "state" in (c.after or {})}
+    before = derived_parts.parts_of(orders) if orders else set[str]()
+    parts = moved | before | derived_parts.of_orders(orders) | {c.key[0] for c in grouped.get("part", ())}
+    found = derived_parts.refresh(parts) if parts else {}
+    if orders and before:
+        found |= derived_parts.ready(derived_parts.rows_of(orders))
+    out = []
+    for number, sides in sorted(found.items()):
+        was, now = ({name: encode(value) for name, value in side.items()} for side in sides)
+        out.append(Change("work order", [number], was, now, derived=True))
+    if out:
+        order = NOUNS["work order"]
+        order.write({tuple(c.key): order.decoded(c.after or {}) for c in out})
+    return out
+
+
+def _says_parts(change: Change) -> bool:
+    """Whether a task says something else of its parts than before."""
+    if change.before and change.after:
+        return "parts" in change.after
+    return bool((change.after or change.before or {}).get("parts"))
 
 
 PREVENTIVE = ("preventive plan", "service", "occurrence")

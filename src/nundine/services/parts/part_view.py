@@ -4,7 +4,7 @@ moved."""
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -17,7 +17,7 @@ from nundine.services.ledger.nouns import NOUNS
 from nundine.services.work import attachments
 from nundine.services.work.attachments import AttachedFile
 from nundine.store.asset import Asset
-from nundine.store.part import AssetPart, Movement, Part, Stock, Storeroom
+from nundine.store.part import AssetPart, Movement, Part, PartNeed, Stock, Storeroom
 from nundine.store.site import Area, site
 from nundine.store.work_order import WorkOrder
 
@@ -57,6 +57,19 @@ class Alternate:
 
 
 @dataclass(frozen=True)
+class WantedBy:
+    """A WO that needs the part: how much still, how much is reserved for it, and from which day the rest is
+    there, None = nobody knows."""
+
+    order: str
+    title: str
+    wanted: float
+    reserved: float
+    day: date | None
+    how: str
+
+
+@dataclass(frozen=True)
 class MoveLine:
     number: str
     at: datetime
@@ -79,27 +92,49 @@ class PartDocument:
     part: Cells
     revision: int
     on_hand: float
+    reserved: float
     average: float | None
     value: float | None
     places: list[PlaceLine]
+    wanted_by: list[WantedBy]
     used_on: list[UsedOn]
     alternates: list[Alternate]
     moves: list[MoveLine]
     files: list[AttachedFile]
 
 
+@dataclass(frozen=True)
+class WordsUsed:
+    """Groups and makers that stand on parts."""
+
+    groups: list[str]
+    makers: list[str]
+
+
+def words_used() -> WordsUsed:
+    """Each once, in the order of words."""
+    groups, makers = (
+        [word for (word,) in Part.select(field).where(field != "").distinct().order_by(field).tuples()]
+        for field in (Part.group, Part.maker)
+    )
+    return WordsUsed(groups, makers)
+
+
 def document(key: str) -> PartDocument:
     """Raises NotFound."""
     one = found(key)
     (row,) = KINDS["parts"].rows(list(NOUNS[NOUN].read([(key,)]).values()))
+    wanted = _wanted_by(one)
     price = one.price if one.valued == "standard" else one.average
     return PartDocument(
         cells_of("parts", row, ZoneInfo(site().timezone)),
         one.revision,
         one.on_hand,
+        sum(w.reserved for w in wanted),
         one.average,
         None if price is None else round(price * one.on_hand, 2),
         _places(one),
+        wanted,
         _used_on(one),
         _alternates(one),
         _moves(one),
@@ -119,6 +154,20 @@ def _places(part: Part) -> list[PlaceLine]:
     rows: Any = Stock.select(Storeroom.key, Storeroom.name, Stock.shelf, Stock.lot, Stock.on_hand)
     rows = rows.join(Storeroom).where(Stock.part == part)
     return [PlaceLine(*r) for r in rows.order_by(Storeroom.name, Stock.shelf, Stock.lot).tuples()]
+
+
+def _wanted_by(part: Part) -> list[WantedBy]:
+    """Those for which something is reserved first, then by when it is there."""
+    rows: Any = PartNeed.select(
+        WorkOrder.number, WorkOrder.title, PartNeed.quantity, PartNeed.given, PartNeed.reserved, PartNeed.day,
+        PartNeed.how,
+    ).join(WorkOrder)  # fmt: skip
+    of_part = rows.where((PartNeed.part == part) & (PartNeed.given < PartNeed.quantity))
+    chosen = of_part.order_by(PartNeed.reserved.desc(), PartNeed.day, WorkOrder.number).limit(MOST_MOVES)
+    return [
+        WantedBy(number, title, round(quantity - given, 3), reserved, day, how)
+        for number, title, quantity, given, reserved, day, how in chosen.tuples()
+    ]
 
 
 def _used_on(part: Part) -> list[UsedOn]:

@@ -1,13 +1,15 @@
-"""Priorities age: all derived columns of WOs are computed anew once for each day of the site."""
+"""Priorities age: all derived columns of WOs, and when their parts are there, are computed anew once for each
+day of the site."""
 
 from __future__ import annotations
 
 from datetime import time
 
-from nundine.services import derived
+from nundine.services import derived, derived_parts
 from nundine.services.background.periodic import Daily, periodic
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
+from nundine.services.ledger.stored import changes_to
 from nundine.settings import settings
 from nundine.store.base import db
 from nundine.store.belonging import Site
@@ -24,5 +26,7 @@ def grow_older() -> bool:
         derived.refresh()
         today = settings().day(here.timezone)
         Site.update(aged=today).where(Site.id == here.id).execute()
-        write("day", None, Edit("day", f"Priorities of {today:%Y-%m-%d}", []), work=True)
+        ready = derived_parts.refresh(derived_parts.all_parts())
+        changes = changes_to("work order", {(number,): now for number, (_, now) in ready.items()})
+        write("day", None, Edit("day", f"Priorities of {today:%Y-%m-%d}", changes), work=True, checked=True)
     return True

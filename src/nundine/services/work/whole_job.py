@@ -24,6 +24,7 @@ from nundine.services.week.state import WeekState
 from nundine.services.work.answers import CheckLine, check_lines
 from nundine.services.work.backlog import Gates, JobRow, hours_by_craft
 from nundine.services.work.gates import ShutGate, facts_of, shut_gates, why_not_placed
+from nundine.services.work.part_needs import NeedLine, needs_of
 from nundine.services.work.weeks_before import LeftOver, history_of
 from nundine.settings import settings
 from nundine.store.asset import Asset
@@ -77,6 +78,7 @@ class TaskRow:
     text: str
     outside: list[Outside]
     checklist: list[CheckLine]
+    parts: list[NeedLine]
 
 
 @dataclass(frozen=True)
@@ -248,6 +250,7 @@ def _tasks(order: int) -> list[TaskRow]:
     tools = _by_task(
         TaskTool.select(TaskTool.task, Tool.name).join(Tool).where(TaskTool.task.in_(ids)).dicts()
     )
+    parts = needs_of(order, {t["number"]: t["parts"] for t in tasks})
     plain = ("number", "title", "hours", "state", "asset_state", "splittable", "hours_spent", "hours_left")
     return [
         TaskRow(
@@ -261,6 +264,7 @@ def _tasks(order: int) -> list[TaskRow]:
             text=t["text"],
             outside=[Outside(*o) for o in t["outside"]],
             checklist=check_lines(t["checklist"], t["answers"]),
+            parts=parts.get(t["number"], []),
         )
         for t in tasks
     ]

@@ -13,6 +13,7 @@ import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
 import { Beside } from "./Beside";
 import { Checks } from "./Checks";
+import { PartsNeeded } from "./PartsNeeded";
 import { Costs } from "./Costs";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
@@ -210,6 +211,7 @@ export function JobPanel({ number }: { number: string }) {
                 </p>
               </details>
             )}
+            <PartsNeeded lines={t.parts} today={now.today} />
             <Checks job={j} task={t.number} lines={t.checklist} />
           </div>
         ))}

@@ -298,6 +298,7 @@ function Form({ number, start, moves, close, duplicate, begun, placed }: FormPro
           tasks={tasks}
           setTasks={setTasks}
           wrong={wrong?.field ?? ""}
+          asset={order.asset}
           fixed={number === null ? undefined : whyFixed(tasks, placed)}
         />
         <DoesNotHold order={order} tasks={tasks} />

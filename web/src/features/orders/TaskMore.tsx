@@ -6,27 +6,37 @@ import { count } from "../../kit/words";
 import { asRead } from "./checklist";
 import { NOBODY, outsideCell, outsideOf, type Outside } from "./outside";
 import { cellOf, linesOf } from "./lines";
+import { partsOf } from "./partCell";
+import { PartsOfTask } from "./PartsOfTask";
 import { useChoices, type Cells } from "./useOrders";
 
 interface Props {
   task: Cells;
+  /** The asset of the work, whose parts are offered first. */
+  asset?: string;
   set: (name: string, value: string) => void;
   wrong: string;
 }
-const CELLS = ["text", "tools", "outside", "checklist"];
+const CELLS = ["text", "tools", "parts", "outside", "checklist"];
 
 /** What a task says beside hours and crew: how it is done, with what, who comes from outside, what is checked. */
-export function TaskMore({ task: t, set, wrong }: Props) {
+export function TaskMore({ task: t, asset, set, wrong }: Props) {
+  const [opened, setOpened] = useState(false);
   const { tools } = useChoices();
   const name = (key: string) => tools.find((o) => o.value === key)?.label ?? key;
   const said = [
     t.text && "¶ text",
     ...keysOf(t.tools ?? "").map(name),
     ...outsideOf(t.outside ?? "").map((o) => o.contract),
+    t.parts && count(partsOf(t.parts).length, "part"),
     t.checklist && count(keysOf(t.checklist).length, "check"),
   ].filter(Boolean);
   return (
-    <details className="taskmore" open={CELLS.includes(wrong) || undefined}>
+    <details
+      className="taskmore"
+      open={CELLS.includes(wrong) || undefined}
+      onToggle={(e) => setOpened(e.currentTarget.open)}
+    >
       <summary className="small">
         More of task {t.task} <span className="soft">{said.join(" · ")}</span>
       </summary>
@@ -50,6 +60,9 @@ export function TaskMore({ task: t, set, wrong }: Props) {
           change={(v) => set("tools", v)}
           wrong={wrong === "tools"}
         />
+        {opened && (
+          <PartsOfTask task={t} asset={asset} change={(v) => set("parts", v)} wrong={wrong === "parts"} />
+        )}
         <FromOutside task={t} change={(v) => set("outside", v)} wrong={wrong === "outside"} />
         <label className="small">
           To check, one a line

@@ -34,12 +34,14 @@ interface Props {
   wrong: string;
   /** The hours of the first task have the focus as they appear. */
   first?: boolean;
+  /** The asset of the work, whose parts are offered first. */
+  asset?: string;
   /** Why tasks keep their numbers and places, where they do: some are placed or begun. */
   fixed?: string;
 }
 
 /** The tasks of a WO: what is done, how long, who it takes, and what comes before. */
-export function TaskRows({ tasks, setTasks, wrong, first, fixed }: Props) {
+export function TaskRows({ tasks, setTasks, wrong, first, fixed, asset }: Props) {
   const [drawn, setDrawn] = useState({ time: 0, focus: -1 });
   /** Tasks in other places: their fields are drawn anew, and the one meant has the focus. */
   const place = (now: Cells[], focus: number) => {
@@ -90,6 +92,7 @@ export function TaskRows({ tasks, setTasks, wrong, first, fixed }: Props) {
               : null
           }
           fixed={fixed}
+          asset={asset}
           put={{
             after: () => place(insertedAfter(tasks, n, TASK), n + 1),
             twin: () => place(doubled(tasks, n), n + 1),
@@ -147,6 +150,7 @@ interface OneProps {
   wrong: string;
   takeOff: (() => void) | null;
   first?: boolean;
+  asset?: string;
   /** It was put here just now. */
   focus: boolean;
   fixed?: string;
@@ -161,7 +165,7 @@ interface Put {
   later: (() => void) | null;
 }
 
-function OneTask({ task: t, others, set, wrong, takeOff, first, focus, fixed, put }: OneProps) {
+function OneTask({ task: t, others, set, wrong, takeOff, first, asset, focus, fixed, put }: OneProps) {
   const byKey = (e: KeyboardEvent) => {
     if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
     e.preventDefault();
@@ -235,7 +239,7 @@ function OneTask({ task: t, others, set, wrong, takeOff, first, focus, fixed, pu
         wrong={wrong === "needs"}
         setHours={(v) => set("hours", v)}
       />
-      <TaskMore task={t} set={set} wrong={wrong} />
+      <TaskMore task={t} asset={asset} set={set} wrong={wrong} />
       {others.length > 0 && <After task={t} others={others} change={(v) => set("after", v)} />}
       {wrong === "after" && <span className="small brick">The order of the tasks does not work out.</span>}
     </div>

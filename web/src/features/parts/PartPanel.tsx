@@ -6,7 +6,7 @@ import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
 import { Worded } from "../../kit/Worded";
 import type { Cells } from "../orders/useOrders";
-import { useKeptParts, usePartWrites } from "./useParts";
+import { usePartWrites, useWordsUsed } from "./useParts";
 
 export interface PartStart {
   cells: Cells;
@@ -29,10 +29,9 @@ export const NEW_PART: PartStart = {
 export function PartPanel({ start, close }: { start: PartStart; close: (kept?: string) => void }) {
   const [cells, setCells] = useState(start.cells);
   const [wrong, setWrong] = useState<{ field: string; text: string } | null>(null);
-  const known = useKeptParts("parts").data?.rows ?? [];
+  const used = useWordsUsed();
   const { keep, takeAway } = usePartWrites();
   const set = (column: string, value: string) => setCells({ ...cells, [column]: value });
-  const used = (column: string) => [...new Set(known.map((r) => r.cells[column]!))].filter(Boolean).sort();
   const act = async (work: Promise<unknown>, kept: string) => {
     try {
       await work;
@@ -81,16 +80,11 @@ export function PartPanel({ start, close }: { start: PartStart; close: (kept?: s
           {text("unit", "Unit", "pcs")}
         </div>
         {text("name", "Name", "Ball bearing 6204")}
-        <Worded
-          label="Group"
-          used={used("group")}
-          value={cells.group ?? ""}
-          change={(v) => set("group", v)}
-        />
+        <Worded label="Group" used={used.groups} value={cells.group ?? ""} change={(v) => set("group", v)} />
         <div className="row">
           <Worded
             label="Maker"
-            used={used("maker")}
+            used={used.makers}
             value={cells.maker ?? ""}
             change={(v) => set("maker", v)}
           />

@@ -87,6 +87,7 @@ export function PartView({
       <section aria-label="Where it lies">
         <h2>
           {figure(now.on_hand)} {p.unit} on hand
+          {now.reserved > 0 && `, ${figure(now.on_hand - now.reserved)} free`}
         </h2>
         {now.average !== null && (
           <p className="soft small">
@@ -137,12 +138,33 @@ export function PartView({
           ))}
         </section>
       )}
+      <WantedBy now={now} week={week} />
       <UsedOn part={part} uses={now.used_on} may={change !== undefined} />
       <Pictures now={now} may={change !== undefined} />
       <Moves now={now} week={week} zone={zone} />
       <History key={part} noun="part" of={[part]} />
       {line && <PostPanel start={line} unit={p.unit ?? ""} close={() => setLine(null)} />}
     </>
+  );
+}
+
+function WantedBy({ now, week }: { now: PartNow; week: string }) {
+  if (!now.wanted_by.length) return null;
+  return (
+    <section aria-label="Wanted by">
+      <h2>Wanted by</h2>
+      {now.wanted_by.map((w) => (
+        <p key={w.order} className="item small">
+          <Link to={`/week/${week}/gather?job=${encodeURIComponent(w.order)}`}>{w.order}</Link>{" "}
+          <span dir="auto">{w.title}</span>
+          <span className="secondline soft">
+            {figure(w.wanted)} wanted, {figure(w.reserved)} reserved
+            {w.reserved < w.wanted &&
+              (w.day ? `, the rest from ${dayName(w.day)}` : ", nobody knows when the rest comes")}
+          </span>
+        </p>
+      ))}
+    </section>
   );
 }
 

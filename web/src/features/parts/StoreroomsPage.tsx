@@ -7,7 +7,7 @@ import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
 import type { Cells } from "../orders/useOrders";
 import { PartsTabs } from "./PartsTabs";
-import { useAreas, useKeptParts, usePartWrites } from "./useParts";
+import { useAreas, useKeptStorerooms, usePartWrites } from "./useParts";
 
 interface Start {
   cells: Cells;
@@ -16,7 +16,7 @@ interface Start {
 
 /** The storerooms of the site, in which parts lie. */
 export function StoreroomsPage({ me }: { me: Shapes["Me"] }) {
-  const found = useKeptParts("storerooms");
+  const found = useKeptStorerooms();
   const [form, setForm] = useState<Start | null>(null);
   const keeps = me.rights.includes("stock");
   useTitle("Storerooms");

@@ -14,12 +14,18 @@ export function usePart(key: string | null) {
   return useQuery({ queryKey: ["parts", "one", key], queryFn: () => partNow(key!), enabled: key !== null });
 }
 
-/** The small list that storekeepers keep. */
-export function useKeptParts(name: Kept) {
+export function useKeptStorerooms() {
   return useQuery({
-    queryKey: ["parts", "register", name],
-    queryFn: () => need(http.GET("/api/setup/registers/{name}", { params: { path: { name } } })),
+    queryKey: ["parts", "storerooms"],
+    queryFn: () =>
+      need(http.GET("/api/setup/registers/{name}", { params: { path: { name: "storerooms" } } })),
   });
+}
+
+/** Groups and makers that stand on parts. */
+export function useWordsUsed(): Shapes["WordsUsed"] {
+  const found = useQuery({ queryKey: ["parts", "words"], queryFn: () => need(http.GET("/api/parts/words")) });
+  return found.data ?? { groups: [], makers: [] };
 }
 
 export function useAreas(): { value: string; label: string }[] {
@@ -32,7 +38,7 @@ export function useAreas(): { value: string; label: string }[] {
 }
 
 export function useStorerooms(): { value: string; label: string }[] {
-  const rows = useKeptParts("storerooms").data?.rows ?? [];
+  const rows = useKeptStorerooms().data?.rows ?? [];
   return rows.map((r) => ({ value: r.cells.storeroom!, label: r.cells.name! }));
 }
 

@@ -53,6 +53,9 @@ KINDS: dict[str, Kind] = {
         absences,
         overtime,
         permit_kinds,
+        storerooms,
+        parts,
+        asset_parts,
         job_plans,
         plan_tasks,
         work_orders,
@@ -62,9 +65,6 @@ KINDS: dict[str, Kind] = {
         preventive_plans,
         services,
         occurrences,
-        storerooms,
-        parts,
-        asset_parts,
         movements,
     )
 }

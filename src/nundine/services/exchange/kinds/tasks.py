@@ -17,6 +17,7 @@ from nundine.services.exchange.cells import (
     number,
     one_of,
     outside,
+    parts,
     text,
     yes_no,
 )
@@ -34,7 +35,7 @@ from nundine.services.exchange.kinds.kind import (
 from nundine.services.ledger.noun import Row
 from nundine.store.work_order import TASK_STATES
 
-LISTS = ("outside", "checklist")
+LISTS = ("outside", "checklist", "parts")
 
 
 def check(row: Row, known: Known) -> Iterator[Fault]:
@@ -46,6 +47,11 @@ def check(row: Row, known: Known) -> Iterator[Fault]:
     for tool in row["tools"]:
         if tool not in known["tools"]:
             yield "tools", f"tool {tool!r} is unknown"
+    for part, _, _, store, _ in row["parts"]:
+        if part is not None and part not in known["parts"]:
+            yield "parts", f"part {part!r} is unknown"
+        if store is not None and store not in known["storerooms"]:
+            yield "parts", f"storeroom {store!r} is unknown"
 
 
 def check_order(kind: str, owner: str) -> CheckAll:
@@ -101,10 +107,11 @@ KIND = Kind(
         Column("tools", names, ()),
         Column("outside", outside, ()),
         Column("checklist", checklist, ()),
+        Column("parts", parts, ()),
         Column("state", one_of(*TASK_STATES), "to do"),
     ),
     "task",
-    names=("crafts", "tools"),
+    names=("crafts", "tools", "parts", "storerooms"),
     looks_at=("tasks",),
     check=check,
     check_all=check_order("tasks", "number"),

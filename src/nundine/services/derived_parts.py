@@ -1,0 +1,219 @@
+"""What becomes of the parts that WOs need: what is reserved, and from which day all of them are there."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from nundine.core.parts.ready import Need, Supply, There, allocate
+from nundine.core.parts.stock import DIGITS
+from nundine.settings import settings
+from nundine.store.part import Movement, Part, PartNeed, Stock, Storeroom
+from nundine.store.site import site
+from nundine.store.work_order import Task, WorkOrder
+
+WANTS = ("draft", "planned", "approved", "under way", "on hold")
+"""States of WOs whose parts are still wanted."""
+RESERVES = ("approved", "under way")
+Ready = dict[str, Any]
+"""Of a WO `parts_ready` and `parts_unknown`."""
+
+
+@dataclass
+class _Row:
+    """A need as it is stored."""
+
+    id: int
+    order: int
+    part: str
+    quantity: float
+    store: str | None
+    must: bool
+    given: float
+    reserves: bool
+    found: There
+
+    def wanted(self) -> float:
+        """What is still to be handed out."""
+        return max(0.0, round(self.quantity - self.given, DIGITS))
+
+
+def of_orders(numbers: set[str]) -> set[str]:
+    """Write down anew what these WOs need; gives the parts that they needed or need. Inside the caller's
+    transaction."""
+    rows: Any = WorkOrder.select(WorkOrder.id, WorkOrder.state)
+    states = dict(rows.where(WorkOrder.number.in_(sorted(numbers) or [""])).tuples())
+    if not states:
+        return set()
+    there = {
+        (n.order_id, n.task, n.part_id): n for n in PartNeed.select().where(PartNeed.order.in_(list(states)))
+    }
+    wanted = _wanted([id_ for id_, state in states.items() if state in WANTS])
+    touched = {part for _, _, part in there} | {part for _, _, part in wanted}
+    gone = [there[key].id for key in there if key not in wanted]
+    if gone:
+        PartNeed.delete().where(PartNeed.id.in_(gone)).execute()
+    fresh = [
+        {"order": order, "task": task, "part": part, **row}
+        for (order, task, part), row in wanted.items()
+        if (order, task, part) not in there
+    ]
+    if fresh:
+        PartNeed.insert_many(fresh).execute()
+    for key, row in wanted.items():
+        if key in there and any(
+            row[name] != there[key].__data__[name] for name in ("quantity", "storeroom", "must")
+        ):
+            PartNeed.update(row).where(PartNeed.id == there[key].id).execute()
+    return {k for (k,) in Part.select(Part.key).where(Part.id.in_(list(touched) or [0])).tuples()}
+
+
+def _wanted(orders: list[int]) -> dict[tuple[int, str, int], dict[str, Any]]:
+    """By WO, task and part what their tasks say."""
+    rows: Any = Task.select(Task.work_order, Task.number, Task.parts).where(
+        Task.work_order.in_(orders or [0])
+    )
+    said = [(order, task, need) for order, task, needs in rows.tuples() for need in needs if need[0]]
+    keys = sorted({need[0] for _, _, need in said})
+    parts = dict(Part.select(Part.key, Part.id).where(Part.key.in_(keys or [""])).tuples())
+    stores = dict(Storeroom.select(Storeroom.key, Storeroom.id).tuples()) if said else {}
+    return {
+        (order, task, parts[part]): {"quantity": quantity, "storeroom": stores.get(store), "must": must}
+        for order, task, (part, _, quantity, store, must) in said
+        if part in parts
+    }
+
+
+def refresh(parts: set[str]) -> dict[str, tuple[Ready, Ready]]:
+    """Give what there is of these parts to the WOs that need them; gives by number when all parts of each WO
+    whose day moved are there, as it was and as it is. Inside the caller's transaction."""
+    group = _with_alternates(parts)
+    rows = _rows(group)
+    today = settings().day(site().timezone)
+    needs = [
+        Need(str(r.id), r.part, r.wanted(), r.store, held=r.found.reserved, reserves=r.reserves) for r in rows
+    ]
+    found = allocate(_supplies(group), needs, today)
+    changed: set[int] = set()
+    for row in rows:
+        now = found[str(row.id)]
+        if now != row.found:
+            said = {"day": now.day, "how": now.how, "name": now.name, "reserved": now.reserved}
+            PartNeed.update(said).where(PartNeed.id == row.id).execute()
+        changed.add(row.order)
+    return ready(changed)
+
+
+def ready(orders: set[int]) -> dict[str, tuple[Ready, Ready]]:
+    """When all parts of these WOs, by row, are there: as is said of them and as it is, where that differs."""
+    today = settings().day(site().timezone)
+    days: dict[int, list[date | None]] = defaultdict(list)
+    rows: Any = PartNeed.select(PartNeed.order, PartNeed.day, PartNeed.quantity, PartNeed.given)
+    for order, day, quantity, given in rows.where(
+        PartNeed.order.in_(list(orders) or [0]) & PartNeed.must
+    ).tuples():
+        if given < quantity:
+            days[order].append(day)
+    out = {}
+    of: Any = WorkOrder.select(
+        WorkOrder.id, WorkOrder.number, WorkOrder.parts_ready, WorkOrder.parts_unknown
+    ).where(WorkOrder.id.in_(list(orders) or [0]))
+    for id_, number, day, unknown in of.tuples():
+        known = [d for d in days[id_] if d is not None and d > today]
+        nobody_knows = None in days[id_]
+        now = {
+            "parts_ready": None if nobody_knows else max(known, default=None),
+            "parts_unknown": nobody_knows,
+        }
+        was = {"parts_ready": day, "parts_unknown": unknown}
+        if now != was:
+            out[number] = (was, now)
+    return out
+
+
+def rows_of(numbers: set[str]) -> set[int]:
+    """Rows of WOs by number."""
+    found = WorkOrder.select(WorkOrder.id).where(WorkOrder.number.in_(sorted(numbers) or [""])).tuples()
+    return {id_ for (id_,) in found}
+
+
+def parts_of(orders: set[str]) -> set[str]:
+    """Parts that these WOs need."""
+    found = PartNeed.select(Part.key).join(Part).switch(PartNeed).join(WorkOrder)
+    return {k for (k,) in found.where(WorkOrder.number.in_(sorted(orders) or [""])).tuples()}
+
+
+def all_parts() -> set[str]:
+    """Parts that any WO needs."""
+    return {k for (k,) in PartNeed.select(Part.key).join(Part).distinct().tuples()}
+
+
+def _with_alternates(parts: set[str]) -> set[str]:
+    """These, what does instead of them, and what they do instead of."""
+    named: Any = Part.select(Part.key, Part.alternates).where(Part.alternates.cast("char") != "[]")
+    pairs = [(key, other, both) for key, its in named.tuples() for other, both in its]
+    out = set(parts)
+    for key, other, _ in pairs:
+        if key in parts or other in parts:
+            out |= {key, other}
+    return out
+
+
+def _rows(parts: set[str]) -> list[_Row]:
+    """Needs of these parts, the first in turn first: by priority, then by what is due sooner."""
+    rows: Any = (
+        PartNeed.select(
+            PartNeed.id, PartNeed.order, Part.key, PartNeed.quantity, Storeroom.key, PartNeed.must,
+            PartNeed.given, WorkOrder.state, PartNeed.day, PartNeed.how, PartNeed.name, PartNeed.reserved,
+            Part.id, PartNeed.task,
+        )
+        .join(Part)
+        .join_from(PartNeed, WorkOrder)
+        .left_outer_join(Storeroom, on=PartNeed.storeroom == Storeroom.id, src=PartNeed)
+        .where(Part.key.in_(sorted(parts) or [""]))
+        .order_by(
+            WorkOrder.priority.desc(), WorkOrder.due.is_null(), WorkOrder.due, WorkOrder.number,
+            PartNeed.task,
+        )
+    )  # fmt: skip
+    found = list(rows.tuples())
+    got = _given({r[1] for r in found}, {r[12] for r in found})
+    out = []
+    for id_, order, part, quantity, store, must, given, state, day, how, name, reserved, part_id, _ in found:
+        mine = min(quantity, got[(order, part_id)])
+        got[(order, part_id)] = round(got[(order, part_id)] - mine, DIGITS)
+        if mine != given:
+            PartNeed.update(given=mine).where(PartNeed.id == id_).execute()
+        there = There(day, how, name, reserved)
+        out.append(_Row(id_, order, part, quantity, store, must, mine, state in RESERVES, there))
+    return out
+
+
+def _given(orders: set[int], parts: set[int]) -> dict[tuple[int, int], float]:
+    """What WOs got of parts, less what came back."""
+    rows: Any = Movement.select(Movement.order, Movement.part, Movement.quantity)
+    out: dict[tuple[int, int], float] = defaultdict(float)
+    chosen = Movement.order.in_(list(orders) or [0]) & Movement.part.in_(list(parts) or [0])
+    for order, part, quantity in rows.where(chosen).tuples():
+        out[(order, part)] = round(out[(order, part)] - quantity, DIGITS)
+    return out
+
+
+def _supplies(parts: set[str]) -> dict[str, Supply]:
+    rows = list(Part.select().where(Part.key.in_(sorted(parts) or [""])))
+    stock: dict[int, dict[str, float]] = defaultdict(lambda: defaultdict(float))
+    lying: Any = Stock.select(Stock.part, Storeroom.key, Stock.on_hand).join(Storeroom)
+    for part, store, there in lying.where(Stock.part.in_([p.id for p in rows] or [0])).tuples():
+        stock[part][store] += there
+    both = {(other, p.key) for p in rows for other, ways in p.alternates if ways}
+    return {
+        p.key: Supply(
+            {} if p.blocked else dict(stock[p.id]),
+            (),
+            p.lead_days,
+            (*(o for o, _ in p.alternates if o in parts), *sorted(o for k, o in both if k == p.key)),
+        )
+        for p in rows
+    }
