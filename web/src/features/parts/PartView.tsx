@@ -91,8 +91,8 @@ export function PartView({
         </h2>
         {now.average !== null && (
           <p className="soft small">
-            {money(now.average * 100, currency)} each on average · worth{" "}
-            {money((now.value ?? 0) * 100, currency)}
+            {money(Math.round(now.average * 100), currency)} each on average · worth{" "}
+            {money(Math.round((now.value ?? 0) * 100), currency)}
           </p>
         )}
         {now.places.map((at) => (

@@ -17,7 +17,7 @@ const KINDS = ["hand-out", "receipt", "give-back"] as const;
 /** Codes typed or scanned one after another, posted together; a line that fails stays with its reason and is posted again once it is mended. */
 export function ScanPanel({ close }: { close: () => void }) {
   const [kind, setKind] = useState<(typeof KINDS)[number]>("hand-out");
-  const [store, setStore] = useState("");
+  const [store, setStore] = useState(() => localStorage.getItem("storeroom") ?? "");
   const [shelf, setShelf] = useState("");
   const [order, setOrder] = useState("");
   const [code, setCode] = useState("");
@@ -25,7 +25,7 @@ export function ScanPanel({ close }: { close: () => void }) {
   const [told, setTold] = useState("");
   const stores = useStorerooms();
   const { post } = usePartWrites();
-  const at = store || stores[0]?.value || "";
+  const at = stores.find((s) => s.value === store)?.value ?? stores[0]?.value ?? "";
   const add = () => {
     const part = code.trim();
     if (!part) return;
@@ -69,7 +69,15 @@ export function ScanPanel({ close }: { close: () => void }) {
             change={(v) => setKind(v as (typeof KINDS)[number])}
             options={KINDS.map((k) => ({ value: k, label: VERBS[k] }))}
           />
-          <Choice label="Storeroom" value={at} change={setStore} options={stores} />
+          <Choice
+            label="Storeroom"
+            value={at}
+            change={(v) => {
+              setStore(v);
+              localStorage.setItem("storeroom", v); // whoever stands in a storeroom posts there again
+            }}
+            options={stores}
+          />
         </div>
         <div className="row">
           <label className="grow">
