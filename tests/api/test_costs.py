@@ -121,3 +121,27 @@ def test_what_is_closed_keeps_its_costs_though_rates_change_and_is_taken_back_in
 def test_nothing_is_closed_by_hand_without_its_costs(sven: TestClient) -> None:
     moved = sven.post("/api/orders/moves", json={"numbers": [done(sven)], "to": "closed"}).json()
     assert (moved["count"], len(moved["refused"])) == (0, 1)
+
+
+def test_parts_cost_as_planned_what_one_costs_now_and_as_used_what_was_handed_out(sven: TestClient) -> None:
+    part = {"cells": {"part": "X-1", "name": "Seal kit", "price": "10"}, "revision": None}
+    assert sven.post("/api/parts/registers/parts", json=part).status_code == 204
+
+    def moved(kind: str, quantity: float, **more: Any) -> None:
+        line = {"kind": kind, "part": "X-1", "storeroom": "main", "quantity": quantity, **more}
+        assert sven.post("/api/parts/movements", json={"lines": [line]}).json()["failed"] == []
+
+    number = made(sven)
+    before = costs(sven, number)["planned"]
+    form = sven.get(f"/api/orders/{number}").json()
+    form["tasks"][0]["parts"] = 'X-1 x3; "rags" x9'
+    body = {"order": form["order"], "tasks": form["tasks"], "revision": form["revision"]}
+    assert sven.post("/api/orders", json=body).status_code == 200
+    one = costs(sven, number)
+    assert (one["parts"], one["parts_used"], one["planned"], one["actual"]) == (3000, 0, before + 3000, None)
+    moved("receipt", 4, price=12.5)
+    moved("hand-out", 3, order=number)
+    moved("give-back", 1, order=number)
+    one = costs(sven, number)
+    assert (one["parts"], one["parts_used"], one["actual"]) == (3750, 2500, 2500)
+    assert sum(c["amount"] for c in one["charges"]) == 2500

@@ -30,6 +30,9 @@ def test_what_is_due_this_week_is_printed_and_sent_to_who_is_to_have_it(client: 
         "foreman@tarnfell.example",
         "a@b.example",
     ]
+    recurring = WorkOrder.select(WorkOrder.id).where(WorkOrder.kind.in_(sheets.KINDS))
+    rest = recurring.order_by(WorkOrder.due).offset(12).limit(10_000)
+    WorkOrder.update(kind="corrective").where(WorkOrder.id.in_([o.id for o in rest])).execute()
     numbers = sheets.send(date(2026, 12, 1))
     kinds = {o.kind for o in WorkOrder.select().where(WorkOrder.number.in_(numbers))}
     assert numbers and kinds <= {"preventive", "statutory"}

@@ -20,10 +20,10 @@ def proofs_going() -> list[int]:
     return [r.id for r in Run.select().where((Run.kind == proofs.KIND) & Run.state.in_(GOING))]
 
 
-def test_looking_at_two_hundred_weeks_asks_for_few_proofs(client: Client) -> None:
+def test_looking_at_many_weeks_asks_for_few_proofs(client: Client) -> None:
     rene = client("rene")
-    for year in (2026, 2027, 2028, 2029):
-        for n in range(1, 51):
+    for year in (2026, 2028):
+        for n in range(1, 31):
             assert rene.get(f"/api/weeks/{year}-W{n:02}").status_code == 200
     assert 0 < len(proofs_going()) <= proofs.MOST
 

@@ -63,6 +63,7 @@ export function Palette({
     if (h.list === "work orders") openJob(h.key);
     else if (h.list === "all tasks") openJob(h.key.slice(0, h.key.lastIndexOf(" / ")));
     else if (h.list === "job plans") go(`/work/plans?open=${encodeURIComponent(h.key)}`);
+    else if (h.list === "parts") go(`/parts/stock?open=${encodeURIComponent(h.key)}`);
     else if (h.list === "requests") go(`/work/requests?open=${encodeURIComponent(h.key)}`);
     else if (h.list === "people") go(`/week/${week}/crew?person=${encodeURIComponent(`${h.key}~${first}`)}`);
     else go(`/lists/${h.list}?find=${encodeURIComponent(h.key)}`);

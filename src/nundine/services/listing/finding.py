@@ -37,6 +37,7 @@ LOOKED_IN = (
     LookedIn("requests", "number", "title", "asset", ("number", "title")),
     LookedIn("job plans", "number", "title", "kind", ("number", "title")),
     LookedIn("people", "person", "name", "crew", ("person", "name")),
+    LookedIn("parts", "part", "name", "group", ("part", "name", "maker_number")),
     LookedIn("assets", "asset", "name", "parent", ("asset", "name")),
 )
 

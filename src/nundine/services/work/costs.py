@@ -9,6 +9,8 @@ from typing import Any
 
 from nundine.core.cost import labour, labour_of_people, of_outside, overtime, shared_out
 from nundine.services.errors import NotFound
+from nundine.services.work import part_costs
+from nundine.services.work.part_costs import PartCosts
 from nundine.store.asset import Asset
 from nundine.store.roster import OvertimeOffer as Offer
 from nundine.store.roster import Person, PersonCraft
@@ -44,7 +46,9 @@ class Charge:
 @dataclass(frozen=True)
 class OrderCosts:
     """Costs of a WO in cents of the site's currency. `charges` share out the actual costs, before there are
-    any the planned ones. `final`: it is closed, and these are the costs that were charged then."""
+    any the planned ones. `final`: it is closed, and these are the costs that were charged then. `parts`: what
+    its parts cost as planned, and `parts_used` those that were handed out less those that came back; both
+    stand in the sums."""
 
     number: str
     title: str
@@ -57,6 +61,8 @@ class OrderCosts:
     final: bool
     overtime: int
     outside: int
+    parts: int
+    parts_used: int
 
 
 def costs(number: str) -> OrderCosts:
@@ -77,18 +83,24 @@ def costs_of(numbers: list[str]) -> list[OrderCosts]:
     )
     orders = list(rows.dicts())
     tasks = _tasks([o["id"] for o in orders])
+    parts = part_costs.of_orders([o["id"] for o in orders])
     others = {asset for o in orders for asset, _ in o["shares"]}
     keys = Asset.select(Asset.key, Asset.cost_account).where(Asset.key.in_(sorted(others) or [""]))
     accounts = dict(keys.tuples())
     currency = str(site().settings.get("currency", ""))
-    return [_costs(o, tasks[o["id"]], accounts, currency) for o in orders]
+    return [_costs(o, tasks[o["id"]], parts[o["id"]], accounts, currency) for o in orders]
 
 
 def _costs(
-    o: dict[str, Any], tasks: list[TaskCost], accounts: Mapping[str, str | None], currency: str
+    o: dict[str, Any],
+    tasks: list[TaskCost],
+    parts: PartCosts,
+    accounts: Mapping[str, str | None],
+    currency: str,
 ) -> OrderCosts:
     reported = [t.actual for t in tasks if t.actual is not None]
-    planned, actual = sum(t.planned for t in tasks), sum(reported) if reported else None
+    planned = sum(t.planned for t in tasks) + parts.planned
+    actual = sum(reported) + parts.used if reported or parts.used else None
     final = o["cost_actual"] is not None
     if final:
         planned, actual = o["cost_planned"], o["cost_actual"]
@@ -97,7 +109,7 @@ def _costs(
         charges = _charges(o, planned if actual is None else actual, accounts)
     of_it = o["number"], o["title"], o["state"], currency, tasks
     apart = sum(t.overtime for t in tasks), sum(t.outside for t in tasks)
-    return OrderCosts(*of_it, planned, actual, charges, final, *apart)
+    return OrderCosts(*of_it, planned, actual, charges, final, *apart, parts.planned, parts.used)
 
 
 def _charges(o: dict[str, Any], total: int, accounts: Mapping[str, str | None]) -> list[Charge]:

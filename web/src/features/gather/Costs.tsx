@@ -23,9 +23,14 @@ export function Costs({ number }: { number: string }) {
       </p>
       {(found.outside > 0 || found.overtime > 0) && (
         <p className="small soft">
-          own {money(planned - found.outside, "")}
+          own {money(planned - found.outside - found.parts, "")}
           {found.overtime > 0 && `, of it ${money(found.overtime, "")} for overtime`}
           {found.outside > 0 && `, outside ${money(found.outside, "")}`}
+        </p>
+      )}
+      {(found.parts > 0 || found.parts_used > 0) && (
+        <p className="small soft">
+          parts {money(found.parts, "")} planned, {money(found.parts_used, "")} handed out
         </p>
       )}
       {found.charges.map((c) => (

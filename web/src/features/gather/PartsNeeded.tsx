@@ -1,12 +1,18 @@
-import { Link } from "react-router";
+import { Button } from "antd";
+import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
+import { Panel } from "../../kit/Panel";
 import { dayName, figure } from "../../kit/words";
+import { PartView } from "../parts/PartView";
+import { useWeek } from "../week/context";
 
 type Line = Shapes["NeedLine"];
 
 /** The parts of a task, and whether each is there: reserved, to come, handed out, or nobody knows. */
 export function PartsNeeded({ lines, today }: { lines: Line[]; today: string }) {
+  const [looked, setLooked] = useState<string | null>(null);
+  const { week, now } = useWeek();
   if (!lines.length) return null;
   return (
     <div role="group" aria-label="Parts">
@@ -16,7 +22,10 @@ export function PartsNeeded({ lines, today }: { lines: Line[]; today: string }) 
             {figure(l.quantity)} {l.unit}{" "}
             {l.part ? (
               <>
-                <Link to={`/parts/stock?open=${encodeURIComponent(l.part)}`}>{l.part}</Link> {l.name}
+                <Button type="link" size="small" title="Where is it?" onClick={() => setLooked(l.part)}>
+                  {l.part}
+                </Button>{" "}
+                {l.name}
               </>
             ) : (
               l.name
@@ -26,6 +35,11 @@ export function PartsNeeded({ lines, today }: { lines: Line[]; today: string }) 
           <Stands line={l} today={today} />
         </p>
       ))}
+      {looked && (
+        <Panel title="Where is it?" close={() => setLooked(null)}>
+          <PartView key={looked} part={looked} week={week} zone={now.timezone} go={setLooked} />
+        </Panel>
+      )}
     </div>
   );
 }
