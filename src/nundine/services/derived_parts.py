@@ -17,27 +17,35 @@ from nundine.store.work_order import Task, WorkOrder
 WANTS = ("draft", "planned", "approved", "under way", "on hold")
 """States of WOs whose parts are still wanted."""
 RESERVES = ("approved", "under way")
+AT_ONCE = 1000
+"""Rows that one statement writes."""
 Ready = dict[str, Any]
 """Of a WO `parts_ready` and `parts_unknown`."""
 
 
-@dataclass
+@dataclass(frozen=True)
 class _Row:
-    """A need as it is stored."""
+    """A need as it is stored, with its storeroom's key and how much its WO got of it by now."""
 
-    id: int
-    order: int
+    stored: dict[str, Any]
     part: str
-    quantity: float
     store: str | None
-    must: bool
     given: float
     reserves: bool
-    found: There
 
-    def wanted(self) -> float:
+    @property
+    def id(self) -> str:
+        return str(self.stored["id"])
+
+    def need(self) -> Need:
         """What is still to be handed out."""
-        return max(0.0, round(self.quantity - self.given, DIGITS))
+        wanted = max(0.0, round(self.stored["quantity"] - self.given, DIGITS))
+        return Need(self.id, self.part, wanted, self.store, self.stored["reserved"], self.reserves)
+
+    def as_found(self, found: There) -> dict[str, Any]:
+        """The row as it is to be stored."""
+        said = {"day": found.day, "how": found.how, "name": found.name, "reserved": found.reserved}
+        return {**self.stored, **said, "given": self.given}
 
 
 def of_orders(numbers: set[str]) -> set[str]:
@@ -91,19 +99,14 @@ def refresh(parts: set[str]) -> dict[str, tuple[Ready, Ready]]:
     whose day moved are there, as it was and as it is. Inside the caller's transaction."""
     group = _with_alternates(parts)
     rows = _rows(group)
-    today = settings().day(site().timezone)
-    needs = [
-        Need(str(r.id), r.part, r.wanted(), r.store, held=r.found.reserved, reserves=r.reserves) for r in rows
-    ]
-    found = allocate(_supplies(group), needs, today)
-    changed: set[int] = set()
-    for row in rows:
-        now = found[str(row.id)]
-        if now != row.found:
-            said = {"day": now.day, "how": now.how, "name": now.name, "reserved": now.reserved}
-            PartNeed.update(said).where(PartNeed.id == row.id).execute()
-        changed.add(row.order)
-    return ready(changed)
+    found = allocate(_supplies(group), [r.need() for r in rows], settings().day(site().timezone))
+    now = [(r.stored, r.as_found(found[r.id])) for r in rows]
+    changed = [row for was, row in now if row != was]
+    for n in range(0, len(changed), AT_ONCE):
+        PartNeed.insert_many(changed[n : n + AT_ONCE]).on_conflict(
+            preserve=[PartNeed.day, PartNeed.how, PartNeed.name, PartNeed.reserved, PartNeed.given]
+        ).execute()
+    return ready({row["order"] for row in changed})
 
 
 def ready(orders: set[int]) -> dict[str, tuple[Ready, Ready]]:
@@ -164,30 +167,28 @@ def _with_alternates(parts: set[str]) -> set[str]:
 def _rows(parts: set[str]) -> list[_Row]:
     """Needs of these parts, the first in turn first: by priority, then by what is due sooner."""
     rows: Any = (
-        PartNeed.select(
-            PartNeed.id, PartNeed.order, Part.key, PartNeed.quantity, Storeroom.key, PartNeed.must,
-            PartNeed.given, WorkOrder.state, PartNeed.day, PartNeed.how, PartNeed.name, PartNeed.reserved,
-            Part.id, PartNeed.task,
-        )
+        PartNeed.select(PartNeed, Part.key, Storeroom.key, WorkOrder.state)
         .join(Part)
         .join_from(PartNeed, WorkOrder)
         .left_outer_join(Storeroom, on=PartNeed.storeroom == Storeroom.id, src=PartNeed)
         .where(Part.key.in_(sorted(parts) or [""]))
         .order_by(
-            WorkOrder.priority.desc(), WorkOrder.due.is_null(), WorkOrder.due, WorkOrder.number,
+            WorkOrder.priority.desc(),
+            WorkOrder.due.is_null(),
+            WorkOrder.due,
+            WorkOrder.number,
             PartNeed.task,
         )
-    )  # fmt: skip
-    found = list(rows.tuples())
-    got = _given({r[1] for r in found}, {r[12] for r in found})
+    )
+    names = list(PartNeed._meta.sorted_field_names)  # type: ignore[attr-defined]
+    found = [(dict(zip(names, r, strict=False)), *r[len(names) :]) for r in rows.tuples()]
+    got = _given({r["order"] for r, *_ in found}, {r["part"] for r, *_ in found})
     out = []
-    for id_, order, part, quantity, store, must, given, state, day, how, name, reserved, part_id, _ in found:
-        mine = min(quantity, got[(order, part_id)])
-        got[(order, part_id)] = round(got[(order, part_id)] - mine, DIGITS)
-        if mine != given:
-            PartNeed.update(given=mine).where(PartNeed.id == id_).execute()
-        there = There(day, how, name, reserved)
-        out.append(_Row(id_, order, part, quantity, store, must, mine, state in RESERVES, there))
+    for stored, part, store, state in found:
+        of = stored["order"], stored["part"]
+        mine = min(stored["quantity"], got[of])
+        got[of] = round(got[of] - mine, DIGITS)
+        out.append(_Row(stored, part, store, mine, state in RESERVES))
     return out
 
 

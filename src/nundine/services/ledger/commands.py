@@ -259,7 +259,7 @@ def _parts_followed(grouped: dict[str, list[Change]], followed: list[Change]) ->
     before = derived_parts.parts_of(orders) if orders else set[str]()
     parts = moved | before | derived_parts.of_orders(orders) | {c.key[0] for c in grouped.get("part", ())}
     found = derived_parts.refresh(parts) if parts else {}
-    if orders and before:
+    if orders and parts:
         found |= derived_parts.ready(derived_parts.rows_of(orders))
     out = []
     for number, sides in sorted(found.items()):
