@@ -261,3 +261,15 @@ def test_a_copied_job_plan_brings_its_parts(sven: TestClient) -> None:
     made = sven.post("/api/plans", json={"plan": plan, "tasks": [task], "revision": None}).json()["number"]
     tasks = sven.get(f"/api/plans/{made}").json()["tasks"]
     assert tasks[0]["parts"] == "X-1 x2 from main"
+
+
+def test_a_part_that_does_instead_and_is_there_keeps_nobody_waiting(sven: TestClient) -> None:
+    kept(sven, {**PART, "part": "X-2", "alternates": "X-1 both ways"})
+    came(sven, 2, 10.0, part="X-2")
+    order = an_order_with(sven, "X-1 x2")
+    one = PartNeed.select().join(WorkOrder).where(WorkOrder.number == order).get()
+    assert (one.how, one.name, waits(order)) == ("alternate", "X-2", (None, False))
+    other = an_order_with(sven, "X-2")
+    assert need_of(other)[1] == "unknown", "both are spoken for"
+    posted(sven, {"kind": "hand-out", "part": "X-2", "quantity": 1})
+    assert waits(order) == (None, True)
