@@ -12,8 +12,9 @@ from fastapi.testclient import TestClient
 from nundine.services.exchange.importing import run_import
 from nundine.store.part import Movement, Part, PartNeed, Stock
 from nundine.store.work_order import WorkOrder
-from tests.api.conftest import Client
+from tests.api.conftest import Client, Week
 from tests.api.test_rights import signed_in
+from tests.conftest import WEEK
 
 PART = {"part": "X-1", "name": "Seal kit", "unit": "set", "group": "Seals", "price": "10", "minimum": "2"}
 
@@ -273,3 +274,27 @@ def test_a_part_that_does_instead_and_is_there_keeps_nobody_waiting(sven: TestCl
     assert need_of(other)[1] == "unknown", "both are spoken for"
     posted(sven, {"kind": "hand-out", "part": "X-2", "quantity": 1})
     assert waits(order) == (None, True)
+
+
+def test_parts_of_the_week_are_picked_by_day_and_handed_out_as_kits(sven: TestClient) -> None:
+    kept(sven, {**PART, "part": "X-2"})
+    came(sven, 3, 10.0, shelf="A-1")
+    came(sven, 1, 10.0, storeroom="lake")
+    order = an_order_with(sven, "X-1 x4; X-2")
+    week = Week(sven)
+    week.edit(kind="put", jobs=[order], day="2026-12-01")
+
+    def to_pick() -> dict[str, dict[str, Any]]:
+        rows = sven.get("/api/lists/picking/rows", params={"week": WEEK, "q": "{}"}).json()["rows"]
+        return {r["cells"]["part"]: r["cells"] for r in rows if r["cells"]["order"] == order}
+
+    one, two = to_pick()["X-1"], to_pick()["X-2"]
+    assert (one["day"], one["quantity"], one["short"]) == ("2026-12-01", 4, False)
+    assert set(one["lies"].split(",")) == {"main A-1", "lake"}
+    assert (two["quantity"], two["short"], two["lies"]) == (1, True, "")
+    picked = [{"order": order, "task": "10", "part": p} for p in ("X-1", "X-2")]
+    told = sven.post("/api/parts/picking", json={"picked": picked}).json()
+    assert (told["count"], [(f["part"], f["order"]) for f in told["failed"]]) == (1, [("X-2", order)])
+    assert set(to_pick()) == {"X-2"} and seen(sven)["on_hand"] == 0
+    again = sven.post("/api/parts/picking", json={"picked": picked[:1]}).json()
+    assert again["failed"][0]["why"] == "Nothing is left to hand out of it."

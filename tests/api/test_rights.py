@@ -74,6 +74,7 @@ NEEDS = {
     ("POST", "/api/parts/registers/{name}"): {"stock"},
     ("POST", "/api/parts/registers/{name}/removal"): {"stock"},
     ("POST", "/api/parts/movements"): {"stock"},
+    ("POST", "/api/parts/picking"): {"stock"},
     ("POST", "/api/parts/lists"): {"stock"},
     ("POST", "/api/parts/lists/removal"): {"stock"},
     ("POST", "/api/parts/one/{key}/files"): {"stock"},

@@ -3,7 +3,7 @@
 from nundine.services.admin import accounts_list, audit_list, runs_list
 from nundine.services.assets import asset_lists
 from nundine.services.exchange.foreign import difference_list
-from nundine.services.parts import part_lists
+from nundine.services.parts import part_lists, picking
 from nundine.services.people import people_list
 from nundine.services.preventive import done_list, meter_list, service_list
 from nundine.services.week import change_list, task_list
@@ -19,6 +19,7 @@ DECLARING = (
     difference_list,
     order_list,
     part_lists,
+    picking,
     people_list,
     plan_list,
     request_list,

@@ -277,6 +277,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
             }
           />
           <Route path="/parts/stock" element={<PartsPage me={me} />} />
+          <Route path="/parts/picking" element={<PartsListPage key="picking" me={me} of="picking" />} />
           <Route path="/parts/movements" element={<PartsListPage key="movements" me={me} of="movements" />} />
           <Route path="/parts/lists" element={<PartsListPage key="lists" me={me} of="lists" />} />
           <Route

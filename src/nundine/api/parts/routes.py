@@ -10,7 +10,7 @@ from nundine.api.attached import given
 from nundine.api.http import DbRoute, Reader, Storekeeper, waits
 from nundine.api.parts import schemas
 from nundine.services.exchange import registers
-from nundine.services.parts import part_view, parts_lists, posting
+from nundine.services.parts import part_view, parts_lists, picking, posting
 from nundine.services.work import attachments, part_needs
 from nundine.services.work.attachments import MOST_BYTES, AttachedFile
 
@@ -40,6 +40,12 @@ def words_used(_: Reader) -> part_view.WordsUsed:
 def post_movements(form: schemas.PostingForms, account: Storekeeper) -> posting.Posted:
     """Post what can be; the others say why not."""
     return posting.post(account, [posting.Posting(**line.model_dump()) for line in form.lines])
+
+
+@router.post("/picking")
+def hand_out(form: schemas.Picked, account: Storekeeper) -> picking.Handed:
+    """Hand out what is left of these needs, from where it lies."""
+    return picking.hand_out(account, [(p.order, p.task, p.part) for p in form.picked])
 
 
 @router.post("/lists", status_code=204)

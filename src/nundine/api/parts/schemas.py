@@ -29,6 +29,16 @@ class PostingForms(BaseModel):
     lines: list[PostingForm] = Field(max_length=1000)
 
 
+class PickedNeed(BaseModel):
+    order: str = Field(max_length=40)
+    task: str = Field(max_length=20)
+    part: str = Field(max_length=40)
+
+
+class Picked(BaseModel):
+    picked: list[PickedNeed] = Field(max_length=500)
+
+
 class AssetPartForm(BaseModel):
     asset: str = Field(max_length=60)
     part: str = Field(max_length=40)

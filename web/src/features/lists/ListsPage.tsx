@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button, Spin } from "antd";
+import { Spin } from "antd";
 import { useState } from "react";
 import { Link, NavLink, useParams } from "react-router";
 
@@ -8,12 +8,12 @@ import type { ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
 import { DeedLines, History } from "../../kit/History";
+import { OfWeek } from "../../kit/OfWeek";
 import { Side } from "../../kit/Side";
 import { cellText } from "../../kit/table/Cell";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useListPage } from "../../kit/table/useListPage";
-import { weekBeside, weekName } from "../../kit/words";
 import { CloseOrders } from "../orders/CloseOrders";
 import { FitAssets } from "./FitAssets";
 import { MoveOrders } from "../orders/MoveOrders";
@@ -146,21 +146,6 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
         )}
       </Side>
     </div>
-  );
-}
-
-/** The week that a list is of, and the ones beside it. */
-function OfWeek({ week, go }: { week: string; go: (week: string) => void }) {
-  return (
-    <span className="row" style={{ gap: 4 }}>
-      <Button aria-label="The week before" onClick={() => go(weekBeside(week, -1))}>
-        ‹
-      </Button>
-      <span className="strong">{weekName(week)}</span>
-      <Button aria-label="The week after" onClick={() => go(weekBeside(week, 1))}>
-        ›
-      </Button>
-    </span>
   );
 }
 

@@ -1,12 +1,16 @@
+import type { ReactNode } from "react";
+
 import type { Shapes } from "../../api/client";
 import type { Head, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
+import { OfWeek } from "../../kit/OfWeek";
 import { Side } from "../../kit/Side";
 import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useListPage } from "../../kit/table/useListPage";
+import { HandOut } from "./HandOut";
 import { PartView } from "./PartView";
 import { PartsTabs } from "./PartsTabs";
 import { useListening } from "./useListening";
@@ -20,6 +24,14 @@ const OF = {
     order: [{ column: "at", down: true }] as Sort[],
     empty: "Nothing moved yet that fits.",
   },
+  picking: {
+    where: { list: "picking" },
+    heard: ["picking"],
+    title: "Parts to pick",
+    noun: "part",
+    order: [{ column: "day", down: false }] as Sort[],
+    empty: "No work of this week waits for parts to be handed out.",
+  },
   lists: {
     where: { list: "parts lists" },
     heard: ["parts lists"],
@@ -32,7 +44,10 @@ const OF = {
 
 /** What moved, or the parts lists of assets; the part of a row beside it. */
 export function PartsListPage({ me, of }: { me: Shapes["Me"]; of: keyof typeof OF }) {
-  const { where, heard, title, noun, order, empty } = OF[of];
+  const { heard, title, noun, order, empty } = OF[of];
+  const [week, setWeek] = useKept("week", me.week);
+  const byWeek = of === "picking";
+  const where = byWeek ? { ...OF[of].where, week } : OF[of].where;
   const page = useListPage(where, order);
   useTitle(title);
   useListening(heard);
@@ -41,7 +56,16 @@ export function PartsListPage({ me, of }: { me: Shapes["Me"]; of: keyof typeof O
       <PartsTabs />
       <ListOrTrouble head={page.head} what={title}>
         {(head) => (
-          <Rows me={me} head={head} page={page} label={title} noun={noun} where={where} empty={empty} />
+          <Rows
+            me={me}
+            head={head}
+            page={page}
+            label={title}
+            noun={noun}
+            where={where}
+            empty={empty}
+            week={byWeek ? <OfWeek week={week} go={setWeek} /> : undefined}
+          />
         )}
       </ListOrTrouble>
     </main>
@@ -56,14 +80,17 @@ function Rows({
   noun,
   where,
   empty,
+  week,
 }: {
   me: Shapes["Me"];
   head: Head;
   page: ReturnType<typeof useListPage>;
   label: string;
   noun: string;
-  where: { list: string };
+  where: { list: string; week?: string };
   empty: string;
+  /** The week that the list is of, to choose another. */
+  week?: ReactNode;
 }) {
   const { state, chosen, told, tell } = page;
   const [part, setPart] = useKept("part");
@@ -78,7 +105,14 @@ function Rows({
           chosen={chosen}
           label={label.toLowerCase()}
           summary={told ? countWords(told.total, told.sums, head, noun) : ""}
-        />
+          actions={
+            week && me.rights.includes("stock") ? (
+              <HandOut keys={[...chosen.keys]} done={chosen.clear} />
+            ) : undefined
+          }
+        >
+          {week}
+        </ListBar>
         <ListTable
           where={where}
           head={head}

@@ -11,7 +11,9 @@ export function useListening(lists: string[]): void {
     useMemo(
       () => ({
         records: () => {
-          for (const list of lists) void client.invalidateQueries({ queryKey: ["list", list] });
+          void client.invalidateQueries({
+            predicate: (q) => lists.some((name) => q.queryKey.includes(name)),
+          });
           void client.invalidateQueries({ queryKey: ["parts"] });
         },
       }),

@@ -60,8 +60,15 @@ export function usePartWrites() {
     try {
       return await work;
     } finally {
-      for (const key of [["parts"], ["list", "parts"], ["list", "movements"], ["list", "parts lists"]])
+      for (const key of [
+        ["parts"],
+        ["list", "parts"],
+        ["list", "movements"],
+        ["list", "parts lists"],
+        ["list", "picking"],
+      ])
         void client.invalidateQueries({ queryKey: key });
+      void client.invalidateQueries({ predicate: (q) => q.queryKey.includes("picking") }); // of any week
     }
   };
   return {
@@ -81,6 +88,8 @@ export function usePartWrites() {
         ),
       ),
     post: (lines: Line[]) => then(need(http.POST("/api/parts/movements", { body: { lines } }))),
+    handOut: (picked: Shapes["PickedNeed"][]) =>
+      then(need(http.POST("/api/parts/picking", { body: { picked } }))),
     putOnList: (body: Shapes["AssetPartForm"]) => then(need(http.POST("/api/parts/lists", { body }))),
     takeOffList: (body: Shapes["AssetPartKey"]) =>
       then(need(http.POST("/api/parts/lists/removal", { body }))),

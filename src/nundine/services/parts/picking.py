@@ -1,0 +1,159 @@
+"""The storekeeper's day: parts of work that stands in a week, by the day for which they are wanted; and
+handing them out, whole kits at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+
+from peewee import JOIN, Case, fn
+
+from nundine.core.parts.stock import DIGITS
+from nundine.services.access import READ
+from nundine.services.errors import Refused
+from nundine.services.listing.choices import areas
+from nundine.services.listing.column import Column
+from nundine.services.listing.listing import Around, Listing, listing
+from nundine.services.listing.question import Sort
+from nundine.services.parts.posting import Posting, post
+from nundine.store.account import Account
+from nundine.store.asset import Asset
+from nundine.store.part import Part, PartNeed, Stock, Storeroom
+from nundine.store.site import Area
+from nundine.store.week import Placement
+from nundine.store.work_order import Task, WorkOrder
+
+BETWEEN = " / "
+"""Stands between the number of a WO, that of its task, and the part."""
+MOST = 500
+
+
+@listing("picking", "Parts to pick", READ)
+def picking(around: Around) -> Listing:
+    """What tasks of the week need that was not handed out yet."""
+    N = PartNeed
+    last = around.monday + timedelta(days=6)
+    first = (
+        Placement.select(Placement.task, fn.MIN(Placement.day).alias("day"))
+        .where(Placement.day.between(around.monday, last))
+        .group_by(Placement.task)
+        .alias("first")
+    )
+    left = fn.ROUND(N.quantity - N.given, DIGITS)
+    columns = (
+        Column("key", "Need", "text", fn.CONCAT(WorkOrder.number, BETWEEN, N.task, BETWEEN, Part.key),
+               shown=False),
+        Column("day", "For", "day", first.c.day, group=True, width=96, weight=1),
+        Column("order", "WO", "text", WorkOrder.number, find=True, group=True, width=92, weight=1),
+        Column("title", "Work", "text", WorkOrder.title, find=True, width=190, weight=3),
+        Column("asset", "Asset", "text", Asset.name, find=True, group=True, width=170, weight=4),
+        Column("area", "Area", "choice", Area.key, group=True, width=96, weight=4, choices=areas),
+        Column("part", "Part", "text", Part.key, find=True, group=True, width=96, weight=1),
+        Column("name", "Name", "text", Part.name, find=True, width=180, weight=2),
+        Column("quantity", "Quantity", "number", left, width=80, weight=1),
+        Column("unit", "Unit", "text", Part.unit, width=56, weight=3),
+        Column("reserved", "Reserved", "number", N.reserved, width=80, weight=2),
+        Column("short", "Short", "yes", Case(None, [(N.reserved < left, 1)], 0), group=True, width=70,
+               weight=1),
+        Column("lies", "Lies in", "text", fn.COALESCE(_places(), ""), find=True, group=True, width=150,
+               weight=1),
+    )  # fmt: skip
+    of_task = (Task.work_order == N.order) & (Task.number == N.task)
+    query = (
+        N.select()
+        .join(Part)
+        .join_from(N, WorkOrder)
+        .join_from(WorkOrder, Asset)
+        .join_from(Asset, Area)
+        .join_from(N, Task, JOIN.INNER, on=of_task)
+        .join_from(Task, first, JOIN.INNER, on=(first.c.task_id == Task.id))
+        .where(N.given < N.quantity)
+    )
+    return Listing(columns, query, N.id, "key", {}, (Sort("day"),))
+
+
+def _places() -> Any:
+    """Where the part of a need lies, one place after another."""
+    place = fn.TRIM(fn.CONCAT(Storeroom.key, " ", Stock.shelf))
+    return Stock.select(fn.GROUP_CONCAT(place)).join(Storeroom).where(Stock.part == PartNeed.part)
+
+
+@dataclass(frozen=True)
+class NotHanded:
+    """A part of a WO that was not handed out, and why."""
+
+    order: str
+    part: str
+    why: str
+
+
+@dataclass(frozen=True)
+class Handed:
+    """How many needs were handed out in whole, and the others."""
+
+    count: int
+    failed: list[NotHanded]
+
+
+def hand_out(account: Account, picked: Sequence[tuple[str, str, str]]) -> Handed:
+    """Hand out what is left of needs, given by WO, task and part, from where it lies. Raises Refused for none
+    or too many."""
+    if not 1 <= len(picked) <= MOST:
+        raise Refused("many", f"Between 1 and {MOST} needs are handed out at once.", field="picked")
+    needs = _needs(picked)
+    stock = _stock({n.part_id for n in needs.values()})
+    lines: list[Posting] = []
+    of_line: list[tuple[str, str, str]] = []
+    for key, need in needs.items():
+        mine = _lines(need, stock[need.part_id])
+        lines += mine
+        of_line += [key] * len(mine)
+    failed = {key: "Nothing is left to hand out of it." for key in picked if key not in needs}
+    if lines:
+        failed |= {of_line[f.line]: f.why for f in post(account, lines).failed}
+    told = [NotHanded(order, part, why) for (order, _, part), why in failed.items()]
+    return Handed(len(set(picked)) - len(failed), told)
+
+
+def _needs(picked: Sequence[tuple[str, str, str]]) -> dict[tuple[str, str, str], PartNeed]:
+    """Those of which something is left."""
+    rows = (
+        PartNeed.select(PartNeed, Part, WorkOrder, Storeroom)
+        .join(Part)
+        .switch(PartNeed)
+        .join(WorkOrder)
+        .switch(PartNeed)
+        .join(Storeroom, JOIN.LEFT_OUTER)
+        .where(WorkOrder.number.in_(sorted({p[0] for p in picked})) & (PartNeed.given < PartNeed.quantity))
+    )
+    found = {(n.order.number, n.task, n.part.key): n for n in rows}
+    return {key: found[key] for key in dict.fromkeys(picked) if key in found}
+
+
+def _stock(parts: set[int]) -> dict[int, list[list[Any]]]:
+    """By part its places, those with the most first: storeroom, shelf, lot, how many."""
+    out: dict[int, list[list[Any]]] = {part: [] for part in parts}
+    rows: Any = Stock.select(Stock.part, Storeroom.key, Stock.shelf, Stock.lot, Stock.on_hand).join(Storeroom)
+    chosen = rows.where(Stock.part.in_(list(parts) or [0])).order_by(Stock.on_hand.desc())
+    for part, *place in chosen.tuples():
+        out[part].append(place)
+    return out
+
+
+def _lines(need: PartNeed, places: list[list[Any]]) -> list[Posting]:
+    """From its own storeroom first; what is not there is asked of the last place, which says so."""
+    own = need.storeroom.key if need.storeroom_id else None
+    left = round(need.quantity - need.given, DIGITS)
+    order, part = need.order.number, need.part.key
+    out: list[Posting] = []
+    for place in sorted(places, key=lambda p: p[0] != own):
+        some = min(left, place[3])
+        if some > 0:
+            out.append(Posting("hand-out", part, place[0], some, place[1], place[2], order=order))
+            place[3] = round(place[3] - some, DIGITS)
+            left = round(left - some, DIGITS)
+    if left > 0 and not out:
+        return [Posting("hand-out", part, own or (places[0][0] if places else ""), left, order=order)]
+    return out

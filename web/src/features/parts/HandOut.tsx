@@ -1,0 +1,54 @@
+import { App, Button } from "antd";
+import { useState } from "react";
+
+import type { Shapes } from "../../api/client";
+import { Panel } from "../../kit/Panel";
+import { useRefusal } from "../../kit/useRefusal";
+import { count } from "../../kit/words";
+import { usePartWrites } from "./useParts";
+
+/** Hands out what is left of the needs that are chosen, from where it lies; what fails says why. */
+export function HandOut({ keys, done: leave }: { keys: string[]; done: () => void }) {
+  const { handOut } = usePartWrites();
+  const { message } = App.useApp();
+  const refuse = useRefusal();
+  const [told, setTold] = useState<Shapes["Handed"] | null>(null);
+  const send = async () => {
+    const picked = keys.map((key) => {
+      const [order, task, ...part] = key.split(" / ");
+      return { order: order!, task: task!, part: part.join(" / ") };
+    });
+    try {
+      const handed = await handOut(picked);
+      if (handed.failed.length) setTold(handed);
+      else {
+        void message.success(`${count(handed.count, "part")} handed out`);
+        leave();
+      }
+    } catch (bad) {
+      refuse("Nothing was handed out", bad);
+    }
+  };
+  return (
+    <>
+      <Button size="small" type="primary" onClick={() => void send()}>
+        Hand out
+      </Button>
+      {told && (
+        <Panel
+          title={`${told.count} handed out, ${told.failed.length} not`}
+          close={() => {
+            setTold(null);
+            leave();
+          }}
+        >
+          {told.failed.map((f) => (
+            <p key={f.order + f.part} className="item">
+              {f.part} for {f.order} <span className="secondline ochre small">{f.why}</span>
+            </p>
+          ))}
+        </Panel>
+      )}
+    </>
+  );
+}
