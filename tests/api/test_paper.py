@@ -47,6 +47,16 @@ def pages_of(built: Week, numbers: list[str], **paper: object) -> list[str]:
     return [p.extract_text() for p in pypdf.PdfReader(io.BytesIO(body)).pages]
 
 
+def test_a_sheet_says_which_parts_a_task_needs_and_where_they_lie(built: Week) -> None:
+    stock = {"kind": "receipt", "part": "BE-1003", "storeroom": "main", "shelf": "Q-7", "quantity": 99}
+    assert built.http.post("/api/parts/movements", json={"lines": [stock]}).json()["failed"] == []
+    task = {"task": "10", "title": "It", "hours": "1", "needs": "mech", "parts": 'BE-1003 x2; "rags" x3 may'}
+    number = made(built.http, tasks=[task])
+    (page,) = pages_of(built, [number])
+    words = " ".join(page.split())
+    assert "parts: 2 pcs BE-1003 Ball bearing 6206 (main Q-7); 3 rags, may be used" in words
+
+
 def test_sheets_are_laid_out_short_and_by_answerable_crew_each_on_pages_of_its_own(built: Week) -> None:
     crews = ("North 1", "", "North 1", "Lake 2")
     numbers = [made(built.http, {**ORDER, "crew": crew}) for crew in crews]

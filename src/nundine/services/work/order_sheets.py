@@ -19,6 +19,7 @@ from nundine.services.people.names import people_names
 from nundine.services.week.links import link_to_job
 from nundine.services.week.state import WeekState, load_state
 from nundine.services.wording.phrases import day_words
+from nundine.services.work.part_needs import on_paper
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -55,6 +56,7 @@ def sheets_pdf(
         raise NotFound("work order", f"There is no WO {missing[0]}.", job=missing[0])
     assets = dict(Asset.select(Asset.key, Asset.name).tuples())
     crafts, people = dict(Craft.select(Craft.key, Craft.name).tuples()), people_names()
+    part_words = on_paper([t["parts"] for its in tasks.values() for t in its.values()])
     placed: dict[tuple[str, str], list[Placement]] = {}
     first: dict[str, date] = {}
     for p in state.placements:
@@ -70,6 +72,8 @@ def sheets_pdf(
             )
         if task["tools"]:
             notes.append("with " + ", ".join(task["tools"]))
+        if task["parts"]:
+            notes.append("parts: " + "; ".join(part_words(need) for need in task["parts"]))
         crew = "; ".join(_need(need, crafts) for need in task["needs"])
         when = "; ".join(_when(p, people, state) for p in its) or "not placed in this week"
         crew = "; ".join([crew] * bool(crew) + [f"{n} of {contract}" for contract, n, _ in task["outside"]])

@@ -4,7 +4,7 @@ free."""
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -12,7 +12,7 @@ from typing import Any
 from peewee import JOIN, fn
 
 from nundine.store.asset import Asset
-from nundine.store.part import AssetPart, Part, PartNeed, Storeroom
+from nundine.store.part import AssetPart, Part, PartNeed, Stock, Storeroom
 
 MOST = 20
 
@@ -80,6 +80,29 @@ def needs_of(order: int, said: dict[str, Sequence[Sequence[Any]]]) -> dict[str, 
                 )
             )
     return dict(out)
+
+
+def on_paper(said: Collection[Sequence[Sequence[Any]]]) -> Callable[[Sequence[Any]], str]:
+    """How a need of these tasks stands on a sheet: `2 pcs BE-1002 Ball bearing 6205 (main C-01)`, with where
+    most of it lies."""
+    keys = sorted({need[0] for needs in said for need in needs if need[0]})
+    known = {p.key: p for p in Part.select().where(Part.key.in_(keys or [""]))}
+    lies: dict[int, str] = {}
+    rows: Any = Stock.select(Stock.part, Storeroom.key, Stock.shelf).join(Storeroom)
+    of_them = rows.where(Stock.part.in_([p.id for p in known.values()] or [0]))
+    for part, store, shelf in of_them.order_by(Stock.on_hand).tuples():
+        lies[part] = f"{store} {shelf}".strip()
+
+    def words(need: Sequence[Any]) -> str:
+        key, text, quantity, _, must = need
+        part = known.get(key)
+        may = "" if must else ", may be used"
+        if part is None:
+            return f"{quantity:g} {text or key}{may}"
+        where = f" ({lies[part.id]})" if part.id in lies else ""
+        return f"{quantity:g} {part.unit} {part.key} {part.name}{where}{may}"
+
+    return words
 
 
 def choices(text: str, asset: str | None) -> list[PartChoice]:
