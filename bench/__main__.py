@@ -16,7 +16,19 @@ from playwright.sync_api import sync_playwright
 from rich.console import Console
 from rich.table import Table
 
-from bench import bounds, crowd, engine, exports, foundations, kills, lists, planning, preventive, workable
+from bench import (
+    bounds,
+    crowd,
+    engine,
+    exports,
+    foundations,
+    kills,
+    lists,
+    parts,
+    planning,
+    preventive,
+    workable,
+)
 from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
 from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.search import compiled
@@ -185,6 +197,9 @@ def _plans(table: Table) -> None:
 if __name__ == "__main__":
     if sys.argv[1:2] == ["kills"]:
         sys.exit(kills.main(sys.argv[2:]))
+    if sys.argv[1:2] == ["parts"]:
+        parts.main()
+        sys.exit()
     if sys.argv[1:2] == ["preventive"]:
         preventive.main()
         sys.exit()
