@@ -95,7 +95,7 @@ def started_in(var: Path, *command: str) -> Iterator[Started]:
     """Running for the time of the block, in a folder that goes with it."""
     made = Started(var, *command)
     try:
-        soon(made.up, 60)
+        soon(made.up, 180)
         yield made
     finally:
         made.stop()

@@ -57,7 +57,7 @@ def running_demo(tmp_path_factory: pytest.TempPathFactory, *, past: bool = False
     )
     where = f"http://127.0.0.1:{port}"
     try:
-        for _ in range(400):
+        for _ in range(1200):
             assert process.poll() is None, process.stdout.read().decode()
             try:
                 urllib.request.urlopen(f"{where}/api/health", timeout=1).close()
