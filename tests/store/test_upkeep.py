@@ -55,7 +55,7 @@ def test_whatever_dies_is_started_again_and_said_and_the_start_command_killed_ta
     nundine.process.wait()
     soon(lambda: not any(alive(p) for p in parts.values()))
     nundine.begin("demo")
-    soon(nundine.up, 60)
+    soon(nundine.up, 120)
     assert "an earlier start" not in nundine.text()
     second = subprocess.run(
         [sys.executable, "-m", "nundine", "demo"], env=nundine.env, capture_output=True, text=True
@@ -85,7 +85,7 @@ def test_a_start_that_is_ended_in_the_middle_leaves_nothing_running_and_the_next
     soon(lambda: started.parts() == {})
     started.begin("serve")
     try:
-        soon(started.up, 60)
+        soon(started.up, 120)
     finally:
         assert started.stop() == 0
 
@@ -101,7 +101,7 @@ def test_what_an_earlier_start_left_running_is_ended_and_said(var: Path) -> None
     )
     started = Started(var, "serve")
     try:
-        soon(started.up, 60)
+        soon(started.up, 120)
         assert orphan.wait(10) == -signal.SIGTERM
         assert (
             f"A worker of an earlier start is still running (process {orphan.pid}); it is ended first."
@@ -122,7 +122,7 @@ def test_a_broken_or_foreign_pid_file_stands_in_nobodys_way(var: Path, held: str
     (var / "run" / "lock").write_text("rubbish")
     started = Started(var, "serve")
     try:
-        soon(started.up, 60)
+        soon(started.up, 120)
         assert ("held no number of a process" in started.text()) == (not held.isdigit())
     finally:
         started.stop()
@@ -203,7 +203,7 @@ def test_on_a_full_disk_edits_are_refused_with_the_reason_and_all_goes_on_when_t
     try:
         started = Started(var)
         try:
-            soon(started.up, 60)
+            soon(started.up, 120)
             ask = signed_in(started)
             job = ask("GET", f"/api/weeks/{WEEK}/backlog?ready=true&size=1")[1]["rows"][0]["number"]
             edit = {"edit": {"kind": "put", "jobs": [job], "day": "2026-12-01"}, "seen": 10**6}
@@ -247,7 +247,7 @@ def test_root_steps_down_to_an_account_that_owns_only_the_data(var: Path) -> Non
         pytest.skip("only root can step down")
     started = Started(var, "serve")
     try:
-        soon(started.up, 60)
+        soon(started.up, 120)
         owners = {Path(f"/proc/{p}").stat().st_uid for p in (*started.parts().values(), started.process.pid)}
         if "Nundine runs as root" in started.text():
             assert owners == {0}, "and says so where the account can not reach what it needs"
