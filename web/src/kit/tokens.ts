@@ -108,7 +108,7 @@ export function themeOf(which: Theme): ThemeConfig {
       fontSize: 13,
       borderRadius: 6,
       controlHeight: 30,
-      motion: false, // menus and panels stand at once
+      motionDurationMid: "0.1s",
     },
     components: { Button: { primaryColor: t["on-verdigris"] } },
   };
