@@ -13,12 +13,12 @@ import { useListPage } from "../../kit/table/useListPage";
 import { HandOut } from "./HandOut";
 import { PartView } from "./PartView";
 import { PartsTabs } from "./PartsTabs";
-import { useListening } from "./useListening";
+import { useListening } from "../../app/useListening";
 
 const OF = {
   movements: {
     where: { list: "movements" },
-    heard: ["movements"],
+    heard: ["movements", "parts"],
     title: "Movements",
     noun: "movement",
     order: [{ column: "at", down: true }] as Sort[],
@@ -26,7 +26,7 @@ const OF = {
   },
   picking: {
     where: { list: "picking" },
-    heard: ["picking"],
+    heard: ["picking", "parts"],
     title: "Parts to pick",
     noun: "part",
     order: [{ column: "day", down: false }] as Sort[],
@@ -34,7 +34,7 @@ const OF = {
   },
   lists: {
     where: { list: "parts lists" },
-    heard: ["parts lists"],
+    heard: ["parts lists", "parts"],
     title: "Parts lists",
     noun: "line",
     order: [{ column: "asset", down: false }] as Sort[],

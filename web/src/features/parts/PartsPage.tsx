@@ -16,7 +16,7 @@ import { NEW_PART, PartPanel, type PartStart } from "./PartPanel";
 import { PartView } from "./PartView";
 import { PartsTabs } from "./PartsTabs";
 import { ScanPanel } from "./ScanPanel";
-import { useListening } from "./useListening";
+import { useListening } from "../../app/useListening";
 
 const WHERE = { list: "parts" };
 const ORDER: Sort[] = [{ column: "part", down: false }];

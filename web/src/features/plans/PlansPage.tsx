@@ -1,13 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import type { Column, Head, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
-import { useLive } from "../../app/useLive";
+import { useListening } from "../../app/useListening";
 import { Side } from "../../kit/Side";
 import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
@@ -22,25 +21,14 @@ import { PlanView } from "./PlanView";
 import { formOf, planNow } from "./usePlans";
 
 const WHERE = { list: "job plans" };
+const HEARD = ["job plans", "plans"];
 const ORDER: Sort[] = [{ column: "title", down: false }];
 
 /** The library of job plans. */
 export function PlansPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  const client = useQueryClient();
   useTitle("Job plans");
-  useLive(
-    null,
-    useMemo(
-      () => ({
-        records: () => {
-          void client.invalidateQueries({ queryKey: ["list", "job plans"] });
-          void client.invalidateQueries({ queryKey: ["plans"] });
-        },
-      }),
-      [client],
-    ),
-  );
+  useListening(HEARD);
   return (
     <main className="lists">
       <WorkTabs />

@@ -1,13 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import type { Head, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
-import { useLive } from "../../app/useLive";
+import { useListening } from "../../app/useListening";
 import { Side } from "../../kit/Side";
 import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
@@ -18,25 +17,14 @@ import { MeterView } from "./MeterView";
 import { PreventiveTabs } from "./PreventiveTabs";
 
 const WHERE = { list: "meters" };
+const HEARD = ["meters", "preventive"];
 const ORDER: Sort[] = [{ column: "read", down: false }];
 
 /** Meters of assets, those first that were read longest ago. */
 export function MetersPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  const client = useQueryClient();
   useTitle("Meters");
-  useLive(
-    null,
-    useMemo(
-      () => ({
-        records: () => {
-          void client.invalidateQueries({ queryKey: ["list", "meters"] });
-          void client.invalidateQueries({ queryKey: ["preventive"] });
-        },
-      }),
-      [client],
-    ),
-  );
+  useListening(HEARD);
   return (
     <main className="lists">
       <PreventiveTabs />

@@ -1,13 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import type { Head, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
-import { useLive } from "../../app/useLive";
+import { useListening } from "../../app/useListening";
 import { Side } from "../../kit/Side";
 import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
@@ -24,26 +23,15 @@ import { serviceCell, useServiceCells } from "./serviceCells";
 import { anotherOf, formOf, preventiveNow, usePreventiveWrites } from "./usePreventive";
 
 const WHERE = { list: "services" };
+const HEARD = ["services", "preventive"];
 const ORDER: Sort[] = [{ column: "next_due", down: false }];
 const planOf = (key: string) => key.slice(0, key.indexOf(" / "));
 
 /** Preventive plans on their assets, by when they fall due. */
 export function ServicesPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  const client = useQueryClient();
   useTitle("Preventive services");
-  useLive(
-    null,
-    useMemo(
-      () => ({
-        records: () => {
-          void client.invalidateQueries({ queryKey: ["list", "services"] });
-          void client.invalidateQueries({ queryKey: ["preventive"] });
-        },
-      }),
-      [client],
-    ),
-  );
+  useListening(HEARD);
   return (
     <main className="lists">
       <PreventiveTabs />

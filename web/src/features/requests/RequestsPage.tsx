@@ -1,13 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { App, Button } from "antd";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
 import type { Shapes } from "../../api/client";
 import type { Column, Filter, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
-import { useLive } from "../../app/useLive";
+import { useListening } from "../../app/useListening";
 import { Panel } from "../../kit/Panel";
 import { Side } from "../../kit/Side";
 import { ListBar } from "../../kit/table/ListBar";
@@ -24,13 +23,13 @@ import { State } from "./State";
 import { useRequest } from "./useRequests";
 
 const WHERE = { list: "requests" };
+const HEARD = ["requests"];
 const ORDER: Sort[] = [{ column: "raised", down: true }];
 const OPEN: Filter = { column: "state", how: "is", values: ["new", "asked back"] };
 
 /** What people reported, decided one after another. */
 export function RequestsPage({ me }: { me: Shapes["Me"] }) {
   const { head, state, chosen, told, tell } = useListPage(WHERE, ORDER);
-  const client = useQueryClient();
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [at, setAt] = useState<ListRow | undefined>();
@@ -40,18 +39,7 @@ export function RequestsPage({ me }: { me: Shapes["Me"] }) {
   const one = useRequest(opened || null).data;
   const moves = useRef(false); // a decision leads on to the row that comes into its place
   useTitle("Requests");
-  useLive(
-    null,
-    useMemo(
-      () => ({
-        records: () => {
-          void client.invalidateQueries({ queryKey: ["list", "requests"] });
-          void client.invalidateQueries({ queryKey: ["requests"] });
-        },
-      }),
-      [client],
-    ),
-  );
+  useListening(HEARD);
   useEffect(() => {
     if (!moves.current || !at || at.key === opened) return;
     moves.current = false;
