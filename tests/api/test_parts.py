@@ -247,6 +247,13 @@ def test_what_may_be_used_keeps_nobody_waiting(sven: TestClient) -> None:
     assert need_of(order)[1] == "unknown" and waits(order) == (None, False)
 
 
+def test_nobody_waits_for_consumables(sven: TestClient) -> None:
+    kept(sven, {**PART, "part": "X-2", "tracked": "no"})
+    order = an_order_with(sven, "X-2 x50")
+    assert waits(order) == (None, False)
+    assert posted(sven, {"kind": "receipt", "part": "X-2", "quantity": 1})["failed"][0]["field"] == "part"
+
+
 def test_needs_name_parts_and_storerooms_that_there_are(sven: TestClient) -> None:
     order = {"title": "Change the seal", "asset": "L1", "kind": "corrective", "state": "approved"}
     for parts, told in (("X-9", "'X-9' is unknown"), ("X-1 from attic", "'attic' is unknown")):
@@ -296,5 +303,10 @@ def test_parts_of_the_week_are_picked_by_day_and_handed_out_as_kits(sven: TestCl
     told = sven.post("/api/parts/picking", json={"picked": picked}).json()
     assert (told["count"], [(f["part"], f["order"]) for f in told["failed"]]) == (1, [("X-2", order)])
     assert set(to_pick()) == {"X-2"} and seen(sven)["on_hand"] == 0
+    came(sven, 1, 10.0, part="X-2")
+    few = an_order_with(sven, "X-2 x3")
+    half = {"picked": [{"order": few, "task": "10", "part": "X-2"}]}
+    (failed,) = sven.post("/api/parts/picking", json=half).json()["failed"]
+    assert failed["why"] == "1 of 3 are there in main." and seen(sven, "X-2")["on_hand"] == 1
     again = sven.post("/api/parts/picking", json={"picked": picked[:1]}).json()
     assert again["failed"][0]["why"] == "Nothing is left to hand out of it."

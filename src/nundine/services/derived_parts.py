@@ -85,7 +85,8 @@ def _wanted(orders: list[int]) -> dict[tuple[int, str, int], dict[str, Any]]:
     )
     said = [(order, task, need) for order, task, needs in rows.tuples() for need in needs if need[0]]
     keys = sorted({need[0] for _, _, need in said})
-    parts = dict(Part.select(Part.key, Part.id).where(Part.key.in_(keys or [""])).tuples())
+    chosen = Part.key.in_(keys or [""]) & Part.tracked  # nobody waits for consumables
+    parts = dict(Part.select(Part.key, Part.id).where(chosen).tuples())
     stores = dict(Storeroom.select(Storeroom.key, Storeroom.id).tuples()) if said else {}
     return {
         (order, task, parts[part]): {"quantity": quantity, "storeroom": stores.get(store), "must": must}
@@ -113,10 +114,9 @@ def ready(orders: set[int]) -> dict[str, tuple[Ready, Ready]]:
     """When all parts of these WOs, by row, are there: as is said of them and as it is, where that differs."""
     today = settings().day(site().timezone)
     days: dict[int, list[date | None]] = defaultdict(list)
-    rows: Any = PartNeed.select(PartNeed.order, PartNeed.day, PartNeed.quantity, PartNeed.given)
-    for order, day, quantity, given in rows.where(
-        PartNeed.order.in_(list(orders) or [0]) & PartNeed.must
-    ).tuples():
+    rows: Any = PartNeed.select(PartNeed.order, PartNeed.day, PartNeed.quantity, PartNeed.given).join(Part)
+    wanted = PartNeed.order.in_(list(orders) or [0]) & PartNeed.must & Part.tracked
+    for order, day, quantity, given in rows.where(wanted).tuples():
         if given < quantity:
             days[order].append(day)
     out = {}

@@ -5,10 +5,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from peewee import fn
+
 from nundine.store.base import db
 from nundine.store.number import Counter
 
 WORK_ORDERS, REQUESTS, JOB_PLANS = "work orders", "requests", "job plans"
+FIGURES = "^[0-9]{1,9}$"
+"""What stands behind the prefix of a number of ours; longer ones came from elsewhere."""
 PREVENTIVE_PLANS, MOVEMENTS = "preventive plans", "movements"
 
 
@@ -42,9 +46,10 @@ def take_own(counter: Counter, table: Any, prefix: str, least: int) -> str:
     least
         The number before the first that is ever given.
     """
-    held = table.select(table.number).where(table.number.startswith(prefix)).tuples()
-    used = [int(n[len(prefix) :]) for (n,) in held if n[len(prefix) :].isdigit()]
-    return f"{prefix}{take(counter, max(used, default=least))}"
+    figures = fn.SUBSTRING(table.number, len(prefix) + 1)
+    of_ours = table.number.startswith(prefix) & figures.regexp(FIGURES)
+    highest = table.select(fn.MAX(figures.cast("unsigned"))).where(of_ours).scalar()
+    return f"{prefix}{take(counter, max(int(highest or 0), least))}"
 
 
 def take_several(counter: Counter, table: Any, prefix: str, least: int, count: int) -> list[str]:

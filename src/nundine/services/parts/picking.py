@@ -143,10 +143,14 @@ def _stock(parts: set[int]) -> dict[int, list[list[Any]]]:
 
 
 def _lines(need: PartNeed, places: list[list[Any]]) -> list[Posting]:
-    """From its own storeroom first; what is not there is asked of the last place, which says so."""
+    """From its own storeroom first. Where too few lie anywhere, all are asked of one place, which says so:
+    no need is handed out by half."""
     own = need.storeroom.key if need.storeroom_id else None
     left = round(need.quantity - need.given, DIGITS)
     order, part = need.order.number, need.part.key
+    if round(sum(p[3] for p in places), DIGITS) < left:
+        store, shelf, lot = places[0][:3] if places else (own or "", "", "")
+        return [Posting("hand-out", part, store, left, shelf, lot, order=order)]
     out: list[Posting] = []
     for place in sorted(places, key=lambda p: p[0] != own):
         some = min(left, place[3])
@@ -154,6 +158,4 @@ def _lines(need: PartNeed, places: list[list[Any]]) -> list[Posting]:
             out.append(Posting("hand-out", part, place[0], some, place[1], place[2], order=order))
             place[3] = round(place[3] - some, DIGITS)
             left = round(left - some, DIGITS)
-    if left > 0 and not out:
-        return [Posting("hand-out", part, own or (places[0][0] if places else ""), left, order=order)]
     return out

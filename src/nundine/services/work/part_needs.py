@@ -21,7 +21,7 @@ MOST = 20
 class NeedLine:
     """A part that a task needs; without `part` only what it is. `given`, `reserved`: how much was handed out
     and is kept for it; `day`: from which the rest is there, None = nobody knows, or nothing becomes of it
-    any more (`how` is None then); `other`: the alternate, or what it comes with."""
+    any more (`how` is None then, `consumable` where no stock is kept); `other`: the alternate, or what it comes with."""
 
     part: str | None
     name: str
@@ -75,7 +75,7 @@ def needs_of(order: int, said: dict[str, Sequence[Sequence[Any]]]) -> dict[str, 
                     now.given if now else 0.0,
                     now.reserved if now else 0.0,
                     now.day if now else None,
-                    now.how if now else None,
+                    now.how if now else "consumable" if part and not part.tracked else None,
                     now.name if now else "",
                 )
             )

@@ -46,6 +46,7 @@ export function PartsNeeded({ lines, today }: { lines: Line[]; today: string }) 
 
 function Stands({ line: l, today }: { line: Line; today: string }) {
   if (l.how === null) return <span className="soft">{l.part ? "–" : "in words"}</span>;
+  if (l.how === "consumable") return <span className="soft">a consumable</span>;
   if (l.given >= l.quantity) return <span className="verdigris">✓ handed out</span>;
   if (l.how === "alternate") return <span className="verdigris">✓ {l.other} instead</span>;
   if (l.day === null) return <span className="brick">▲ nobody knows when</span>;

@@ -106,7 +106,6 @@ export function PartPanel({ start, close }: { start: PartStart; close: (kept?: s
         <div className="row">
           {text("lead_days", "Days when bought", "never bought")}
           {text("minimum", "Minimum", "0")}
-          {text("reorder", "Bought at once", "to the minimum")}
         </div>
         {text("alternates", "Does instead", "B-6205; B-6206 both ways")}
         {yes("tracked", "Its movements are kept (without: a consumable)")}

@@ -53,7 +53,7 @@ export function ActOnServices({ keys, done: leave }: { keys: string[]; done: () 
   const raise = async () => {
     try {
       const { made, not_made } = await raisePicked(picked);
-      void message.success(`${count(made.length, "WO")} raised`);
+      void message.success(`${count(made.length, "service")} raised`);
       if (not_made.length) void message.warning(`${not_made.length} not: ${not_made[0]!.why}`);
       leave();
     } catch (bad) {

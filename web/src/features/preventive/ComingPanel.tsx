@@ -59,7 +59,7 @@ function ComingPanel({
   const raise = async () => {
     try {
       const { made, not_made } = await raisePicked(chosen.map(({ plan, asset }) => ({ plan, asset })));
-      if (made.length) void message.success(`${count(made.length, "WO")} raised`);
+      if (made.length) void message.success(`${count(made.length, "service")} raised`);
       if (not_made.length) void message.warning(`${not_made.length} not: ${not_made[0]!.why}`);
     } catch (bad) {
       refuse("Nothing was raised", bad);
