@@ -21,7 +21,8 @@ MOST = 20
 class NeedLine:
     """A part that a task needs; without `part` only what it is. `given`, `reserved`: how much was handed out
     and is kept for it; `day`: from which the rest is there, None = nobody knows, or nothing becomes of it
-    any more (`how` is None then, `consumable` where no stock is kept); `other`: the alternate, or what it comes with."""
+    any more (`how` is None then, `consumable` where no stock is kept); `other`: the alternate, or what it
+    comes with."""
 
     part: str | None
     name: str

@@ -1,17 +1,12 @@
 import { Button, Checkbox, Input } from "antd";
-import { useState } from "react";
 
-import { Problem } from "../../api/client";
 import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
+import { KeptEnd, useKeptForm, type KeptStart } from "../../kit/useKeptForm";
 import { Worded } from "../../kit/Worded";
-import type { Cells } from "../orders/useOrders";
 import { usePartWrites, useWordsUsed } from "./useParts";
 
-export interface PartStart {
-  cells: Cells;
-  revision: number | null;
-}
+export type PartStart = KeptStart;
 export const NEW_PART: PartStart = {
   cells: {
     part: "",
@@ -27,33 +22,9 @@ export const NEW_PART: PartStart = {
 
 /** A part by hand. */
 export function PartPanel({ start, close }: { start: PartStart; close: (kept?: string) => void }) {
-  const [cells, setCells] = useState(start.cells);
-  const [wrong, setWrong] = useState<{ field: string; text: string } | null>(null);
+  const { cells, set, wrong, act, text, made, changed } = useKeptForm(start);
   const used = useWordsUsed();
   const { keep, takeAway } = usePartWrites();
-  const set = (column: string, value: string) => setCells({ ...cells, [column]: value });
-  const act = async (work: Promise<unknown>, kept: string) => {
-    try {
-      await work;
-      close(kept);
-    } catch (bad) {
-      setWrong({ field: bad instanceof Problem ? bad.field : "", text: (bad as Error).message });
-    }
-  };
-  const made = start.revision !== null;
-  const text = (column: string, label: string, hint = "", fixed = false) => (
-    <label className="grow">
-      {label}
-      <Input
-        aria-label={label}
-        disabled={fixed}
-        status={wrong?.field === column ? "error" : undefined}
-        placeholder={hint}
-        value={cells[column] ?? ""}
-        onChange={(e) => set(column, e.target.value)}
-      />
-    </label>
-  );
   const yes = (column: string, label: string) => (
     <Checkbox
       checked={cells[column] === "yes"}
@@ -63,16 +34,15 @@ export function PartPanel({ start, close }: { start: PartStart; close: (kept?: s
     </Checkbox>
   );
   return (
-    <Panel
-      close={() => close()}
-      title={made ? start.cells.part! : "New part"}
-      unsaved={JSON.stringify(cells) !== JSON.stringify(start.cells)}
-    >
+    <Panel close={() => close()} title={made ? start.cells.part! : "New part"} unsaved={changed}>
       <form
         className="stack"
         onSubmit={(e) => {
           e.preventDefault();
-          void act(keep("parts", cells, start.revision), cells.part!.trim());
+          void act(async () => {
+            await keep("parts", cells, start.revision);
+            close(cells.part!.trim());
+          });
         }}
       >
         <div className="row">
@@ -121,22 +91,20 @@ export function PartPanel({ start, close }: { start: PartStart; close: (kept?: s
             onChange={(e) => set("description", e.target.value)}
           />
         </label>
-        {wrong && (
-          <p className="brick" role="alert">
-            {wrong.text}
-          </p>
-        )}
-        <div className="row wrap">
-          <Button type="primary" htmlType="submit">
-            {made ? "Save" : "Make the part"}
-          </Button>
+        <KeptEnd wrong={wrong} send={made ? "Save" : "Make the part"} leave={() => close()}>
           {made && (
-            <Button onClick={() => void act(takeAway("parts", cells.part!, start.revision!), "")}>
+            <Button
+              onClick={() =>
+                void act(async () => {
+                  await takeAway("parts", cells.part!, start.revision!);
+                  close("");
+                })
+              }
+            >
               Take it away
             </Button>
           )}
-          <Button onClick={() => close()}>Leave it</Button>
-        </div>
+        </KeptEnd>
       </form>
     </Panel>
   );

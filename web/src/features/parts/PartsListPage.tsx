@@ -1,14 +1,12 @@
 import type { ReactNode } from "react";
 
 import type { Shapes } from "../../api/client";
-import type { Head, Sort } from "../../api/lists";
+import type { Head, Sort, Where } from "../../api/lists";
 import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
 import { OfWeek } from "../../kit/OfWeek";
-import { Side } from "../../kit/Side";
-import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { countWords, ListTable } from "../../kit/table/ListTable";
+import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { HandOut } from "./HandOut";
 import { PartView } from "./PartView";
@@ -44,7 +42,7 @@ const OF = {
 
 /** What moved, or the parts lists of assets; the part of a row beside it. */
 export function PartsListPage({ me, of }: { me: Shapes["Me"]; of: keyof typeof OF }) {
-  const { heard, title, noun, order, empty } = OF[of];
+  const { heard, title, order } = OF[of];
   const [week, setWeek] = useKept("week", me.week);
   const byWeek = of === "picking";
   const where = byWeek ? { ...OF[of].where, week } : OF[of].where;
@@ -60,10 +58,8 @@ export function PartsListPage({ me, of }: { me: Shapes["Me"]; of: keyof typeof O
             me={me}
             head={head}
             page={page}
-            label={title}
-            noun={noun}
+            of={of}
             where={where}
-            empty={empty}
             week={byWeek ? <OfWeek week={week} go={setWeek} /> : undefined}
           />
         )}
@@ -76,66 +72,45 @@ function Rows({
   me,
   head,
   page,
-  label,
-  noun,
+  of,
   where,
-  empty,
   week,
 }: {
   me: Shapes["Me"];
   head: Head;
   page: ReturnType<typeof useListPage>;
-  label: string;
-  noun: string;
-  where: { list: string; week?: string };
-  empty: string;
+  of: keyof typeof OF;
+  where: Where;
   /** The week that the list is of, to choose another. */
   week?: ReactNode;
 }) {
-  const { state, chosen, told, tell } = page;
+  const { title, noun, empty } = OF[of];
+  const { chosen } = page;
   const [part, setPart] = useKept("part");
   const [opened, setOpened] = useKept("open");
   return (
-    <div className="split">
-      <div className="main listing">
-        <ListBar
-          where={where}
-          head={head}
-          state={state}
-          chosen={chosen}
-          label={label.toLowerCase()}
-          summary={told ? countWords(told.total, told.sums, head, noun) : ""}
-          actions={
-            week && me.rights.includes("stock") ? (
-              <HandOut keys={[...chosen.keys]} done={chosen.clear} />
-            ) : undefined
-          }
-        >
-          {week}
-        </ListBar>
-        <ListTable
-          where={where}
-          head={head}
-          state={state}
-          label={label}
-          noun={noun}
-          zone={me.timezone}
-          chosen={chosen}
-          opened={opened || null}
-          open={setOpened}
-          stand={(row) => row && setPart(String(row.cells.part))}
-          told={tell}
-          empty={
-            <div className="empty">
-              <h2>Nothing here</h2>
-              <p>{empty}</p>
-            </div>
-          }
-        />
-      </div>
-      <Side about={part || null} name="The part">
-        {part && <PartView key={part} part={part} week={me.week} zone={me.timezone} go={setPart} />}
-      </Side>
-    </div>
+    <ListRoom
+      page={page}
+      head={head}
+      where={where}
+      name={title}
+      noun={noun}
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      stand={(row) => row && setPart(String(row.cells.part))}
+      bar={week}
+      actions={
+        week && me.rights.includes("stock") ? (
+          <HandOut keys={[...chosen.keys]} done={chosen.clear} />
+        ) : undefined
+      }
+      empty={{ title: "Nothing here", text: empty }}
+      side={{
+        name: "The part",
+        about: part,
+        shown: part && <PartView key={part} part={part} week={me.week} zone={me.timezone} go={setPart} />,
+      }}
+    />
   );
 }

@@ -6,10 +6,8 @@ import type { Column, Head, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
-import { Side } from "../../kit/Side";
-import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { countWords, ListTable } from "../../kit/table/ListTable";
+import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { figure } from "../../kit/words";
 import { NEW_PART, PartPanel, type PartStart } from "./PartPanel";
@@ -38,7 +36,6 @@ export function PartsPage({ me }: { me: Shapes["Me"] }) {
 }
 
 function Parts({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
-  const { state, chosen, told, tell } = page;
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [form, setForm] = useState<PartStart | null>(null);
@@ -52,50 +49,37 @@ function Parts({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof u
     : [];
   return (
     <>
-      <div className="split">
-        <div className="main listing">
-          <ListBar
-            where={WHERE}
-            head={head}
-            state={state}
-            chosen={chosen}
-            label="parts"
-            summary={told ? countWords(told.total, told.sums, head, "part") : ""}
-          >
-            {keeps && (
-              <>
-                <Button onClick={() => setScanning(true)}>
-                  Post by code <kbd>C</kbd>
-                </Button>
-                <Button onClick={() => setForm(NEW_PART)}>
-                  New part <kbd>N</kbd>
-                </Button>
-              </>
-            )}
-          </ListBar>
-          <ListTable
-            where={WHERE}
-            head={head}
-            state={state}
-            label="Parts"
-            noun="part"
-            zone={me.timezone}
-            chosen={chosen}
-            opened={opened || null}
-            open={setOpened}
-            told={tell}
-            cell={partCell}
-            empty={
-              <div className="empty">
-                <h2>No part fits</h2>
-                <p>Take a filter off, make a part, or bring parts in under Files.</p>
-              </div>
-            }
-            shortcuts={shortcuts}
-          />
-        </div>
-        <Side about={opened || null} name="The part">
-          {opened ? (
+      <ListRoom
+        page={page}
+        head={head}
+        where={WHERE}
+        name="Parts"
+        noun="part"
+        zone={me.timezone}
+        opened={opened}
+        open={setOpened}
+        cell={partCell}
+        bar={
+          keeps && (
+            <>
+              <Button onClick={() => setScanning(true)}>
+                Post by code <kbd>C</kbd>
+              </Button>
+              <Button onClick={() => setForm(NEW_PART)}>
+                New part <kbd>N</kbd>
+              </Button>
+            </>
+          )
+        }
+        shortcuts={shortcuts}
+        empty={{
+          title: "No part fits",
+          text: "Take a filter off, make a part, or bring parts in under Files.",
+        }}
+        side={{
+          name: "The part",
+          about: opened,
+          shown: opened ? (
             <PartView
               key={opened}
               part={opened}
@@ -108,9 +92,9 @@ function Parts({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof u
             <p className="soft">
               Pick a part, by a click or by Enter, to see where it lies, what uses it and what moved.
             </p>
-          )}
-        </Side>
-      </div>
+          ),
+        }}
+      />
       {scanning && <ScanPanel close={() => setScanning(false)} />}
       {form && (
         <PartPanel

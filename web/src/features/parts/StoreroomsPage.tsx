@@ -1,23 +1,18 @@
-import { Button, Input, Spin } from "antd";
+import { Button, Spin } from "antd";
 import { useState } from "react";
 
-import { Problem, type Shapes } from "../../api/client";
+import type { Shapes } from "../../api/client";
 import { useTitle } from "../../app/title";
 import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
-import type { Cells } from "../orders/useOrders";
+import { KeptEnd, useKeptForm, type KeptStart } from "../../kit/useKeptForm";
 import { PartsTabs } from "./PartsTabs";
 import { useAreas, useKeptStorerooms, usePartWrites } from "./useParts";
-
-interface Start {
-  cells: Cells;
-  revision: number | null;
-}
 
 /** The storerooms of the site, in which parts lie. */
 export function StoreroomsPage({ me }: { me: Shapes["Me"] }) {
   const found = useKeptStorerooms();
-  const [form, setForm] = useState<Start | null>(null);
+  const [form, setForm] = useState<KeptStart | null>(null);
   const keeps = me.rights.includes("stock");
   useTitle("Storerooms");
   return (
@@ -63,64 +58,44 @@ export function StoreroomsPage({ me }: { me: Shapes["Me"] }) {
   );
 }
 
-function StoreroomPanel({ start, close }: { start: Start; close: () => void }) {
-  const [cells, setCells] = useState(start.cells);
-  const [wrong, setWrong] = useState("");
+function StoreroomPanel({ start, close }: { start: KeptStart; close: () => void }) {
+  const { cells, set, wrong, act, text, made, changed } = useKeptForm(start);
   const areas = useAreas();
   const { keep, takeAway } = usePartWrites();
-  const made = start.revision !== null;
-  const act = async (work: Promise<unknown>) => {
-    try {
-      await work;
-      close();
-    } catch (bad) {
-      setWrong(bad instanceof Problem ? bad.message : String(bad));
-    }
-  };
-  const text = (column: string, label: string, fixed = false) => (
-    <label>
-      {label}
-      <Input
-        aria-label={label}
-        disabled={fixed}
-        value={cells[column] ?? ""}
-        onChange={(e) => setCells({ ...cells, [column]: e.target.value })}
-      />
-    </label>
-  );
   return (
-    <Panel title={made ? start.cells.name! : "New storeroom"} close={close} unsaved={cells !== start.cells}>
+    <Panel title={made ? start.cells.name! : "New storeroom"} close={close} unsaved={changed}>
       <form
         className="stack"
         onSubmit={(e) => {
           e.preventDefault();
-          void act(keep("storerooms", cells, start.revision));
+          void act(async () => {
+            await keep("storerooms", cells, start.revision);
+            close();
+          });
         }}
       >
-        {text("storeroom", "Short name", made)}
-        {text("name", "Name")}
+        {text("storeroom", "Short name", "main", made)}
+        {text("name", "Name", "Main storeroom")}
         <Choice
           label="Area"
           value={cells.area ?? ""}
-          change={(area) => setCells({ ...cells, area })}
+          change={(area) => set("area", area)}
           options={[{ value: "", label: "none" }, ...areas]}
         />
-        {wrong && (
-          <p className="brick" role="alert">
-            {wrong}
-          </p>
-        )}
-        <div className="row">
-          <Button type="primary" htmlType="submit">
-            {made ? "Save" : "Make the storeroom"}
-          </Button>
+        <KeptEnd wrong={wrong} send={made ? "Save" : "Make the storeroom"} leave={close}>
           {made && (
-            <Button onClick={() => void act(takeAway("storerooms", cells.storeroom!, start.revision!))}>
+            <Button
+              onClick={() =>
+                void act(async () => {
+                  await takeAway("storerooms", cells.storeroom!, start.revision!);
+                  close();
+                })
+              }
+            >
               Take it away
             </Button>
           )}
-          <Button onClick={close}>Leave it</Button>
-        </div>
+        </KeptEnd>
       </form>
     </Panel>
   );

@@ -7,10 +7,8 @@ import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
 import { useListening } from "../../app/useListening";
-import { Side } from "../../kit/Side";
-import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { countWords, ListTable } from "../../kit/table/ListTable";
+import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
 import type { Start } from "../orders/workForm";
@@ -40,7 +38,6 @@ export function PlansPage({ me }: { me: Shapes["Me"] }) {
 }
 
 function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
-  const { state, chosen, told, tell } = page;
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [at, setAt] = useState<ListRow | undefined>();
@@ -73,46 +70,33 @@ function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof
     : [];
   return (
     <>
-      <div className="split">
-        <div className="main listing">
-          <ListBar
-            where={WHERE}
-            head={head}
-            state={state}
-            chosen={chosen}
-            label="job plans"
-            summary={told ? countWords(told.total, told.sums, head, "plan") : ""}
-          >
-            {plans && (
-              <Button onClick={() => setForm(FRESH_PLAN)}>
-                New plan <kbd>N</kbd>
-              </Button>
-            )}
-          </ListBar>
-          <ListTable
-            where={WHERE}
-            head={head}
-            state={state}
-            label="Job plans"
-            noun="plan"
-            zone={me.timezone}
-            chosen={chosen}
-            opened={opened || null}
-            open={setOpened}
-            stand={setAt}
-            told={tell}
-            cell={planCell}
-            empty={
-              <div className="empty">
-                <h2>No job plan fits</h2>
-                <p>Take a filter off, make a plan here, or one of a WO that is well planned.</p>
-              </div>
-            }
-            shortcuts={shortcuts}
-          />
-        </div>
-        <Side about={opened || null} name="The job plan">
-          {opened ? (
+      <ListRoom
+        page={page}
+        head={head}
+        where={WHERE}
+        name="Job plans"
+        noun="plan"
+        zone={me.timezone}
+        opened={opened}
+        open={setOpened}
+        stand={setAt}
+        cell={planCell}
+        bar={
+          plans && (
+            <Button onClick={() => setForm(FRESH_PLAN)}>
+              New plan <kbd>N</kbd>
+            </Button>
+          )
+        }
+        shortcuts={shortcuts}
+        empty={{
+          title: "No job plan fits",
+          text: "Take a filter off, make a plan here, or one of a WO that is well planned.",
+        }}
+        side={{
+          name: "The job plan",
+          about: opened,
+          shown: opened ? (
             <PlanView
               key={opened}
               number={opened}
@@ -120,9 +104,9 @@ function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof
             />
           ) : (
             <p className="soft">Pick a job plan, by a click or by Enter, to see what it says and learned.</p>
-          )}
-        </Side>
-      </div>
+          ),
+        }}
+      />
       {form && (
         <PlanPanel
           key={`${form.order.number} ${form.revision}`}

@@ -1,16 +1,12 @@
-import { Button, Input } from "antd";
-import { useState } from "react";
+import { Button } from "antd";
 
-import { Problem } from "../../api/client";
 import { Panel } from "../../kit/Panel";
+import { KeptEnd, useKeptForm, type KeptStart } from "../../kit/useKeptForm";
 import { Typed } from "../../kit/Typed";
-import { useChoices, type Cells } from "../orders/useOrders";
+import { useChoices } from "../orders/useOrders";
 import { useMeterWrites } from "./useMeters";
 
-export interface MeterStart {
-  cells: Cells;
-  revision: number | null;
-}
+export type MeterStart = KeptStart;
 export const NEW_METER: MeterStart = {
   cells: { meter: "", name: "", asset: "", unit: "h", rollover: "" },
   revision: null,
@@ -18,44 +14,19 @@ export const NEW_METER: MeterStart = {
 
 /** A meter by hand: what it counts, and on which asset. */
 export function MeterPanel({ start, close }: { start: MeterStart; close: (kept?: string) => void }) {
-  const [cells, setCells] = useState(start.cells);
-  const [wrong, setWrong] = useState<{ field: string; text: string } | null>(null);
+  const { cells, set, wrong, act, text, made, changed } = useKeptForm(start);
   const { assets } = useChoices();
   const { keep, takeAway } = useMeterWrites();
-  const set = (column: string, value: string) => setCells({ ...cells, [column]: value });
-  const act = async (work: Promise<unknown>, kept: string) => {
-    try {
-      await work;
-      close(kept);
-    } catch (bad) {
-      setWrong({ field: bad instanceof Problem ? bad.field : "", text: (bad as Error).message });
-    }
-  };
-  const text = (column: string, label: string, hint = "", fixed = false) => (
-    <label>
-      {label}
-      <Input
-        aria-label={label}
-        disabled={fixed}
-        status={wrong?.field === column ? "error" : undefined}
-        placeholder={hint}
-        value={cells[column] ?? ""}
-        onChange={(e) => set(column, e.target.value)}
-      />
-    </label>
-  );
-  const made = start.revision !== null;
   return (
-    <Panel
-      close={() => close()}
-      title={made ? start.cells.meter! : "New meter"}
-      unsaved={JSON.stringify(cells) !== JSON.stringify(start.cells)}
-    >
+    <Panel close={() => close()} title={made ? start.cells.meter! : "New meter"} unsaved={changed}>
       <form
         className="stack"
         onSubmit={(e) => {
           e.preventDefault();
-          void act(keep("meters", cells, start.revision), cells.meter!.trim());
+          void act(async () => {
+            await keep("meters", cells, start.revision);
+            close(cells.meter!.trim());
+          });
         }}
       >
         {text("meter", "Number", "H-14", made)}
@@ -72,22 +43,20 @@ export function MeterPanel({ start, close }: { start: MeterStart; close: (kept?:
           {text("unit", "Unit", "h, km, starts")}
           {text("rollover", "Begins again at", "never")}
         </div>
-        {wrong && (
-          <p className="brick" role="alert">
-            {wrong.text}
-          </p>
-        )}
-        <div className="row">
-          <Button type="primary" htmlType="submit">
-            {made ? "Save" : "Make the meter"}
-          </Button>
+        <KeptEnd wrong={wrong} send={made ? "Save" : "Make the meter"} leave={() => close()}>
           {made && (
-            <Button onClick={() => void act(takeAway("meters", cells.meter!, start.revision!), "")}>
+            <Button
+              onClick={() =>
+                void act(async () => {
+                  await takeAway("meters", cells.meter!, start.revision!);
+                  close("");
+                })
+              }
+            >
               Take it away, with its readings
             </Button>
           )}
-          <Button onClick={() => close()}>Leave it</Button>
-        </div>
+        </KeptEnd>
       </form>
     </Panel>
   );

@@ -7,10 +7,8 @@ import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
 import { useListening } from "../../app/useListening";
-import { Side } from "../../kit/Side";
-import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { countWords, ListTable } from "../../kit/table/ListTable";
+import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { MeterPanel, NEW_METER, type MeterStart } from "./MeterPanel";
 import { MeterView } from "./MeterView";
@@ -36,7 +34,6 @@ export function MetersPage({ me }: { me: Shapes["Me"] }) {
 }
 
 function Meters({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
-  const { state, chosen, told, tell } = page;
   const [opened, setOpened] = useKept("open");
   const [form, setForm] = useState<MeterStart | null>(null);
   const plans = me.rights.includes("plan");
@@ -45,44 +42,31 @@ function Meters({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof 
     : [];
   return (
     <>
-      <div className="split">
-        <div className="main listing">
-          <ListBar
-            where={WHERE}
-            head={head}
-            state={state}
-            chosen={chosen}
-            label="meters"
-            summary={told ? countWords(told.total, told.sums, head, "meter") : ""}
-          >
-            {plans && (
-              <Button onClick={() => setForm(NEW_METER)}>
-                New meter <kbd>N</kbd>
-              </Button>
-            )}
-          </ListBar>
-          <ListTable
-            where={WHERE}
-            head={head}
-            state={state}
-            label="Meters"
-            noun="meter"
-            zone={me.timezone}
-            chosen={chosen}
-            opened={opened || null}
-            open={setOpened}
-            told={tell}
-            empty={
-              <div className="empty">
-                <h2>No meter fits</h2>
-                <p>Take a filter off, or make a meter: what it counts makes services fall due.</p>
-              </div>
-            }
-            shortcuts={shortcuts}
-          />
-        </div>
-        <Side about={opened || null} name="The meter">
-          {opened ? (
+      <ListRoom
+        page={page}
+        head={head}
+        where={WHERE}
+        name="Meters"
+        noun="meter"
+        zone={me.timezone}
+        opened={opened}
+        open={setOpened}
+        bar={
+          plans && (
+            <Button onClick={() => setForm(NEW_METER)}>
+              New meter <kbd>N</kbd>
+            </Button>
+          )
+        }
+        shortcuts={shortcuts}
+        empty={{
+          title: "No meter fits",
+          text: "Take a filter off, or make a meter: what it counts makes services fall due.",
+        }}
+        side={{
+          name: "The meter",
+          about: opened,
+          shown: opened ? (
             <MeterView
               key={opened}
               meter={opened}
@@ -93,9 +77,9 @@ function Meters({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof 
             <p className="soft">
               Pick a meter, by a click or by Enter, to read it and to see what hangs on it.
             </p>
-          )}
-        </Side>
-      </div>
+          ),
+        }}
+      />
       {form && (
         <MeterPanel
           key={form.cells.meter}

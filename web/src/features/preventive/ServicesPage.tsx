@@ -7,10 +7,8 @@ import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
 import { useListening } from "../../app/useListening";
-import { Side } from "../../kit/Side";
-import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { countWords, ListTable } from "../../kit/table/ListTable";
+import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
 import type { Start } from "../orders/workForm";
@@ -51,7 +49,7 @@ function Services({
   page: ReturnType<typeof useListPage>;
   head: Head;
 }) {
-  const { state, chosen, told, tell } = page;
+  const { chosen } = page;
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [at, setAt] = useState<ListRow | undefined>();
@@ -109,54 +107,39 @@ function Services({
     : [];
   return (
     <>
-      <div className="split">
-        <div className="main listing">
-          <ListBar
-            where={WHERE}
-            head={head}
-            state={state}
-            chosen={chosen}
-            label="services"
-            summary={told ? countWords(told.total, told.sums, head, "service") : ""}
-            actions={plans && <ActOnServices keys={[...chosen.keys]} done={chosen.clear} />}
-          >
-            {plans && (
-              <>
-                <Button onClick={() => setForm(FRESH_PREVENTIVE)}>
-                  New plan <kbd>N</kbd>
-                </Button>
-                <Button onClick={() => void raise()} title="Make WOs of all that falls due within its notice">
-                  Raise what is due <kbd>R</kbd>
-                </Button>
-              </>
-            )}
-          </ListBar>
-          <ListTable
-            where={WHERE}
-            head={head}
-            state={state}
-            label="Services"
-            noun="service"
-            zone={me.timezone}
-            chosen={chosen}
-            opened={opened || null}
-            open={setOpened}
-            stand={setAt}
-            told={tell}
-            cell={plans ? inPlace.cell : serviceCell}
-            empty={
-              <div className="empty">
-                <h2>No service fits</h2>
-                <p>
-                  Take a filter off, or make a preventive plan: it means one service for each of its assets.
-                </p>
-              </div>
-            }
-            shortcuts={shortcuts}
-          />
-        </div>
-        <Side about={opened || null} name="The preventive plan">
-          {opened ? (
+      <ListRoom
+        page={page}
+        head={head}
+        where={WHERE}
+        name="Services"
+        noun="service"
+        zone={me.timezone}
+        opened={opened}
+        open={setOpened}
+        stand={setAt}
+        cell={plans ? inPlace.cell : serviceCell}
+        actions={plans && <ActOnServices keys={[...chosen.keys]} done={chosen.clear} />}
+        bar={
+          plans && (
+            <>
+              <Button onClick={() => setForm(FRESH_PREVENTIVE)}>
+                New plan <kbd>N</kbd>
+              </Button>
+              <Button onClick={() => void raise()} title="Make WOs of all that falls due within its notice">
+                Raise what is due <kbd>R</kbd>
+              </Button>
+            </>
+          )
+        }
+        shortcuts={shortcuts}
+        empty={{
+          title: "No service fits",
+          text: "Take a filter off, or make a preventive plan: it means one service for each of its assets.",
+        }}
+        side={{
+          name: "The preventive plan",
+          about: opened,
+          shown: opened ? (
             <PreventiveView
               key={planOf(opened)}
               number={planOf(opened)}
@@ -168,9 +151,9 @@ function Services({
             <p className="soft">
               Pick a service, by a click or by Enter, to see its plan and what became of it.
             </p>
-          )}
-        </Side>
-      </div>
+          ),
+        }}
+      />
       {inPlace.panel}
       {raised && <RaisedPanel raised={raised} week={me.week} close={() => setRaised(null)} />}
       {form && (

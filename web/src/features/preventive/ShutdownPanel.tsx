@@ -1,19 +1,16 @@
-import { Button, Checkbox, Input } from "antd";
+import { Button, Checkbox } from "antd";
 import { useState } from "react";
 
-import { Problem, type Shapes } from "../../api/client";
+import type { Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
+import { KeptEnd, useKeptForm, type KeptStart } from "../../kit/useKeptForm";
 import { Day } from "../../kit/When";
 import { Worded } from "../../kit/Worded";
 import { count, dayName, localDay } from "../../kit/words";
-import type { Cells } from "../orders/useOrders";
 import { useMeterWrites } from "./useMeters";
 import { useSeries } from "./usePreventive";
 
-export interface ShutdownStart {
-  cells: Cells;
-  revision: number | null;
-}
+export type ShutdownStart = KeptStart;
 export const NEW_SHUTDOWN: ShutdownStart = {
   cells: { shutdown: "", name: "", series: "", first: "", last: "", moves_work: "yes" },
   revision: null,
@@ -29,29 +26,20 @@ export function ShutdownPanel({
   zone: string;
   close: (made?: string) => void;
 }) {
-  const [cells, setCells] = useState(start.cells);
-  const [wrong, setWrong] = useState<{ field: string; text: string } | null>(null);
+  const form = useKeptForm(start);
+  const { cells, wrong, act, text, made, changed } = form;
   const [moving, setMoving] = useState<Shapes["Moving"] | null>(null);
   const { keep, takeAway, move } = useMeterWrites();
   const series = useSeries();
   const set = (column: string, value: string) => {
-    setCells({ ...cells, [column]: value });
+    form.set(column, value);
     setMoving(null);
   };
-  const made = start.revision !== null;
   const dated = made && (cells.first !== start.cells.first || cells.last !== start.cells.last);
   const { first, last } = cells;
   const others = ["name", "series", "moves_work"].some((c) => cells[c] !== start.cells[c]);
-  const act = async (work: () => Promise<unknown>) => {
-    try {
-      await work();
-    } catch (bad) {
-      setWrong({ field: bad instanceof Problem ? bad.field : "", text: (bad as Error).message });
-    }
-  };
   const send = () =>
     act(async () => {
-      setWrong(null);
       if (dated && !moving) {
         setMoving(
           await move(cells.shutdown!, { first: first!, last: last!, revision: start.revision!, trial: true }),
@@ -66,25 +54,8 @@ export function ShutdownPanel({
       if (!made || others) await keep("shutdowns", cells, revision);
       close(cells.shutdown!.trim());
     });
-  const text = (column: string, label: string, hint = "", fixed = false) => (
-    <label>
-      {label}
-      <Input
-        aria-label={label}
-        disabled={fixed}
-        status={wrong?.field === column ? "error" : undefined}
-        placeholder={hint}
-        value={cells[column] ?? ""}
-        onChange={(e) => set(column, e.target.value)}
-      />
-    </label>
-  );
   return (
-    <Panel
-      close={() => close()}
-      title={made ? start.cells.shutdown! : "New shutdown"}
-      unsaved={JSON.stringify(cells) !== JSON.stringify(start.cells)}
-    >
+    <Panel close={() => close()} title={made ? start.cells.shutdown! : "New shutdown"} unsaved={changed}>
       <form
         className="stack"
         onSubmit={(e) => {
@@ -112,15 +83,11 @@ export function ShutdownPanel({
           The days by which its WOs are required move with it
         </Checkbox>
         {moving && <Moves moving={moving} zone={zone} />}
-        {wrong && (
-          <p className="brick" role="alert">
-            {wrong.text}
-          </p>
-        )}
-        <div className="row">
-          <Button type="primary" htmlType="submit">
-            {moving ? "Move it" : dated ? "What would move?" : made ? "Save" : "Make the shutdown"}
-          </Button>
+        <KeptEnd
+          wrong={wrong}
+          send={moving ? "Move it" : dated ? "What would move?" : made ? "Save" : "Make the shutdown"}
+          leave={() => close()}
+        >
           {made && !dated && (
             <Button
               onClick={() =>
@@ -133,8 +100,7 @@ export function ShutdownPanel({
               Take it away
             </Button>
           )}
-          <Button onClick={() => close()}>Leave it</Button>
-        </div>
+        </KeptEnd>
       </form>
     </Panel>
   );

@@ -1,0 +1,79 @@
+import type { ReactNode } from "react";
+
+import type { Column, Head, ListRow, Where } from "../../api/lists";
+import type { Shortcut } from "../../app/keys";
+import { Side } from "../Side";
+import { ListBar } from "./ListBar";
+import { countWords, ListTable } from "./ListTable";
+import type { useListPage } from "./useListPage";
+
+interface Props {
+  page: ReturnType<typeof useListPage>;
+  head: Head;
+  where: Where;
+  /** The list as those who listen hear it: `Job plans`. */
+  name: string;
+  /** What a row is: `plan`. */
+  noun: string;
+  zone: string;
+  opened: string;
+  open: (key: string) => void;
+  stand?: (row: ListRow | undefined) => void;
+  cell?: (column: Column, row: ListRow) => ReactNode | undefined;
+  /** What stands above the list, beside its search and views. */
+  bar?: ReactNode;
+  /** What can be done with the rows that are chosen. */
+  actions?: ReactNode;
+  shortcuts?: Shortcut[];
+  /** What is said where no row passes. */
+  empty: { title: string; text: string };
+  /** The room beside the list: what it is called, what it is about, what stands there. */
+  side: { name: string; about: string; shown: ReactNode };
+}
+
+/** A page that is one list: what is asked of it above, its rows, the record of one beside them. */
+export function ListRoom(props: Props) {
+  const { page, head, where, name, noun, side, empty } = props;
+  const { state, chosen, told, tell } = page;
+  return (
+    <div className="split">
+      <div className="main listing">
+        <ListBar
+          where={where}
+          head={head}
+          state={state}
+          chosen={chosen}
+          label={name.toLowerCase()}
+          summary={told ? countWords(told.total, told.sums, head, noun) : ""}
+          actions={props.actions}
+        >
+          {props.bar}
+        </ListBar>
+        <ListTable
+          where={where}
+          head={head}
+          state={state}
+          label={name}
+          noun={noun}
+          zone={props.zone}
+          chosen={chosen}
+          opened={props.opened || null}
+          open={props.open}
+          stand={props.stand}
+          told={tell}
+          cell={props.cell}
+          empty={
+            <div className="empty">
+              <h2>{empty.title}</h2>
+              <p>{empty.text}</p>
+            </div>
+          }
+          shortcuts={props.shortcuts}
+        />
+      </div>
+      <Side about={side.about || null} name={side.name}>
+        {side.shown}
+      </Side>
+    </div>
+  );
+}
