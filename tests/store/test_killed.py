@@ -57,7 +57,7 @@ class Nundine:
         with said.open("wb") as out:
             command = [sys.executable, "-m", "nundine", "demo"]
             self.process = subprocess.Popen(command, env=env, stdout=out, stderr=out)
-        for _ in range(600):
+        for _ in range(1800):
             assert self.process.poll() is None, f"it did not start: {said.read_text()}"
             if self.answers():
                 return

@@ -10,6 +10,7 @@ from typing import Any
 from nundine.core.parts.ready import Need, Supply, There, allocate
 from nundine.core.parts.stock import DIGITS
 from nundine.settings import settings
+from nundine.store.bulk import insert_rows
 from nundine.store.part import Movement, Part, PartNeed, Stock, Storeroom
 from nundine.store.site import site
 from nundine.store.work_order import Task, WorkOrder
@@ -17,8 +18,7 @@ from nundine.store.work_order import Task, WorkOrder
 WANTS = ("draft", "planned", "approved", "under way", "on hold")
 """States of WOs whose parts are still wanted."""
 RESERVES = ("approved", "under way")
-AT_ONCE = 1000
-"""Rows that one statement writes."""
+"""States of WOs for which parts are set aside."""
 Ready = dict[str, Any]
 """Of a WO `parts_ready` and `parts_unknown`."""
 
@@ -68,8 +68,7 @@ def of_orders(numbers: set[str]) -> set[str]:
         for (order, task, part), row in wanted.items()
         if (order, task, part) not in there
     ]
-    if fresh:
-        PartNeed.insert_many(fresh).execute()
+    insert_rows(PartNeed, fresh)
     for key, row in wanted.items():
         if key in there and any(
             row[name] != there[key].__data__[name] for name in ("quantity", "storeroom", "must")
@@ -103,10 +102,11 @@ def refresh(parts: set[str]) -> dict[str, tuple[Ready, Ready]]:
     found = allocate(_supplies(group), [r.need() for r in rows], settings().day(site().timezone))
     now = [(r.stored, r.as_found(found[r.id])) for r in rows]
     changed = [row for was, row in now if row != was]
-    for n in range(0, len(changed), AT_ONCE):
-        PartNeed.insert_many(changed[n : n + AT_ONCE]).on_conflict(
-            preserve=[PartNeed.day, PartNeed.how, PartNeed.name, PartNeed.reserved, PartNeed.given]
-        ).execute()
+    insert_rows(
+        PartNeed,
+        changed,
+        replacing=[PartNeed.day, PartNeed.how, PartNeed.name, PartNeed.reserved, PartNeed.given],
+    )
     return ready({row["order"] for row in changed})
 
 

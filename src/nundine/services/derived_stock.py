@@ -9,6 +9,7 @@ from peewee import fn
 
 from nundine.core.parts.stock import Move, NotThere, Position, position_of
 from nundine.services.errors import Refused
+from nundine.store.bulk import insert_rows
 from nundine.store.part import Movement, Part, Stock, Storeroom
 
 
@@ -30,8 +31,7 @@ def refresh(parts: set[str]) -> None:
         for part in ids
         for (store, shelf, lot), there in positions.get(part, Position()).places.items()
     ]
-    for n in range(0, len(rows), 1000):
-        Stock.insert_many(rows[n : n + 1000]).execute()
+    insert_rows(Stock, rows)
     for part in ids:
         position = positions.get(part, Position())
         now = {"on_hand": position.on_hand, "average": position.average}

@@ -17,6 +17,7 @@ from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.belonging import SharedRecord
+from nundine.store.bulk import insert_rows
 from nundine.store.ledger import LedgerChange, LedgerEntry, stream_of_week
 from nundine.store.placement import write_placements
 from nundine.store.site import Craft, Tool
@@ -140,8 +141,7 @@ def _enter(
         }
         for c in changes
     ]
-    for n in range(0, len(rows), 1000):
-        LedgerChange.insert_many(rows[n : n + 1000]).execute()
+    insert_rows(LedgerChange, rows)
     if week is None and (people or work or any(NOUNS[c.noun].live for c in changes if c.noun in NOUNS)):
         named = [[c.noun, c.key] for c in changes[:MOST_NAMED]]
         tell("", "records", {"records": named, "all": len(changes) > MOST_NAMED})

@@ -10,6 +10,7 @@ from typing import Any
 from nundine.services.ledger.noun import Part, batches, ids_of
 from nundine.store.account import AccountRole, Role
 from nundine.store.base import Table
+from nundine.store.bulk import insert_rows
 from nundine.store.reading.rows import keys_of
 from nundine.store.roster import PersonCertificate, PersonCraft
 from nundine.store.site import Craft, Tool
@@ -38,8 +39,7 @@ def _replace(table: type[Table], field: str, lists: Lists, rows: list[dict[str, 
     """The rows of these ids, in place of those that are there."""
     for some in batches(lists):
         table.delete().where(getattr(table, field).in_(some)).execute()
-    for some in batches(rows):
-        table.insert_many(some).execute()
+    insert_rows(table, rows)
 
 
 def _read_crafts(ids: list[int]) -> Lists:

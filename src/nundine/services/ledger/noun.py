@@ -9,6 +9,7 @@ from typing import Any
 
 from nundine.services.ledger.values import CLOCK, PLAIN, clock, decode, encode
 from nundine.store.base import Record, Table
+from nundine.store.bulk import insert_rows
 
 Row = dict[str, Any]
 """Fields of a record by their names, as Python values."""
@@ -275,8 +276,7 @@ class Noun:
         for made in rows:
             by_fields.setdefault(frozenset(made), []).append(made)
         for same_kind in by_fields.values():
-            for some in batches(same_kind):
-                self.model.insert_many(some).execute()
+            insert_rows(self.model, same_kind)
 
     def _update(self, changed: dict[int, Row], refs: dict[str, dict[Any, int]]) -> None:
         by_fields: dict[tuple[str, ...], list[Any]] = {}
