@@ -8,7 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from nundine.services.preventive.meter_feed import Fed, folder, take_each_hour
+from nundine.services.exchange.feed import Fed
+from nundine.services.preventive.meter_feed import FEED, take_each_hour
 from nundine.standins import meter_logger
 from nundine.store.ledger import LedgerEntry
 from nundine.store.meter import Meter, Reading
@@ -22,13 +23,13 @@ def site_of(client: Client) -> None:
     """The demo's site, before anything was read today, and no files but a test's own."""
     client("sven")
     Reading.delete().where(Reading.day >= TODAY).execute()
-    for path in folder().rglob("*.csv"):
+    for path in FEED.folder().rglob("*.csv"):
         path.unlink()
 
 
 def put(name: str, *lines: str, head: str = "meter,day,value") -> Path:
-    folder().mkdir(parents=True, exist_ok=True)
-    path = folder() / name
+    FEED.folder().mkdir(parents=True, exist_ok=True)
+    path = FEED.folder() / name
     path.write_text("\n".join((head, *lines)) + "\n")
     return path
 
@@ -47,7 +48,7 @@ def test_what_a_logger_writes_is_taken_in_once(client: Client) -> None:
     put("a.csv", f"{one.key},{TODAY},{value}")
     assert take_each_hour() == [Fed("a.csv", 1, 0)]
     assert (last(one.key).day, last(one.key).value, last(one.key).by) == (TODAY, value, "logger")
-    assert take_each_hour() == [] and (folder() / "taken" / "a.csv").is_file()
+    assert take_each_hour() == [] and (FEED.folder() / "taken" / "a.csv").is_file()
     put("a.csv", f"{one.key},{TODAY},{value}")  # cut off before it was put away
     assert take_each_hour() == [Fed("a.csv", 0, 0)]
 
@@ -57,7 +58,7 @@ def test_lines_that_can_not_be_right_are_written_beside_with_the_reason_and_the_
     put("b.csv", f"{one.key},{TODAY},{last(one.key).value - 1000}", f"{other.key},{TODAY},soon",
         f"nothing,{TODAY},1", f"{other.key},{TODAY},{last(other.key).value + 1}")  # fmt: skip
     assert take_each_hour() == [Fed("b.csv", 1, 3)]
-    with (folder() / "refused" / "b.csv").open() as file:
+    with (FEED.folder() / "refused" / "b.csv").open() as file:
         told = {row["meter"]: row["reason"] for row in csv.DictReader(file)}
     assert set(told) == {one.key, other.key, "nothing"} and all(told.values())
     assert last(other.key).day == TODAY and last(one.key).day < TODAY
@@ -67,7 +68,7 @@ def test_lines_that_can_not_be_right_are_written_beside_with_the_reason_and_the_
 def test_a_file_of_another_kind_is_put_aside_whole_and_says_why(head: str) -> None:
     put("c.csv", "x,y", head=head)
     assert take_each_hour() == [Fed("c.csv", 0, 0)]
-    assert (folder() / "refused" / "c.csv").is_file()
+    assert (FEED.folder() / "refused" / "c.csv").is_file()
     told = LedgerEntry.select().where(LedgerEntry.stream == "meter feed").order_by(LedgerEntry.id.desc())
     assert "names no meter" in told.first().label
 

@@ -134,6 +134,14 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
         row["quantity"] = draw(st.integers(1, 10**6)) / 1000
     if kind == "movements":
         row["kind"], row["quantity"] = "receipt", draw(st.integers(1, 10**6)) / 1000
+    if kind in ("buy_lines", "purchase_lines"):
+        row["quantity"] = draw(st.integers(1, 10**6)) / 1000
+        row["order"] = draw(st.none() | st.just(row["order"]))
+        row["storeroom"] = None if row["order"] else row["storeroom"]
+    if kind in ("buy_requests", "purchases"):  # others follow from their lines
+        row["state"] = draw(
+            st.sampled_from(["written", "refused" if kind == "buy_requests" else "cancelled"])
+        )
     if kind == "permits":
         row["valid_from"] = START
         row["valid_to"] = START + timedelta(minutes=draw(st.integers(1, 5000)))
@@ -208,7 +216,7 @@ def sites(draw: Any) -> dict[str, list[Row]]:
     known: dict[str, list[Any]] = {}
     for name, kind in KINDS.items():
         rows, seen = list[Row](), set[Any]()
-        for _ in range(draw(st.integers(1, 3)) if name != "ways" else 1):
+        for _ in range(draw(st.integers(1, 2)) if name != "ways" else 1):
             known.setdefault("assets", [None])
             row = {c.name: cell_of(draw, c, known) for c in kind.columns}
             special(draw, name, row, known, rows)

@@ -150,7 +150,14 @@ def test_what_is_due_is_begun_once_in_its_time_and_can_be_had_at_once(
     client: Client, trial: object, nobody_works: None
 ) -> None:
     first = periodic.due()
-    assert {r.kind for r in first} == {"ageing", "cleaning", "raising", "preventive sheets", "meter feed"}
+    assert {r.kind for r in first} == {
+        "ageing",
+        "cleaning",
+        "raising",
+        "preventive sheets",
+        "meter feed",
+        "supplier feed",
+    }
     assert periodic.due() == [], "another worker finds it begun"
     for run in first:
         runs.work_on(run.id)

@@ -252,7 +252,7 @@ def test_what_is_due_by_itself_is_due_at_each_site(demo: None) -> None:
     assert found == {
         (key, kind)
         for key in (FIRST, SECOND)
-        for kind in ("ageing", "cleaning", "raising", "preventive sheets", "meter feed")
+        for kind in ("ageing", "cleaning", "raising", "preventive sheets", "meter feed", "supplier feed")
     }
     for id_ in sent:
         as_the_worker_does(id_)

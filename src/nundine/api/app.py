@@ -12,6 +12,7 @@ from fastapi.responses import FileResponse
 from nundine import __version__
 from nundine.api.admin import accounts, session, setup
 from nundine.api.assets import routes as assets
+from nundine.api.buying import routes as buying
 from nundine.api.document import document
 from nundine.api.events import routes as events
 from nundine.api.exchange import foreign
@@ -55,6 +56,7 @@ def create_app() -> FastAPI:
         job_plans,
         assets,
         parts,
+        buying,
         preventive,
         setup,
         ledger,

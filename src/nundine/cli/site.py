@@ -31,7 +31,7 @@ from nundine.services.errors import Refused
 from nundine.services.exchange.exporting import export_xlsx
 from nundine.services.exchange.importing import run_import
 from nundine.settings import Settings, settings
-from nundine.standins import meter_logger
+from nundine.standins import meter_logger, supplier
 from nundine.store.base import db
 from nundine.store.belonging import Site, each_site
 from nundine.store.schema import migrate
@@ -298,11 +298,15 @@ def openapi() -> None:
 
 @app.command()
 def feed() -> None:
-    """Write what a simulated logger reads of the meters today; the worker takes it in within the hour."""
+    """Write what a simulated logger reads of the meters today, and what a simulated supplier says of orders;
+    the worker takes it in within the hour."""
 
     def write() -> None:
         for one in each_site():
-            path = meter_logger.write_file(settings().day(one.timezone))
-            print(f"{one.name}: {path or 'every meter was read today, or too seldom to guess'}")
+            today = settings().day(one.timezone)
+            read = meter_logger.write_file(today)
+            print(f"{one.name}: {read or 'every meter was read today, or too seldom to guess'}")
+            said = supplier.write_file(today)
+            print(f"{one.name}: {said or 'the supplier has nothing new to say'}")
 
     _with_database(write)

@@ -11,10 +11,10 @@ from dataclasses import dataclass, field
 from typing import Any
 
 HAND, FILE, TASKS, PUBLISHING, CLOSING = "hand", "file", "tasks", "publishing", "closing"
-ORDER, CHARGING = "order", "charging"
+ORDER, CHARGING, LINES = "order", "charging", "lines"
 """What moves a record: somebody, a file or another system, what was reported of its tasks, a revision that is
-frozen, the closing of a week, what became of the WO behind a request,
-the charging of what was done."""
+frozen, the closing of a week, what became of the WO behind a request, the charging of what was done, what
+became of its lines."""
 
 Facts = Mapping[str, Any]
 
@@ -252,9 +252,46 @@ OCCURRENCE = Lifecycle(
     ),
 )
 """It is done when its WO is, and left out when that is cancelled; raised again when that is opened again."""
+WITH_LINES = Guard("something in it", "no line", ("without_lines",), _nothing("without_lines"))
+WITHIN_LIMIT = Guard("within the limit", "limit", ("beyond", "limit"), _nothing("beyond"))
+NOTHING_CAME = Guard("nothing received", "received", ("received",), _nothing("received"))
+NOTHING_ORDERED = Guard("nothing ordered", "ordered", ("ordered",), _nothing("ordered"))
+BUY_STATES = ("written", "asked", "approved", "refused", "closed")
+BUY_REQUEST = Lifecycle(
+    "buy request",
+    "state",
+    BUY_STATES,
+    (
+        Move("written", "asked", guards=(WITH_LINES,)),
+        Move("asked", "approved", guards=(WITHIN_LIMIT,)),
+        *(Move(state, "refused") for state in ("asked", "written")),
+        *(Move(state, "written") for state in ("asked", "refused")),
+        Move("approved", "written", guards=(NOTHING_ORDERED,)),
+        Move("approved", "closed", frozenset({LINES})),
+        Move("closed", "approved", frozenset({LINES})),
+        *_all_but_same(BUY_STATES, FILE),
+    ),
+)
+"""It is closed when its lines are dealt with, and open again when one leaves its order."""
+PURCHASE_STATES = ("written", "placed", "delivered", "cancelled")
+PURCHASE = Lifecycle(
+    "purchase",
+    "state",
+    PURCHASE_STATES,
+    (
+        Move("written", "placed", guards=(WITH_LINES,)),
+        *(Move(state, "cancelled", guards=(NOTHING_CAME,)) for state in ("written", "placed")),
+        Move("placed", "delivered", frozenset({LINES})),
+        Move("delivered", "placed", frozenset({LINES})),
+        *_all_but_same(PURCHASE_STATES, FILE),
+    ),
+)
 LIFECYCLES: dict[str, Lifecycle] = {
-    c.noun: c for c in (WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN, PERMIT, PREVENTIVE_PLAN, OCCURRENCE)
-}
+    c.noun: c
+    for c in (
+        WORK_ORDER, TASK, WEEK, REQUEST, JOB_PLAN, PERMIT, PREVENTIVE_PLAN, OCCURRENCE, BUY_REQUEST, PURCHASE
+    )
+}  # fmt: skip
 
 
 def state_from_done(order: str) -> str:

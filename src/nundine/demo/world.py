@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo
 
 from nundine.core.timeline import at_local, week_monday, week_name
 from nundine.demo import (
+    buying,
     crew,
     history,
     needs,
@@ -66,6 +67,8 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
     overhaul.hang(orders, assets, monday)
     stock = stores.parts(assets)
     stores.say_needs(job_plans, plan_tasks, stock["parts"])
+    stock["movements"] = stores.movements(stock["parts"], monday)
+    bought = buying.say(orders, tasks, stock, monday)
     preventive = recurring.recurring(job_plans, assets, orders, monday, zone)
     return {
         "areas": [
@@ -100,7 +103,7 @@ def rows(week: str) -> dict[str, list[dict[str, Any]]]:
         "permits": safety.permits(orders, monday, zone),
         "requests": requests,
         **stock,
-        "movements": stores.movements(stock["parts"], monday),
+        **bought,
     }  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from nundine.services.background import periodic, runs
 from nundine.services.exchange import exporting, importing
 from nundine.services.exchange.foreign import bring_in
 from nundine.services.listing import exporting as list_files
+from nundine.services.parts import supplier_feed
 from nundine.services.preventive import meter_feed, raising, sheets
 from nundine.services.week import asks, builds, crew_sheets, proofs, tidiness
 from nundine.services.work import ageing, order_sheets
@@ -29,7 +30,7 @@ from nundine.store.run import Run
 
 DOING = (
     ageing, asks, bring_in, builds, cleaning, crew_sheets, exporting, importing, list_files, meter_feed,
-    order_sheets, proofs, raising, sheets, tidiness,
+    order_sheets, proofs, raising, sheets, supplier_feed, tidiness,
 )  # fmt: skip
 """The modules that declare background work."""
 assert all_lists.DECLARING  # files of lists are written here

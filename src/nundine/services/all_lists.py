@@ -3,7 +3,7 @@
 from nundine.services.admin import accounts_list, audit_list, runs_list
 from nundine.services.assets import asset_lists
 from nundine.services.exchange.foreign import difference_list
-from nundine.services.parts import part_lists, picking
+from nundine.services.parts import buying_lists, part_lists, picking
 from nundine.services.people import people_list
 from nundine.services.preventive import done_list, meter_list, service_list
 from nundine.services.week import change_list, task_list
@@ -15,6 +15,7 @@ DECLARING = (
     asset_lists,
     audit_list,
     backlog_list,
+    buying_lists,
     change_list,
     difference_list,
     order_list,

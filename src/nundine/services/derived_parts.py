@@ -9,6 +9,7 @@ from typing import Any
 
 from nundine.core.parts.ready import Need, Supply, There, allocate
 from nundine.core.parts.stock import DIGITS
+from nundine.services.derived_buying import Arrival, on_their_way
 from nundine.settings import settings
 from nundine.store.bulk import insert_rows
 from nundine.store.part import Movement, Part, PartNeed, Stock, Storeroom
@@ -32,6 +33,7 @@ class _Row:
     store: str | None
     given: float
     reserves: bool
+    straight: tuple[Arrival, ...]
 
     @property
     def id(self) -> str:
@@ -40,7 +42,8 @@ class _Row:
     def need(self) -> Need:
         """What is still to be handed out."""
         wanted = max(0.0, round(self.stored["quantity"] - self.given, DIGITS))
-        return Need(self.id, self.part, wanted, self.store, self.stored["reserved"], self.reserves)
+        held = self.stored["reserved"]
+        return Need(self.id, self.part, wanted, self.store, held, self.reserves, self.straight)
 
     def as_found(self, found: There) -> dict[str, Any]:
         """The row as it is to be stored."""
@@ -97,9 +100,10 @@ def _wanted(orders: list[int]) -> dict[tuple[int, str, int], dict[str, Any]]:
 def refresh(parts: set[str]) -> dict[str, tuple[Ready, Ready]]:
     """Give what there is of these parts to the WOs that need them; gives by number when all parts of each WO
     whose day moved are there, as it was and as it is. Inside the caller's transaction."""
-    group = _with_alternates(parts)
-    rows = _rows(group)
-    found = allocate(_supplies(group), [r.need() for r in rows], settings().day(site().timezone))
+    group, today = _with_alternates(parts), settings().day(site().timezone)
+    coming, straight = on_their_way(group, today)
+    rows = _rows(group, straight)
+    found = allocate(_supplies(group, coming), [r.need() for r in rows], today)
     now = [(r.stored, r.as_found(found[r.id])) for r in rows]
     changed = [row for was, row in now if row != was]
     insert_rows(
@@ -164,8 +168,9 @@ def _with_alternates(parts: set[str]) -> set[str]:
     return out
 
 
-def _rows(parts: set[str]) -> list[_Row]:
-    """Needs of these parts, the first in turn first: by priority, then by what is due sooner."""
+def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> list[_Row]:
+    """Needs of these parts, the first in turn first: by priority, then by what is due sooner. What comes
+    straight to a WO is given to its first task that needs it."""
     rows: Any = (
         PartNeed.select(PartNeed, Part.key, Storeroom.key, WorkOrder.state)
         .join(Part)
@@ -188,7 +193,8 @@ def _rows(parts: set[str]) -> list[_Row]:
         of = stored["order"], stored["part"]
         mine = min(stored["quantity"], got[of])
         got[of] = round(got[of] - mine, DIGITS)
-        out.append(_Row(stored, part, store, mine, state in RESERVES))
+        own = tuple(straight.pop((stored["order"], part), ()))
+        out.append(_Row(stored, part, store, mine, state in RESERVES, own))
     return out
 
 
@@ -202,7 +208,7 @@ def _given(orders: set[int], parts: set[int]) -> dict[tuple[int, int], float]:
     return out
 
 
-def _supplies(parts: set[str]) -> dict[str, Supply]:
+def _supplies(parts: set[str], coming: dict[str, list[Arrival]]) -> dict[str, Supply]:
     rows = list(Part.select().where(Part.key.in_(sorted(parts) or [""])))
     stock: dict[int, dict[str, float]] = defaultdict(lambda: defaultdict(float))
     lying: Any = Stock.select(Stock.part, Storeroom.key, Stock.on_hand).join(Storeroom)
@@ -212,7 +218,7 @@ def _supplies(parts: set[str]) -> dict[str, Supply]:
     return {
         p.key: Supply(
             {} if p.blocked else dict(stock[p.id]),
-            (),
+            tuple(coming.get(p.key, ())),
             p.lead_days,
             (*(o for o, _ in p.alternates if o in parts), *sorted(o for k, o in both if k == p.key)),
         )

@@ -13,11 +13,15 @@ from nundine.core.lifecycle import (
     IN_NO_WEEK,
     LATER_NOT_BEGUN,
     LIFECYCLES,
+    NOTHING_CAME,
+    NOTHING_ORDERED,
     NOTHING_REFUSED,
     OVER_OR_SAID,
     SOMETHING_PLACED,
+    WITH_LINES,
     WITH_REASONS,
     WITH_WO,
+    WITHIN_LIMIT,
     Blocked,
     Facts,
     Guard,
@@ -91,6 +95,11 @@ def _told(guard: Guard, name: str, facts: dict[str, Any], end: str) -> str:
         f"done. Open {_them(later)} again first, or together.",
         WITH_REASONS: f"Say why these were not finished: {some_of(f['without'])}.",
         WITH_WO: f"Make a WO of {name}, or join it to one; then it is in work.",
+        WITH_LINES: f"Nothing stands in {name} yet. Put a line into it, with a price of one in each.",
+        WITHIN_LIMIT: f"{name} comes to {f['beyond']}, and you may approve up to {f['limit'] or 0}. "
+        "Somebody with a higher limit approves it.",
+        NOTHING_CAME: f"Some of {name} was received. Say of its lines that nothing more is awaited.",
+        NOTHING_ORDERED: f"Some of {name} is ordered. Take it off its order first.",
         OVER_OR_SAID: f"{f['ahead']} h of the week still lie ahead, with {f['placements']} placements in "
         "them. Say that it is to be closed all the same, or wait.",
     }[guard]

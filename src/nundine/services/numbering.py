@@ -14,6 +14,7 @@ WORK_ORDERS, REQUESTS, JOB_PLANS = "work orders", "requests", "job plans"
 FIGURES = "^[0-9]{1,9}$"
 """What stands behind the prefix of a number of ours; longer ones came from elsewhere."""
 PREVENTIVE_PLANS, MOVEMENTS = "preventive plans", "movements"
+BUY_REQUESTS, PURCHASES = "requests to buy", "orders of parts"
 
 
 def turn(name: str) -> Counter:

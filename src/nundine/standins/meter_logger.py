@@ -3,13 +3,12 @@ as it counted lately."""
 
 from __future__ import annotations
 
-import csv
 from datetime import date
 from pathlib import Path
 from random import Random
 
 from nundine.core.preventive.meter import rate_of
-from nundine.services.preventive.meter_feed import COLUMNS, folder
+from nundine.services.preventive.meter_feed import FEED
 from nundine.store.meter import Meter, Reading
 from nundine.store.reading.preventive import counter_of
 
@@ -20,18 +19,12 @@ VARIES = (0.8, 1.2)
 def write_file(day: date) -> Path | None:
     """The file of a day, of all meters that were read twice at least and not yet that day; None where there
     is none."""
-    lines = [line for line in (_line(m, day) for m in Meter.select().order_by(Meter.key)) if line]
+    lines: list[tuple[str, ...]] = [
+        line for line in (_line(m, day) for m in Meter.select().order_by(Meter.key)) if line
+    ]
     if not lines:
         return None
-    folder().mkdir(parents=True, exist_ok=True)
-    path = folder() / f"logger-{day}.csv"
-    part = path.with_suffix(".part")
-    with part.open("w", encoding="utf-8", newline="") as file:
-        out = csv.writer(file)
-        out.writerow(COLUMNS)
-        out.writerows(lines)
-    part.replace(path)
-    return path
+    return FEED.put(f"logger-{day}.csv", lines)
 
 
 def _line(meter: Meter, day: date) -> tuple[str, str, str] | None:

@@ -73,13 +73,17 @@ class AssetPart(SiteTable):
 
 
 class Movement(SiteTable):
-    """Parts that came to a place (quantity > 0) or left it, in the order of `at`, then of their numbers."""
+    """Parts that came to a place (quantity > 0) or left it, in the order of `at`, then of their numbers.
+
+    Without a storeroom they went straight to their WO. `purchase`: the line of an order with which they came,
+    as `P-1001/10`.
+    """
 
     number = KeyField(max_length=40)
     at = UtcField(index=True)
     kind = CharField(max_length=12)
     part = ForeignKeyField(Part, backref="movements", on_delete="RESTRICT")
-    storeroom = ForeignKeyField(Storeroom, backref="movements", on_delete="RESTRICT")
+    storeroom = ForeignKeyField(Storeroom, null=True, backref="movements", on_delete="RESTRICT")
     shelf = KeyField(max_length=40, default="")
     lot = KeyField(max_length=40, default="")
     quantity = DoubleField()
@@ -87,6 +91,7 @@ class Movement(SiteTable):
     order = ForeignKeyField(WorkOrder, null=True, backref="movements", on_delete="SET NULL")
     by = CharField(max_length=120, default="")
     reason = CharField(max_length=400, default="")
+    purchase = KeyField(max_length=64, default="", index=True)
 
     class Meta:
         indexes = ((("site", "number"), True), (("part", "at"), False))

@@ -37,6 +37,18 @@ const ShutdownsPage = lazy(() =>
   import("../features/preventive/ShutdownsPage").then((m) => ({ default: m.ShutdownsPage })),
 );
 const DonePage = lazy(() => import("../features/preventive/DonePage").then((m) => ({ default: m.DonePage })));
+const StorekeeperPage = lazy(() =>
+  import("../features/buying/StorekeeperPage").then((m) => ({ default: m.StorekeeperPage })),
+);
+const ToBuyPage = lazy(() =>
+  import("../features/buying/BuyingPages").then((m) => ({ default: m.ToBuyPage })),
+);
+const BuyRequestsPage = lazy(() =>
+  import("../features/buying/BuyingPages").then((m) => ({ default: m.BuyRequestsPage })),
+);
+const PurchasesPage = lazy(() =>
+  import("../features/buying/BuyingPages").then((m) => ({ default: m.PurchasesPage })),
+);
 const PartsPage = lazy(() => import("../features/parts/PartsPage").then((m) => ({ default: m.PartsPage })));
 const PartsListPage = lazy(() =>
   import("../features/parts/PartsListPage").then((m) => ({ default: m.PartsListPage })),
@@ -278,6 +290,10 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           />
           <Route path="/parts/stock" element={<PartsPage me={me} />} />
           <Route path="/parts/picking" element={<PartsListPage key="picking" me={me} of="picking" />} />
+          <Route path="/parts/day" element={<StorekeeperPage me={me} />} />
+          <Route path="/parts/buying" element={<ToBuyPage me={me} />} />
+          <Route path="/parts/requests" element={<BuyRequestsPage me={me} />} />
+          <Route path="/parts/orders" element={<PurchasesPage me={me} />} />
           <Route path="/parts/movements" element={<PartsListPage key="movements" me={me} of="movements" />} />
           <Route path="/parts/lists" element={<PartsListPage key="lists" me={me} of="lists" />} />
           <Route

@@ -64,6 +64,8 @@ export function Palette({
     else if (h.list === "all tasks") openJob(h.key.slice(0, h.key.lastIndexOf(" / ")));
     else if (h.list === "job plans") go(`/work/plans?open=${encodeURIComponent(h.key)}`);
     else if (h.list === "parts") go(`/parts/stock?open=${encodeURIComponent(h.key)}`);
+    else if (h.list === "buy lines") go(`/parts/requests?open=${encodeURIComponent(h.key)}`);
+    else if (h.list === "purchase lines") go(`/parts/orders?open=${encodeURIComponent(h.key)}`);
     else if (h.list === "requests") go(`/work/requests?open=${encodeURIComponent(h.key)}`);
     else if (h.list === "people") go(`/week/${week}/crew?person=${encodeURIComponent(`${h.key}~${first}`)}`);
     else go(`/lists/${h.list}?find=${encodeURIComponent(h.key)}`);

@@ -37,6 +37,7 @@ def store(form: schemas.ParametersForm, account: Manager) -> schemas.Parameters:
             rates=form.rates,
             currency=form.currency,
             sheets_to=form.sheets_to,
+            approvals=form.approvals,
         ),
         form.revision,
     )

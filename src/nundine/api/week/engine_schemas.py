@@ -56,6 +56,13 @@ class KeepDays(BaseModel):
     sheets: int
 
 
+class RoleLimit(BaseModel):
+    """Up to which amount a role approves buying; null = nothing."""
+
+    role: str
+    limit: float | None
+
+
 class Parameters(BaseModel):
     revision: int
     seconds: float
@@ -68,6 +75,7 @@ class Parameters(BaseModel):
     ways: list[WayShape]
     currency: str
     sheets_to: list[str]
+    approvals: list[RoleLimit]
 
 
 class ParametersForm(BaseModel):
@@ -81,3 +89,4 @@ class ParametersForm(BaseModel):
     rates: dict[str, float] = {}
     currency: str | None = Field(None, max_length=20)
     sheets_to: list[str] | None = Field(None, max_length=50)
+    approvals: dict[str, float] | None = Field(None, max_length=40)

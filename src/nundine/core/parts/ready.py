@@ -4,7 +4,7 @@ order, so that a later need never takes what an earlier one gets."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Literal
 
@@ -40,7 +40,8 @@ class Supply:
 @dataclass(frozen=True)
 class Need:
     """What a job needs of a part, still to be handed out; `held`: how much was reserved for it so far;
-    `reserves`: stock is kept for it."""
+    `reserves`: stock is kept for it; `straight`: day, quantity and name of what is on its way to this job
+    alone."""
 
     id: str
     part: str
@@ -48,6 +49,7 @@ class Need:
     storeroom: str | None = None
     held: float = 0.0
     reserves: bool = True
+    straight: tuple[tuple[date, float, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -99,11 +101,14 @@ class _Shelf:
 def allocate(supplies: Mapping[str, Supply], needs: Sequence[Need], today: date) -> dict[str, There]:
     """By need what becomes of it.
 
-    What was reserved stays so, as far as it still lies there; then the needs that reserve, then the others,
-    each group in the order given. A need takes from stock, from an alternate that is there in whole, from
-    what is on its way, and is bought else. Raises KeyError for a part without supply.
+    What is on its way to a job alone is its own. What was reserved stays so, as far as it still lies there;
+    then the needs that reserve, then the others, each group in the order given. A need takes from stock, from
+    an alternate that is there in whole, from what is on its way, and is bought else. Raises KeyError for a
+    part without supply.
     """
     shelves = {part: _Shelf(s) for part, s in supplies.items()}
+    own = {need.id: _own(need) for need in needs}
+    needs = [replace(n, quantity=round(n.quantity - own[n.id][0], DIGITS)) for n in needs]
     kept: dict[str, tuple[float, bool]] = {}
     for need in needs:
         if need.reserves and need.held > 0:
@@ -111,8 +116,25 @@ def allocate(supplies: Mapping[str, Supply], needs: Sequence[Need], today: date)
             kept[need.id] = shelves[need.part].take(wanted, need.storeroom)
     out: dict[str, There] = {}
     for need in [*(n for n in needs if n.reserves), *(n for n in needs if not n.reserves)]:
-        out[need.id] = _there(shelves, need, kept.get(need.id, (0.0, False)), today)
+        found = _there(shelves, need, kept.get(need.id, (0.0, False)), today)
+        out[need.id] = _with_own(found, need.quantity, own[need.id], today)
     return out
+
+
+def _own(need: Need) -> tuple[float, date, str]:
+    """How much of what is on its way to a job alone it takes, and the day and name of the last of it."""
+    return _Shelf(Supply({}, need.straight)).await_receipts(need.quantity)
+
+
+def _with_own(found: There, left: float, own: tuple[float, date, str], today: date) -> There:
+    """What becomes of a need, of which all but `left` comes to its job alone."""
+    much, day, name = own
+    if not much:
+        return found
+    comes = max(day, today)
+    if left <= 0 or (found.day is not None and found.day < comes):
+        return There(comes, "receipt", name, found.reserved)
+    return found
 
 
 def _there(shelves: Mapping[str, _Shelf], need: Need, kept: tuple[float, bool], today: date) -> There:

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-KINDS = ("receipt", "hand-out", "give-back", "count", "transfer")
+KINDS = ("receipt", "hand-out", "give-back", "count", "transfer", "return", "straight")
+"""Returns go back to whoever delivered them; what goes straight to a job lies in no place."""
 DIGITS = 3
 """Quantities are kept to a thousandth of a unit."""
 Place = tuple[str, str, str]

@@ -8,6 +8,8 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from nundine.core.week.problem import PRICE_NAMES, PRICED
+from nundine.services.access import STOCK
+from nundine.services.admin.approvals import limits
 from nundine.services.admin.cleaning import KEEP_DAYS, keep_days
 from nundine.services.errors import Refused
 from nundine.services.exchange.stored_rows import standing
@@ -17,7 +19,7 @@ from nundine.services.ledger.noun import Key
 from nundine.services.ledger.nouns import NOUNS
 from nundine.services.ledger.revisions import need_revision
 from nundine.services.ledger.stored import changes_to, removals
-from nundine.store.account import Account
+from nundine.store.account import Account, Role
 from nundine.store.base import db
 from nundine.store.site import Area, Craft, Site, site
 
@@ -50,7 +52,7 @@ REASONS = (
 
 ADDRESS = re.compile(r"^[^\s@<>,;\"]+@[^\s@<>,;\"]+$")
 MOST_ADDRESSES = 50
-MOST_RATE, LONGEST_CURRENCY = 10_000.0, 8
+MOST_RATE, LONGEST_CURRENCY, MOST_LIMIT = 10_000.0, 8, 1_000_000_000
 
 
 def reasons() -> list[str]:
@@ -73,6 +75,8 @@ class Parameters:
     """As it stands beside amounts; None leaves it."""
     sheets_to: list[str] | None = None
     """Addresses to which preventive sheets go each Monday; None leaves them."""
+    approvals: dict[str, float] | None = None
+    """By role up to which amount its holders approve buying, in the site's currency; None leaves them."""
     reasons: list[str] = field(default_factory=list)
     keep_days: dict[str, int] = field(default_factory=dict)
     ways: dict[tuple[str, str], int] | None = None
@@ -93,6 +97,14 @@ class CraftShare:
 class AreaName:
     key: str
     name: str
+
+
+@dataclass(frozen=True)
+class RoleLimit:
+    """A role whose holders keep parts, and up to which amount they approve buying; None = nothing."""
+
+    role: str
+    limit: float | None
 
 
 @dataclass(frozen=True)
@@ -119,6 +131,7 @@ class SiteParameters:
     ways: list[WayBetween]
     currency: str
     sheets_to: list[str]
+    approvals: list[RoleLimit]
 
 
 def parameters() -> SiteParameters:
@@ -136,7 +149,13 @@ def parameters() -> SiteParameters:
         ways=[WayBetween(w["from"], w["to"], w["minutes"]) for w in standing("ways")],
         currency=here.settings.get("currency", ""),
         sheets_to=here.settings.get("sheets_to", []),
+        approvals=[RoleLimit(r.name, limits().get(r.name)) for r in _keepers()],
     )
+
+
+def _keepers() -> list[Role]:
+    """Roles that keep parts, in their order."""
+    return [r for r in Role.select().order_by(Role.place) if STOCK in r.rights]
 
 
 def within_limits(weights: dict[str, float]) -> None:
@@ -180,6 +199,7 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             raise Refused("range", f"An hour costs between 0 and {MOST_RATE:g}.", field=craft)
     if len((wanted.currency or "").strip()) > LONGEST_CURRENCY:
         raise Refused("currency", f"A currency has at most {LONGEST_CURRENCY} characters.", field="currency")
+    _need_limits(wanted.approvals or {})
     sheets_to = None if wanted.sheets_to is None else _addresses(wanted.sheets_to)
     wanted_reasons = list(dict.fromkeys(r.strip() for r in wanted.reasons if r.strip()))
     if len(wanted_reasons) > 40 or any(len(r) > 80 for r in wanted_reasons):
@@ -203,6 +223,7 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             "keep_days": {**here.settings.get("keep_days", {}), **wanted.keep_days},
             **({"reasons": wanted_reasons} if wanted_reasons else {}),
             **({} if sheets_to is None else {"sheets_to": sheets_to}),
+            **({} if wanted.approvals is None else {"approvals": wanted.approvals}),
             **({} if wanted.currency is None else {"currency": wanted.currency.strip()}),
         }
         changes = changes_to("site", {(here.key,): {"settings": settings}})
@@ -216,6 +237,18 @@ def store_parameters(account: Account | None, wanted: Parameters, revision: int 
             changes += changes_to("way", kept)
         if changes:
             write(f"site {here.key}", account, Edit("set-up", "Change the set-up", changes), checked=True)
+
+
+def _need_limits(wanted: dict[str, float]) -> None:
+    """Raises Refused for a role that keeps no parts, and for an amount out of range."""
+    roles = {r.name for r in _keepers()} if wanted else set()
+    for role, limit in wanted.items():
+        if role not in roles:
+            raise Refused("role", f"There is no role {role[:40]} that keeps parts.", field="approvals")
+        if not 0 <= limit <= MOST_LIMIT:
+            raise Refused(
+                "range", f"An amount to approve lies between 0 and {MOST_LIMIT}.", field="approvals"
+            )
 
 
 def _addresses(wanted: list[str]) -> list[str]:

@@ -10,6 +10,7 @@ from nundine.services.ledger.noun import Column, Key, Noun, Row
 from nundine.services.ledger.values import CLOCK, DAY, MOMENT
 from nundine.store.account import Account
 from nundine.store.asset import Asset, AssetWindow
+from nundine.store.buying import BuyLine, BuyRequest, Purchase, PurchaseLine
 from nundine.store.foreign import SavedMapping
 from nundine.store.job_plan import JobPlan, PlanEdition, PlanTask
 from nundine.store.meter import Meter, Reading
@@ -35,6 +36,16 @@ from nundine.store.work_order import Task, WorkOrder
 
 NAME = Column("name", "name", matters=False)
 END = Column("end", "end", MOMENT)
+WANTED = (
+    Column("part", "part", refers=Part),
+    Column("words", "in words"),
+    Column("quantity", "quantity"),
+    Column("price", "price of one"),
+    Column("storeroom", "for the storeroom", refers=Storeroom),
+    Column("order", "for the WO", refers=WorkOrder, by="number"),
+    Column("day", "day", DAY),
+)
+"""What lines of requests to buy and of orders say alike."""
 
 
 def _of_person(key: Key) -> str:
@@ -568,9 +579,69 @@ LISTED: tuple[Noun, ...] = (
             Column("order", "WO", refers=WorkOrder, by="number"),
             Column("by", "by"),
             Column("reason", "reason"),
+            Column("purchase", "came with"),
         ),
         lambda key: f"Movement {key[0]}",
         order=(Movement.at, fn.LENGTH(Movement.number), Movement.number),
+        live=True,
+    ),
+    Noun(
+        "buy request",
+        BuyRequest,
+        (Column("number", "number"),),
+        (
+            Column("state", "state"),
+            Column("made", "made", MOMENT),
+            Column("by", "by"),
+            Column("decided", "decided by"),
+            Column("remark", "remark"),
+        ),
+        lambda key: f"Request to buy {key[0]}",
+        order=(BuyRequest.made, BuyRequest.number),
+        live=True,
+    ),
+    Noun(
+        "buy line",
+        BuyLine,
+        (Column("request", "request", refers=BuyRequest, by="number"), Column("line", "line")),
+        (*WANTED, Column("settled", "dealt with")),
+        lambda key: f"Line {key[1]} of {key[0]}",
+        order=(BuyLine.request, BuyLine.id),
+        owner="buy request",
+        live=True,
+    ),
+    Noun(
+        "purchase",
+        Purchase,
+        (Column("number", "number"),),
+        (
+            Column("supplier", "supplier"),
+            Column("state", "state"),
+            Column("made", "made", MOMENT),
+            Column("placed", "placed", DAY),
+            Column("by", "by"),
+            Column("remark", "remark"),
+        ),
+        lambda key: f"Order {key[0]}",
+        order=(Purchase.made, Purchase.number),
+        live=True,
+    ),
+    Noun(
+        "purchase line",
+        PurchaseLine,
+        (Column("purchase", "order", refers=Purchase, by="number"), Column("line", "line")),
+        (
+            *WANTED,
+            Column("request", "of the request", refers=BuyRequest, by="number"),
+            Column("request_line", "of its line"),
+            Column("confirmed", "the supplier says so"),
+            Column("noted", "brought"),
+            Column("received", "received"),
+            Column("awaited", "the rest is awaited"),
+        ),
+        lambda key: f"Line {key[1]} of {key[0]}",
+        order=(PurchaseLine.purchase, PurchaseLine.id),
+        owner="purchase",
         live=True,
     ),
     WeekNoun(

@@ -60,10 +60,13 @@ def movements(_: Around) -> Listing:
         Column("part", "Part", "text", Part.key, find=True, group=True, width=100, weight=1),
         Column("name", "Name", "text", Part.name, find=True, width=190, weight=2),
         Column("quantity", "Quantity", "number", M.quantity, width=84, weight=1),
-        Column("storeroom", "Storeroom", "text", Storeroom.name, group=True, width=130, weight=3),
+        Column(
+            "storeroom", "Storeroom", "text", fn.COALESCE(Storeroom.name, ""), group=True, width=130, weight=3
+        ),
         Column("shelf", "Shelf", "text", M.shelf, find=True, width=80, weight=4),
         Column("lot", "Lot", "text", M.lot, find=True, width=80, shown=False),
         Column("order", "WO", "text", WorkOrder.number, find=True, group=True, width=92, weight=2),
+        Column("purchase", "Came with", "text", M.purchase, find=True, width=110, weight=4),
         Column("by", "By", "text", M.by, find=True, group=True, width=130, weight=3),
         Column("price", "Price", "number", M.price, width=76, shown=False),
         Column(
@@ -78,8 +81,11 @@ def movements(_: Around) -> Listing:
         Column("reason", "Reason", "text", M.reason, find=True, width=200, weight=4),
     )
     query = (
-        M.select().join(Part).join_from(M, Storeroom).join_from(M, WorkOrder, JOIN.LEFT_OUTER)
-    )  # fmt: skip
+        M.select()
+        .join(Part)
+        .join_from(M, Storeroom, JOIN.LEFT_OUTER)
+        .join_from(M, WorkOrder, JOIN.LEFT_OUTER)
+    )
     return Listing(columns, query, M.id, "number", {}, (Sort("at", down=True),))
 
 

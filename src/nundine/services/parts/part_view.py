@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 
 from peewee import JOIN, fn
 
+from nundine.core.parts.stock import DIGITS
 from nundine.services.errors import NotFound
 from nundine.services.exchange.forms import Cells, cells_of
 from nundine.services.exchange.kinds import KINDS
@@ -17,6 +18,7 @@ from nundine.services.ledger.nouns import NOUNS
 from nundine.services.work import attachments
 from nundine.services.work.attachments import AttachedFile
 from nundine.store.asset import Asset
+from nundine.store.buying import Purchase, PurchaseLine
 from nundine.store.part import AssetPart, Movement, Part, PartNeed, Stock, Storeroom
 from nundine.store.site import Area, site
 from nundine.store.work_order import WorkOrder
@@ -70,11 +72,24 @@ class WantedBy:
 
 
 @dataclass(frozen=True)
+class OnOrder:
+    """What is on its way of the part: how much, when it comes (None = nobody knows), whether the supplier
+    says so, and the WO to which it goes straight."""
+
+    purchase: str
+    supplier: str
+    quantity: float
+    day: date | None
+    confirmed: bool
+    order: str | None
+
+
+@dataclass(frozen=True)
 class MoveLine:
     number: str
     at: datetime
     kind: str
-    storeroom: str
+    storeroom: str | None
     shelf: str
     lot: str
     quantity: float
@@ -96,6 +111,7 @@ class PartDocument:
     average: float | None
     value: float | None
     places: list[PlaceLine]
+    on_order: list[OnOrder]
     wanted_by: list[WantedBy]
     used_on: list[UsedOn]
     alternates: list[Alternate]
@@ -134,6 +150,7 @@ def document(key: str) -> PartDocument:
         one.average,
         None if price is None else round(price * one.on_hand, 2),
         _places(one),
+        _on_order(one),
         wanted,
         _used_on(one),
         _alternates(one),
@@ -154,6 +171,21 @@ def _places(part: Part) -> list[PlaceLine]:
     rows: Any = Stock.select(Storeroom.key, Storeroom.name, Stock.shelf, Stock.lot, Stock.on_hand)
     rows = rows.join(Storeroom).where(Stock.part == part)
     return [PlaceLine(*r) for r in rows.order_by(Storeroom.name, Stock.shelf, Stock.lot).tuples()]
+
+
+def _on_order(part: Part) -> list[OnOrder]:
+    """What is still to come of orders that were placed, the first to come first."""
+    L = PurchaseLine
+    rows: Any = L.select(
+        Purchase.number, Purchase.supplier, L.quantity, L.received, L.day, L.confirmed, WorkOrder.number
+    ).join(Purchase).join_from(L, WorkOrder, JOIN.LEFT_OUTER)  # fmt: skip
+    awaited = (L.part == part) & (Purchase.state == "placed") & L.awaited & (L.received < L.quantity)
+    return [
+        OnOrder(number, supplier, round(quantity - received, DIGITS), day, confirmed, order)
+        for number, supplier, quantity, received, day, confirmed, order in (
+            rows.where(awaited).order_by(L.day.is_null(), L.day).tuples()
+        )
+    ]
 
 
 def _wanted_by(part: Part) -> list[WantedBy]:
@@ -193,7 +225,7 @@ def _moves(part: Part) -> list[MoveLine]:
             Movement.number, Movement.at, Movement.kind, Storeroom.name, Movement.shelf, Movement.lot,
             Movement.quantity, Movement.price, WorkOrder.number, Movement.by, Movement.reason,
         )
-        .join(Storeroom)
+        .join(Storeroom, JOIN.LEFT_OUTER)
         .join_from(Movement, WorkOrder, JOIN.LEFT_OUTER)
         .where(Movement.part == part)
         .order_by(Movement.at.desc(), fn.LENGTH(Movement.number).desc(), Movement.number.desc())

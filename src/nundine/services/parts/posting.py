@@ -21,6 +21,8 @@ from nundine.store.work_order import WorkOrder
 
 STREAM, OWN, MOST = "parts", "M-", 1000
 Kind = Literal["receipt", "hand-out", "give-back", "count", "transfer"]
+Bought = Literal["return", "straight"]
+"""Movements that only orders bring about."""
 OPEN_FOR_PARTS = ("approved", "under way", "done")
 """States of WOs to which parts are handed out; of those that are done what was used is told later."""
 
@@ -28,9 +30,11 @@ OPEN_FOR_PARTS = ("approved", "under way", "done")
 @dataclass(frozen=True)
 class Posting:
     """One line. `quantity` is what moves, of a count what was found; `price` of a unit of a receipt; `order`
-    the WO that gets the parts or gives them back; `to` and `to_shelf` where a transfer goes."""
+    the WO that gets the parts or gives them back; `to` and `to_shelf` where a transfer goes; `purchase` the
+    line of an order with which it came. What goes straight to a WO, or back from it to whoever delivered it
+    (`quantity` < 0), has no storeroom."""
 
-    kind: Kind
+    kind: Kind | Bought
     part: str
     storeroom: str
     quantity: float
@@ -41,6 +45,7 @@ class Posting:
     reason: str = ""
     to: str | None = None
     to_shelf: str = ""
+    purchase: str = ""
 
 
 @dataclass(frozen=True)
@@ -110,6 +115,8 @@ class _Shelves:
     def move(self, line: Posting) -> list[dict[str, Any]]:
         """The rows of its movements; what lies where is as it is after them. Raises Refused."""
         part = self._checked(line)
+        if line.kind == "straight":
+            return [self._straight(line, part)]
         position = self._positions[part.key]
         moves = self._moves(line, part, position)
         for move in moves:
@@ -128,11 +135,25 @@ class _Shelves:
                 "lot": m.place[2],
                 "quantity": m.quantity,
                 "price": m.price,
-                "order": line.order or None,
-                "reason": line.reason.strip()[:400],
+                **_beside(line),
             }
             for m in moves
         ]
+
+    def _straight(self, line: Posting, part: Part) -> dict[str, Any]:
+        """What lies nowhere: it went from whoever delivered it to the WO, or back."""
+        if line.quantity < 0:
+            self._need_given(line, part, -line.quantity)
+        quantity = -round(line.quantity, DIGITS)
+        nowhere = {"storeroom": None, "shelf": "", "lot": ""}
+        return {
+            "kind": line.kind,
+            "part": part.key,
+            **nowhere,
+            "quantity": quantity,
+            "price": line.price,
+            **_beside(line),
+        }
 
     def _checked(self, line: Posting) -> Part:
         part = self._parts.get(line.part)
@@ -142,14 +163,17 @@ class _Shelves:
             raise Refused("part", f"{part.key} is a consumable; its movements are not kept.", field="part")
         if part.blocked and line.kind == "hand-out":
             raise Refused("blocked", f"{part.key} is blocked.", field="part")
+        straight = line.kind == "straight"
         for field, store in (("storeroom", line.storeroom), ("to", line.to)):
+            if straight:
+                break
             if store is not None and store not in self._stores:
                 raise Refused(
                     "storeroom", f"There is no storeroom {store[:40] or 'without a name'}.", field=field
                 )
-        if line.quantity < 0 or (not line.quantity and line.kind != "count"):
+        if (line.quantity < 0 and not straight) or (not line.quantity and line.kind != "count"):
             raise Refused("quantity", "Say how many, more than 0.", field="quantity")
-        if line.order:
+        if line.order and line.quantity >= 0:
             self._need_open(line.order)
         elif line.kind == "give-back":
             raise Refused("order", "Say the WO that gives them back.", field="order")
@@ -171,7 +195,7 @@ class _Shelves:
         one = Move(line.kind, place, quantity, price)
         if line.kind == "receipt":
             return [replace(one, price=part.price if line.price is None else line.price)]
-        if line.kind == "hand-out":
+        if line.kind in ("hand-out", "return"):
             return [replace(one, quantity=-quantity)]
         if line.kind == "give-back":
             self._need_given(line, part, quantity)
@@ -196,8 +220,12 @@ class _Shelves:
             raise Refused("quantity", f"{line.order} got {got:g} of {part.key}.", field="quantity")
 
 
+def _beside(line: Posting) -> dict[str, Any]:
+    return {"order": line.order or None, "reason": line.reason.strip()[:400], "purchase": line.purchase}
+
+
 VERBS = {"receipt": "Receive", "hand-out": "Hand out", "give-back": "Take back", "count": "Count",
-         "transfer": "Move"}  # fmt: skip
+         "transfer": "Move", "return": "Send back", "straight": "Deliver"}  # fmt: skip
 
 
 def _label(rows: Sequence[dict[str, Any]]) -> str:

@@ -1,4 +1,5 @@
-"""What the parts of WOs cost: as planned at what a unit costs a job now, and as they were handed out."""
+"""What the parts of WOs cost: as planned at what a unit costs a job now, and as they were handed out,
+or bought straight for it."""
 
 from __future__ import annotations
 
@@ -8,10 +9,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from nundine.core.cost import cents
+from nundine.store.buying import PurchaseLine
 from nundine.store.part import Movement, Part
 from nundine.store.work_order import Task
 
-GIVEN = ("hand-out", "give-back")
+GIVEN = ("hand-out", "give-back", "straight")
 
 
 @dataclass(frozen=True)
@@ -41,6 +43,11 @@ def of_orders(orders: Sequence[int]) -> defaultdict[int, PartCosts]:
     given = moved.where(Movement.order.in_(list(orders) or [0]) & Movement.kind.in_(GIVEN))
     for order, quantity, price in given.tuples():
         used[order] -= cents(quantity, price or 0.0)
+    bought: Any = PurchaseLine.select(PurchaseLine.order, PurchaseLine.received, PurchaseLine.price)
+    unmoved = PurchaseLine.part.is_null() | ~Part.tracked  # what has no movements
+    straight = bought.left_outer_join(Part).where(PurchaseLine.order.in_(list(orders) or [0]) & unmoved)
+    for order, received, price in straight.tuples():
+        used[order] += cents(received, price or 0.0)
     return defaultdict(PartCosts, {o: PartCosts(planned[o], used[o]) for o in orders})
 
 

@@ -11,8 +11,11 @@ from typing import Any
 
 from peewee import JOIN, fn
 
+from nundine.services.derived_buying import on_their_way
+from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.part import AssetPart, Part, PartNeed, Stock, Storeroom
+from nundine.store.site import site
 
 MOST = 20
 
@@ -39,7 +42,8 @@ class NeedLine:
 
 @dataclass(frozen=True)
 class PartChoice:
-    """A part, whether it stands on the asset's list, how many there are and how many of them are free."""
+    """A part, whether it stands on the asset's list, how many there are, how many of them are free, and how
+    many are on order for storerooms."""
 
     part: str
     name: str
@@ -47,6 +51,7 @@ class PartChoice:
     of_asset: bool
     on_hand: float
     free: float
+    coming: float
     must_use: bool
 
 
@@ -124,7 +129,10 @@ def choices(text: str, asset: str | None) -> list[PartChoice]:
         .order_by(mine.desc(), Part.key)
         .limit(MOST)
     )  # fmt: skip
+    found = list(rows.tuples())
+    coming, _ = on_their_way({row[0] for row in found}, settings().day(site().timezone))
+    ordered = {part: sum(quantity for _, quantity, _ in arrivals) for part, arrivals in coming.items()}
     return [
-        PartChoice(key, name, unit, bool(its), there, round(there - reserved, 3), must)
-        for key, name, unit, its, there, reserved, must in rows.tuples()
+        PartChoice(key, name, unit, bool(its), there, round(there - reserved, 3), ordered.get(key, 0.0), must)
+        for key, name, unit, its, there, reserved, must in found
     ]

@@ -211,7 +211,7 @@ export function JobPanel({ number }: { number: string }) {
                 </p>
               </details>
             )}
-            <PartsNeeded lines={t.parts} today={now.today} />
+            <PartsNeeded lines={t.parts} today={now.today} order={number} buys={view.can("stock")} />
             <Checks job={j} task={t.number} lines={t.checklist} />
           </div>
         ))}

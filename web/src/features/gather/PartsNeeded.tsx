@@ -4,14 +4,28 @@ import { useState } from "react";
 import type { Shapes } from "../../api/client";
 import { Panel } from "../../kit/Panel";
 import { dayName, figure } from "../../kit/words";
+import { AskPanel } from "../buying/AskPanel";
+import type { Wanted } from "../buying/useBuying";
 import { PartView } from "../parts/PartView";
 import { useWeek } from "../week/context";
 
 type Line = Shapes["NeedLine"];
 
 /** The parts of a task, and whether each is there: reserved, to come, handed out, or nobody knows. */
-export function PartsNeeded({ lines, today }: { lines: Line[]; today: string }) {
+export function PartsNeeded({
+  lines,
+  today,
+  order,
+  buys,
+}: {
+  lines: Line[];
+  today: string;
+  order: string;
+  /** Whoever looks may ask to buy what is short. */
+  buys: boolean;
+}) {
   const [looked, setLooked] = useState<string | null>(null);
+  const [buying, setBuying] = useState<Line | null>(null);
   const { week, now } = useWeek();
   if (!lines.length) return null;
   return (
@@ -33,8 +47,19 @@ export function PartsNeeded({ lines, today }: { lines: Line[]; today: string }) 
             {!l.must && <span className="soft"> may be used</span>}
           </span>
           <Stands line={l} today={today} />
+          {buys && isShort(l) && (
+            <Button size="small" onClick={() => setBuying(l)}>
+              Ask to buy
+            </Button>
+          )}
         </p>
       ))}
+      {buying && (
+        <AskPanel
+          of={{ kind: "request", lines: [{ wanted: missing(buying, order), name: buying.name }] }}
+          close={() => setBuying(null)}
+        />
+      )}
       {looked && (
         <Panel title="Where is it?" close={() => setLooked(null)}>
           <PartView key={looked} part={looked} week={week} zone={now.timezone} go={setLooked} />
@@ -43,6 +68,16 @@ export function PartsNeeded({ lines, today }: { lines: Line[]; today: string }) 
     </div>
   );
 }
+
+/** Whether some of it neither lies there nor is on its way. */
+const isShort = (l: Line) => l.how === "bought" || l.how === "unknown";
+
+const missing = (l: Line, order: string): Wanted => ({
+  part: l.part,
+  words: "",
+  quantity: Math.max(0, l.quantity - l.given - l.reserved),
+  order,
+});
 
 function Stands({ line: l, today }: { line: Line; today: string }) {
   if (l.how === null) return <span className="soft">{l.part ? "–" : "in words"}</span>;
@@ -58,6 +93,7 @@ function Stands({ line: l, today }: { line: Line; today: string }) {
     <span className="ochre">
       ◆ {dayName(l.day)}
       {l.how === "bought" && ", if bought today"}
+      {l.how === "receipt" && l.other && `, with ${l.other}`}
       {l.how === "transfer" && ", from another storeroom"}
     </span>
   );

@@ -6,6 +6,7 @@ import { Attached } from "../../kit/Attached";
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
 import { clock, dayName, figure, localDay, money } from "../../kit/words";
+import { AskPanel } from "../buying/AskPanel";
 import { useChoices } from "../orders/useOrders";
 import type { PartStart } from "./PartPanel";
 import { PostPanel } from "./PostPanel";
@@ -29,6 +30,7 @@ export function PartView({
   const found = usePart(part);
   const { currency } = useChoices();
   const [line, setLine] = useState<Line | null>(null);
+  const [buying, setBuying] = useState(false);
   if (found.error) return <p className="brick">{found.error.message}</p>;
   if (!found.data) return <Spin />;
   const now = found.data;
@@ -79,6 +81,11 @@ export function PartView({
                 <Button size="small" onClick={() => begin("give-back")}>
                   Take back
                 </Button>
+                {p.lead_days && (
+                  <Button size="small" onClick={() => setBuying(true)}>
+                    Ask to buy
+                  </Button>
+                )}
               </>
             )}
           </div>
@@ -122,6 +129,30 @@ export function PartView({
           </div>
         ))}
       </section>
+      {now.on_order.length > 0 && (
+        <section aria-label="On its way">
+          <h2>On its way</h2>
+          {now.on_order.map((o) => (
+            <p key={o.purchase + o.order} className="item row">
+              <span className="grow">
+                <Link to={`/parts/orders?open=${encodeURIComponent(`${o.purchase} / 10`)}`}>
+                  {o.purchase}
+                </Link>
+                <span className="soft" dir="auto">
+                  {" "}
+                  {o.supplier}
+                  {o.order && ` · straight to ${o.order}`}
+                </span>
+              </span>
+              <span className="strong">{figure(o.quantity)}</span>
+              <span className={o.confirmed ? "" : "ochre"}>
+                {o.day ? dayName(o.day) : "some day"}
+                {!o.confirmed && ", not confirmed"}
+              </span>
+            </p>
+          ))}
+        </section>
+      )}
       {now.alternates.length > 0 && (
         <section aria-label="Does instead">
           <h2>Does instead</h2>
@@ -143,6 +174,12 @@ export function PartView({
       <Pictures now={now} may={change !== undefined} />
       <Moves now={now} week={week} zone={zone} />
       <History key={part} noun="part" of={[part]} />
+      {buying && (
+        <AskPanel
+          of={{ kind: "request", lines: [{ wanted: { part, words: "", quantity: 1 }, name: p.name ?? "" }] }}
+          close={() => setBuying(false)}
+        />
+      )}
       {line && <PostPanel start={line} unit={p.unit ?? ""} close={() => setLine(null)} />}
     </>
   );
@@ -215,6 +252,8 @@ const SAID: Record<string, string> = {
   "give-back": "given back",
   count: "counted",
   transfer: "moved",
+  return: "sent back",
+  straight: "delivered",
 };
 
 function Moves({ now, week, zone }: { now: PartNow; week: string; zone: string }) {

@@ -14,6 +14,7 @@ import { KEPT, WEIGHTS } from "./parameters";
 import { Rates } from "./Rates";
 import { Registers } from "./Registers";
 import { Ways } from "./Ways";
+import { Limits } from "./Limits";
 import { Line } from "./Line";
 
 type Parameters = Shapes["Parameters"];
@@ -25,6 +26,7 @@ const PARTS = [
   ["ways", "Ways between areas"],
   ["held", "Held-back hours"],
   ["rates", "Costs of an hour"],
+  ["approvals", "Approval of buying"],
   ["reasons", "Why work is not done"],
   ["kept", "What is kept for a time"],
   ["registers", "Lists of the site"],
@@ -98,6 +100,9 @@ function Form({ found }: { found: Parameters }) {
               rates: Object.fromEntries(form.crafts.map((c) => [c.key, c.rate])),
               currency: form.currency,
               sheets_to: form.sheets_to.map((a) => a.trim()).filter(Boolean),
+              approvals: Object.fromEntries(
+                form.approvals.flatMap((a) => (a.limit === null ? [] : [[a.role, a.limit]])),
+              ),
             },
           }),
         ),
@@ -192,6 +197,7 @@ function Form({ found }: { found: Parameters }) {
           currency={form.currency}
           set={(crafts, currency) => setForm({ ...form, crafts, currency })}
         />
+        <Limits limits={form.approvals} set={(approvals) => setForm({ ...form, approvals })} />
         <h2 id="reasons">Why work is not done</h2>
         <p className="soft">
           The reasons to choose from when a task is reported as not done and when a week is closed; one on

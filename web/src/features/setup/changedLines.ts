@@ -35,6 +35,7 @@ export function changedLines(was: Parameters, is: Parameters): ChangedLine[] {
   const [before, after] = [was.sheets_to.join(", "), is.sheets_to.join(", ")];
   if (before !== after) out.push({ name: "Preventive sheets go to", was: before, is: after });
   if (was.currency !== is.currency) out.push({ name: "Currency", was: was.currency, is: is.currency });
+  whole("Approval of buying", was.approvals, is.approvals);
   whole("Why work is not done", was.reasons, is.reasons);
   for (const k of KEPT) compare(`${k.label} kept, days`, was.keep_days[k.name], is.keep_days[k.name]);
   return out;

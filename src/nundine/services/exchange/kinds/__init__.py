@@ -8,6 +8,8 @@ from nundine.services.exchange.kinds import (
     areas,
     asset_parts,
     assets,
+    buy_lines,
+    buy_requests,
     crafts,
     job_plans,
     meters,
@@ -20,6 +22,8 @@ from nundine.services.exchange.kinds import (
     permits,
     plan_tasks,
     preventive_plans,
+    purchase_lines,
+    purchases,
     readings,
     requests,
     rosters,
@@ -66,5 +70,9 @@ KINDS: dict[str, Kind] = {
         services,
         occurrences,
         movements,
+        buy_requests,
+        buy_lines,
+        purchases,
+        purchase_lines,
     )
 }

@@ -26,8 +26,12 @@ def _check(row: Row, _: Known) -> Iterator[Fault]:
         yield "quantity", "must not be 0"
     if row["kind"] in ("receipt", "give-back") and row["quantity"] < 0:
         yield "quantity", f"a {row['kind']} brings parts; write it without the minus"
-    if row["kind"] == "hand-out" and row["quantity"] > 0:
-        yield "quantity", "a hand-out takes parts; write it with a minus"
+    if row["kind"] in ("hand-out", "return") and row["quantity"] > 0:
+        yield "quantity", f"a {row['kind']} takes parts; write it with a minus"
+    if row["kind"] == "straight" and not row["order"]:
+        yield "order", "is empty; say to which WO they went straight"
+    if (row["storeroom"] is None) != (row["kind"] == "straight"):
+        yield "storeroom", "must be empty for what went straight to a WO, and filled for all else"
 
 
 def _check_all(
@@ -45,6 +49,8 @@ def _check_all(
     for movements in of_part.values():
         position = Position()
         for row in sorted(movements.values(), key=in_turn):
+            if row["storeroom"] is None:
+                continue
             try:
                 position = after(position, move_of(row))
             except NotThere as bad:
@@ -72,7 +78,7 @@ KIND = Kind(
         Column("at", moment, example="2026-11-20 07:30"),
         Column("kind", one_of(*KINDS), example="receipt"),
         Column("part", KEY, refers="parts", example="B-6204"),
-        Column("storeroom", KEY, refers="storerooms", example="main"),
+        Column("storeroom", KEY, None, refers="storerooms", example="main"),
         Column("shelf", text(40), "", example="A-12"),
         Column("lot", text(40), ""),
         Column("quantity", quantity, example="10"),
@@ -80,6 +86,7 @@ KIND = Kind(
         Column("order", KEY, None, refers="work_orders"),
         Column("by", text(120), ""),
         Column("reason", text(400), ""),
+        Column("purchase", text(64), "", example="PO-1001/10"),
     ),
     "movement",
     looks_at=("movements",),
