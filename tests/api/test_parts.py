@@ -310,3 +310,58 @@ def test_parts_of_the_week_are_picked_by_day_and_handed_out_as_kits(sven: TestCl
     assert failed["why"] == "1 of 3 are there in main." and seen(sven, "X-2")["on_hand"] == 1
     again = sven.post("/api/parts/picking", json={"picked": picked[:1]}).json()
     assert again["failed"][0]["why"] == "Nothing is left to hand out of it."
+
+
+def used(http: TestClient, order: str, quantity: float, part: str = "X-1", code: int = 200) -> Any:
+    lines = [{"order": order, "task": "10", "part": part, "quantity": quantity}]
+    answer = http.post("/api/parts/used", json={"used": lines})
+    assert answer.status_code == code, answer.text
+    return answer.json()
+
+
+def test_what_a_job_used_is_told_at_its_end_and_what_it_did_not_goes_back_to_its_place(
+    sven: TestClient,
+) -> None:
+    came(sven, 5, 10.0, shelf="A-1")
+    order = an_order_with(sven, "X-1 x3")
+    asked = sven.post("/api/parts/used/planned", json={"tasks": [{"order": order, "task": "10"}]}).json()
+    assert [(a["part"], a["planned"], a["given"], a["must"]) for a in asked] == [("X-1", 3, 0, True)]
+    assert used(sven, order, 4) == {"count": 1, "failed": []}
+    assert (seen(sven)["on_hand"], seen(sven)["moves"][0]["kind"]) == (1, "hand-out")
+    assert used(sven, order, 3) == {"count": 1, "failed": []}, "told again"
+    assert (seen(sven)["on_hand"], seen(sven)["moves"][0]["kind"]) == (2, "give-back")
+    assert seen(sven)["places"] == [
+        {
+            "storeroom": "main",
+            "name": seen(sven)["places"][0]["name"],
+            "shelf": "A-1",
+            "lot": "",
+            "on_hand": 2,
+        }
+    ]
+    assert used(sven, order, 3) == {"count": 1, "failed": []}
+    assert seen(sven)["on_hand"] == 2, "what is told already moves nothing"
+
+
+def test_use_that_can_not_be_posted_says_why_again_and_again_until_it_is_mended(sven: TestClient) -> None:
+    order = an_order_with(sven, "X-1 x3")
+    for _ in range(2):
+        (failed,) = used(sven, order, 3)["failed"]
+        assert failed["why"].startswith("There is no storeroom") or "are there" in failed["why"]
+    came(sven, 3, 10.0)
+    assert used(sven, order, 3) == {"count": 1, "failed": []}
+    assert "plans no X-9" in used(sven, order, 1, "X-9")["failed"][0]["why"]
+
+
+def test_who_reports_in_some_areas_tells_what_was_used_there_alone(client: Client) -> None:
+    sven, ada, karl = client("sven"), client("ada"), client("karl")
+    kept(sven, PART)
+    came(sven, 9, 10.0)
+    order = an_order_with(sven, "X-1")
+    assert used(karl, order, 1)["count"] == 1
+    now = next(a for a in ada.get("/api/accounts").json() if a["name"] == "karl")
+    roles = [{"role": "supervisor", "areas": ["north"]}]
+    assert (
+        ada.put("/api/accounts/karl", json={"roles": roles, "revision": now["revision"]}).status_code == 200
+    )
+    assert used(karl, order, 2, code=403)["code"] == "area"

@@ -75,6 +75,8 @@ NEEDS = {
     ("POST", "/api/parts/registers/{name}/removal"): {"stock"},
     ("POST", "/api/parts/movements"): {"stock"},
     ("POST", "/api/parts/picking"): {"stock"},
+    ("POST", "/api/parts/used/planned"): {"stock", "report"},
+    ("POST", "/api/parts/used"): {"stock", "report"},
     ("POST", "/api/parts/lists"): {"stock"},
     ("POST", "/api/parts/lists/removal"): {"stock"},
     ("POST", "/api/parts/one/{key}/files"): {"stock"},

@@ -45,8 +45,9 @@ MINUTES = st.integers(0, 2_000_000)
 START = datetime(2026, 1, 1, tzinfo=UTC)
 
 
-def readable(column: Column, values: st.SearchStrategy[Any]) -> st.SearchStrategy[Any]:
-    """Values that the column itself takes, as it reads them."""
+def readable(column: Column) -> st.SearchStrategy[Any]:
+    """Values that the column itself takes, as it reads them: names, and texts by chance. One that it does not
+    take is a name instead; to draw another would let whole sites fail."""
 
     def read(cell: Any) -> Any:
         try:
@@ -54,7 +55,9 @@ def readable(column: Column, values: st.SearchStrategy[Any]) -> st.SearchStrateg
         except BadCell:
             return None
 
-    return values.map(read).filter(lambda v: v is not None and v != "")
+    taken = [value for value in map(read, NAMES) if value]
+    by_chance = st.text(min_size=1, max_size=12).map(lambda text: read(text) or taken[len(text) % len(taken)])
+    return st.sampled_from(taken) | by_chance
 
 
 def values_of(column: Column) -> st.SearchStrategy[Any]:
@@ -74,7 +77,7 @@ def values_of(column: Column) -> st.SearchStrategy[Any]:
     if "low" in held:
         whole = read.__qualname__.startswith("whole")
         return st.integers(held["low"], held["high"]) if whole else _figures(held["low"], held["high"])
-    return readable(column, st.sampled_from(NAMES) | st.text(min_size=1, max_size=12))
+    return readable(column)
 
 
 def _figures(low: float, high: float) -> st.SearchStrategy[float]:
@@ -82,7 +85,10 @@ def _figures(low: float, high: float) -> st.SearchStrategy[float]:
     return st.integers(round(low * 10**4), round(high * 10**4)).map(lambda n: n / 10**4)
 
 
-OF_A_FORM = ("alternates", "parts", "quantity", "rungs", "grid", "season", "notice", "moved", "lasts")
+OF_A_FORM = (
+    "alternates", "certificates", "grid", "lasts", "moved", "needs", "notice", "parts", "quantity", "rungs",
+    "season", "shares",
+)  # fmt: skip
 """Columns whose cells have a form that no text has by chance; `special` writes them."""
 
 
@@ -216,7 +222,7 @@ def sites(draw: Any) -> dict[str, list[Row]]:
     known: dict[str, list[Any]] = {}
     for name, kind in KINDS.items():
         rows, seen = list[Row](), set[Any]()
-        for _ in range(draw(st.integers(1, 2)) if name != "ways" else 1):
+        for _ in range(draw(st.integers(1, 3)) if name != "ways" else 1):
             known.setdefault("assets", [None])
             row = {c.name: cell_of(draw, c, known) for c in kind.columns}
             special(draw, name, row, known, rows)

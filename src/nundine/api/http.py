@@ -195,6 +195,8 @@ Editor = Annotated[Account, may(access.EDIT)]
 Crewer = Annotated[Account, may(access.EDIT, access.SWAP, access.SWAP_TODAY)]
 Planner = Annotated[Account, may(access.PLAN)]
 Storekeeper = Annotated[Account, may(access.STOCK)]
+Teller = Annotated[Account, may(access.STOCK, access.REPORT)]
+"""Whoever hands parts out, or says what a job used."""
 Knower = Annotated[Account, may(access.PLAN, access.REPORT, access.EDIT)]
 """Whoever plans, schedules or does the work, and so has something to say of it."""
 Self = Annotated[Account, Depends(current)]

@@ -7,10 +7,10 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response, UploadFile
 
 from nundine.api.attached import given
-from nundine.api.http import DbRoute, Reader, Storekeeper, waits
+from nundine.api.http import DbRoute, Reader, Storekeeper, Teller, waits
 from nundine.api.parts import schemas
 from nundine.services.exchange import registers
-from nundine.services.parts import part_view, parts_lists, picking, posting
+from nundine.services.parts import part_view, parts_lists, picking, posting, using
 from nundine.services.work import attachments, part_needs
 from nundine.services.work.attachments import MOST_BYTES, AttachedFile
 
@@ -46,6 +46,18 @@ def post_movements(form: schemas.PostingForms, account: Storekeeper) -> posting.
 def hand_out(form: schemas.Picked, account: Storekeeper) -> picking.Handed:
     """Hand out what is left of these needs, from where it lies."""
     return picking.hand_out(account, [(p.order, p.task, p.part) for p in form.picked])
+
+
+@router.post("/used/planned")
+def parts_planned(form: schemas.TaskNames, _: Teller) -> list[using.UseLine]:
+    """What tasks plan of parts, and what their WOs got so far."""
+    return using.planned([(t.order, t.task) for t in form.tasks])
+
+
+@router.post("/used")
+def tell_used(form: schemas.UsedForms, account: Teller) -> using.UsesPosted:
+    """Say what jobs used of parts; the others say why they could not be posted."""
+    return using.post_used(account, [using.Used(**u.model_dump()) for u in form.used])
 
 
 @router.post("/lists", status_code=204)

@@ -39,6 +39,26 @@ class Picked(BaseModel):
     picked: list[PickedNeed] = Field(max_length=500)
 
 
+class TaskName(BaseModel):
+    order: str = Field(max_length=40)
+    task: str = Field(max_length=20)
+
+
+class TaskNames(BaseModel):
+    tasks: list[TaskName] = Field(max_length=500)
+
+
+class UsedForm(TaskName):
+    """How much of a part was used in all."""
+
+    part: str = Field(max_length=40)
+    quantity: float = Field(ge=0, le=1e9)
+
+
+class UsedForms(BaseModel):
+    used: list[UsedForm] = Field(max_length=500)
+
+
 class AssetPartForm(BaseModel):
     asset: str = Field(max_length=60)
     part: str = Field(max_length=40)

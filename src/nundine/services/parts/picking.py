@@ -103,11 +103,11 @@ def hand_out(account: Account, picked: Sequence[tuple[str, str, str]]) -> Handed
     if not 1 <= len(picked) <= MOST:
         raise Refused("many", f"Between 1 and {MOST} needs are handed out at once.", field="picked")
     needs = _needs(picked)
-    stock = _stock({n.part_id for n in needs.values()})
+    stock = places_of({n.part.key for n in needs.values()})
     lines: list[Posting] = []
     of_line: list[tuple[str, str, str]] = []
     for key, need in needs.items():
-        mine = _lines(need, stock[need.part_id])
+        mine = _lines(need, stock[need.part.key])
         lines += mine
         of_line += [key] * len(mine)
     failed = {key: "Nothing is left to hand out of it." for key in picked if key not in needs}
@@ -132,22 +132,27 @@ def _needs(picked: Sequence[tuple[str, str, str]]) -> dict[tuple[str, str, str],
     return {key: found[key] for key in dict.fromkeys(picked) if key in found}
 
 
-def _stock(parts: set[int]) -> dict[int, list[list[Any]]]:
-    """By part its places, those with the most first: storeroom, shelf, lot, how many."""
-    out: dict[int, list[list[Any]]] = {part: [] for part in parts}
-    rows: Any = Stock.select(Stock.part, Storeroom.key, Stock.shelf, Stock.lot, Stock.on_hand).join(Storeroom)
-    chosen = rows.where(Stock.part.in_(list(parts) or [0])).order_by(Stock.on_hand.desc())
+def places_of(parts: set[str]) -> dict[str, list[list[Any]]]:
+    """By part its places, those with the most first: storeroom, shelf, lot, how many. What is taken from them
+    is written down in these lists."""
+    out: dict[str, list[list[Any]]] = {part: [] for part in parts}
+    rows: Any = Stock.select(Part.key, Storeroom.key, Stock.shelf, Stock.lot, Stock.on_hand)
+    joined = rows.join(Storeroom).join_from(Stock, Part)
+    chosen = joined.where(Part.key.in_(sorted(parts) or [""])).order_by(Stock.on_hand.desc())
     for part, *place in chosen.tuples():
         out[part].append(place)
     return out
 
 
 def _lines(need: PartNeed, places: list[list[Any]]) -> list[Posting]:
-    """From its own storeroom first. Where too few lie anywhere, all are asked of one place, which says so:
-    no need is handed out by half."""
     own = need.storeroom.key if need.storeroom_id else None
     left = round(need.quantity - need.given, DIGITS)
-    order, part = need.order.number, need.part.key
+    return lines_from(need.order.number, need.part.key, left, own, places)
+
+
+def lines_from(order: str, part: str, left: float, own: str | None, places: list[list[Any]]) -> list[Posting]:
+    """Hand-outs to a WO, from its own storeroom first. Where too few lie anywhere, all are asked of one
+    place, which says so: no need is handed out by half."""
     if round(sum(p[3] for p in places), DIGITS) < left:
         store, shelf, lot = places[0][:3] if places else (own or "", "", "")
         return [Posting("hand-out", part, store, left, shelf, lot, order=order)]

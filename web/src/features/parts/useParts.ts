@@ -1,5 +1,6 @@
 /** Parts: one by its key, what there is of storerooms, and what is done with them. */
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 
 import { http, need, sendFiles, type Shapes } from "../../api/client";
 import type { Cells } from "../orders/useOrders";
@@ -55,6 +56,10 @@ export const A_LINE: Line = {
 
 export function usePartWrites() {
   const client = useQueryClient();
+  return useMemo(() => partWrites(client), [client]);
+}
+
+function partWrites(client: QueryClient) {
   /** Whatever came of it, all that is shown is as it is now. */
   const then = async <T>(work: Promise<T>): Promise<T> => {
     try {
@@ -90,6 +95,16 @@ export function usePartWrites() {
     post: (lines: Line[]) => then(need(http.POST("/api/parts/movements", { body: { lines } }))),
     handOut: (picked: Shapes["PickedNeed"][]) =>
       then(need(http.POST("/api/parts/picking", { body: { picked } }))),
+    tellUsed: (used: Shapes["UsedForm"][]) =>
+      then(
+        need(
+          http.POST("/api/parts/used", {
+            body: {
+              used: used.map(({ order, task, part, quantity }) => ({ order, task, part, quantity })),
+            },
+          }),
+        ),
+      ),
     putOnList: (body: Shapes["AssetPartForm"]) => then(need(http.POST("/api/parts/lists", { body }))),
     takeOffList: (body: Shapes["AssetPartKey"]) =>
       then(need(http.POST("/api/parts/lists/removal", { body }))),

@@ -14,6 +14,8 @@ import { count, percent, weekBeside, weekName } from "../../kit/words";
 import { BuildPanel } from "../build/BuildPanel";
 import { GivePanel, type Selection } from "../give/GivePanel";
 import { MendPanel } from "../mend/MendPanel";
+import { UsedPanel } from "../parts/UsedPanel";
+import { usePartsUsed } from "../parts/usePartsUsed";
 import { BreakIn } from "../orders/BreakIn";
 import { OrderPanel } from "../orders/OrderPanel";
 import { WeekContext } from "./context";
@@ -106,7 +108,8 @@ function Opened({
     }),
     [me, chosen],
   );
-  const { view, from, keepFrom } = useShownWeek(week, now, around);
+  const parts = usePartsUsed();
+  const { view, from, keepFrom } = useShownWeek(week, now, around, parts.ask);
   const { edit, busy, job, openJob } = view;
   const mayEdit = view.can("edit");
   useShortcuts([
@@ -215,6 +218,7 @@ function Opened({
           }}
         />
       )}
+      {parts.telling && <UsedPanel lines={parts.telling} close={parts.leave} />}
       {shown === "build" && <BuildPanel close={() => show(null)} />}
       <Help open={shown === "help"} close={() => show(null)} />
       <Palette

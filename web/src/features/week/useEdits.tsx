@@ -15,7 +15,7 @@ export type Reported = Omit<Shapes["ProgressForm"], "seen" | "along"> & { along?
 /** What a refusal offers: the same again in another way. */
 type Offer = (bad: Problem) => { label: string; act: () => void } | false;
 
-export function useEdits(week: string) {
+export function useEdits(week: string, done: (tasks: [string, string][]) => void) {
   const client = useQueryClient();
   const refresh = useRefresh();
   const go = useNavigate();
@@ -134,7 +134,10 @@ export function useEdits(week: string) {
             label: "Take them along",
             act: () => void report({ ...form, along: true }),
           },
-      );
+      ).then((ok) => {
+        if (ok && form.to === "done") done(form.tasks.map(([job, task]) => [job!, task!]));
+        return ok;
+      });
     };
     const reportAll = (rows: Shapes["TaskReport"][], ended: string | null, along = false): Promise<boolean> =>
       run(
@@ -150,7 +153,10 @@ export function useEdits(week: string) {
             label: "Take them along",
             act: () => void reportAll(rows, ended, true),
           },
-      );
+      ).then((ok) => {
+        if (ok) done(rows.filter((r) => r.to === "done").map((r) => [r.job, r.task]));
+        return ok;
+      });
     const other = (edit: AnyEdit) => {
       if (edit.kind !== "next week") return undefined;
       const monday = client.getQueryData<Overview>(keys.part(week, "overview"))?.days[0] ?? "";
@@ -189,7 +195,7 @@ export function useEdits(week: string) {
       report,
       reportAll: (rows: Shapes["TaskReport"][], ended: string | null) => reportAll(rows, ended),
     };
-  }, [client, run, seen, waiting, week]);
+  }, [client, done, run, seen, waiting, week]);
 }
 
 /** What an edit could not do, and why. */

@@ -15,7 +15,13 @@ type Around = Pick<
   "me" | "areas" | "inAreas" | "openBuild" | "openMend" | "openBreakIn" | "openOrder" | "openGive"
 >;
 
-export function useShownWeek(week: string, now: Overview, around: Around) {
+/** `done`: what is to happen when tasks were reported as done. */
+export function useShownWeek(
+  week: string,
+  now: Overview,
+  around: Around,
+  done: (tasks: [string, string][]) => void,
+) {
   const [from, keepFrom] = useKept("from");
   const at = Math.max(0, now.days.indexOf(from));
   const shown = useMemo(
@@ -25,8 +31,8 @@ export function useShownWeek(week: string, now: Overview, around: Around) {
   const after = weekBeside(week, 1);
   const both = at > 0;
   const following = useOverview(after, both).data;
-  const own = useEdits(week);
-  const its = useEdits(after);
+  const own = useEdits(week, done);
+  const its = useEdits(after, done);
   useEvents(week, around.me);
   useEvents(after, around.me, both);
   const [jobAt, keepJob] = useKept("job");
