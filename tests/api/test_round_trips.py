@@ -248,7 +248,7 @@ def sorted_rows(kind: Kind, rows: list[Row]) -> list[Row]:
 
 
 @settings(
-    max_examples=12,
+    max_examples=5,
     deadline=None,
     suppress_health_check=list(HealthCheck),
     phases=(Phase.reuse, Phase.generate),

@@ -7,6 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.conftest import WEEK
 from tests.ui.conftest import Open
 
 pytestmark = pytest.mark.screen
@@ -124,3 +125,33 @@ def test_a_job_says_its_parts_and_where_each_is_without_leaving_it(open_as: Open
     page.get_by_role("button", name="Hand out", exact=True).first.click()
     expect(page.get_by_text("1 part handed out")).to_be_visible()
     expect(row).to_have_count(0)
+
+
+POST = """async ([path, body]) => {
+    const headers = { "x-nundine": "1", "content-type": "application/json" };
+    const answer = await fetch(path, { method: "POST", headers, body: JSON.stringify(body) });
+    return answer.status < 300 ? answer.json().catch(() => null) : { refused: await answer.text() };
+}"""
+
+
+def test_parts_that_a_done_job_did_not_get_are_asked_for_and_posted_with_one_press(open_as: Open) -> None:
+    page = open_as("sven", "run")
+    part = page.request.get("/api/parts/choices?text=Ball bearing").json()
+    there = next(p for p in part if p["free"] >= 1)
+    order = {"title": "Bearing of the idler", "asset": "L1", "kind": "corrective", "state": "approved"}
+    task = {"task": "10", "title": "Change it", "hours": "1", "needs": "mech", "parts": there["part"]}
+    made = page.evaluate(POST, ["/api/orders", {"order": order, "tasks": [task], "revision": None}])
+    put = {"edit": {"kind": "put", "jobs": [made["number"]], "day": "2026-12-01"}, "seen": 0}
+    page.evaluate(POST, [f"/api/weeks/{WEEK}/edits", put])
+    page.reload()
+    row = (
+        page.get_by_role("grid", name="Tasks of the week").get_by_role("row").filter(has_text=made["number"])
+    )
+    row.get_by_role("button", name="Start").click()
+    row.get_by_role("button", name="Done").click()
+    expect(page.get_by_text(f"1 part of {made['number']} not handed out: used?")).to_be_visible()
+    page.get_by_role("button", name="Used as planned").click()
+    expect(page.get_by_text("1 part posted as planned")).to_be_visible()
+    page.goto(f"/parts/stock?open={there['part']}")
+    moved = page.get_by_role("complementary", name="The part").get_by_role("region", name="What moved")
+    expect(moved.get_by_role("link", name=made["number"])).to_be_visible()
