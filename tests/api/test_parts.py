@@ -365,3 +365,38 @@ def test_who_reports_in_some_areas_tells_what_was_used_there_alone(client: Clien
         ada.put("/api/accounts/karl", json={"roles": roles, "revision": now["revision"]}).status_code == 200
     )
     assert used(karl, order, 2, code=403)["code"] == "area"
+
+
+def ready_line(http: TestClient, order: str) -> dict[str, Any]:
+    answer = http.get(f"/api/parts/ready/{order}")
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_when_parts_are_there_is_told_with_who_is_before_and_what_would_be_if_it_came_first(
+    sven: TestClient,
+) -> None:
+    kept(sven, {**PART, "lead_days": "20"}, 2)
+    came(sven, 2, 10.0)
+    before = an_order_with(sven, "X-1 x2")
+    body = {"supplier": "", "lines": [{"part": "X-1", "quantity": 1, "storeroom": "main"}]}
+    number = sven.post("/api/buying/purchases", json=body).json()["number"]
+    move = {"to": "placed", "revision": 2}
+    assert sven.post(f"/api/buying/purchases/{number}/state", json=move).status_code == 204
+    order = an_order_with(sven, "X-1 x1")
+    now = ready_line(sven, order)
+    (one,) = now["parts"]
+    assert (one["how"], one["name"], now["ready"], now["known"]) == ("receipt", number, "2026-12-13", True)
+    assert [(a["order"], a["quantity"]) for a in one["ahead"]] == [(before, 2)]
+    assert [(c["purchase"], c["quantity"], c["straight"]) for c in one["coming"]] == [(number, 1, False)]
+    assert now["first"] == "2026-11-23"
+    assert [(s["order"], s["was"], s["becomes"]) for s in now["shifted"]] == [
+        (before, "2026-11-23", "2026-12-13"),
+    ]  # fmt: skip
+    assert need_of(before) == (2.0, "stock", "2026-11-23"), "tried only"
+
+
+def test_what_nobody_can_get_is_told_so(sven: TestClient) -> None:
+    now = ready_line(sven, an_order_with(sven, "X-1 x1"))
+    assert (now["ready"], now["known"], now["first"], now["shifted"]) == (None, False, None, [])
+    assert sven.get("/api/parts/ready/WO-none").status_code == 404

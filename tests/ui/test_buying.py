@@ -114,3 +114,19 @@ def test_the_storekeepers_day_leads_to_what_was_brought(open_as: Open) -> None:
     side.get_by_role("button", name="No more comes").click()
     expect(side.get_by_text("delivered")).to_be_visible()
     expect(side.get_by_text("the rest is not awaited")).to_be_visible()
+
+
+def test_when_the_parts_of_a_job_are_there_is_drawn_and_another_turn_is_tried_without_saving(
+    open_as: Open,
+) -> None:
+    page = open_as("sven")
+    page.goto("/week/2026-W49/gather?job=WO-2980")
+    page.get_by_role("button", name="When are they there?").first.click()
+    panel = page.get_by_role("dialog", name="When the parts of WO-2980 are there")
+    expect(panel.get_by_text("All are there from Tue 1 Dec")).to_be_visible()
+    expect(panel.get_by_role("img", name=re.compile("^Time line: .* Tue 1 Dec"))).to_be_visible()
+    expect(panel.get_by_text(re.compile("^Before it: WO-")).first).to_be_visible()
+    panel.get_by_role("button", name="What if it came first?").click()
+    tried = panel.get_by_role("region", name="If it came first")
+    expect(tried.get_by_text(re.compile("other WO would have|other WOs would have"))).to_be_visible()
+    expect(tried.get_by_text(re.compile("nothing was saved"))).to_be_visible()

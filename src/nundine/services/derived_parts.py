@@ -25,10 +25,12 @@ Ready = dict[str, Any]
 
 
 @dataclass(frozen=True)
-class _Row:
-    """A need as it is stored, with its storeroom's key and how much its WO got of it by now."""
+class NeedRow:
+    """A need as it is stored, with the number of its WO, its storeroom's key and how much its WO got of it by
+    now."""
 
     stored: dict[str, Any]
+    order: str
     part: str
     store: str | None
     given: float
@@ -100,10 +102,8 @@ def _wanted(orders: list[int]) -> dict[tuple[int, str, int], dict[str, Any]]:
 def refresh(parts: set[str]) -> dict[str, tuple[Ready, Ready]]:
     """Give what there is of these parts to the WOs that need them; gives by number when all parts of each WO
     whose day moved are there, as it was and as it is. Inside the caller's transaction."""
-    group, today = _with_alternates(parts), settings().day(site().timezone)
-    coming, straight = on_their_way(group, today)
-    rows = _rows(group, straight)
-    found = allocate(_supplies(group, coming), [r.need() for r in rows], today)
+    rows, supplies, today = in_turn(parts)
+    found = allocate(supplies, [r.need() for r in rows], today)
     now = [(r.stored, r.as_found(found[r.id])) for r in rows]
     changed = [row for was, row in now if row != was]
     insert_rows(
@@ -112,6 +112,14 @@ def refresh(parts: set[str]) -> dict[str, tuple[Ready, Ready]]:
         replacing=[PartNeed.day, PartNeed.how, PartNeed.name, PartNeed.reserved, PartNeed.given],
     )
     return ready({row["order"] for row in changed})
+
+
+def in_turn(parts: set[str]) -> tuple[list[NeedRow], dict[str, Supply], date]:
+    """Needs of these parts and of their alternates, the first in turn first; what there is of them; and
+    today."""
+    group, today = _with_alternates(parts), settings().day(site().timezone)
+    coming, straight = on_their_way(group, today)
+    return _rows(group, straight), _supplies(group, coming), today
 
 
 def ready(orders: set[int]) -> dict[str, tuple[Ready, Ready]]:
@@ -168,11 +176,11 @@ def _with_alternates(parts: set[str]) -> set[str]:
     return out
 
 
-def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> list[_Row]:
+def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> list[NeedRow]:
     """Needs of these parts, the first in turn first: by priority, then by what is due sooner. What comes
     straight to a WO is given to its first task that needs it."""
     rows: Any = (
-        PartNeed.select(PartNeed, Part.key, Storeroom.key, WorkOrder.state)
+        PartNeed.select(PartNeed, WorkOrder.number, Part.key, Storeroom.key, WorkOrder.state)
         .join(Part)
         .join_from(PartNeed, WorkOrder)
         .left_outer_join(Storeroom, on=PartNeed.storeroom == Storeroom.id, src=PartNeed)
@@ -189,12 +197,12 @@ def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> li
     found = [(dict(zip(names, r, strict=False)), *r[len(names) :]) for r in rows.tuples()]
     got = _given({r["order"] for r, *_ in found}, {r["part"] for r, *_ in found})
     out = []
-    for stored, part, store, state in found:
+    for stored, order, part, store, state in found:
         of = stored["order"], stored["part"]
         mine = min(stored["quantity"], got[of])
         got[of] = round(got[of] - mine, DIGITS)
         own = tuple(straight.pop((stored["order"], part), ()))
-        out.append(_Row(stored, part, store, mine, state in RESERVES, own))
+        out.append(NeedRow(stored, order, part, store, mine, state in RESERVES, own))
     return out
 
 

@@ -10,7 +10,7 @@ from nundine.api.attached import given
 from nundine.api.http import DbRoute, Reader, Storekeeper, Teller, waits
 from nundine.api.parts import schemas
 from nundine.services.exchange import registers
-from nundine.services.parts import part_view, parts_lists, picking, posting, using
+from nundine.services.parts import part_view, parts_lists, picking, posting, ready_line, using
 from nundine.services.work import attachments, part_needs
 from nundine.services.work.attachments import MOST_BYTES, AttachedFile
 
@@ -83,6 +83,12 @@ def attach(key: str, file: UploadFile, account: Storekeeper) -> list[AttachedFil
 @router.get("/one/{key:path}/files/{id_}", response_class=Response)
 def the_file(key: str, id_: int, _: Reader) -> Response:
     return given(attachments.file_of(part_view.NOUN, key, id_))
+
+
+@router.get("/ready/{number}")
+def when_ready(number: str, _: Reader) -> ready_line.ReadyLine:
+    """When the parts of a WO are there, and why; and if it came before all others."""
+    return ready_line.ready_line(number)
 
 
 @router.get("/choices")

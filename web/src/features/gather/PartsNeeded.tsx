@@ -6,6 +6,7 @@ import { Panel } from "../../kit/Panel";
 import { dayName, figure } from "../../kit/words";
 import { AskPanel } from "../buying/AskPanel";
 import type { Wanted } from "../buying/useBuying";
+import { ReadyPanel } from "../parts/ReadyPanel";
 import { PartView } from "../parts/PartView";
 import { useWeek } from "../week/context";
 
@@ -25,14 +26,15 @@ export function PartsNeeded({
   buys: boolean;
 }) {
   const [looked, setLooked] = useState<string | null>(null);
+  const [asked, setAsked] = useState(false);
   const [buying, setBuying] = useState<Line | null>(null);
   const { week, now } = useWeek();
   if (!lines.length) return null;
   return (
     <div role="group" aria-label="Parts">
       {lines.map((l) => (
-        <p key={(l.part ?? "") + l.name} className="row small" style={{ margin: 0 }}>
-          <span className="grow" dir="auto">
+        <p key={(l.part ?? "") + l.name} className="row wrap small" style={{ margin: 0, rowGap: 0 }}>
+          <span className="grow" dir="auto" style={{ flexBasis: 150 }}>
             {figure(l.quantity)} {l.unit}{" "}
             {l.part ? (
               <>
@@ -54,6 +56,12 @@ export function PartsNeeded({
           )}
         </p>
       ))}
+      {lines.some((l) => l.how !== null && l.how !== "consumable" && l.given < l.quantity) && (
+        <Button type="link" size="small" style={{ padding: 0 }} onClick={() => setAsked(true)}>
+          When are they there?
+        </Button>
+      )}
+      {asked && <ReadyPanel order={order} close={() => setAsked(false)} />}
       {buying && (
         <AskPanel
           of={{ kind: "request", lines: [{ wanted: missing(buying, order), name: buying.name }] }}
