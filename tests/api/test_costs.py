@@ -144,4 +144,10 @@ def test_parts_cost_as_planned_what_one_costs_now_and_as_used_what_was_handed_ou
     moved("give-back", 1, order=number)
     one = costs(sven, number)
     assert (one["parts"], one["parts_used"], one["actual"]) == (3750, 2500, 2500)
+    assert one["part_lines"] == [
+        {
+            "name": "Seal kit", "unit": "pcs", "planned": 3.0, "used": 2.0, "planned_cents": 3750,
+            "used_cents": 2500,
+        }
+    ]  # fmt: skip
     assert sum(c["amount"] for c in one["charges"]) == 2500

@@ -10,7 +10,7 @@ from typing import Any
 from nundine.core.cost import labour, labour_of_people, of_outside, overtime, shared_out
 from nundine.services.errors import NotFound
 from nundine.services.work import part_costs
-from nundine.services.work.part_costs import PartCosts
+from nundine.services.work.part_costs import PartCost, PartCosts
 from nundine.store.asset import Asset
 from nundine.store.roster import OvertimeOffer as Offer
 from nundine.store.roster import Person, PersonCraft
@@ -47,8 +47,8 @@ class Charge:
 class OrderCosts:
     """Costs of a WO in cents of the site's currency. `charges` share out the actual costs, before there are
     any the planned ones. `final`: it is closed, and these are the costs that were charged then. `parts`: what
-    its parts cost as planned, and `parts_used` those that were handed out less those that came back; both
-    stand in the sums."""
+    its parts cost as planned, and `parts_used` those that were handed out less those that came back, or
+    bought straight for it; both stand in the sums, and part by part in `part_lines`."""
 
     number: str
     title: str
@@ -63,6 +63,7 @@ class OrderCosts:
     outside: int
     parts: int
     parts_used: int
+    part_lines: list[PartCost]
 
 
 def costs(number: str) -> OrderCosts:
@@ -109,7 +110,10 @@ def _costs(
         charges = _charges(o, planned if actual is None else actual, accounts)
     of_it = o["number"], o["title"], o["state"], currency, tasks
     apart = sum(t.overtime for t in tasks), sum(t.outside for t in tasks)
-    return OrderCosts(*of_it, planned, actual, charges, final, *apart, parts.planned, parts.used)
+    lines = list(parts.lines)
+    return OrderCosts(
+        *of_it, planned, actual, charges, final, *apart, parts.planned, parts.used, part_lines=lines
+    )
 
 
 def _charges(o: dict[str, Any], total: int, accounts: Mapping[str, str | None]) -> list[Charge]:

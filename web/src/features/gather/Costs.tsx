@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { http, need } from "../../api/client";
-import { money } from "../../kit/words";
+import { figure, money } from "../../kit/words";
 
 /** What a job costs, planned and actual, and which accounts bear it. */
 export function Costs({ number }: { number: string }) {
@@ -29,9 +29,17 @@ export function Costs({ number }: { number: string }) {
         </p>
       )}
       {(found.parts > 0 || found.parts_used > 0) && (
-        <p className="small soft">
-          parts {money(found.parts, "")} planned, {money(found.parts_used, "")} handed out
-        </p>
+        <details className="small soft">
+          <summary>
+            parts {money(found.parts, "")} planned, {money(found.parts_used, "")} handed out
+          </summary>
+          {found.part_lines.map((li) => (
+            <p key={li.name} style={{ margin: 0 }}>
+              <span dir="auto">{li.name}</span>: {figure(li.planned)} {li.unit} planned{" "}
+              {money(li.planned_cents, "")}, {figure(li.used)} used {money(li.used_cents, "")}
+            </p>
+          ))}
+        </details>
       )}
       {found.charges.map((c) => (
         <p key={c.account} className="small soft">
