@@ -54,9 +54,13 @@ ACCOUNTS = {"north": "4100", "middle": "4200", "lake": "4300"}
 """By area, the account that its assets' accounts begin with."""
 
 
+MAKERS = ("Orvaldt", "Brandal", "Harrow Forge", "Monteluna")
+"""Invented, as all makers of the demo are."""
+
+
 def assets() -> list[dict[str, Any]]:
     """About 60 assets: lifts with their stations and lines, plants, vehicles, buildings."""
-    out = []
+    out: list[dict[str, Any]] = []
 
     def add(
         key: str,
@@ -77,6 +81,9 @@ def assets() -> list[dict[str, Any]]:
                 "limited": limited,
                 "one_job_at_a_time": alone,
                 "cost_account": f"{ACCOUNTS[area]}-{key.split('-')[0]}",
+                "maker": MAKERS[len(out) % len(MAKERS)],
+                "model": f"{name.split(', ')[-1].split()[0].upper()[:4]}-{100 + 7 * len(out)}",
+                "serial": f"{2009 + len(out) % 14}-{4000 + 37 * len(out)}",
             }
         )
 

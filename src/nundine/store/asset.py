@@ -12,7 +12,7 @@ WINDOW_KINDS = ("work", "run")
 
 
 class Asset(SiteRecord):
-    """`limited`: may be touched in its work windows only."""
+    """`limited`: may be touched in its work windows only. `serial`: the number of its maker."""
 
     key = KeyField(max_length=60)
     name = CharField(max_length=160)
@@ -23,6 +23,9 @@ class Asset(SiteRecord):
     one_job_at_a_time = BooleanField(default=False)
     in_store = BooleanField(default=False)
     cost_account = KeyField(max_length=40, null=True)
+    maker = CharField(max_length=120, default="")
+    model = CharField(max_length=80, default="")
+    serial = CharField(max_length=80, default="")
 
     class Meta:
         indexes = ((("site", "key"), True),)

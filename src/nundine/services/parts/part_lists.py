@@ -102,6 +102,9 @@ def parts_lists(_: Around) -> Listing:
         Column("quantity", "Quantity", "number", AssetPart.quantity, width=84, weight=1),
         Column("on_hand", "On hand", "number", Part.on_hand, width=84, weight=2),
         Column("remark", "Remark", "text", AssetPart.remark, find=True, width=160, weight=3),
+        Column("maker", "Maker of the asset", "text", Asset.maker, group=True, width=120, shown=False),
+        Column("model", "Its model", "text", Asset.model, find=True, group=True, width=110, shown=False),
+        Column("serial", "Its serial number", "text", Asset.serial, find=True, width=110, shown=False),
     )
     query = AssetPart.select().join(Asset).join(Area).join_from(AssetPart, Part)
     return Listing(columns, query, AssetPart.id, "key", {}, (Sort("asset"),))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nundine.services.exchange.cells import whole, yes_no
+from nundine.services.exchange.cells import text, whole, yes_no
 from nundine.services.exchange.kinds.kind import ASSET, KEY, NAME, Column, Fault, Kind, Known
 from nundine.services.ledger.noun import Row
 
@@ -27,6 +27,9 @@ KIND = Kind(
         Column("one_job_at_a_time", yes_no, False, example="no"),
         Column("in_store", yes_no, False, example="no"),
         Column("cost_account", KEY, None),
+        Column("maker", text(120), "", example="Orvaldt"),
+        Column("model", text(80), ""),
+        Column("serial", text(80), ""),
     ),
     "asset",
     check=_check,
