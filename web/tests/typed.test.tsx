@@ -46,6 +46,19 @@ describe("Typed", () => {
     expect(screen.getByRole("status").textContent).toBe("nothing fits");
     expect(field.getAttribute("aria-invalid")).toBe("true");
   });
+  it("takes what was typed and entered before the options came, once they are there", async () => {
+    const taken: string[] = [];
+    const field = (options: typeof ASSETS) => (
+      <Typed label="On" options={options} value={null} change={() => {}} take={(v) => taken.push(v)} />
+    );
+    const { rerender } = render(field([]));
+    await userEvent.type(screen.getByLabelText("On"), "hall{Enter}");
+    expect(taken).toEqual([]);
+    rerender(field(ASSETS));
+    expect(taken).toEqual(["M1"]);
+    rerender(field([...ASSETS]));
+    expect(taken).toEqual(["M1"]);
+  });
   it("shows the whole name when the field is left", async () => {
     render(<Form />);
     const field = screen.getByLabelText<HTMLInputElement>("Where");

@@ -1,4 +1,4 @@
-import { useEffect, useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 
 interface Props {
   label: string;
@@ -20,20 +20,26 @@ export function Typed({ label, options, value, change, placeholder, wrong, bare,
   const list = useId();
   const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");
   const [began, setBegan] = useState(false);
-  const [fits, setFits] = useState<string | null>(null);
-  const chosen = options.find((o) => o.value === (take ? fits : value));
-  if (!began && chosen && text === "") setText(chosen.label); // the choices came after the value
+  const [early, setEarly] = useState(false); // Enter came before the choices
   const found = fitting(options, text);
   const first = found[0]?.value ?? null;
+  const chosen = options.find((o) => o.value === (take ? first : value));
+  if (!began && chosen && text === "") setText(chosen.label); // the choices came after the value
+  const taken = useRef(take);
+  useEffect(() => {
+    taken.current = take;
+  });
+  useEffect(() => {
+    if (early && first !== null) taken.current?.(first);
+  }, [early, first]);
   useEffect(() => {
     if (!take && value === null && first !== null) change(first); // the choices came after what was typed
   }, [value, first, change, take]);
   const type = (typed: string) => {
     setBegan(true);
     setText(typed);
-    const first = fitting(options, typed)[0]?.value ?? null;
-    if (take) setFits(first);
-    else change(first);
+    setEarly(false);
+    if (!take) change(fitting(options, typed)[0]?.value ?? null);
   };
   return (
     <label className="grow typed">
@@ -53,7 +59,8 @@ export function Typed({ label, options, value, change, placeholder, wrong, bare,
         onKeyDown={(e) => {
           if (!take || e.key !== "Enter") return;
           e.preventDefault();
-          if (fits) take(fits);
+          if (first) take(first);
+          else if (!options.length && text.trim()) setEarly(true);
         }}
       />
       <datalist id={list}>
