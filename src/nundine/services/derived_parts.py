@@ -195,7 +195,7 @@ def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> li
     )
     names = list(PartNeed._meta.sorted_field_names)  # type: ignore[attr-defined]
     found = [(dict(zip(names, r, strict=False)), *r[len(names) :]) for r in rows.tuples()]
-    got = _given({r["order"] for r, *_ in found}, {r["part"] for r, *_ in found})
+    got = given_to({r["order"] for r, *_ in found}, {r["part"] for r, *_ in found})
     out = []
     for stored, order, part, store, state in found:
         of = stored["order"], stored["part"]
@@ -206,7 +206,7 @@ def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> li
     return out
 
 
-def _given(orders: set[int], parts: set[int]) -> dict[tuple[int, int], float]:
+def given_to(orders: set[int], parts: set[int]) -> dict[tuple[int, int], float]:
     """What WOs got of parts, less what came back."""
     rows: Any = Movement.select(Movement.order, Movement.part, Movement.quantity)
     out: dict[tuple[int, int], float] = defaultdict(float)

@@ -93,11 +93,12 @@ def ready_line(number: str) -> ReadyLine:
     turned = allocate(supplies, _first(rows, needs, number), today)
     titles = _titles({r.order for r in rows})
     mine = [r for r in rows if r.order == number and needs[r.id].quantity > 0]
+    named = {p.key: p for p in Part.select().where(Part.key.in_({r.part for r in mine} or {""}))}
     known, ready = _all_there(mine, now, today)
     first_known, first = _all_there(mine, turned, today)
     return ReadyLine(
         number, today, ready, known,
-        [_part(r, rows, needs, now, supplies[r.part], titles) for r in mine],
+        [_part(r, rows, needs, now, supplies[r.part], titles, named[r.part]) for r in mine],
         first, first_known, _shifted(rows, number, now, turned, titles),
     )  # fmt: skip
 
@@ -121,6 +122,7 @@ def _part(
     found: dict[str, There],
     supply: Supply,
     titles: dict[str, str],
+    part: Part,
 ) -> PartReady:
     turn = (not row.reserves, rows.index(row))  # those for which stock is kept come first
     others = [r for r in rows if r.part == row.part and r.order != row.order]
@@ -132,7 +134,6 @@ def _part(
     ]
     coming = [Coming(day, much, name, False) for day, much, name in supply.receipts]
     coming += [Coming(day, much, name, True) for day, much, name in row.straight]
-    part = Part.get(Part.key == row.part)
     there = found[row.id]
     return PartReady(
         row.part, part.name, part.unit, needs[row.id].quantity,

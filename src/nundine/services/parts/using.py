@@ -3,13 +3,13 @@ somebody says otherwise, and what was handed out beyond it goes back."""
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from nundine.core.parts.stock import DIGITS
 from nundine.services.access import REPORT, STOCK, may, require_in
+from nundine.services.derived_parts import given_to
 from nundine.services.errors import Refused
 from nundine.services.parts.picking import lines_from, places_of
 from nundine.services.parts.posting import Posting, post
@@ -79,7 +79,7 @@ def planned(tasks: Sequence[TaskKey]) -> list[UseLine]:
     said = [(*head, need) for *head, needs in rows.tuples() for need in needs if need[0]]
     keys = sorted({need[0] for *_, need in said})
     known = {p.key: p for p in Part.select().where(Part.key.in_(keys or [""]) & Part.tracked)}
-    got = _got({row for _, _, row, _, _ in said})
+    got = given_to({row for _, _, row, _, _ in said}, {p.id for p in known.values()})
     last = {(row, need[0]): n for n, (_, _, row, _, need) in enumerate(said)}
     out = []
     for n, (order, title, row, task, (key, _, quantity, _, must)) in enumerate(said):
@@ -92,15 +92,6 @@ def planned(tasks: Sequence[TaskKey]) -> list[UseLine]:
         got[(row, part.id)] = round(got[(row, part.id)] - mine, DIGITS)
         if (order, task) in wanted:
             out.append(UseLine(order, title, task, key, part.name, part.unit, quantity, mine, must))
-    return out
-
-
-def _got(orders: set[int]) -> dict[tuple[int, int], float]:
-    """By WO and part, as rows, what it got less what came back."""
-    rows: Any = Movement.select(Movement.order, Movement.part, Movement.quantity)
-    out: dict[tuple[int, int], float] = defaultdict(float)
-    for order, part, quantity in rows.where(Movement.order.in_(list(orders) or [0])).tuples():
-        out[(order, part)] = round(out[(order, part)] - quantity, DIGITS)
     return out
 
 
