@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.ui.conftest import Open, running_demo
+from tests.ui.conftest import Open, running_demo, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -35,7 +35,7 @@ def pick_a_tank(page: Page) -> Locator:
 
 def test_before_a_build_agree_shows_the_assets_on_which_work_waits(open_as: Open) -> None:
     page = open_as("olivia", "agree")
-    expect(page.get_by_text("Larch gondola", exact=True)).to_be_visible()
+    expect(shown(page, "Larch gondola", exact=True)).to_be_visible()
     expect(page.get_by_text(re.compile(r"◆ \d+ waiting, [\d.]+ h")).first).to_be_visible()
     page.get_by_label("Find an asset").fill("saddle")
     expect(page.get_by_role("listitem")).to_have_count(3)
@@ -62,7 +62,7 @@ def test_a_window_is_drawn_with_typed_times_and_what_can_not_be_read_is_refused_
     expect(end).to_have_value(re.compile(r" 22:00$"))
     end.fill("2 Dec 22:30")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("Draw a run window of Nursery carpet on Wed 2 Dec 20:15")).to_be_visible()
+    expect(shown(page, "Draw a run window of Nursery carpet on Wed 2 Dec 20:15")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("must run Wed 2 Dec, 20:15–22:30"))).to_be_visible()
     page.keyboard.press("z")
 
@@ -151,9 +151,9 @@ def test_the_strip_the_list_and_the_build_say_the_same_number_of_ready_jobs(open
     expect(strip).not_to_have_text(whole)
     total = re.search(r"(\d+) ready", strip.inner_text())[1]
     page.get_by_role("button", name="Ready", exact=True).click()
-    expect(page.get_by_text(re.compile(f"^{total} jobs"))).to_be_visible()
+    expect(shown(page, re.compile(f"^{total} jobs"))).to_be_visible()
     page.get_by_role("button", name="Build").click()
-    expect(page.get_by_text(f"{total} jobs are offered")).to_be_visible()
+    expect(shown(page, f"{total} jobs are offered")).to_be_visible()
     page.keyboard.press("Escape")
     page.get_by_label("Areas that I look at").click()
     page.get_by_title("Lake side").last.click()
@@ -164,7 +164,7 @@ def test_a_job_goes_to_a_day_of_next_week_whose_board_shows_it_at_once(open_as: 
     page = open_as("sven", "balance")
     build(page)
     page.get_by_role("button", name="Accept").click()
-    expect(page.get_by_text(re.compile("at least .* of what any schedule could hold"))).to_be_visible()
+    expect(shown(page, re.compile("at least .* of what any schedule could hold"))).to_be_visible()
     pick_a_tank(page)
     job = page.locator(".job .soft").first.inner_text().split(" ")[0]
     side(page).get_by_role("button", name="Move to").click()
@@ -176,7 +176,7 @@ def test_a_job_goes_to_a_day_of_next_week_whose_board_shows_it_at_once(open_as: 
         if page.get_by_role("menuitem", name="Wed 9 Dec").is_visible():
             break
     page.get_by_role("menuitem", name="Wed 9 Dec").click()
-    expect(page.get_by_text(f"Move {job} to Wed 9 Dec")).to_be_visible()
+    expect(shown(page, f"Move {job} to Wed 9 Dec")).to_be_visible()
     page.get_by_role("button", name="Open 2026-W50").click()
     expect(page.get_by_role("heading", name="2026-W50")).to_be_visible()
     page.get_by_role("gridcell", name=re.compile("Wed 9 Dec.*[1-9] job")).first.click()
@@ -184,7 +184,7 @@ def test_a_job_goes_to_a_day_of_next_week_whose_board_shows_it_at_once(open_as: 
     page.goto(f"/week/{WEEK}/balance")
     expect(page.get_by_role("gridcell").first).to_be_visible()
     page.keyboard.press("z")
-    expect(page.get_by_text(f"Undo: Move {job} to Wed 9 Dec")).to_be_visible()
+    expect(shown(page, f"Undo: Move {job} to Wed 9 Dec")).to_be_visible()
 
 
 def test_a_job_moved_from_a_tank_takes_its_other_tasks_along_and_breaks_no_order(open_as: Open) -> None:
@@ -192,7 +192,7 @@ def test_a_job_moved_from_a_tank_takes_its_other_tasks_along_and_breaks_no_order
     pick_a_tank(page)
     side(page).get_by_role("button", name="Move to").click()
     page.get_by_role("menuitem", name="Sat 5 Dec", exact=True).click()
-    expect(page.get_by_text(re.compile("Move WO-.* to Sat 5 Dec"))).to_be_visible()
+    expect(shown(page, re.compile("Move WO-.* to Sat 5 Dec"))).to_be_visible()
     page.keyboard.press("3")
     expect(side(page).get_by_text("earlier day")).to_have_count(0)
     page.keyboard.press("z")
@@ -249,10 +249,10 @@ def test_work_given_to_others_says_to_whom_it_went_and_what_is_left(open_as: Ope
 def test_a_click_on_a_wo_number_in_run_opens_the_job_and_the_order_of_tasks_holds(open_as: Open) -> None:
     page = open_as("sven", "agree")
     page.get_by_role("button", name="The week is agreed").click()
-    expect(page.get_by_text("Week is agreed")).to_be_visible()
+    expect(shown(page, "Week is agreed")).to_be_visible()
     page.keyboard.press("5")
     page.get_by_role("button", name="Publish revision 1").click()
-    expect(page.get_by_text("Revision 1 is out")).to_be_visible()
+    expect(shown(page, "Revision 1 is out")).to_be_visible()
     page.keyboard.press("6")
     table = page.get_by_role("grid", name="Tasks of the week")
     last = table.get_by_role("row").filter(has_text=re.compile(r"\b30 Put back")).first
@@ -260,10 +260,10 @@ def test_a_click_on_a_wo_number_in_run_opens_the_job_and_the_order_of_tasks_hold
     expect(side(page).get_by_role("heading", name="In the week")).to_be_visible()
     last.get_by_role("checkbox").check()
     page.keyboard.press("e")
-    expect(page.get_by_text(re.compile("comes after task"))).to_be_visible()
+    expect(shown(page, re.compile("comes after task"))).to_be_visible()
     expect(last).not_to_contain_text("done")
     page.get_by_role("button", name="Take them along").click()
-    expect(page.get_by_text(re.compile(r"tasks are done"))).to_be_visible()
+    expect(shown(page, re.compile(r"tasks are done"))).to_be_visible()
     expect(last).to_contain_text("✓ done")
 
 
@@ -327,11 +327,11 @@ def test_a_closed_week_is_opened_again_by_an_administrator(open_as: Open) -> Non
     drawer.get_by_label("Close it all the same").check()
     drawer.get_by_role("button", name="All back").click()
     drawer.get_by_role("button", name="Close the week").click()
-    expect(page.get_by_text("closed: can only be read")).to_be_visible(timeout=60_000)
+    expect(shown(page, "closed: can only be read")).to_be_visible(timeout=60_000)
     expect(page.get_by_role("button", name="Open again")).to_have_count(0)
     page = open_as("ada", "run")
     page.get_by_role("button", name="Open again").click()
     page.get_by_label("Why it is opened again").fill("closed by mistake")
     page.get_by_role("button", name="Open it").click()
     expect(page.get_by_text("closed: can only be read")).to_be_hidden()
-    expect(page.get_by_text(re.compile("Open the week again: closed by mistake"))).to_be_visible()
+    expect(shown(page, re.compile("Open the week again: closed by mistake"))).to_be_visible()

@@ -9,7 +9,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import Open
+from tests.ui.conftest import Open, shown
 from tests.ui.test_within_reach import breaches
 
 
@@ -104,7 +104,7 @@ def test_a_column_is_filtered_grouped_hidden_and_turned_by_keyboard_alone(open_a
     page.keyboard.press("Enter")
     page.keyboard.type("gondola")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("Asset contains gondola")).to_be_visible()
+    expect(shown(page, "Asset contains gondola")).to_be_visible()
     found = told_other_than(page, whole)
     assert 0 < found < whole
     page.get_by_role("button", name="Asset: filter and more, filtered").focus()
@@ -120,7 +120,7 @@ def test_a_column_is_filtered_grouped_hidden_and_turned_by_keyboard_alone(open_a
     expect(head).to_have_attribute("aria-expanded", "false")
     assert grid.get_by_role("row").count() <= rows
     page.reload()
-    expect(page.get_by_text("Asset contains gondola")).to_be_visible()
+    expect(shown(page, "Asset contains gondola")).to_be_visible()
     page.get_by_role("button", name="Take off: Asset contains gondola").press("Enter")
     expect(page.get_by_text("Asset contains gondola")).to_have_count(0)
 
@@ -136,13 +136,13 @@ def test_a_range_of_jobs_is_chosen_with_shift_put_in_and_taken_out_with_one_undo
     page.keyboard.press("ArrowDown")
     for _ in range(3):
         page.keyboard.press("Shift+ArrowDown")
-    expect(page.get_by_text("4 chosen")).to_be_visible()
+    expect(shown(page, "4 chosen")).to_be_visible()
     expect(grid.get_by_role("row", selected=True)).to_have_count(4)
     page.keyboard.press("i")
-    expect(page.get_by_text(re.compile("Put WO-.* and 2 more in"))).to_be_visible()
-    expect(page.get_by_text(re.compile(f"^{before - 4} jobs"))).to_be_visible()
+    expect(shown(page, re.compile("Put WO-.* and 2 more in"))).to_be_visible()
+    expect(shown(page, re.compile(f"^{before - 4} jobs"))).to_be_visible()
     page.keyboard.press("z")
-    expect(page.get_by_text(re.compile(f"^{before} jobs"))).to_be_visible()
+    expect(shown(page, re.compile(f"^{before} jobs"))).to_be_visible()
 
 
 @pytest.mark.parametrize("name", ["Work orders", "Assets", "Windows", "People"])

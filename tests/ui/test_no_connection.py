@@ -19,6 +19,7 @@ from nundine.demo import world
 from tests.conftest import WEEK
 from tests.ports import free_port
 from tests.started import Started, own_folder, soon, started_in
+from tests.ui.conftest import shown
 
 WITHIN = 10_000
 """Milliseconds: the three seconds after which it is told, and what a busy machine takes to draw."""
@@ -95,7 +96,7 @@ def test_a_server_that_hangs_is_no_connection_and_edits_are_refused_with_that_wo
         item = page.get_by_role("menuitem").first
         if item.is_visible():
             item.click()
-        expect(page.get_by_text("There is no connection to Nundine, so nothing was changed")).to_be_visible()
+        expect(shown(page, "There is no connection to Nundine, so nothing was changed")).to_be_visible()
     finally:
         os.kill(web, signal.SIGCONT)
     expect(banner(page)).to_have_count(0, timeout=10_000)

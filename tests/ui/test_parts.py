@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import WEEK
-from tests.ui.conftest import Open
+from tests.ui.conftest import Open, shown
 
 pytestmark = pytest.mark.screen
 
@@ -123,7 +123,7 @@ def test_a_job_says_its_parts_and_where_each_is_without_leaving_it(open_as: Open
     expect(row).to_contain_text("WO-")
     row.get_by_role("checkbox").check()
     page.get_by_role("button", name="Hand out", exact=True).first.click()
-    expect(page.get_by_text("1 part handed out")).to_be_visible()
+    expect(shown(page, "1 part handed out")).to_be_visible()
     expect(row).to_have_count(0)
 
 
@@ -149,9 +149,9 @@ def test_parts_that_a_done_job_did_not_get_are_asked_for_and_posted_with_one_pre
     )
     row.get_by_role("button", name="Start").click()
     row.get_by_role("button", name="Done").click()
-    expect(page.get_by_text(f"1 part of {made['number']} not handed out: used?")).to_be_visible()
+    expect(shown(page, f"1 part of {made['number']} not handed out: used?")).to_be_visible()
     page.get_by_role("button", name="Used as planned").click()
-    expect(page.get_by_text("1 part posted as planned")).to_be_visible()
+    expect(shown(page, "1 part posted as planned")).to_be_visible()
     page.goto(f"/parts/stock?open={there['part']}")
     moved = page.get_by_role("complementary", name="The part").get_by_role("region", name="What moved")
     expect(moved.get_by_role("link", name=made["number"])).to_be_visible()

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import Open, running_demo
+from tests.ui.conftest import Open, running_demo, shown
 
 pytestmark = pytest.mark.screen
 
@@ -122,10 +122,10 @@ def test_the_desk_tells_hours_of_each_stage_and_which_crafts_soon_stand_idle(ope
     page = open_as("sven")
     library(page)
     page.get_by_role("navigation", name="Work").get_by_role("link", name="Planning desk").click()
-    expect(page.get_by_text(re.compile(r"^◆ Under 2 weeks of ready work: .*Electrician"))).to_be_visible()
+    expect(shown(page, re.compile(r"^◆ Under 2 weeks of ready work: .*Electrician"))).to_be_visible()
     row = page.get_by_role("row", name=re.compile("^Electrician"))
     expect(row.get_by_role("img", name=re.compile(r"h open after 2026-W\d+, .* h finished$"))).to_be_visible()
-    expect(page.get_by_text("WOs being planned")).to_be_visible()
+    expect(shown(page, "WOs being planned")).to_be_visible()
     page.get_by_role("link", name=re.compile("new requests$")).click()
     expect(page.get_by_role("grid", name="Requests")).to_be_visible()
 
@@ -152,7 +152,7 @@ def test_what_is_done_is_tried_closed_and_charged_and_taken_back(open_as: Open) 
     closed = page.get_by_role("dialog", name="Closed and charged")
     expect(closed.get_by_text(re.compile("^2 WOs cost CHF"))).to_be_visible()
     closed.get_by_role("button", name="Take it back").click()
-    expect(page.get_by_text("2 WOs done again, nothing charged")).to_be_visible()
+    expect(shown(page, "2 WOs done again, nothing charged")).to_be_visible()
     expect(closed).to_be_hidden()
 
 

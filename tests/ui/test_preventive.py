@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import Open
+from tests.ui.conftest import Open, shown
 
 pytestmark = pytest.mark.screen
 
@@ -68,7 +68,7 @@ def test_gather_tells_what_falls_due_and_putting_off_past_tolerance_asks_why(ope
     expect(form.get_by_role("alert")).to_contain_text("Say why it waits longer")
     form.get_by_label("Reason").fill("the part comes only then")
     form.get_by_role("button", name="Put it off").click()
-    expect(page.get_by_text("It is due by Tue 30 Nov")).to_be_visible()
+    expect(shown(page, "It is due by Tue 30 Nov")).to_be_visible()
 
 
 def test_what_is_due_is_raised_once(open_as: Open) -> None:
@@ -78,7 +78,7 @@ def test_what_is_due_is_raised_once(open_as: Open) -> None:
     expect(page.get_by_role("dialog", name=re.compile(r"^\d+ services? raised$"))).to_be_visible()
     page.keyboard.press("Escape")
     page.keyboard.press("r")
-    expect(page.get_by_text("Nothing falls due within its notice.")).to_be_visible()
+    expect(shown(page, "Nothing falls due within its notice.")).to_be_visible()
 
 
 def test_the_forecast_shows_each_week_of_a_craft_and_what_falls_due_in_it(open_as: Open) -> None:
@@ -146,7 +146,7 @@ def test_a_shutdown_shows_its_jobs_and_tells_what_would_move_before_it_does(open
         re.compile(r"^7 days later: \d+ WOs and \d+ services? move")
     )
     panel.get_by_role("button", name="Move it").click()
-    expect(page.get_by_text("Mon 16 Nov to Fri 18 Dec 2026")).to_be_visible()
+    expect(shown(page, "Mon 16 Nov to Fri 18 Dec 2026")).to_be_visible()
 
 
 def test_a_day_of_the_month_is_picked_and_what_is_to_come_is_raised(open_as: Open) -> None:
@@ -162,7 +162,7 @@ def test_a_day_of_the_month_is_picked_and_what_is_to_come_is_raised(open_as: Ope
     side = page.get_by_role("complementary", name="What falls due, and what could move")
     side.get_by_role("checkbox").first.check()
     side.get_by_role("button", name="Raise the 1 chosen").click()
-    expect(page.get_by_text(re.compile(r"^WO-\d+ raised$"))).to_be_visible()
+    expect(shown(page, re.compile(r"^WO-\d+ raised$"))).to_be_visible()
 
 
 def test_the_record_tells_how_much_was_in_time(open_as: Open) -> None:
@@ -185,13 +185,13 @@ def test_a_service_is_changed_where_it_stands_in_the_list(open_as: Open) -> None
     field = row.get_by_role("textbox", name="Falls due")
     field.fill("5.1.2027")
     field.press("Enter")
-    expect(page.get_by_text("It falls due Tue 5 Jan")).to_be_visible()
+    expect(shown(page, "It falls due Tue 5 Jan")).to_be_visible()
     expect(page.get_by_role("grid", name="Services").get_by_text("Tue 5 Jan").first).to_be_visible()
     assert before != "Tue 5 Jan"
     row = page.get_by_role("grid", name="Services").get_by_role("row").nth(1)
     row.get_by_role("button", name=re.compile("^Change state")).click()
     row.get_by_label("State").select_option("on hold")
-    expect(page.get_by_text(re.compile(r"PP-\d+ is on hold"))).to_be_visible()
+    expect(shown(page, re.compile(r"PP-\d+ is on hold"))).to_be_visible()
     expect(row.get_by_text("◆ on hold")).to_be_visible()
 
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import Open
+from tests.ui.conftest import Open, shown
 
 PNG = bytes.fromhex(
     "89504e470d0a1a0a0000000d49484452000000010000000108060000001f15c4890000000d4944415478da63fcffff3f0300050001ff"
@@ -77,7 +77,7 @@ def test_requests_are_decided_one_after_another_from_the_keyboard(open_as: Open)
     requests(page)
     page.get_by_role("button", name="Open", exact=True).click()
     rows = page.get_by_role("grid", name="Requests").get_by_role("row")
-    expect(page.get_by_text(re.compile(r"^3\d requests$"))).to_be_visible()
+    expect(shown(page, re.compile(r"^3\d requests$"))).to_be_visible()
     side = page.get_by_role("complementary", name="The request")
     expect(rows.nth(1)).to_contain_text("R-")
     first, second = ((rows.nth(n).inner_text().split())[0] for n in (1, 2))
@@ -119,7 +119,7 @@ def test_who_plans_nothing_sees_their_own_and_answers_what_is_asked_back(open_as
     page.get_by_role("button", name=re.compile(f"{number} .*asked back")).click()
     page.get_by_label("Say something").fill("The third.")
     page.get_by_role("button", name="Say it").click()
-    expect(page.get_by_text("• new")).to_be_visible()
+    expect(shown(page, "• new")).to_be_visible()
     expect(side.get_by_text("The third.")).to_be_visible()
 
 

@@ -12,7 +12,7 @@ import pypdf
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import NOTHING_PLACED, Open
+from tests.ui.conftest import NOTHING_PLACED, Open, shown
 
 pytestmark = pytest.mark.screen
 
@@ -21,7 +21,7 @@ def build(page: Page, seconds: int = 3) -> None:
     page.keyboard.press("b")
     page.get_by_label("Seconds to search").fill(str(seconds))
     page.get_by_role("button", name="Start building").click()
-    expect(page.get_by_text("What would change")).to_be_visible(timeout=40_000)
+    expect(shown(page, "What would change")).to_be_visible(timeout=40_000)
 
 
 def test_a_wrong_password_is_refused_in_words(address: str, page: Page) -> None:
@@ -29,7 +29,7 @@ def test_a_wrong_password_is_refused_in_words(address: str, page: Page) -> None:
     page.get_by_label("Name").fill("sven")
     page.get_by_label("Password").fill("not this one")
     page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_text("do not go together")).to_be_visible()
+    expect(shown(page, "do not go together")).to_be_visible()
 
 
 def test_a_file_with_errors_names_the_rows_and_brings_nothing_in(open_as: Open, tmp_path: Path) -> None:
@@ -52,9 +52,9 @@ def test_a_file_with_errors_names_the_rows_and_brings_nothing_in(open_as: Open, 
     page.get_by_text("Nundine's own tables").click()
     page.set_input_files("input[type=file]", file)
     page.get_by_role("button", name="Bring in").click()
-    expect(page.get_by_text("Brought in", exact=True)).to_be_visible()
+    expect(shown(page, "Brought in", exact=True)).to_be_visible()
     page.get_by_role("link", name="Week").click()
-    expect(page.get_by_text(re.compile(r"^\d{3} jobs"))).to_be_visible()
+    expect(shown(page, re.compile(r"^\d{3} jobs"))).to_be_visible()
     page.keyboard.press("/")
     page.keyboard.type("WO-9001")
     expect(page.get_by_role("grid", name="Backlog").get_by_role("row")).to_have_count(2)
@@ -63,7 +63,7 @@ def test_a_file_with_errors_names_the_rows_and_brings_nothing_in(open_as: Open, 
 def test_the_backlog_is_searched_sorted_and_opened_by_keyboard(open_as: Open) -> None:
     page = open_as("sven", "gather")
     table = page.get_by_role("grid", name="Backlog")
-    expect(page.get_by_text(re.compile(r"^\d{3} jobs"))).to_be_visible()
+    expect(shown(page, re.compile(r"^\d{3} jobs"))).to_be_visible()
     page.get_by_role("columnheader", name="WO").get_by_role("button").first.click()
     expect(table.get_by_role("row").nth(1)).to_contain_text("WO-1800")
     page.keyboard.press("/")
@@ -82,9 +82,9 @@ def test_the_backlog_is_searched_sorted_and_opened_by_keyboard(open_as: Open) ->
 def test_a_build_is_watched_compared_and_accepted(open_as: Open) -> None:
     page = open_as("sven", "balance")
     build(page)
-    expect(page.get_by_text(re.compile("proven to be at least"))).to_be_visible()
+    expect(shown(page, re.compile("proven to be at least"))).to_be_visible()
     page.get_by_role("button", name="Accept").click()
-    expect(page.get_by_text(re.compile("at least .* of what any schedule could hold"))).to_be_visible()
+    expect(shown(page, re.compile("at least .* of what any schedule could hold"))).to_be_visible()
     expect(page.get_by_role("link", name=re.compile("Balance .*of hours placed"))).not_to_have_text(
         NOTHING_PLACED
     )
@@ -98,7 +98,7 @@ def test_a_job_is_moved_by_the_menu_and_the_move_undone_by_a_key(open_as: Open) 
     before = page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov")).text_content()
     side.get_by_role("button", name="Move to").click()
     page.get_by_role("menuitem", name="Fri 4 Dec").click()
-    expect(page.get_by_text(re.compile("Move WO-.* to Fri 4 Dec"))).to_be_visible()
+    expect(shown(page, re.compile("Move WO-.* to Fri 4 Dec"))).to_be_visible()
     expect(page.get_by_role("gridcell", name=re.compile("^Vehicle mechanic, Mon 30 Nov"))).not_to_have_text(
         before
     )
@@ -159,7 +159,7 @@ def test_a_sick_day_is_one_key_and_its_deficit_stays_until_others_have_the_work(
         "gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: away, sick.*without anybody")
     )
     expect(sick).to_be_visible()
-    expect(page.get_by_text(re.compile("▲ .*broken rule"))).to_be_visible()
+    expect(shown(page, re.compile("▲ .*broken rule"))).to_be_visible()
     page.get_by_role("button", name="Open the seats").click()
     expect(
         page.get_by_role("gridcell", name=re.compile("^Katya Orlova, Wed 2 Dec: away, sick, 0 jobs"))
@@ -170,7 +170,7 @@ def test_an_open_seat_goes_to_the_best_person_by_keyboard(open_as: Open) -> None
     page = open_as("sven", "crew")
     page.get_by_role("gridcell", name=re.compile("^Ilse Brandner, .* [1-9] jobs?")).first.click()
     page.get_by_role("complementary").get_by_role("button", name="Take off").first.click()
-    expect(page.get_by_text(re.compile("Open a seat of WO-"))).to_be_visible()
+    expect(shown(page, re.compile("Open a seat of WO-"))).to_be_visible()
     before = int(
         re.search(r"(\d+) open", page.get_by_role("link", name=re.compile("Crew .* open seat")).inner_text())[
             1
@@ -183,14 +183,14 @@ def test_an_open_seat_goes_to_the_best_person_by_keyboard(open_as: Open) -> None
         if page.get_by_role("button", name=re.compile("^Give G")).count():
             break
     page.keyboard.press("g")
-    expect(page.get_by_text(re.compile("Give a seat of WO-"))).to_be_visible()
+    expect(shown(page, re.compile("Give a seat of WO-"))).to_be_visible()
     expect(page.get_by_role("link", name=re.compile(f"Crew {before - 1} open seat"))).to_be_visible()
 
 
 def test_operations_record_an_answer_and_can_not_edit_the_week(open_as: Open) -> None:
     page = open_as("olivia", "agree")
     expect(page.get_by_role("button", name=re.compile("Build"))).to_have_count(0)
-    expect(page.get_by_text(re.compile(r"\d+ to be answered"))).to_be_visible()
+    expect(shown(page, re.compile(r"\d+ to be answered"))).to_be_visible()
     page.keyboard.press("ArrowDown")
     side = page.get_by_role("complementary")
     side.get_by_label("Remark").fill("Fine if done before opening")
@@ -246,7 +246,7 @@ def test_a_supervisor_reports_work_done_and_compliance_follows(open_as: Open) ->
     expect(row).to_contain_text("under way")
     row.get_by_role("button", name="Done").click()
     expect(row).to_contain_text("✓ done")
-    expect(page.get_by_text(re.compile(r"^(?!0 )[\d.]+ h of "))).to_be_visible()
+    expect(shown(page, re.compile(r"^(?!0 )[\d.]+ h of "))).to_be_visible()
 
 
 def test_asks_are_worked_out_for_the_meeting(open_as: Open) -> None:
@@ -266,17 +266,17 @@ def test_somebody_calls_in_sick_and_the_published_week_is_mended_with_a_key(open
     person = (cell.text_content() or "").split(",")[0]
     cell.click()
     page.keyboard.press("s")
-    expect(page.get_by_text(re.compile("is away on Tue 1 Dec"))).to_be_visible()
+    expect(shown(page, re.compile("is away on Tue 1 Dec"))).to_be_visible()
     page.keyboard.press("m")
     drawer = page.get_by_role("dialog", name="Mend week 49")
     expect(drawer.get_by_role("heading", name=re.compile(r"\d+ moves? of published work"))).to_be_visible()
     expect(drawer.get_by_role("listitem").first).to_contain_text("WO-")
     drawer.get_by_role("button", name="Mend", exact=True).click()
-    expect(page.get_by_text(re.compile("Mend the week"))).to_be_visible()
+    expect(shown(page, re.compile("Mend the week"))).to_be_visible()
     expect(page.get_by_role("gridcell", name=f"{person}, Tue 1 Dec: away, sick, 0 jobs")).to_be_visible()
     expect(page.get_by_text(re.compile("of work without anybody"))).to_have_count(0)
     page.keyboard.press("z")
-    expect(page.get_by_text(re.compile("Undo: Mend the week"))).to_be_visible()
+    expect(shown(page, re.compile("Undo: Mend the week"))).to_be_visible()
 
 
 def test_the_parameters_of_the_engine_are_set_and_kept(open_as: Open) -> None:
@@ -284,7 +284,7 @@ def test_the_parameters_of_the_engine_are_set_and_kept(open_as: Open) -> None:
     page.get_by_role("link", name="Set-up").click()
     page.get_by_label("Price of overtime").fill("35")
     page.get_by_role("button", name="Save").click()
-    expect(page.get_by_text("Saved.")).to_be_visible()
+    expect(shown(page, "Saved.")).to_be_visible()
     page.reload()
     expect(page.get_by_label("Price of overtime")).to_have_value("35")
     expect(page.get_by_role("button", name="Save")).to_be_disabled()

@@ -7,7 +7,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import NOTHING_PLACED, Open
+from tests.ui.conftest import NOTHING_PLACED, Open, shown
 
 
 def built(page: Page) -> None:
@@ -37,15 +37,15 @@ def test_a_part_of_a_day_away_and_overtime_change_the_day_at_once(open_as: Open)
     form.get_by_label("From").fill("10:00")
     form.get_by_label("To", exact=True).fill("12:00")
     form.get_by_role("button", name="Write it down").click()
-    expect(page.get_by_text("Ilse Brandner is away on Thu 3 Dec 10:00–12:00")).to_be_visible()
+    expect(shown(page, "Ilse Brandner is away on Thu 3 Dec 10:00–12:00")).to_be_visible()
     expect(side.get_by_text("away for a part: training")).to_be_visible()
     page.keyboard.press("h")
     form.get_by_label("What").select_option("overtime")
     form.get_by_role("button", name="Write it down").click()
-    expect(page.get_by_text(re.compile(r"Ilse Brandner: overtime on Thu 3 Dec"))).to_be_visible()
+    expect(shown(page, re.compile(r"Ilse Brandner: overtime on Thu 3 Dec"))).to_be_visible()
     expect(side.get_by_text(re.compile(r"overtime \d\d:\d\d–\d\d:\d\d"))).to_be_visible()
     side.get_by_role("button", name="Take back").first.click()
-    expect(page.get_by_text("Ilse Brandner: no absence on Thu 3 Dec")).to_be_visible()
+    expect(shown(page, "Ilse Brandner: no absence on Thu 3 Dec")).to_be_visible()
 
 
 def test_somebody_is_lent_and_learns_a_craft(open_as: Open) -> None:
@@ -62,7 +62,7 @@ def test_somebody_is_lent_and_learns_a_craft(open_as: Open) -> None:
     skills.get_by_label("One more craft").select_option(label="Welder")
     skills.get_by_label("Level of Welder").select_option("2")
     skills.get_by_role("button", name="Write it down").click()
-    expect(page.get_by_text("Crafts and certificates of Tomo Farkas")).to_be_visible()
+    expect(shown(page, "Crafts and certificates of Tomo Farkas")).to_be_visible()
     expect(side.get_by_text("Welder level 2, qualified")).to_be_visible()
 
 
@@ -80,13 +80,13 @@ def test_operations_draw_a_window_see_what_losing_one_hits_and_take_it_away(open
     form = side.get_by_role("form", name="Window")
     expect(form.get_by_role("status")).to_contain_text(re.compile("hits nothing|would hit|would be gone"))
     form.get_by_role("button", name="Draw it").click()
-    expect(page.get_by_text(re.compile("Draw a work window of "))).to_be_visible()
+    expect(shown(page, re.compile("Draw a work window of "))).to_be_visible()
     drawn = page.get_by_role("button", name=re.compile(r"work window .*, agreed$"))
     drawn.first.click()
     side.get_by_role("button", name="Take it away").click()
     expect(side.get_by_role("status")).to_contain_text(re.compile("hits nothing|would hit"))
     side.get_by_role("button", name="Take it away").click()
-    expect(page.get_by_text(re.compile("Take away a work window of "))).to_be_visible()
+    expect(shown(page, re.compile("Take away a work window of "))).to_be_visible()
     expect(drawn).to_have_count(0)
 
 
@@ -138,7 +138,7 @@ def test_two_who_are_busy_at_the_same_time_change_places_and_back(open_as: Open)
             break
     before = row.inner_text()
     change.first.click()
-    expect(page.get_by_text(re.compile("change places on WO-"))).to_be_visible()
+    expect(shown(page, re.compile("change places on WO-"))).to_be_visible()
     page.keyboard.press("z")
     expect(row).to_have_text(before, use_inner_text=True)
 

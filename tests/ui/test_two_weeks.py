@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from nundine.demo import exports
 from tests.formats.test_foreign import GERMAN
-from tests.ui.conftest import Open
+from tests.ui.conftest import Open, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -47,7 +47,7 @@ def publish(page: Page, week: str) -> None:
     expect(page.get_by_role("heading", name="The week is agreed")).to_be_visible()
     step(page, week, "publish")
     page.get_by_role("button", name=re.compile("^Publish")).first.click()
-    expect(page.get_by_text("Revision 1 is published")).to_be_visible()
+    expect(shown(page, "Revision 1 is published")).to_be_visible()
 
 
 def accept(page: Page) -> None:
@@ -67,17 +67,17 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     page.get_by_role("button", name="Compare with what is here").click()
     expect(page.get_by_text("24 new WOs")).to_have_count(2)
     page.get_by_role("button", name="Bring in", exact=True).click()
-    expect(page.get_by_text("24 new WOs, 0 changed")).to_be_visible()
+    expect(shown(page, "24 new WOs, 0 changed")).to_be_visible()
 
     # the export of the middle station: its dates are asked about
     open_export(page, tmp_path, "middle.xlsx", exports.middle(FIRST))
     expect(page.get_by_role("button", name="Compare with what is here")).to_be_disabled()
     page.get_by_role("radio", name="month, day, year").click()
-    expect(page.get_by_text("24 WOs, 24 tasks in all")).to_be_visible()
+    expect(shown(page, "24 WOs, 24 tasks in all")).to_be_visible()
     page.screenshot(path=tmp_path / "an-export.png")
     page.get_by_role("button", name="Compare with what is here").click()
     page.get_by_role("button", name="Bring in", exact=True).click()
-    expect(page.get_by_text("24 new WOs, 0 changed")).to_be_visible()
+    expect(shown(page, "24 new WOs, 0 changed")).to_be_visible()
 
     # the week is built, agreed, published
     step(page, FIRST, "balance")
@@ -91,7 +91,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
         "gridcell", name=re.compile(r"^[^:]*, Tue 8 Dec: [\d.]+ h, .*, [2-9] jobs\b")
     ).first.click()
     page.keyboard.press("s")
-    expect(page.get_by_text(re.compile("is away on Tue 8 Dec"))).to_be_visible()
+    expect(shown(page, re.compile("is away on Tue 8 Dec"))).to_be_visible()
     page.keyboard.press("m")
     drawer = page.get_by_role("dialog", name="Mend week 50")
     drawer.get_by_role("button", name="Mend", exact=True).click()
@@ -121,14 +121,14 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
 
     # the export of the week after: what changed is told field by field, placed work is marked and stays
     open_export(page, tmp_path, "north-later.csv", exports.north(SECOND, later=True))
-    expect(page.get_by_text("mapping “North system”")).to_be_visible()
+    expect(shown(page, "mapping “North system”")).to_be_visible()
     page.get_by_role("button", name="Compare with what is here").click()
     changed = page.get_by_role("grid", name="What differs")
     expect(changed.get_by_role("row", name=re.compile("hours of task 0010"))).not_to_have_count(0)
     expect(changed.get_by_text(f"placed in {FIRST}").first).to_be_visible()
     page.get_by_role("radio", name="put on hold").click()
     page.get_by_role("button", name="Bring in", exact=True).click()
-    expect(page.get_by_text(re.compile(r"placed WOs? changed"))).to_be_visible()
+    expect(shown(page, re.compile(r"placed WOs? changed"))).to_be_visible()
     step(page, FIRST, "gather")
     page.get_by_role("button", name=re.compile(r"◆ \d+ changed")).click()
     mark = page.get_by_role("region", name="Changed in the export")
@@ -171,7 +171,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
 
     # a closed week can only be read, and keeps its review
     step(page, FIRST, "run")
-    expect(page.get_by_text("closed: can only be read")).to_be_visible()
+    expect(shown(page, "closed: can only be read")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("^Build"))).to_have_count(0)
     expect(page.get_by_role("region", name="Closed")).to_contain_text("1 carried into next week")
     expect(page.get_by_role("region", name="Closed")).to_contain_text("part missing")
@@ -179,7 +179,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
 
     # the week after starts from what was carried over and from the backlog
     step(page, SECOND, "gather")
-    expect(page.get_by_text(re.compile(r"^\d{3} jobs"))).to_be_visible()
+    expect(shown(page, re.compile(r"^\d{3} jobs"))).to_be_visible()
     page.keyboard.press("/")
     page.keyboard.type(carried)
     row = page.get_by_role("grid", name="Backlog").get_by_role("row", name=re.compile(carried))
@@ -196,4 +196,4 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     drawer.get_by_label("Reason for many").select_option("no time left")
     drawer.get_by_label("Close it all the same").check()
     drawer.get_by_role("button", name="Close the week").click()
-    expect(page.get_by_text("closed: can only be read")).to_be_visible(timeout=60_000)
+    expect(shown(page, "closed: can only be read")).to_be_visible(timeout=60_000)

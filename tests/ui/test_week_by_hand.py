@@ -12,7 +12,7 @@ import pypdf
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.ui.conftest import Open, running_demo
+from tests.ui.conftest import Open, running_demo, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -161,7 +161,7 @@ def test_crew_and_agree_spread_out_three_days_or_one_with_an_hour_ruler(open_as:
     page.keyboard.press("d")
     expect(page.locator(".agree .tick", has_text="13")).to_be_visible()
     page.keyboard.press("d")
-    expect(page.get_by_text("Mon 30", exact=True)).to_be_visible()
+    expect(shown(page, "Mon 30", exact=True)).to_be_visible()
 
 
 def test_many_tasks_are_reported_at_once_with_hours_by_person(open_as: Open) -> None:

@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import WEEK
-from tests.ui.conftest import Open, running_demo
+from tests.ui.conftest import Open, running_demo, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -80,7 +80,7 @@ def test_a_build_tells_how_the_week_could_be_worked_and_each_figure_opens_its_li
         expect(page.get_by_role("heading", name=heading)).to_be_visible()
         if count:
             expect(page.get_by_role("button", name=re.compile(r"^WO-")).first).to_be_visible()
-    expect(page.get_by_text(re.compile(r"of what any schedule could hold; .* for loose ends"))).to_be_visible(
+    expect(shown(page, re.compile(r"of what any schedule could hold; .* for loose ends"))).to_be_visible(
         timeout=40_000
     )
 
