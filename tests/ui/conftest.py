@@ -113,19 +113,3 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
 def shown(page: Page, text: str | re.Pattern[str], *, exact: bool = False) -> Locator:
     """Where a text can be read on a page; a notice may say it beside the heading that says it too."""
     return page.get_by_text(text, exact=exact).filter(visible=True).first
-
-
-STORIES = ("test_story", "test_story_by_hand", "test_two_weeks", "test_within_reach")
-"""Files that go on in the week where the one before left it."""
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Side by side, files that share a world stay with one process: the stories in their order, the rest that
-    look at the shared world, and each file that has a world of its own."""
-    for item in items:
-        if "ui" not in item.path.parts:
-            continue
-        name = item.path.stem
-        alone = any(hasattr(item.module, world) for world in ("address", "nundine"))
-        group = name if alone else "stories" if name in STORIES else "shared"
-        item.add_marker(pytest.mark.xdist_group(group))
