@@ -16,7 +16,7 @@ from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.job_plan import JobPlan
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
-from nundine.store.roster import Person
+from nundine.store.roster import Person, PersonCertificate, PersonCraft
 from nundine.store.site import Craft
 from nundine.store.work_order import WorkOrder
 from tests.api.conftest import Client
@@ -203,6 +203,36 @@ def test_notice_as_a_share_of_the_interval_raises_at_once_or_on_the_day(sven: Te
     assert [m["asset"] for m in raised(sven)["made"]] == ["L1"]
 
 
+def test_tolerance_as_a_share_of_the_interval_says_in_days_when_it_may_be_done(sven: TestClient) -> None:
+    number = running(sven, "2026-11-20", assets="L1", before="10 %", behind="20 %", notice="31")
+    (line,) = sven.get("/api/preventive/forecast?first=2026-12-01&days=31").json()["lines"]
+    assert [line[k] for k in ("day", "first", "last")] == ["2026-12-20", "2026-12-17", "2026-12-26"]
+    plan = sven.get(f"/api/preventive/plans/{number}").json()["plan"]
+    assert (plan["before"], plan["behind"]) == ("10 %", "20 %")
+
+
+def test_the_forecast_of_a_person_holds_what_that_person_can_take_a_seat_of_on_its_day(
+    sven: TestClient,
+) -> None:
+    seat = "mech x2 level 2 with rope"
+    number = running(
+        sven, "2026-11-20", assets="L1", job_plan="", hours="2", needs=seat, grid="", notice="31"
+    )
+    people = sven.get("/api/orders/choices").json()["people"]
+    holders = {key for (key,) in Person.select(Person.key)
+               .join(PersonCraft).join(Craft).where((Craft.key == "mech") & (PersonCraft.level >= 2))
+               .switch(Person).join(PersonCertificate).where(PersonCertificate.certificate == "rope")
+               .where(PersonCertificate.until.is_null() | (PersonCertificate.until >= date(2026, 12, 20)))
+               .tuples()}  # fmt: skip
+    assert holders and len(holders) < len(people)
+    for one in people:
+        asked = {"first": "2026-12-01", "days": 31, "person": one["value"]}
+        lines = sven.get("/api/preventive/forecast", params=asked).json()["lines"]
+        assert [x["plan"] for x in lines if x["plan"] == number] == [number] * (one["value"] in holders)
+    nobody = sven.get("/api/preventive/forecast?first=2026-12-01&days=31&person=nobody")
+    assert nobody.status_code == 422 and nobody.json()["field"] == "person"
+
+
 def test_what_is_picked_is_raised_whenever_it_falls_due(sven: TestClient) -> None:
     number = running(sven, "2026-11-22", assets="L1; L2")
     body = {"picked": [{"plan": number, "asset": "L2"}]}
@@ -229,6 +259,8 @@ def test_the_form_draws_what_comes_next_while_it_is_filled_in(sven: TestClient) 
         ({"rungs": "a: 1 month; a: 1 year"}, "rungs"),
         ({"grid": "20=weekly"}, "grid"),
         ({"notice": "soon"}, "notice"),
+        ({"behind": "60 %"}, "behind"),
+        ({"before": "10 %", "rungs": "overhaul: shutdown autumn +2"}, "before"),
         ({"season": "13"}, "season"),
         ({"job_plan": "JP-0"}, "job_plan"),
     ],

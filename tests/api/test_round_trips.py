@@ -86,8 +86,8 @@ def _figures(low: float, high: float) -> st.SearchStrategy[float]:
 
 
 OF_A_FORM = (
-    "alternates", "certificates", "grid", "lasts", "moved", "needs", "notice", "parts", "quantity", "rungs",
-    "season", "shares",
+    "alternates", "before", "behind", "certificates", "grid", "lasts", "moved", "needs", "notice", "parts",
+    "quantity", "rungs", "season", "shares",
 )  # fmt: skip
 """Columns whose cells have a form that no text has by chance; `special` writes them."""
 
@@ -173,10 +173,11 @@ def special(draw: Any, kind: str, row: Row, known: dict[str, list[Any]], rows: l
             )
         )
         row["grid"] = draw(st.sampled_from([(), (("10", ("a",)), ("20", ("a",)))]))
-        row["season"], row["notice"] = (
-            draw(st.sampled_from([(), (5, 6)])),
-            draw(st.sampled_from(["0", "75 %"])),
-        )
+        row["season"] = draw(st.sampled_from([(), (5, 6)]))
+        row["notice"] = draw(st.sampled_from(["0", "75 %"]))
+        by_calendar = all("week" in r or "month" in r or "year" in r for r in row["rungs"])
+        for side in ("before", "behind"):
+            row[side] = draw(st.sampled_from(["0", "21", "10 %"] if by_calendar else ["0", "21"]))
     if kind == "meters":
         row["unit"], row["rollover"] = draw(st.sampled_from([("h", None), ("km", 10_000.0)]))
         row["asset"] = draw(st.sampled_from([a for a in known["assets"] if a]))

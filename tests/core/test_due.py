@@ -22,6 +22,7 @@ from nundine.core.preventive.due import (
 from nundine.core.preventive.ladder import Ladder, Occurrence, Rung, forecast, next_occurrence, over, tasks_of
 from nundine.core.preventive.level import Service, level, loads, monday_of
 from nundine.core.preventive.meter import Counter, counted, reaches
+from nundine.core.preventive.rung_text import tolerance_days
 
 MONTHLY = Cycle(1, "month")
 OCTOBER, NOVEMBER = date(2026, 10, 20), date(2026, 11, 20)
@@ -176,6 +177,34 @@ def services(draw: st.DrawFn) -> list[Service]:
         hours = {c: float(draw(st.integers(1, 30))) for c in draw(st.sets(st.sampled_from("ab"), min_size=1))}
         out.append(Service(str(n), day, hours, day - timedelta(days=before), day + timedelta(days=behind)))
     return out
+
+
+@pytest.mark.parametrize(
+    ("written", "rungs", "days"),
+    [
+        ("21", ["yearly: 1 year"], 21),
+        ("10 %", ["yearly: 1 year"], 36),
+        ("10 %", ["monthly: 1 month", "yearly: 1 year"], 3),
+        ("50 %", ["greasing: 2 weeks on Mon, Thu"], 3),
+        ("10 %", ["service: 500 h or 1 year"], 36),
+        ("0 %", ["weekly: 1 week"], 0),
+    ],
+)
+def test_a_tolerance_is_days_or_a_share_of_the_shortest_interval_rounded_down(
+    written: str, rungs: list[str], days: int
+) -> None:
+    assert tolerance_days(written, rungs) == days
+
+
+@pytest.mark.parametrize("written", ["51 %", "401", "a bit", "-3"])
+def test_a_tolerance_that_can_not_be_is_refused_in_words(written: str) -> None:
+    with pytest.raises(ValueError, match="write days"):
+        tolerance_days(written, ["yearly: 1 year"])
+
+
+def test_a_share_needs_an_interval_by_the_calendar() -> None:
+    with pytest.raises(ValueError, match="recurs by the calendar"):
+        tolerance_days("10 %", ["service: 500 h"])
 
 
 @given(services(), st.integers(0, 80))

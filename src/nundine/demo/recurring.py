@@ -48,6 +48,9 @@ WITH_SHUTDOWN = ("Diesel of the emergency drive, yearly service",)
 MOST_ASSETS = 24
 """Assets of one plan at most."""
 NOTICE = 14
+TOLERANCE, OF_LONG = "21", "10 %"
+A_YEAR = 365
+"""Tolerance of what must not be done by law; of what recurs yearly or less often, a share of its interval."""
 LONG_AGO = (104, 156)
 """Weeks from and until which only what was done is known, and no WO."""
 LEFT_OUT = 0.03
@@ -102,6 +105,9 @@ def _top(above: dict[str, str | None], asset: str) -> str:
 
 def _plan(number: str, job_plan: Row, assets: list[str]) -> Row:
     title, statutory = job_plan["title"], job_plan["kind"] == "statutory"
+    rungs = RUNGS.get(title, USUAL)
+    is_long = all(one.days >= A_YEAR and one.every is None for one in map(rung_of, rungs))
+    tolerance = OF_LONG if is_long else TOLERANCE
     return {
         "number": number,
         "title": title,
@@ -111,13 +117,13 @@ def _plan(number: str, job_plan: Row, assets: list[str]) -> Row:
         "crew": "",
         "assets": tuple(assets),
         "basis": "floating" if title in FLOATING else "fixed",
-        "rungs": RUNGS.get(title, USUAL),
+        "rungs": rungs,
         "grid": GRID.get(title, ()),
         "season": SEASON.get(title, ()),
         "outside": "move",
-        "together": 14 if len(RUNGS.get(title, USUAL)) > 1 else 0,
-        "before": 7 if statutory else 21,
-        "behind": 0 if statutory else 21,
+        "together": 14 if len(rungs) > 1 else 0,
+        "before": "7" if statutory else tolerance,
+        "behind": "0" if statutory else tolerance,
         "raises": "work order",
         "hours": None,
         "needs": (),

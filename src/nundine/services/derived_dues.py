@@ -12,6 +12,7 @@ from peewee import fn
 
 from nundine.core.lifecycle import state_from_done
 from nundine.core.preventive.ladder import next_occurrence
+from nundine.core.preventive.rung_text import tolerance_days
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.meter import Meter
@@ -31,6 +32,7 @@ def next_dues(plans: set[str]) -> None:
     found_plans = list(PreventivePlan.select().where(chosen))
     known = grounds(p.rungs for p in found_plans)
     for plan in found_plans:
+        _tolerance(plan)
         rungs = known.ladder(plan)
         for one in Service.select().where(Service.plan == plan):
             counter = known.counter(plan.rungs, one.asset_id)
@@ -41,6 +43,14 @@ def next_dues(plans: set[str]) -> None:
             if (due, names, done) != (one.next_due, one.next_rungs, one.last_done):
                 now = {"next_due": due, "next_rungs": names, "last_done": done}
                 Service.update(now).where(Service.id == one.id).execute()
+
+
+def _tolerance(plan: PreventivePlan) -> None:
+    """The days of tolerance of a plan, which may be written as a share of its interval."""
+    before, behind = (tolerance_days(side, plan.rungs) for side in (plan.before, plan.behind))
+    if (before, behind) != (plan.days_before, plan.days_behind):
+        now = {"days_before": before, "days_behind": behind}
+        PreventivePlan.update(now).where(PreventivePlan.id == plan.id).execute()
 
 
 def of_grounds(meters: set[str], units: set[str], shutdowns: set[str], series: set[str]) -> set[str]:

@@ -14,9 +14,10 @@ from nundine.store.work_order import WorkOrder
 
 class PreventivePlan(SiteRecord):
     """`rungs` as `core.preventive.rung_text` writes them, the lowest first; `grid` holds the rungs of each
-    task by its number; `season` the months in which it may fall due. `before` and `behind` are days of
-    tolerance, `notice` days or a share of the interval, `together` the days within which rungs are one.
-    `raises` says as what it is raised: a WO, or a request that planners decide on.
+    task by its number; `season` the months in which it may fall due. `before` and `behind` are the
+    tolerance as it is written, in days or as a share of the interval, `days_before` and `days_behind` the
+    days computed from it; `notice` days or a share of the interval, `together` the days within which rungs
+    are one. `raises` says as what it is raised: a WO, or a request that planners decide on.
     Without a job plan its work is typed in: its description, `hours`, crew `needs` as a task's."""
 
     number = KeyField(max_length=40)
@@ -32,8 +33,10 @@ class PreventivePlan(SiteRecord):
     season = JsonField(default=list)
     outside = CharField(max_length=8, default="skip")
     together = IntegerField(default=0)
-    before = IntegerField(default=0)
-    behind = IntegerField(default=0)
+    before = CharField(max_length=8, default="0")
+    behind = CharField(max_length=8, default="0")
+    days_before = IntegerField(default=0)
+    days_behind = IntegerField(default=0)
     notice = CharField(max_length=8, default="14")
     raises = CharField(max_length=12, default="work order")
     hours = DoubleField(null=True)

@@ -32,9 +32,11 @@ def the_forecast(
     first: Day,
     days: Annotated[int, Query(ge=1, le=forecasting.LONGEST)] = 182,
     areas: Annotated[list[str], Query(max_length=50)] = [],  # noqa: B006
+    person: Annotated[str | None, Query(max_length=40)] = None,
 ) -> forecasting.Forecast:
-    """What falls due from a day on, by craft and week, and what could move."""
-    return forecasting.forecast_of(first, days, areas)
+    """What falls due from a day on, by craft and week, and what could move; of a person what that person
+    could take part in."""
+    return forecasting.forecast_of(first, days, areas, person)
 
 
 @router.get("/hours")

@@ -3,6 +3,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -18,8 +19,11 @@ BY_CALENDAR = re.compile(r"^(\d{1,3})\s+(day|week|month|year)s?(?:\s+on\s+(.+))?
 BY_METER = re.compile(r"^(\d{1,7}(?:\.\d{1,2})?)\s+([^\s\d;:/,]{1,12})$")
 BY_SHUTDOWN = re.compile(r"^shutdown\s+([^;:/,]{1,40}?)(?:\s+([+-]\d{1,3}))?$", re.IGNORECASE)
 OR = re.compile(r"\s+or\s+")
-NOTICE = re.compile(r"^(\d{1,3})\s*(%|days?)?$")
-MOST_NOTICE = 366
+DAYS_OR_SHARE = re.compile(r"^(\d{1,3})\s*(%|days?)?$")
+MOST_NOTICE, MOST_TOLERANCE = 366, 400
+"""Days."""
+HALF = 0.5
+"""The most of an interval that a tolerance may be: with more, a service would be done in another's turn."""
 
 
 @dataclass(frozen=True)
@@ -139,10 +143,44 @@ def series_of(lines: Sequence[str]) -> set[str]:
 def notice_of(text: str) -> tuple[int | None, float | None]:
     """Days before the due date, or the share (0-1) of the interval that has gone by, at which work is raised.
     Raises ValueError."""
-    found = NOTICE.match(text.strip())
-    if found is None or int(found[1]) > (100 if found[2] == "%" else MOST_NOTICE):
-        raise ValueError(f"{text!r}: write days before it is due, like 14, or a share of its interval: 75 %")
+    try:
+        return _days_or_share(text, MOST_NOTICE, 1.0)
+    except ValueError:
+        raise ValueError(
+            f"{text!r}: write days before it is due, like 14, or a share of its interval: 75 %"
+        ) from None
+
+
+def tolerance_of(text: str) -> tuple[int | None, float | None]:
+    """Days that a service may be done sooner or later, or that as a share (0-0.5) of its interval. Raises
+    ValueError."""
+    try:
+        return _days_or_share(text, MOST_TOLERANCE, HALF)
+    except ValueError:
+        raise ValueError(
+            f"{text!r}: write days, up to {MOST_TOLERANCE}, or a share of the interval, up to "
+            f"{HALF * 100:.0f} %, like 10 %"
+        ) from None
+
+
+def _days_or_share(text: str, most_days: int, most_share: float) -> tuple[int | None, float | None]:
+    found = DAYS_OR_SHARE.match(text.strip())
+    if found is None or int(found[1]) > (most_share * 100 if found[2] == "%" else most_days):
+        raise ValueError(text)
     return (None, int(found[1]) / 100) if found[2] == "%" else (int(found[1]), None)
+
+
+def tolerance_days(text: str, lines: Sequence[str]) -> int:
+    """Whole days of a tolerance; a share is one of the shortest interval among the rungs, and never more
+    than was said. Raises ValueError for a share where no rung recurs by the calendar."""
+    days, share = tolerance_of(text)
+    if days is not None:
+        return days
+    assert share is not None
+    found = [c.days / max(1, len(c.weekdays)) for c in (rung_of(line).cycle for line in lines) if c]
+    if not found:
+        raise ValueError(f"{text!r}: a share needs a rung that recurs by the calendar; write days")
+    return math.floor(min(found) * share)
 
 
 def raise_day(due: date, before: date, notice: str) -> date:

@@ -28,8 +28,8 @@ def done_services(around: Around) -> Listing:
     P = PreventivePlan
     key = fn.CONCAT(P.number, " / ", Asset.key, " / ", Occurrence.due)
     over = fn.DATEDIFF(fn.COALESCE(Occurrence.done, around.today), Occurrence.due)
-    late = Case(None, [(Occurrence.state == "left out", None)], fn.GREATEST(0, over - P.behind))
-    in_time = Case(None, [(Occurrence.state == "left out", 0), (over > P.behind, 0)], 1)
+    late = Case(None, [(Occurrence.state == "left out", None)], fn.GREATEST(0, over - P.days_behind))
+    in_time = Case(None, [(Occurrence.state == "left out", 0), (over > P.days_behind, 0)], 1)
     of_tasks = (
         Task.select(Task.work_order, fn.SUM(Task.hours_spent).alias("hours"))
         .group_by(Task.work_order)

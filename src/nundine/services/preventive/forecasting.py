@@ -23,6 +23,7 @@ from nundine.services.preventive.weeks_ahead import (
     hours_there,
     shifts,
 )
+from nundine.services.preventive.who_could import done_by
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.job_plan import PlanTask
@@ -46,15 +47,21 @@ class Forecast:
     shifts: list[ShiftLine]
 
 
-def forecast_of(first: date, days: int, areas: Sequence[str] = ()) -> Forecast:
-    """Raises Refused for a range that is no range, or longer than three years."""
+def forecast_of(first: date, days: int, areas: Sequence[str] = (), person: str | None = None) -> Forecast:
+    """Of a person what that person could take part in; weeks are levelled with all work all the same. Raises
+    Refused for a range that is no range, or longer than three years, and for a person that there is not."""
     if not 1 <= days <= LONGEST:
         raise Refused("days", f"A forecast reaches from 1 to {LONGEST} days.", field="days")
     last = first + timedelta(days=days - 1)
     lines = [*_raised(first, last, areas), *_to_come(first, last, areas)]
     lines.sort(key=lambda line: (line.day, line.plan, line.asset))
     there = hours_there(first, last)
-    return Forecast(first, last, lines, by_craft(lines, there, first, last), shifts(lines, there))
+    moves = shifts(lines, there)
+    if person:
+        lines = done_by(person, lines)
+        shown = {(line.plan, line.asset) for line in lines}
+        moves = [m for m in moves if (m.plan, m.asset) in shown]
+    return Forecast(first, last, lines, by_craft(lines, there, first, last), moves)
 
 
 @dataclass(frozen=True)
@@ -195,7 +202,7 @@ def _line(
     can_raise: bool = False,
 ) -> ForecastLine:
     of_plan = plan.number, plan.title, plan.kind, *asset, plan.crew
-    days = window(one.day, plan.before, plan.behind)
+    days = window(one.day, plan.days_before, plan.days_behind)
     return ForecastLine(*of_plan, one.day, list(one.rungs), hours, *days, order, request, state, can_raise)
 
 

@@ -82,7 +82,7 @@ def shift(account: Account, picked: Sequence[tuple[str, str]], days: int) -> Man
         if due is None or one.next_due is None:
             raise Refused("due", "Nothing falls due of it.")
         to = one.next_due + timedelta(days=days)
-        first, last = window(due.day, one.plan.before, one.plan.behind)
+        first, last = window(due.day, one.plan.days_before, one.plan.days_behind)
         if not first <= to <= last:
             raise Refused("tolerance", f"It may be done from {day_words(first)} to {day_words(last)}.")
         return changes_to("service", {_key(one): {"moved": [str(due.day), str(to)]}})

@@ -170,7 +170,7 @@ def _happened(plan: PreventivePlan) -> list[Happened]:
     )
     out = []
     for o in rows.objects():
-        late = ((o.done or today) - o.due).days - plan.behind if o.state != "left out" else 0
+        late = ((o.done or today) - o.due).days - plan.days_behind if o.state != "left out" else 0
         rungs = [name for name, _ in o.rungs]
         out.append(Happened(o.of_asset, o.due, rungs, o.state, o.done, o.of_order, max(0, late)))
     return out

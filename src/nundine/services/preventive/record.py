@@ -59,7 +59,7 @@ def record(days: int = YEAR, areas: Sequence[str] = ()) -> Record:
     rows = Occurrence.select(
         PreventivePlan.number,
         PreventivePlan.title,
-        PreventivePlan.behind,
+        PreventivePlan.days_behind,
         Occurrence.asset,
         Occurrence.due,
         Occurrence.done,

@@ -50,7 +50,7 @@ def services(around: Around) -> Listing:
         Column("crew", "Answerable", "text", P.crew, find=True, group=True, width=110, shown=False),
         Column("job_plan", "Job plan", "text", JobPlan.number, group=True, width=90, shown=False),
         Column("notice", "Notice", "text", P.notice, group=True, width=80, shown=False),
-        Column("behind", "Tolerance after", "number", P.behind, width=80, shown=False),
+        Column("behind", "Tolerance after", "number", P.days_behind, width=80, shown=False),
     )  # fmt: skip
     open_ = (Occurrence.plan == S.plan) & (Occurrence.asset == S.asset) & (Occurrence.state == "raised")
     query = (

@@ -67,7 +67,7 @@ def _moved(one: Wanted) -> list[str]:
     due = natural(grounds([found.plan.rungs]), found, settings().day(site().timezone))
     if due is None or as_moved(due, found.moved).day != one.day:
         raise Refused("due", f"{one.plan} on {one.asset} falls due on another day by now. Look again.")
-    first, last = window(due.day, found.plan.before, found.plan.behind)
+    first, last = window(due.day, found.plan.days_before, found.plan.days_behind)
     if not first <= one.to <= last:
         told = f"from {day_words(first)} to {day_words(last)}"
         raise Refused("tolerance", f"{one.plan} on {one.asset} may be done {told}.", field="to")

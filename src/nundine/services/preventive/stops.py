@@ -101,7 +101,7 @@ def _coming(chosen: Expression, areas: Sequence[str] = ()) -> list[ComingService
             s.asset.name,
             s.asset.area.key,
             s.next_due,
-            *window(s.next_due, s.plan.before, s.plan.behind),
+            *window(s.next_due, s.plan.days_before, s.plan.days_behind),
             s.next_rungs,
         )
         for s in rows
@@ -117,7 +117,7 @@ def one_stop(number: str) -> OneStop:
     found = Occurrence.get_or_none((Occurrence.order == order) & (Occurrence.state == "raised"))
     mine = None
     if found is not None:
-        last = window(found.due, 0, found.plan.behind)[1]
+        last = window(found.due, 0, found.plan.days_behind)[1]
         names = [name for name, _ in found.rungs]
         mine = OfPlan(found.plan.number, found.asset.key, found.due, last, names, found.reason)
     if order.state not in ("draft", "approved", "under way"):
@@ -157,7 +157,7 @@ def put_off(account: Account, number: str, asset: str, to: date, reason: str) ->
             told = f"It is asked for with {raised.request.number}; planners decide on that first."
             raise Refused("request", told)
         due = raised.due if raised is not None else _natural_due(one)
-        last = window(due, 0, plan.behind)[1]
+        last = window(due, 0, plan.days_behind)[1]
         if to > last:
             if plan.kind == STATUTORY:
                 access.require(account, access.MANAGE)

@@ -82,6 +82,7 @@ class OrderChoices:
     tools: list[Choice]
     permits: list[Choice]
     contracts: list[Contract]
+    people: list[Choice]
 
 
 @dataclass(frozen=True)
@@ -119,6 +120,7 @@ def choices() -> OrderChoices:
         [Choice(t.key, t.name) for t in Tool.select().order_by(Tool.vehicle, Tool.name)],
         [Choice(k.key, k.name) for k in PermitKind.select().order_by(PermitKind.name)],
         _contracts(),
+        [Choice(p.key, p.name) for p in Person.select().order_by(Person.name)],
     )
 
 

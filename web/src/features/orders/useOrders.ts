@@ -32,6 +32,7 @@ export function useChoices() {
     tools: found?.tools ?? [],
     permits: found?.permits ?? [],
     contracts: found?.contracts ?? [],
+    people: found?.people ?? [],
   };
 }
 

@@ -5,8 +5,10 @@ import type { Shapes } from "../../api/client";
 import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
 import { Choice } from "../../kit/Choice";
+import { Typed } from "../../kit/Typed";
 import { useRefusal } from "../../kit/useRefusal";
 import { count, dayLater, dayName, hours, percent } from "../../kit/words";
+import { useChoices } from "../orders/useOrders";
 import { Calendar } from "./Calendar";
 import { DueLines, GROUPS, type Group } from "./DueLines";
 import { PreventiveTabs } from "./PreventiveTabs";
@@ -46,7 +48,9 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
       : look === "month"
         ? { first: mondayBefore(`${month}-01`), days: 42 }
         : { first: mondayBefore(from), days: 7 };
-  const found = useForecast(shown.first, shown.days, me.areas);
+  const [person, setPerson] = useKept("person");
+  const { people } = useChoices();
+  const found = useForecast(shown.first, shown.days, me.areas, person || null);
   const f = found.data;
   const may = me.rights.includes("plan");
   const names = new Map(f?.crafts.map((c) => [c.craft, c.name]));
@@ -117,6 +121,16 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
               value={words}
               onChange={(e) => setWords(e.target.value)}
             />
+            <div style={{ width: 190 }}>
+              <Typed
+                bare
+                label="Who could do it"
+                options={people}
+                value={person || null}
+                change={(v) => setPerson(v ?? "")}
+                placeholder="who could do it: anybody"
+              />
+            </div>
           </div>
           <p className="soft">
             {f &&

@@ -22,6 +22,8 @@ import { Season } from "./Season";
 import { TaskGrid } from "./TaskGrid";
 import { formOf, preventiveNow, useAhead, usePreventiveWrites } from "./usePreventive";
 
+const TOLERANCE = "Days, or a share of the interval, like 10 %";
+
 export const FRESH_PREVENTIVE: Start = {
   order: {
     title: "",
@@ -52,6 +54,19 @@ export function PreventivePanel({
   const { order: p, set, base, wrong, changed, act } = form;
   const status = (field: string) => (wrong?.field === field ? "error" : undefined);
   const tasks = useTasks(p.job_plan ?? "");
+  const daysOrShare = (name: string, label: string, empty: string, title: string) => (
+    <label style={{ width: 92 }}>
+      {label}
+      <Input
+        aria-label={label}
+        title={title}
+        status={status(name)}
+        value={p[name] ?? ""}
+        placeholder={empty}
+        onChange={(e) => set(name, e.target.value)}
+      />
+    </label>
+  );
   const figure = (name: string, label: string) => (
     <label style={{ width: 92 }}>
       {label}
@@ -177,23 +192,19 @@ export function PreventivePanel({
           </label>
         </div>
         <div className="row">
-          {figure("before", "Days before")}
-          {figure("behind", "Days after")}
-          <label style={{ width: 92 }}>
-            Notice
-            <Input
-              aria-label="Notice"
-              title="Days before it is due, or a share of its interval, like 75 %"
-              status={status("notice")}
-              value={p.notice ?? ""}
-              placeholder="14"
-              onChange={(e) => set("notice", e.target.value)}
-            />
-          </label>
+          {daysOrShare("before", "May be early", "0", TOLERANCE)}
+          {daysOrShare("behind", "May be late", "0", TOLERANCE)}
+          {daysOrShare(
+            "notice",
+            "Notice",
+            "14",
+            "Days before it is due, or a share of its interval, like 75 %",
+          )}
           {rungsOf(p.rungs ?? "").length > 1 && figure("together", "One within")}
         </div>
         <p className="soft small" style={{ margin: 0 }}>
-          Days of tolerance before and after the due day; notice in days, or as a share of the interval.
+          Each in days, or as a share of the interval, like 10 %. What is done later than it may be counts as
+          late.
         </p>
         <Season
           cell={p.season ?? ""}

@@ -7,6 +7,7 @@ import { PreventiveState } from "./PreventiveState";
 import { numberOf, RaisedAs } from "./RaisedAs";
 import { usePreventive, usePreventiveWrites, type Preventive } from "./usePreventive";
 
+const span = (written: string) => (/%/.test(written) ? `${written} of its interval` : count(+written, "day"));
 const VERBS: Record<string, string> = { running: "Start it", "on hold": "Put on hold", ended: "End it" };
 
 /** One preventive plan: how often, on which assets, what falls due next on each, and what became of the last. */
@@ -65,7 +66,7 @@ export function PreventiveView({
           {p.basis === "fixed"
             ? "keeps its dates, whatever happens"
             : "counts from the day on which it was done"}
-          {` · ${p.before} days before to ${p.behind} after · notice ${p.notice}${/%/.test(p.notice!) ? "" : " days"}`}
+          {` · from ${span(p.before!)} before to ${span(p.behind!)} after · notice ${span(p.notice!)}`}
           {p.job_plan && ` · ${p.job_plan}`}
           {p.crew && ` · ${p.crew}`}
           {p.raises === "request" && " · raised as a request"}

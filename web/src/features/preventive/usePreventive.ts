@@ -49,10 +49,16 @@ export function useAhead(plan: Cells, started: string) {
   });
 }
 
-export function useForecast(first: string, days: number, areas: string[]) {
+/** What falls due; of a person what that person could take part in. */
+export function useForecast(first: string, days: number, areas: string[], person: string | null) {
   return useQuery({
-    queryKey: ["preventive", "forecast", first, days, areas],
-    queryFn: () => need(http.GET("/api/preventive/forecast", { params: { query: { first, days, areas } } })),
+    queryKey: ["preventive", "forecast", first, days, areas, person],
+    queryFn: () =>
+      need(
+        http.GET("/api/preventive/forecast", {
+          params: { query: { first, days, areas, person: person ?? undefined } },
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
 }

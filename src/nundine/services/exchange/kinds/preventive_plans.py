@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from nundine.core.lifecycle import PREVENTIVE_STATES
 from nundine.core.preventive.due import Season
-from nundine.core.preventive.rung_text import ladder_of, notice_of, rung_line, rung_of
+from nundine.core.preventive.rung_text import (
+    ladder_of,
+    notice_of,
+    rung_line,
+    rung_of,
+    tolerance_days,
+    tolerance_of,
+)
 from nundine.formats.bad import BadCell
 from nundine.services.exchange.cells import blank, lines, names, needs, number, one_of, text, whole
 from nundine.services.exchange.kinds.kind import KEY, Column, Fault, Kind, Known, as_read
@@ -19,7 +26,7 @@ WORK = ("preventive", "statutory")
 RAISES = ("work order", "request")
 """As what its services are raised; a request is decided on by planners."""
 LISTS = ("assets", "rungs", "grid", "season", "needs")
-MOST_DAYS = 400
+Cell = Callable[[Any, ZoneInfo], str]
 
 
 def rungs(cell: Any, zone: ZoneInfo) -> tuple[str, ...]:
@@ -54,16 +61,20 @@ def months(cell: Any, zone: ZoneInfo) -> tuple[int, ...]:
     return tuple(sorted(set(found)))
 
 
-def notice(cell: Any, _: ZoneInfo) -> str:
-    """Days before it is due, or a share of its interval."""
-    if blank(cell):
-        raise BadCell("is empty")
-    value = str(int(cell)) if isinstance(cell, float) and cell.is_integer() else str(cell).strip()
-    try:
-        days, share = notice_of(value)
-    except ValueError as bad:
-        raise BadCell(str(bad)) from None
-    return str(days) if share is None else f"{round(share * 100)} %"
+def days_or_share(read: Callable[[str], tuple[int | None, float | None]]) -> Cell:
+    """Days, or a share of the interval."""
+
+    def of_cell(cell: Any, _: ZoneInfo) -> str:
+        if blank(cell):
+            raise BadCell("is empty")
+        value = str(int(cell)) if isinstance(cell, float) and cell.is_integer() else str(cell).strip()
+        try:
+            days, share = read(value)
+        except ValueError as bad:
+            raise BadCell(str(bad)) from None
+        return str(days) if share is None else f"{round(share * 100)} %"
+
+    return of_cell
 
 
 def _check(row: Row, known: Known) -> Iterator[Fault]:
@@ -75,6 +86,11 @@ def _check(row: Row, known: Known) -> Iterator[Fault]:
     except ValueError as bad:
         yield "rungs", str(bad)
         return
+    for side in ("before", "behind"):
+        try:
+            tolerance_days(row[side], row["rungs"])
+        except ValueError as bad:
+            yield side, str(bad)
     for craft, *_ in row["needs"]:
         if craft not in known["crafts"]:
             yield "needs", f"craft {craft!r} is unknown"
@@ -102,9 +118,9 @@ KIND = Kind(
         Column("season", months, ()),
         Column("outside", one_of("skip", "move"), "skip"),
         Column("together", whole(0, 60), 0),
-        Column("before", whole(0, MOST_DAYS), 0, example="3"),
-        Column("behind", whole(0, MOST_DAYS), 0, example="7"),
-        Column("notice", notice, "14", example="14"),
+        Column("before", days_or_share(tolerance_of), "0", example="3"),
+        Column("behind", days_or_share(tolerance_of), "0", example="10 %"),
+        Column("notice", days_or_share(notice_of), "14", example="14"),
         Column("raises", one_of(*RAISES), "work order", example="work order"),
         Column("hours", number(0.01, 2000), None),
         Column("needs", needs, ()),
