@@ -56,6 +56,8 @@ NEEDS = {
     ("POST", "/api/plans/{number}/estimates"): {"plan"},
     ("POST", "/api/orders/{number}/plan"): {"plan"},
     ("POST", "/api/assets/fitting"): {"plan"},
+    ("POST", "/api/assets"): {"plan"},
+    ("POST", "/api/assets/removal"): {"plan"},
     ("POST", "/api/preventive/plans"): {"plan"},
     ("POST", "/api/preventive/plans/ahead"): {"plan"},
     ("POST", "/api/preventive/plans/{number}/state"): {"plan"},

@@ -158,6 +158,34 @@ def test_each_list_opens_its_records_and_breaks_no_rule_of_wcag(open_as: Open, n
     assert breaches(page) == []
 
 
+def test_an_asset_is_made_and_changed_beside_the_list_of_assets(open_as: Open) -> None:
+    page = open_as("sven")
+    page.get_by_role("link", name="Lists").click()
+    page.get_by_role("navigation", name="Lists").get_by_role("link", name="Assets").click()
+    page.get_by_role("button", name="New asset").click()
+    form = page.get_by_role("dialog", name="New asset")
+    form.get_by_label("Asset", exact=True).fill("P-14")
+    form.get_by_label("Name", exact=True).fill("Pump of the saddle")
+    form.get_by_role("button", name="Make the asset").click()
+    expect(form.get_by_role("alert")).to_contain_text("area")
+    form.get_by_label("Area").select_option("North valley")
+    form.get_by_label("Part of").fill("saddle chairlift")
+    form.get_by_role("button", name="Make the asset").click()
+    expect(form).to_have_count(0)
+    page.get_by_role("textbox", name=re.compile("^Search")).fill("pump of the")
+    grid = page.get_by_role("grid", name="Assets")
+    expect(grid.get_by_role("row")).to_have_count(2)
+    grid.get_by_role("row").nth(1).get_by_role("gridcell").nth(2).click()
+    page.keyboard.press("Enter")
+    side = page.get_by_role("complementary", name="The record")
+    side.get_by_role("button", name="Change").click()
+    form = page.get_by_role("dialog", name="P-14")
+    form.get_by_label("Maker").fill("Orvaldt")
+    form.get_by_label("Serial number").fill("77-1203")
+    form.get_by_role("button", name="Save").click()
+    expect(side.get_by_text("77-1203").first).to_be_visible()
+
+
 def test_a_deed_of_the_audit_shows_what_it_changed(open_as: Open) -> None:
     page = open_as("ada", "gather")
     page.get_by_role("link", name="Lists").click()

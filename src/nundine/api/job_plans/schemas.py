@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-Cells = dict[str, str]
+from nundine.services.exchange.forms import Cells
 
 
 class PlanForm(BaseModel):

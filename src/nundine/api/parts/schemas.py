@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from nundine.services.exchange.forms import Cells
 from nundine.services.parts.posting import Kind
-
-Cells = dict[str, str]
 
 
 class PostingForm(BaseModel):

@@ -7,8 +7,7 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from nundine.api.moments import Day
-
-Cells = dict[str, str]
+from nundine.services.exchange.forms import Cells
 
 
 class PreventiveForm(BaseModel):

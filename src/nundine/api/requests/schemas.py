@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-Cells = dict[str, str]
+from nundine.services.exchange.forms import Cells
 
 
 class RequestForm(BaseModel):

@@ -41,15 +41,20 @@ def fit(account: Account, keys: Sequence[str], parent: str | None) -> int:
     place = Asset.get_or_none(Asset.key == parent)
     if place is None:
         raise NotFound("asset", f"There is no asset {parent[:60]}.")
-    up: Asset | None = place
+    need_no_ring(keys, place)
+    row = {"in_store": False, "parent": parent, "area": place.area.key}
+    return _change(account, keys, row, f"fitted into {parent}", place.area.key)
+
+
+def need_no_ring(keys: Sequence[str], place: Asset | None) -> None:
+    """Raises Refused where an asset of these would be a part of itself."""
+    up, into = place, place.key if place else ""
     while up is not None:
         if up.key in keys:
             raise Refused(
-                "part", f"{up.key} can not be a part of {parent}, which is part of it.", field="parent"
+                "part", f"{up.key} can not be a part of {into}, which is part of it.", field="parent"
             )
         up = up.parent
-    row = {"in_store": False, "parent": parent, "area": place.area.key}
-    return _change(account, keys, row, f"fitted into {parent}", place.area.key)
 
 
 def _change(account: Account, keys: Sequence[str], row: dict[str, Any], what: str, area: str | None) -> int:

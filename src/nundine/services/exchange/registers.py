@@ -38,7 +38,9 @@ PLANNED = {"meters": "Meters", "shutdowns": "Shutdowns"}
 """Those that planners keep."""
 KEPT = {"storerooms": "Storerooms", "parts": "Parts"}
 """Those that storekeepers keep."""
-REGISTERS = {**SET_UP, **PLANNED, **KEPT}
+ASSETS = {"assets": "Assets"}
+"""Kept by planners, each in the areas in which they plan."""
+REGISTERS = {**SET_UP, **PLANNED, **KEPT, **ASSETS}
 
 
 @dataclass(frozen=True)

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Spin } from "antd";
+import { Button, Spin } from "antd";
 import { useState } from "react";
 import { Link, NavLink, useParams } from "react-router";
 
@@ -14,7 +14,10 @@ import { cellText } from "../../kit/table/Cell";
 import { ListBar } from "../../kit/table/ListBar";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useListPage } from "../../kit/table/useListPage";
+import type { KeptStart } from "../../kit/useKeptForm";
+import { useRefusal } from "../../kit/useRefusal";
 import { CloseOrders } from "../orders/CloseOrders";
+import { AssetPanel, assetStart, NEW_ASSET } from "./AssetPanel";
 import { FitAssets } from "./FitAssets";
 import { MoveOrders } from "../orders/MoveOrders";
 import { SetOnOrders } from "../orders/SetOnOrders";
@@ -79,6 +82,16 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
   const { head, state, chosen, told, tell } = useListPage(where, sort);
   const [opened, setOpened] = useState<string | null>(null);
   const [at, setAt] = useState<ListRow | undefined>();
+  const [form, setForm] = useState<KeptStart | null>(null);
+  const refuse = useRefusal();
+  const plans = me.rights.includes("plan");
+  const change = async (key: string) => {
+    try {
+      setForm(await assetStart(key));
+    } catch (bad) {
+      refuse("It can not be opened", bad);
+    }
+  };
   useTitle(head.data?.label ?? "Lists");
   if (head.error)
     return (
@@ -104,18 +117,19 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
           label={head.data.label.toLowerCase()}
           summary={told ? countWords(told.total, told.sums, head.data, noun) : ""}
           actions={
-            list === "work orders" && me.rights.includes("plan") ? (
+            list === "work orders" && plans ? (
               <>
                 <MoveOrders numbers={[...chosen.keys]} done={chosen.clear} />
                 <SetOnOrders numbers={[...chosen.keys]} done={chosen.clear} />
                 <CloseOrders numbers={[...chosen.keys]} done={chosen.clear} />
                 <PrintOrders week={me.week} numbers={[...chosen.keys]} />
               </>
-            ) : list === "assets" && me.rights.includes("plan") ? (
+            ) : list === "assets" && plans ? (
               <FitAssets assets={[...chosen.keys]} done={chosen.clear} />
             ) : undefined
           }
         >
+          {list === "assets" && plans && <Button onClick={() => setForm(NEW_ASSET)}>New asset</Button>}
           {byWeek && <OfWeek week={week} go={setWeek} />}
         </ListBar>
         <ListTable
@@ -140,11 +154,27 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
       </div>
       <Side about={opened} name="The record">
         {at && opened === at.key ? (
-          <RowPanel list={list} week={week} row={at} head={head.data} zone={me.timezone} />
+          <RowPanel
+            list={list}
+            week={week}
+            row={at}
+            head={head.data}
+            zone={me.timezone}
+            change={list === "assets" && plans ? () => void change(at.key) : undefined}
+          />
         ) : (
           <p className="soft">Pick a row, by a click or by Enter, to see all of it here.</p>
         )}
       </Side>
+      {form && (
+        <AssetPanel
+          start={form}
+          close={(kept) => {
+            setForm(null);
+            if (kept === "") setOpened(null);
+          }}
+        />
+      )}
     </div>
   );
 }
@@ -177,12 +207,15 @@ function RowPanel({
   row,
   head,
   zone,
+  change,
 }: {
   list: string;
   week: string;
   row: ListRow;
   head: Shapes["ListHead"];
   zone: string;
+  /** Opens its form, where it has one. */
+  change?: () => void;
 }) {
   const history = LISTS[list]?.history;
   return (
@@ -200,6 +233,7 @@ function RowPanel({
             ) : null;
           })}
         </dl>
+        {change && <Button onClick={change}>Change</Button>}
       </section>
       {list === "tasks" && (
         <p>
