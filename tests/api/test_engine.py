@@ -2,11 +2,20 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import pytest
 
+from nundine.core.finding import Finding
+from nundine.core.week.asks import Ask
+from nundine.services import wording
 from nundine.services.week import asks as asks_service
+from nundine.services.week.parts_sooner import naming_parts, with_late_parts
+from nundine.services.week.state import load_state
+from nundine.store.work_order import WorkOrder
 from tests.api.conftest import Client, Week
 from tests.api.test_week import first_seat
+from tests.conftest import WEEK
 
 
 @pytest.fixture
@@ -107,6 +116,22 @@ def test_asks_are_confirmed_around_pins_and_hand_work(built: Week, monkeypatch: 
     )
     built.http.post(f"{built.base}/asks")
     assert key in seen[0]
+
+
+def test_work_that_waits_for_parts_alone_is_asked_for_by_part_order_and_days(week: Week) -> None:
+    state = load_state(WEEK)
+    last = date(2026, 12, 6)
+    there, late = {j.id for j in state.problem.jobs}, with_late_parts(state)
+    found = [j for j in late.problem.jobs if j.id not in there]
+    assert found and all(j.earliest is not None and j.earliest.date() > last for j in found)
+    for job in found:
+        shut = week.get(f"/jobs/{job.id}")["shut"]
+        assert [g["gate"] for g in shut] == ["parts"]
+    kit = WorkOrder.get(WorkOrder.number == found[0].id)
+    facts = {"job": kit.number, "by": "2026-12-02T06:00:00+01:00", "earliest": kit.parts_ready.isoformat()}
+    said = wording.ask(naming_parts(Ask(Finding("part", facts), 1.0, 1.0, ())).found, state.names)
+    days = (kit.parts_ready - date(2026, 12, 2)).days
+    assert f"there by Wed 2 Dec, {days} days sooner, for {kit.number}" in said
 
 
 def parameters(week: Week) -> dict:

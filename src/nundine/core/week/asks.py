@@ -245,6 +245,7 @@ class _Trial:
                 job.asset is None
                 or not touching
                 or tried.get(job.asset, 0) >= 4
+                or (job.earliest is not None and job.earliest >= self.p.end)
                 or self.fitter.fit(job, Freedom(loose=True))
             ):
                 continue

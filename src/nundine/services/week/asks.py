@@ -12,6 +12,7 @@ from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, how_it_stands, newest, target_of_week
 from nundine.services.background.working import Working, need_week
 from nundine.services.week.builds import problem_to_build
+from nundine.services.week.parts_sooner import naming_parts, with_late_parts
 from nundine.services.week.state import WeekState, load_state
 from nundine.store.account import Account
 from nundine.store.run import Run
@@ -35,10 +36,11 @@ def _anew(run: Run) -> dict[str, Any]:
 
 @background(KIND, busy="The asks of this week are being worked out already.", anew=_anew)
 def run_asks(working: Working) -> dict[str, Any]:
-    """What the worker does: asks around pins and hand work, in the site's words."""
-    state = load_state(working.week)
+    """What the worker does: asks around pins and hand work, also for parts that come too late, in the site's
+    words."""
+    state = with_late_parts(load_state(working.week))
     found = asks(problem_to_build(state, Scope()), state.placements, seconds=SECONDS)
-    return {"asks": [wording.ask_document(a, state.names) for a in found]}
+    return {"asks": [wording.ask_document(naming_parts(a), state.names) for a in found]}
 
 
 @dataclass(frozen=True)

@@ -178,6 +178,7 @@ ASKS = {
     "window": "{asset:asset} free for work {span}",
     "hours": "{hours:h} of overtime of {craft:craft} ({person:person}) {span}",
     "part": "{job} released by {by:moment} (now {earliest:day})",
+    "part, comes": "{parts:all} there by {by:day}, {sooner} sooner, for {job}",
     "put back": "{asset:asset} back in service between the tasks of {job}",
     "lent": "{person:person} ({craft:craft}) lent to {area:area} for the shift of {day:day}",
     "tool": "one more {tool} for the week",
