@@ -88,6 +88,12 @@ def test_requests_are_decided_one_after_another_from_the_keyboard(open_as: Open)
     expect(side.get_by_text(second, exact=True)).to_be_visible()
     expect(rows.nth(1)).to_contain_text(second)
     join = side.get_by_role("button", name=re.compile("^Join to WO-")).first
+    for n in range(1, 12):  # the first that may be the same as a WO
+        second = rows.nth(n).inner_text().split()[0]
+        rows.nth(n).click()
+        expect(side.get_by_text(second, exact=True)).to_be_visible()
+        if join.count():
+            break
     order = (join.get_attribute("aria-label") or "").split()[-1]
     join.click()
     expect(side.get_by_text(second, exact=True)).to_be_hidden()
