@@ -3,7 +3,7 @@
 from nundine.services.admin import accounts_list, audit_list, runs_list
 from nundine.services.assets import asset_lists
 from nundine.services.exchange.foreign import difference_list
-from nundine.services.parts import buying_lists, part_lists, picking
+from nundine.services.parts import buying_lists, kits, part_lists, picking
 from nundine.services.people import people_list
 from nundine.services.preventive import done_list, meter_list, service_list
 from nundine.services.week import change_list, task_list
@@ -20,6 +20,7 @@ DECLARING = (
     difference_list,
     order_list,
     part_lists,
+    kits,
     picking,
     people_list,
     plan_list,

@@ -44,7 +44,7 @@ class WorkOrder(SiteRecord):
     `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it
     came from another system, `imported` holds what was brought in last: so a later export tells apart what
     changed there from what was changed here. `plan` and `plan_edition`: the job plan that it was made of.
-    `shutdown`: the one in which it is done.
+    `shutdown`: the one in which it is done. `kit`: the place where its parts were set aside.
 
     `sub_kind` is the site's own word under its kind, `crew` or a person is answerable for it, `contact` knows
     more. `cost_account`: what pays for it, where not that of its asset. `correction`: points that a planner
@@ -92,6 +92,7 @@ class WorkOrder(SiteRecord):
     plan = ForeignKeyField(JobPlan, null=True, backref="orders", on_delete="SET NULL")
     plan_edition = IntegerField(null=True)
     shutdown = ForeignKeyField(Shutdown, null=True, backref="orders", on_delete="SET NULL")
+    kit = CharField(max_length=60, default="")
 
     class Meta:
         indexes = (

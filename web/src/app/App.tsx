@@ -290,6 +290,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
           />
           <Route path="/parts/stock" element={<PartsPage me={me} />} />
           <Route path="/parts/picking" element={<PartsListPage key="picking" me={me} of="picking" />} />
+          <Route path="/parts/kits" element={<PartsListPage key="kits" me={me} of="kits" />} />
           <Route path="/parts/day" element={<StorekeeperPage me={me} />} />
           <Route path="/parts/buying" element={<ToBuyPage me={me} />} />
           <Route path="/parts/requests" element={<BuyRequestsPage me={me} />} />

@@ -10,7 +10,7 @@ from nundine.api.attached import given
 from nundine.api.http import DbRoute, Reader, Storekeeper, Teller, waits
 from nundine.api.parts import schemas
 from nundine.services.exchange import registers
-from nundine.services.parts import part_view, parts_lists, picking, posting, ready_line, using
+from nundine.services.parts import kits, part_view, parts_lists, picking, posting, ready_line, using
 from nundine.services.work import attachments, part_needs
 from nundine.services.work.attachments import MOST_BYTES, AttachedFile
 
@@ -46,6 +46,24 @@ def post_movements(form: schemas.PostingForms, account: Storekeeper) -> posting.
 def hand_out(form: schemas.Picked, account: Storekeeper) -> picking.Handed:
     """Hand out what is left of these needs, from where it lies."""
     return picking.hand_out(account, [(p.order, p.task, p.part) for p in form.picked])
+
+
+@router.post("/kits")
+def set_aside(form: schemas.KitsSetAside, account: Storekeeper) -> int:
+    """The parts of these WOs were set aside in a place; gives for how many that is new."""
+    return kits.set_aside(account, form.orders, form.place)
+
+
+@router.post("/kits/handing-out")
+def hand_out_kits(form: schemas.KitNames, account: Storekeeper) -> picking.Handed:
+    """Hand out all that is left of the parts of these WOs."""
+    return kits.hand_out_kits(account, form.orders)
+
+
+@router.post("/kits/putting-back")
+def put_kits_back(form: schemas.KitNames, account: Storekeeper) -> int:
+    """The parts of these WOs lie in their places again; gives how many kits were put back."""
+    return kits.put_back(account, form.orders)
 
 
 @router.post("/used/planned")

@@ -38,6 +38,16 @@ class Picked(BaseModel):
     picked: list[PickedNeed] = Field(max_length=500)
 
 
+class KitNames(BaseModel):
+    """WOs by number."""
+
+    orders: list[str] = Field(max_length=500)
+
+
+class KitsSetAside(KitNames):
+    place: str = Field(max_length=60)
+
+
 class TaskName(BaseModel):
     order: str = Field(max_length=40)
     task: str = Field(max_length=20)

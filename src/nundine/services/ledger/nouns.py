@@ -382,6 +382,7 @@ LISTED: tuple[Noun, ...] = (
             Column("plan", "job plan", refers=JobPlan, by="number", matters=False),
             Column("plan_edition", "its edition", matters=False),
             Column("shutdown", "shutdown", refers=Shutdown, matters=False),
+            Column("kit", "parts set aside in", matters=False),
         ),
         lambda key: f"{key[0]}",
         order=(WorkOrder.number,),

@@ -12,6 +12,7 @@ from peewee import fn
 
 from nundine.core.parts.stock import DIGITS
 from nundine.services.derived_parts import RESERVES
+from nundine.services.parts.kits import KitToPutBack, to_put_back
 from nundine.settings import settings
 from nundine.store.account import Account, AccountRole, Role
 from nundine.store.asset import Asset
@@ -29,14 +30,15 @@ BOUND = ("published", "agreed")
 
 @dataclass(frozen=True)
 class ToPick:
-    """A job of the day: how many parts are still to be handed out for it, and how many of them are not
-    there."""
+    """A job of the day: how many parts are still to be handed out for it, how many of them are not there,
+    and where they were set aside (empty: nowhere)."""
 
     order: str
     title: str
     asset: str
     parts: int
     short: int
+    kit: str
 
 
 @dataclass(frozen=True)
@@ -79,6 +81,7 @@ class StorekeeperDay:
     today: date
     picking_for: date | None
     to_pick: list[ToPick]
+    to_put_back: list[KitToPutBack]
     coming_in: list[ComingIn]
     short: list[ShortPart]
 
@@ -88,7 +91,12 @@ def the_day() -> StorekeeperDay:
     today = settings().day(site().timezone)
     following = Placement.select(fn.MIN(Placement.day)).where(Placement.day > today).scalar()
     return StorekeeperDay(
-        today, following, _to_pick(following) if following else [], _coming_in(today), _short(today)
+        today,
+        following,
+        _to_pick(following) if following else [],
+        to_put_back(),
+        _coming_in(today),
+        _short(today),
     )
 
 
@@ -106,18 +114,19 @@ def _to_pick(day: date) -> list[ToPick]:
     rows: Any = (
         PartNeed.select(
             WorkOrder.number, WorkOrder.title, Asset.name, fn.COUNT(PartNeed.id),
-            fn.SUM(PartNeed.reserved < left),
+            fn.SUM(PartNeed.reserved < left), WorkOrder.kit,
         )
         .join(WorkOrder)
         .join(Asset)
         .join_from(PartNeed, Task, on=(Task.work_order == PartNeed.order) & (Task.number == PartNeed.task))
         .where(Task.id.in_(placed) & (left > 0))
-        .group_by(WorkOrder.number, WorkOrder.title, Asset.name)
+        .group_by(WorkOrder.number, WorkOrder.title, Asset.name, WorkOrder.kit)
         .order_by(WorkOrder.number)
         .limit(MOST)
     )  # fmt: skip
     return [
-        ToPick(n, title, asset, int(parts), int(short)) for n, title, asset, parts, short in rows.tuples()
+        ToPick(n, title, asset, int(parts), int(short), kit)
+        for n, title, asset, parts, short, kit in rows.tuples()
     ]
 
 

@@ -25,6 +25,7 @@ from nundine.services.week.seat_lines import SeatLine, frozen_lines, lines, of_a
 from nundine.services.week.state import WeekState, load_state
 from nundine.services.wording.phrases import day_words
 from nundine.settings import settings
+from nundine.store.reading.kits import kits_of
 from nundine.store.run import GOING, Run
 from nundine.store.site import Area
 from nundine.store.week import Handout, Revision, Week
@@ -122,13 +123,15 @@ def sheets_from(first: date, by: str, only: str | None = None, areas: Collection
 
 def draft_sheets(state: WeekState, by: str, areas: Collection[str] = ()) -> bytes:
     """Sheets of the week as it stands, published or not; kept until its next edit."""
-    key = ("sheets", id(state.problem), state.week.name, state.week.edits, by, tuple(sorted(areas)))
+    kits = tuple(sorted(kits_of({p.job for p in state.placements}).items()))
+    key = ("sheets", id(state.problem), state.week.name, state.week.edits, by, tuple(sorted(areas)), kits)
     return bytes(remember(key, state.problem, lambda: _laid_out(state, by, of_areas(lines(state), areas), 0)))
 
 
 def _laid_out(state: WeekState, by: str, rows: list[SeatLine], number: int, days: str | None = None) -> bytes:
     """The sheets of some lines; `days` says which days they are of, if not those of the week."""
     pages: dict[str, list[SheetLine]] = {}
+    kits = kits_of({r.job for r in rows})
     for r in rows:
         page = r.name if by == "person" else r.crew
         if page:
@@ -144,7 +147,7 @@ def _laid_out(state: WeekState, by: str, rows: list[SeatLine], number: int, days
                 r.window,
                 r.name or "",
                 r.beside,
-                r.notes,
+                [*r.notes, *([f"parts: {kits[r.job]}"] if r.job in kits else [])],
                 link_to_job(week_name(date.fromisoformat(r.day)), r.job),
             )
             pages.setdefault(page, []).append(line)

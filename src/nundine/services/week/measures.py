@@ -27,6 +27,7 @@ class ReviewTask:
     """A task of the week with what was reported of it.
 
     `days_off`: days after (+) or before (-) the published day; for open work the days that it is overdue.
+    `kit`: where the parts of its WO were set aside.
     """
 
     job: str
@@ -55,6 +56,7 @@ class ReviewTask:
     published_start: str | None
     published_end: str | None
     days_off: int | None
+    kit: str = ""
 
 
 @dataclass(frozen=True)

@@ -29,6 +29,7 @@ from nundine.services.week.seat_lines import SeatLine, frozen_lines, in_time, li
 from nundine.services.week.state import WeekState
 from nundine.settings import settings
 from nundine.store.asset import Asset
+from nundine.store.reading.kits import kits_of
 from nundine.store.site import Area
 from nundine.store.week import Closing, Revision, Week
 from nundine.store.work_order import Task, WorkOrder
@@ -106,7 +107,7 @@ def _board(
     of_task: dict[tuple[str, str, str], list[SeatLine]] = {}
     for r in seats:
         of_task.setdefault((r.day, r.job, r.task), []).append(r)
-    board = []
+    board, kits = [], kits_of({job for _, job, _ in of_task})
     for (_, job, task), its in of_task.items():
         row, first = tasks[(job, task)], its[0]
         board.append(
@@ -121,6 +122,7 @@ def _board(
                 crews=sorted({r.crew for r in its if r.crew}),
                 seats=[ReviewSeat(r.portion, r.seat, r.craft, r.person, r.name) for r in its],
                 area=areas.get(job),
+                kit=kits.get(job, ""),
                 reason=row["reason"],
                 done_by=[names.get(k, k) for k in row["done_by"] or ()],
                 hours_by=row["hours_by"] or {},

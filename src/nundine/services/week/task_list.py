@@ -62,6 +62,7 @@ class TaskOfWeek(Computed):
     must = BooleanField()
     pinned = BooleanField()
     answer = TextField(null=True)
+    kit = TextField()
 
 
 def key_of(task: ReviewTask) -> str:
@@ -124,6 +125,7 @@ def tasks(around: Around) -> Listing:
         Column("days_off", "Days off", "number", R.days_off, group=True, width=80, shown=False,
                hint="days after (+) or before (-) the promised day; of open work the days it is overdue"),
         Column("reason", "Why not done", "text", R.reason, group=True, width=120, shown=False),
+        Column("kit", "Parts set aside in", "text", R.kit, find=True, group=True, width=120, shown=False),
         Column("ended", "Ended", "moment", R.ended, width=130, shown=False),
         Column("unreported", "Not reported back", "yes", R.unreported, group=True, width=110, shown=False),
         Column("priority", "Priority", "number", R.priority, width=80, shown=False),
@@ -190,6 +192,7 @@ def _row(
         "must": task.must,
         "pinned": bool(placed and placed[0]),
         "answer": placed[1] if placed else None,
+        "kit": task.kit,
     }
 
 

@@ -136,6 +136,7 @@ class WholeJob(JobRow):
     cost_account: str | None
     plan: str | None
     isolation: list[str]
+    kit: str
 
 
 def whole_job(state: WeekState, number: str) -> WholeJob:
@@ -178,6 +179,7 @@ def whole_job(state: WeekState, number: str) -> WholeJob:
         cost_account=found["cost_account"] or found["asset_account"],
         plan=found["plan_number"],
         isolation=found["isolation"],
+        kit=found["kit"],
     )
 
 

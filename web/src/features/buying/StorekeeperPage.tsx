@@ -27,6 +27,7 @@ export function StorekeeperPage({ me }: { me: Shapes["Me"] }) {
         {day && (
           <>
             <ToPick day={day} week={me.week} />
+            <ToPutBack day={day} />
             <ComingIn day={day} week={me.week} />
             <Short day={day} says={me.rights.some((r) => ["plan", "report", "edit"].includes(r))} />
           </>
@@ -68,7 +69,7 @@ function ToPick({ day, week }: { day: Day; week: string }) {
   const name = day.picking_for ? `To pick for ${dayName(day.picking_for)}` : "To pick";
   return (
     <Part name={name} empty={day.to_pick.length ? null : "No work that stands in a week waits for parts."}>
-      <Table label={name} heads={["WO", "Work", "Asset", "Parts", ""]}>
+      <Table label={name} heads={["WO", "Work", "Asset", "Parts", "", "Set aside in"]}>
         {day.to_pick.map((p) => (
           <tr key={p.order}>
             <td>
@@ -84,12 +85,33 @@ function ToPick({ day, week }: { day: Day; week: string }) {
                 <span className="verdigris">✓ all there</span>
               )}
             </td>
+            <td dir="auto">{p.kit}</td>
           </tr>
         ))}
       </Table>
       <p>
         <Link to="/parts/picking">To the list to pick from</Link>
       </p>
+    </Part>
+  );
+}
+
+function ToPutBack({ day }: { day: Day }) {
+  if (!day.to_put_back.length) return null;
+  return (
+    <Part name="Kits to put back" empty={null}>
+      <Table label="Kits to put back" heads={["WO", "Work", "Parts", "Lies in"]}>
+        {day.to_put_back.map((k) => (
+          <tr key={k.order}>
+            <td>
+              <Link to={`/parts/kits?open=${encodeURIComponent(k.order)}`}>{k.order}</Link>
+            </td>
+            <td dir="auto">{k.title}</td>
+            <td className="figure">{k.parts}</td>
+            <td dir="auto">{k.kit}</td>
+          </tr>
+        ))}
+      </Table>
     </Part>
   );
 }

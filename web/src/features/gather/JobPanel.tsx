@@ -69,6 +69,7 @@ export function JobPanel({ number }: { number: string }) {
             <span className="soft small"> not before {dayName(localDay(j.earliest, now.timezone))}</span>
           )}
         </p>
+        {j.kit && <p className="small">▣ parts set aside: {j.kit}</p>}
         <Facts job={j} />
         {j.description && <p style={{ marginTop: 6 }}>{j.description}</p>}
         <p className="small">

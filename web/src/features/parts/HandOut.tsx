@@ -7,12 +7,14 @@ import { useRefusal } from "../../kit/useRefusal";
 import { count } from "../../kit/words";
 import { usePartWrites } from "./useParts";
 
+export type Handed = Shapes["Handed"];
+
 /** Hands out what is left of the needs that are chosen, from where it lies; what fails says why. */
 export function HandOut({ keys, done: leave }: { keys: string[]; done: () => void }) {
   const { handOut } = usePartWrites();
   const { message } = App.useApp();
   const refuse = useRefusal();
-  const [told, setTold] = useState<Shapes["Handed"] | null>(null);
+  const [told, setTold] = useState<Handed | null>(null);
   const send = async () => {
     const picked = keys.map((key) => {
       const [order, task, ...part] = key.split(" / ");
@@ -34,21 +36,27 @@ export function HandOut({ keys, done: leave }: { keys: string[]; done: () => voi
       <Button size="small" type="primary" onClick={() => void send()}>
         Hand out
       </Button>
-      {told && (
-        <Panel
-          title={`${told.count} handed out, ${told.failed.length} not`}
-          close={() => {
-            setTold(null);
-            leave();
-          }}
-        >
-          {told.failed.map((f) => (
-            <p key={f.order + f.part} className="item">
-              {f.part} for {f.order} <span className="secondline ochre small">{f.why}</span>
-            </p>
-          ))}
-        </Panel>
-      )}
+      <FailedHandOuts
+        told={told}
+        close={() => {
+          setTold(null);
+          leave();
+        }}
+      />
     </>
+  );
+}
+
+/** What could not be handed out, and why. */
+export function FailedHandOuts({ told, close }: { told: Handed | null; close: () => void }) {
+  if (!told) return null;
+  return (
+    <Panel title={`${told.count} handed out, ${told.failed.length} not`} close={close}>
+      {told.failed.map((f) => (
+        <p key={f.order + f.part} className="item">
+          {f.part} for {f.order} <span className="secondline ochre small">{f.why}</span>
+        </p>
+      ))}
+    </Panel>
   );
 }

@@ -9,6 +9,7 @@ import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
 import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { HandOut } from "./HandOut";
+import { KitDeeds, KitOf, ordersOf, SetAside } from "./Kits";
 import { PartView } from "./PartView";
 import { PartsTabs } from "./PartsTabs";
 import { useListening } from "../../app/useListening";
@@ -29,6 +30,14 @@ const OF = {
     noun: "part",
     order: [{ column: "day", down: false }] as Sort[],
     empty: "No work of this week waits for parts to be handed out.",
+  },
+  kits: {
+    where: { list: "kits" },
+    heard: ["kits", "parts"],
+    title: "Kits",
+    noun: "kit",
+    order: [{ column: "day", down: false }] as Sort[],
+    empty: "Choose parts under To pick and set them aside; they stand here until they are handed out.",
   },
   lists: {
     where: { list: "parts lists" },
@@ -98,19 +107,42 @@ function Rows({
       zone={me.timezone}
       opened={opened}
       open={setOpened}
-      stand={(row) => row && setPart(String(row.cells.part))}
+      stand={(row) => {
+        if (row && of !== "kits") setPart(String(row.cells.part));
+      }}
       bar={week}
       actions={
-        week && me.rights.includes("stock") ? (
-          <HandOut keys={[...chosen.keys]} done={chosen.clear} />
+        me.rights.includes("stock") ? (
+          of === "picking" ? (
+            <>
+              <HandOut keys={[...chosen.keys]} done={chosen.clear} />
+              <SetAside orders={ordersOf([...chosen.keys])} done={chosen.clear} />
+            </>
+          ) : of === "kits" ? (
+            <KitDeeds orders={[...chosen.keys]} done={chosen.clear} />
+          ) : undefined
         ) : undefined
       }
       empty={{ title: "Nothing here", text: empty }}
-      side={{
-        name: "The part",
-        about: part,
-        shown: part && <PartView key={part} part={part} week={me.week} zone={me.timezone} go={setPart} />,
-      }}
+      side={
+        of === "kits"
+          ? {
+              name: "The kit",
+              about: opened,
+              shown: opened ? (
+                <KitOf key={opened} number={opened} week={me.week} />
+              ) : (
+                <p className="soft">Pick a kit, by a click or by Enter, to see what belongs to it.</p>
+              ),
+            }
+          : {
+              name: "The part",
+              about: part,
+              shown: part && (
+                <PartView key={part} part={part} week={me.week} zone={me.timezone} go={setPart} />
+              ),
+            }
+      }
     />
   );
 }

@@ -7,6 +7,7 @@ export function PartsTabs() {
       <NavLink to="/parts/stock">Parts</NavLink>
       <NavLink to="/parts/day">Today</NavLink>
       <NavLink to="/parts/picking">To pick</NavLink>
+      <NavLink to="/parts/kits">Kits</NavLink>
       <NavLink to="/parts/buying">To buy</NavLink>
       <NavLink to="/parts/requests">Requests to buy</NavLink>
       <NavLink to="/parts/orders">Orders</NavLink>

@@ -71,6 +71,8 @@ function partWrites(client: QueryClient) {
         ["list", "movements"],
         ["list", "parts lists"],
         ["list", "picking"],
+        ["list", "kits"],
+        ["buying"],
       ])
         void client.invalidateQueries({ queryKey: key });
       void client.invalidateQueries({ predicate: (q) => q.queryKey.includes("picking") }); // of any week
@@ -95,6 +97,12 @@ function partWrites(client: QueryClient) {
     post: (lines: Line[]) => then(need(http.POST("/api/parts/movements", { body: { lines } }))),
     handOut: (picked: Shapes["PickedNeed"][]) =>
       then(need(http.POST("/api/parts/picking", { body: { picked } }))),
+    setAside: (orders: string[], place: string) =>
+      then(need(http.POST("/api/parts/kits", { body: { orders, place } }))),
+    handOutKits: (orders: string[]) =>
+      then(need(http.POST("/api/parts/kits/handing-out", { body: { orders } }))),
+    putBack: (orders: string[]) =>
+      then(need(http.POST("/api/parts/kits/putting-back", { body: { orders } }))),
     tellUsed: (used: Shapes["UsedForm"][]) =>
       then(
         need(

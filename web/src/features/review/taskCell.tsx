@@ -41,6 +41,7 @@ export function taskCell(
       return (
         <span title={`${t.title}: ${t.what} · ${t.asset_name}`}>
           {t.must && <span className="strong">must · </span>}
+          {t.kit && <span title="Its parts are set aside there">▣ {t.kit} · </span>}
           {t.title}{" "}
           <span className="soft">
             {t.task} {t.what}

@@ -94,7 +94,9 @@ export function ListTable(props: ListProps) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- another question begins at its top
   }, [asked]);
   const row = rows.rowAt(at);
-  useEffect(() => stand?.(row), [row, stand]);
+  useEffect(() => {
+    stand?.(row);
+  }, [row, stand]);
   useEffect(() => told?.(rows.total, rows.sums), [told, rows.total, rows.sums]);
   const wanted = useRef<number | null>(null); // the row that a key went to gets the focus once it is drawn
   useEffect(() => {

@@ -71,6 +71,7 @@ KIND = Kind(
         Column("plan", KEY, None, refers="job_plans"),
         Column("plan_edition", whole(1, 9999), None),
         Column("shutdown", KEY, None, refers="shutdowns"),
+        Column("kit", text(60), ""),
     ),
     "work order",
     names=("assets", "permit_kinds"),
