@@ -17,7 +17,8 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 MEMORY = Path("/dev/shm")
-SIDE_BY_SIDE = ["-n", "2", "--dist", "loadfile"]
+SIDE_BY_SIDE = ["-n", "2", "--dist", "loadfile", "--no-loadscope-reorder"]
+"""Files in their order: those of `tests/store` are few and take longest, so they begin."""
 QUICK = ["tests/api", "tests/core", "tests/published"]
 REST = ["tests/store", "tests/formats"]
 

@@ -424,7 +424,11 @@ def best_of_all(problem: WeekProblem) -> float:
     return best
 
 
-@pytest.mark.parametrize("seed", range(8))
+FEW_PLANS = (0, 1, 4, 6, 7, 8, 9, 10, 11, 13)
+"""Weeks of which all plans are tried in seconds; those of others are twenty times as many."""
+
+
+@pytest.mark.parametrize("seed", FEW_PLANS)
 def test_tiny_weeks_are_built_to_the_best_of_all_plans_and_the_bound_lies_above_it(seed: int) -> None:
     problem = tiny(seed)
     best = best_of_all(problem)
