@@ -44,6 +44,13 @@ def test_an_asset_is_made_read_back_and_changed_and_says_who_did_it(sven: TestCl
     assert deeds
 
 
+def test_every_asset_saved_as_it_is_stays_as_it_is(sven: TestClient) -> None:
+    for (key,) in Asset.select(Asset.key).tuples():
+        before = seen(sven, key)
+        keep(sven, before["revision"], **before["cells"])
+        assert seen(sven, key) == before
+
+
 @pytest.mark.parametrize(
     ("cells", "field"),
     [
