@@ -46,7 +46,7 @@ def test_a_kit_says_where_its_parts_lie_beside_the_job_on_the_board_and_in_the_d
     assert deed(sven, "", orders=[job], place="kit shelf K3") == 0, "twice is once"
     one = kits(sven)[job]
     assert (one["kit"], one["state"], one["parts"], one["day"]) == (
-        "kit shelf K3", "set aside", 1, "2026-12-01"
+        "kit shelf K3", "staged", 1, "2026-12-01"
     )  # fmt: skip
     week = Week(sven)
     assert week.get(f"/jobs/{job}")["kit"] == "kit shelf K3"

@@ -129,7 +129,7 @@ def test_a_job_says_its_parts_and_where_each_is_without_leaving_it(open_as: Open
     expect(row).to_contain_text("kit shelf K3")
     page.get_by_role("navigation", name="Parts").get_by_role("link", name="Kits").click()
     kit = page.get_by_role("grid", name="Kits").get_by_role("row").filter(has_text="Handrail repair")
-    expect(kit).to_contain_text("set aside")
+    expect(kit).to_contain_text("staged")
     kit.get_by_role("checkbox").check()
     page.get_by_role("button", name="Hand out", exact=True).first.click()
     expect(shown(page, re.compile(r"^\d parts? handed out$"))).to_be_visible()

@@ -24,15 +24,15 @@ from nundine.services.parts.posting import STREAM
 from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.base import db
-from nundine.store.part import PartNeed
+from nundine.store.part import Part, PartNeed
 from nundine.store.site import Area
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import Task, WorkOrder
 
 MOST, LONGEST = 500, 60
 """WOs at once; characters of a place."""
-SET_ASIDE, HANDED_OUT, TO_PUT_BACK = "set aside", "handed out", "to put back"
-KIT_STATES = (SET_ASIDE, TO_PUT_BACK, HANDED_OUT)
+STAGED, HANDED_OUT, TO_PUT_BACK = "staged", "handed out", "to put back"
+KIT_STATES = (STAGED, TO_PUT_BACK, HANDED_OUT)
 """A kit is to be put back when its WO stands in no open week any more, or is over."""
 
 
@@ -89,14 +89,14 @@ def _need_orders(orders: Sequence[str]) -> None:
 def _waiting(orders: Sequence[str]) -> dict[str, list[tuple[str, str, str]]]:
     """By WO its needs (WO, task, part) of which something is to be handed out."""
     rows = (
-        PartNeed.select(PartNeed, WorkOrder)
+        PartNeed.select(WorkOrder.number, PartNeed.task, Part.key)
         .join(WorkOrder)
+        .join_from(PartNeed, Part)
         .where(WorkOrder.number.in_(list(orders)) & (PartNeed.given < PartNeed.quantity))
     )
     out: dict[str, list[tuple[str, str, str]]] = {}
-    for need in rows:
-        number = need.order.number
-        out.setdefault(number, []).append((number, need.task, need.part.key))
+    for key in rows.tuples():
+        out.setdefault(key[0], []).append(key)
     return out
 
 
@@ -145,7 +145,7 @@ def _standing() -> _Standing:
     state = Case(
         None,
         [(needs.c.parts.is_null(), HANDED_OUT), (placed.c.day.is_null() | ~is_open, TO_PUT_BACK)],
-        SET_ASIDE,
+        STAGED,
     )
     query = (
         WorkOrder.select()
