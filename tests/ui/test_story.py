@@ -295,7 +295,11 @@ def test_shortcuts_are_listed_and_single_letters_can_be_switched_off(open_as: Op
     page.keyboard.press("?")
     dialog = page.get_by_role("dialog", name="Keyboard")
     expect(dialog.get_by_text("Build the week")).to_be_visible()
-    dialog.get_by_role("switch").click()
+    letters = dialog.get_by_role("switch")
+    letters.click()
+    if letters.is_checked():  # a click on what is still being drawn is no click
+        letters.click()
+    expect(letters).not_to_be_checked()
     page.keyboard.press("Escape")
     expect(dialog).not_to_be_visible()
     page.keyboard.press("b")
