@@ -221,7 +221,12 @@ function RowPanel({
   return (
     <>
       <section>
-        <h1 dir="auto">{row.key}</h1>
+        <div className="row">
+          <h1 className="grow" dir="auto">
+            {row.key}
+          </h1>
+          {change && <Button onClick={change}>Change</Button>}
+        </div>
         <dl className="facts">
           {head.columns.map((c) => {
             const text = cellText(c, row, zone);
@@ -233,7 +238,6 @@ function RowPanel({
             ) : null;
           })}
         </dl>
-        {change && <Button onClick={change}>Change</Button>}
       </section>
       {list === "tasks" && (
         <p>
