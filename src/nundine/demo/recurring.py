@@ -48,8 +48,8 @@ WITH_SHUTDOWN = ("Diesel of the emergency drive, yearly service",)
 MOST_ASSETS = 24
 """Assets of one plan at most."""
 NOTICE = 14
-TOLERANCE, OF_LONG = "21", "10 %"
 A_YEAR = 365
+TOLERANCE, OF_LONG = "21", "10 %"
 """Tolerance of what must not be done by law; of what recurs yearly or less often, a share of its interval."""
 LONG_AGO = (104, 156)
 """Weeks from and until which only what was done is known, and no WO."""

@@ -1,4 +1,4 @@
-import { Button, Input } from "antd";
+import { Button, Checkbox, Input } from "antd";
 import { useState, type ReactNode } from "react";
 
 import { Problem } from "../api/client";
@@ -36,9 +36,17 @@ export function useKeptForm(start: KeptStart) {
       />
     </label>
   );
+  const yes = (column: string, label: string) => (
+    <Checkbox
+      checked={cells[column] === "yes"}
+      onChange={(e) => set(column, e.target.checked ? "yes" : "no")}
+    >
+      {label}
+    </Checkbox>
+  );
   const made = start.revision !== null;
   const changed = JSON.stringify(cells) !== JSON.stringify(start.cells);
-  return { cells, set, wrong, act, text, made, changed };
+  return { cells, set, wrong, act, text, yes, made, changed };
 }
 
 /** What is wrong, and the buttons at the end of a form. */

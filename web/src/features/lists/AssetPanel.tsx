@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button, Checkbox } from "antd";
+import { Button } from "antd";
 
 import { http, need } from "../../api/client";
 import { Choice } from "../../kit/Choice";
@@ -21,7 +21,7 @@ export const assetStart = (key: string): Promise<KeptStart> =>
 
 /** An asset by hand: where it is, what it is part of, when it may be touched, who made it. */
 export function AssetPanel({ start, close }: { start: KeptStart; close: (kept?: string) => void }) {
-  const { cells, set, wrong, act, text, made, changed } = useKeptForm(start);
+  const { cells, set, wrong, act, text, yes, made, changed } = useKeptForm(start);
   const { assets, used } = useChoices();
   const areas = useAreas();
   const client = useQueryClient();
@@ -31,14 +31,6 @@ export function AssetPanel({ start, close }: { start: KeptStart; close: (kept?: 
       void client.invalidateQueries({ queryKey: key });
     close(kept);
   };
-  const yes = (column: string, label: string) => (
-    <Checkbox
-      checked={cells[column] === "yes"}
-      onChange={(e) => set(column, e.target.checked ? "yes" : "no")}
-    >
-      {label}
-    </Checkbox>
-  );
   const key = (cells.asset ?? "").trim();
   return (
     <Panel close={() => close()} title={made ? start.cells.asset! : "New asset"} unsaved={changed}>

@@ -1,4 +1,4 @@
-import { Button, Checkbox, Input } from "antd";
+import { Button, Input } from "antd";
 
 import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
@@ -22,17 +22,9 @@ export const NEW_PART: PartStart = {
 
 /** A part by hand. */
 export function PartPanel({ start, close }: { start: PartStart; close: (kept?: string) => void }) {
-  const { cells, set, wrong, act, text, made, changed } = useKeptForm(start);
+  const { cells, set, wrong, act, text, yes, made, changed } = useKeptForm(start);
   const used = useWordsUsed();
   const { keep, takeAway } = usePartWrites();
-  const yes = (column: string, label: string) => (
-    <Checkbox
-      checked={cells[column] === "yes"}
-      onChange={(e) => set(column, e.target.checked ? "yes" : "no")}
-    >
-      {label}
-    </Checkbox>
-  );
   return (
     <Panel close={() => close()} title={made ? start.cells.part! : "New part"} unsaved={changed}>
       <form
