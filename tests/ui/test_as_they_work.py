@@ -306,12 +306,9 @@ def test_a_supervisor_reports_from_a_telephone(open_as: Open) -> None:
     page = open_as("karl", "run")
     page.set_viewport_size({"width": 390, "height": 844})
     page.get_by_role("button", name="Thu 3", exact=True).click()
-    row = (
-        page.get_by_role("grid", name="Tasks of the week")
-        .get_by_role("row")
-        .filter(has_text=re.compile(r"\b10 "))
-        .first
-    )
+    rows = page.get_by_role("grid", name="Tasks of the week").get_by_role("row")
+    expect(rows.filter(has_text="Mon 30")).to_have_count(0)
+    row = rows.filter(has_text=re.compile(r"\b10 ")).first
     row.get_by_role("button", name="Start").click()
     expect(row).to_contain_text("under way")
     row.get_by_role("button", name="Done").click()

@@ -28,7 +28,8 @@ def library(page: Page) -> None:
 def fill_craft(form: Locator, word: str) -> None:
     """The craft of task 10, typed, and told which it is."""
     form.get_by_role("combobox", name="Craft of task 10").fill(word)
-    expect(form.get_by_role("status").filter(has_text=re.compile("^→ "))).to_be_visible()
+    craft = form.locator("label").filter(has=form.page.get_by_role("combobox", name="Craft of task 10"))
+    expect(craft.get_by_role("status").filter(has_text=re.compile("^→ "))).to_be_visible()
 
 
 def test_a_plan_is_made_put_in_force_and_copied_into_a_wo_that_stays_free_to_change(open_as: Open) -> None:

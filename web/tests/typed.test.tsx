@@ -67,6 +67,15 @@ describe("Typed", () => {
     expect(field.value).toBe("Larch gondola, return station");
     expect(screen.queryByRole("status")).toBeNull();
   });
+  it("shows the whole name also if the options come after the field was left", async () => {
+    const { rerender } = render(<Form options={[]} />);
+    const field = screen.getByLabelText<HTMLInputElement>("Where");
+    await userEvent.type(field, "hall");
+    await userEvent.tab();
+    rerender(<Form />);
+    expect(field.value).toBe("Drive hall");
+    expect(screen.queryByRole("status")).toBeNull();
+  });
   it("chooses as soon as the options come, if they come after what was typed", async () => {
     const { rerender } = render(<Form options={[]} />);
     await userEvent.type(screen.getByLabelText("Where"), "hall");

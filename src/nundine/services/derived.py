@@ -104,10 +104,12 @@ def states_of_requests(orders: set[str]) -> dict[str, tuple[str, str]]:
 
 def states_of_orders(numbers: set[str]) -> dict[str, tuple[str, str]]:
     """The state of each of these WOs, and the one that follows from its tasks."""
+    if not numbers:
+        return {}
     rows = (
         Task.select(WorkOrder.number, WorkOrder.state, Task.state)
         .join(WorkOrder)
-        .where(WorkOrder.number.in_(sorted(numbers) or [""]))
+        .where(WorkOrder.number.in_(sorted(numbers)))
     )
     now: dict[str, str] = {}
     tasks: dict[str, list[str]] = defaultdict(list)
@@ -120,10 +122,12 @@ def states_of_orders(numbers: set[str]) -> dict[str, tuple[str, str]]:
 def states_of_permits(numbers: set[str]) -> dict[str, tuple[str, str]]:
     """How far the permits of each of these WOs are said to be, and what follows from them; of WOs that are
     not over."""
+    if not numbers:
+        return {}
     over = ("done", "closed", "cancelled")
     rows = WorkOrder.select(WorkOrder.number, WorkOrder.permit, WorkOrder.permits, WorkOrder.id)
     found = list(
-        rows.where(WorkOrder.number.in_(sorted(numbers) or [""]) & WorkOrder.state.not_in(over)).tuples()
+        rows.where(WorkOrder.number.in_(sorted(numbers)) & WorkOrder.state.not_in(over)).tuples()
     )
     states: dict[int, dict[str, str]] = defaultdict(dict)
     given = Permit.select(Permit.work_order, Permit.kind, Permit.state)

@@ -56,8 +56,10 @@ class NeedRow:
 def of_orders(numbers: set[str]) -> set[str]:
     """Write down anew what these WOs need; gives the parts that they needed or need. Inside the caller's
     transaction."""
+    if not numbers:
+        return set()
     rows: Any = WorkOrder.select(WorkOrder.id, WorkOrder.state)
-    states = dict(rows.where(WorkOrder.number.in_(sorted(numbers) or [""])).tuples())
+    states = dict(rows.where(WorkOrder.number.in_(sorted(numbers))).tuples())
     if not states:
         return set()
     there = {
@@ -124,17 +126,19 @@ def in_turn(parts: set[str]) -> tuple[list[NeedRow], dict[str, Supply], date]:
 
 def ready(orders: set[int]) -> dict[str, tuple[Ready, Ready]]:
     """When all parts of these WOs, by row, are there: as is said of them and as it is, where that differs."""
+    if not orders:
+        return {}
     today = settings().day(site().timezone)
     days: dict[int, list[date | None]] = defaultdict(list)
     rows: Any = PartNeed.select(PartNeed.order, PartNeed.day, PartNeed.quantity, PartNeed.given).join(Part)
-    wanted = PartNeed.order.in_(list(orders) or [0]) & PartNeed.must & Part.tracked
+    wanted = PartNeed.order.in_(list(orders)) & PartNeed.must & Part.tracked
     for order, day, quantity, given in rows.where(wanted).tuples():
         if given < quantity:
             days[order].append(day)
     out = {}
     of: Any = WorkOrder.select(
         WorkOrder.id, WorkOrder.number, WorkOrder.parts_ready, WorkOrder.parts_unknown
-    ).where(WorkOrder.id.in_(list(orders) or [0]))
+    ).where(WorkOrder.id.in_(list(orders)))
     for id_, number, day, unknown in of.tuples():
         known = [d for d in days[id_] if d is not None and d > today]
         nobody_knows = None in days[id_]

@@ -20,11 +20,13 @@ export function Typed({ label, options, value, change, placeholder, wrong, bare,
   const list = useId();
   const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");
   const [began, setBegan] = useState(false);
+  const [within, setWithin] = useState(false); // the field has the keyboard
   const [early, setEarly] = useState(false); // Enter came before the choices
   const found = fitting(options, text);
   const first = found[0]?.value ?? null;
   const chosen = options.find((o) => o.value === (take ? first : value));
   if (!began && chosen && text === "") setText(chosen.label); // the choices came after the value
+  const shown = !within && !take && chosen ? chosen.label : text; // also if they came after the field was left
   const taken = useRef(take);
   useEffect(() => {
     taken.current = take;
@@ -50,12 +52,16 @@ export function Typed({ label, options, value, change, placeholder, wrong, bare,
         aria-label={label}
         list={list}
         autoComplete="off"
-        value={text}
+        value={shown}
         placeholder={placeholder}
         autoFocus={autoFocus}
-        aria-invalid={wrong || (text !== "" && !chosen)}
+        aria-invalid={wrong || (shown !== "" && !chosen)}
         onChange={(e) => type(e.target.value)}
-        onBlur={() => chosen && !take && setText(chosen.label)}
+        onFocus={() => {
+          setText(shown);
+          setWithin(true);
+        }}
+        onBlur={() => setWithin(false)}
         onKeyDown={(e) => {
           if (!take || e.key !== "Enter") return;
           e.preventDefault();
@@ -68,7 +74,7 @@ export function Typed({ label, options, value, change, placeholder, wrong, bare,
           <option key={o.value} value={o.label} />
         ))}
       </datalist>
-      {text !== "" && text !== chosen?.label && (
+      {shown !== "" && shown !== chosen?.label && (
         <span className={`typedtold small ${chosen ? "soft" : "brick"}`} role="status">
           {chosen
             ? `→ ${chosen.label}${found.length > 1 ? `, first of ${found.length}` : ""}`
