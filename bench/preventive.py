@@ -38,11 +38,11 @@ def grown(today: date) -> list[dict[str, str]]:
             rungs = ("monthly: 1 month", "yearly: 1 year") if n % 3 == 0 else ("monthly: 1 month",)
             row = {**plan, "number": number, "assets": keys, "rungs": rungs, "job_plan": job_plan, "grid": ()}
             new["preventive_plans"].append({**row, "before": 10, "behind": 10, "season": ()})
-            start = str(today - timedelta(days=n % 28))
-            lasts = tuple((r.partition(":")[0], start, None, None) for r in rungs)
-            new["services"] += [
-                {"plan": number, "asset": a, "held": False, "moved": None, "lasts": lasts} for a in keys
-            ]
+            for m, asset in enumerate(keys):  # each was done last on another day
+                done = str(today - timedelta(days=(n + m) % 97))
+                lasts = tuple((r.partition(":")[0], done, done, done) for r in rungs)
+                row = {"plan": number, "asset": asset, "held": False, "moved": None, "lasts": lasts}
+                new["services"].append(row)
         write("files", None, Edit("import", "Many services", changes_of(new)), checked=True)
     picked = [(s["plan"], s["asset"]) for s in new["services"][:RAISED]]
     return [{"plan": plan_, "asset": asset} for plan_, asset in picked]

@@ -217,7 +217,7 @@ def test_levelling_moves_within_tolerance_and_never_leaves_more_over_than_before
     def over_in_sum(of: list[Service]) -> float:
         return sum(max(0.0, h - capacity[cell]) for cell, h in loads(of).items())
 
-    shifts = {s.id: s for s in level(work, capacity)}
+    shifts = {s.id: s for s in level(work, loads(work), capacity)}
     after_ = [
         Service(s.id, shifts[s.id].to if s.id in shifts else s.day, s.hours, s.first, s.last) for s in work
     ]
@@ -231,5 +231,5 @@ def test_an_overfull_week_is_helped_by_the_shortest_move_that_helps() -> None:
     work = [Service("x", monday, {"a": 30.0}, monday, monday + timedelta(days=20))]
     work += [Service("must", monday, {"a": 20.0}, monday, monday)]
     capacity = {("a", monday + timedelta(weeks=n)): 40.0 for n in range(4)}
-    (shift,) = level(work, capacity)
+    (shift,) = level(work, loads(work), capacity)
     assert (shift.id, shift.to, shift.before, shift.after) == ("x", date(2026, 11, 9), 1.25, 0.5)

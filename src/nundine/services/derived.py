@@ -126,9 +126,7 @@ def states_of_permits(numbers: set[str]) -> dict[str, tuple[str, str]]:
         return {}
     over = ("done", "closed", "cancelled")
     rows = WorkOrder.select(WorkOrder.number, WorkOrder.permit, WorkOrder.permits, WorkOrder.id)
-    found = list(
-        rows.where(WorkOrder.number.in_(sorted(numbers)) & WorkOrder.state.not_in(over)).tuples()
-    )
+    found = list(rows.where(WorkOrder.number.in_(sorted(numbers)) & WorkOrder.state.not_in(over)).tuples())
     states: dict[int, dict[str, str]] = defaultdict(dict)
     given = Permit.select(Permit.work_order, Permit.kind, Permit.state)
     for order, kind, state in given.where(Permit.work_order.in_([f[3] for f in found] or [0])).tuples():

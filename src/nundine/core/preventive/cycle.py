@@ -79,11 +79,24 @@ def dates(cycle: Cycle, start: date) -> Iterator[date]:
 
 def following(cycle: Cycle, start: date, after: date) -> date:
     """The first date of the cycle of `start` that lies after both."""
+    return next(following_all(cycle, start, after))
+
+
+def following_all(cycle: Cycle, start: date, after: date) -> Iterator[date]:
+    """The dates of the cycle of `start` that lie after both, rising, for ever."""
     n = _periods_until(cycle, start, after)
+    after = max(start, after)
+    if not cycle.weekdays:
+        while (day := _nth(cycle, start, n)) <= after:
+            n += 1
+        while True:
+            yield day
+            n += 1
+            day = _nth(cycle, start, n)
     while True:
         for day in _period(cycle, start, n):
-            if day > start and day > after:
-                return day
+            if day > after:
+                yield day
         n += 1
 
 
@@ -121,10 +134,15 @@ def _period(cycle: Cycle, start: date, n: int) -> list[date]:
     if cycle.unit == "week" and cycle.weekdays:
         monday = start - timedelta(days=start.weekday()) + timedelta(weeks=n * cycle.every)
         return [monday + timedelta(days=d) for d in sorted(cycle.weekdays)]
+    return [_nth(cycle, start, n)]
+
+
+def _nth(cycle: Cycle, start: date, n: int) -> date:
+    """The date in the nth interval from the start on, of a cycle without weekdays."""
     plain = _shifted(start, n * cycle.every, cycle.unit)
     if cycle.month_day is not None:
-        return [_in_month(plain.year, plain.month, cycle.month_day)]
-    return [plain]
+        return _in_month(plain.year, plain.month, cycle.month_day)
+    return plain
 
 
 def _periods_until(cycle: Cycle, start: date, after: date) -> int:

@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, time, timedelta
-from typing import Literal
+from typing import Literal, NamedTuple
 
-from nundine.core.preventive.cycle import Cycle, after_done, following
+from nundine.core.preventive.cycle import Cycle, after_done, following, following_all
 from nundine.core.preventive.meter import Counter, Projection, reaches
 
 Basis = Literal["fixed", "floating"]
@@ -73,8 +73,7 @@ class Last:
     value: float = 0.0
 
 
-@dataclass(frozen=True)
-class Due:
+class Due(NamedTuple):
     """When something falls due, by which of its rules, and how a meter's day was reckoned."""
 
     day: date
@@ -88,6 +87,8 @@ def next_due(rule: Rule, last: Last, counter: Counter | None = None) -> Due | No
     found: list[Due] = []
     if rule.cycle is not None:
         found.append(Due(_in_season(rule, _by_calendar(rule, last)), "calendar"))
+        if rule.every is None and not rule.dates:
+            return found[0]
     if rule.every is not None and counter is not None:
         projected = reaches(counter, _target(rule, last, counter))
         if projected is not None:
@@ -96,6 +97,43 @@ def next_due(rule: Rule, last: Last, counter: Counter | None = None) -> Due | No
         after_ = _covered(last)
         found += [Due(day, "shutdown") for day in rule.dates if day > after_][:1]
     return min(found, key=lambda d: d.day, default=None)
+
+
+class Coming:
+    """What falls due next by a rule, one after another as each is done or left out."""
+
+    def __init__(self, rule: Rule, last: Last, counter: Counter | None = None) -> None:
+        self._rule, self._last, self._counter = rule, last, counter
+        self.due = next_due(rule, last, counter)
+
+    def done(self, fell: date, day: date | None) -> None:
+        """It fell due on a day, and was done on one, or left out (None)."""
+        self._last = after(self._last, fell, day, self._counter)
+        self.due = next_due(self._rule, self._last, self._counter)
+
+
+class ComingSteadily:
+    """The same of fixed work that recurs by the calendar alone all the year: what comes hangs on the day
+    until which all is covered, so nothing else need be kept."""
+
+    def __init__(self, cycle: Cycle, last: Last) -> None:
+        self._dates = following_all(cycle, last.start, _covered(last))
+        self.due = Due(next(self._dates), "calendar")
+
+    def done(self, fell: date, day: date | None) -> None:
+        covered = fell if day is None or day < fell else day
+        for found in self._dates:
+            if found > covered:
+                self.due = Due(found, "calendar")
+                return
+
+
+def coming(rule: Rule, last: Last, counter: Counter | None = None) -> Coming | ComingSteadily:
+    """What falls due next by a rule, and then one after another."""
+    by_calendar_alone = rule.every is None and not rule.dates and rule.basis == "fixed"
+    if rule.cycle is not None and by_calendar_alone and len(rule.season.months) == 12:
+        return ComingSteadily(rule.cycle, last)
+    return Coming(rule, last, counter)
 
 
 def dues(rule: Rule, last: Last, until: date, counter: Counter | None = None) -> list[Due]:
@@ -133,7 +171,10 @@ def _by_calendar(rule: Rule, last: Last) -> date:
 
 def _covered(last: Last) -> date:
     """The day until which nothing is owed any more."""
-    return max(day for day in (last.start, last.due, last.done) if day is not None)
+    day = last.start
+    if last.due is not None and last.due > day:
+        day = last.due
+    return last.done if last.done is not None and last.done > day else day
 
 
 def _in_season(rule: Rule, day: date) -> date:

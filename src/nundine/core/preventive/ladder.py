@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import NamedTuple
 
-from nundine.core.preventive.due import Due, Last, Rule, after, next_due
+from nundine.core.preventive.due import Due, Last, Rule, after, coming, next_due
 from nundine.core.preventive.meter import Counter
 
 
@@ -19,8 +20,7 @@ class Rung:
     rank: int = 1
 
 
-@dataclass(frozen=True)
-class Occurrence:
+class Occurrence(NamedTuple):
     """Work that falls due together on one day: its rungs, the highest first, and when each of them fell due
     by itself."""
 
@@ -54,6 +54,9 @@ def next_occurrence(ladder: Ladder, lasts: Lasts, counter: Counter | None = None
 
 def _first(ladder: Ladder, due: Mapping[str, Due | None]) -> Occurrence | None:
     """What falls due first of the rungs' next dues."""
+    if len(due) == 1:
+        ((name, only),) = due.items()
+        return None if only is None else Occurrence(only.day, (name,), (only,))
     days = [d.day for d in due.values() if d is not None]
     if not days:
         return None
@@ -75,16 +78,14 @@ def over(lasts: Lasts, one: Occurrence, done: date | None, counter: Counter | No
 def forecast(ladder: Ladder, lasts: Lasts, until: date, counter: Counter | None = None) -> list[Occurrence]:
     """All that falls due until a day, if each is done on its day."""
     out: list[Occurrence] = []
-    due = {r.name: next_due(r.rule, lasts[r.name], counter) for r in ladder.rungs}
-    now = dict(lasts)
+    rungs = {r.name: coming(r.rule, lasts[r.name], counter) for r in ladder.rungs}
     while True:
-        one = _first(ladder, due)
+        one = _first(ladder, {name: rung.due for name, rung in rungs.items()})
         if one is None or one.day > until or (out and one.day < out[-1].day):
             return out
         out.append(one)
         for name, fell in zip(one.rungs, one.dues, strict=True):
-            now[name] = after(now[name], fell.day, one.day, counter)
-        due |= {r.name: next_due(r.rule, now[r.name], counter) for r in ladder.rungs if r.name in one.rungs}
+            rungs[name].done(fell.day, one.day)
 
 
 def tasks_of(rungs: Collection[str], grid: Mapping[str, Sequence[str]]) -> list[str]:

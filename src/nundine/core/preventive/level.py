@@ -29,8 +29,8 @@ class Service:
     last: date
 
 
-Movable = tuple[Service, list[date]]
-"""A service, and the days of other weeks to which it may move."""
+Movable = tuple[Service, list[tuple[date, date]]]
+"""A service, and the days of other weeks to which it may move, each with the Monday of its week."""
 
 
 @dataclass(frozen=True)
@@ -63,22 +63,33 @@ class Dated(Protocol):
 def loads(services: Iterable[Dated]) -> dict[Cell, float]:
     """Work hours by craft and week."""
     out: dict[Cell, float] = defaultdict(float)
+    day = week = date.min
     for s in services:
         if s.hours:
-            week = monday_of(s.day)
+            if s.day != day:
+                day, week = s.day, monday_of(s.day)
             for craft, hours in s.hours.items():
                 out[(craft, week)] += hours
     return dict(out)
 
 
-def level(services: Sequence[Service], capacity: Mapping[Cell, float]) -> list[Shift]:
+def level(
+    services: Sequence[Service], asked: Mapping[Cell, float], capacity: Mapping[Cell, float]
+) -> list[Shift]:
     """Shifts that take from overfull weeks, the fullest first; each lessens what is over in sum and makes no
     other week overfuller than the one that it helps. A service moves once, by whole weeks or to the end of
     its tolerance.
 
     A greedy search: what it proposes helps, but it need not be the least number of shifts.
+
+    Parameters
+    ----------
+    services
+        Those that may move; others need not be among them.
+    asked, capacity
+        Work hours that all work asks of a craft in a week, these services included, and those that there are.
     """
-    load = loads(services)
+    load = dict(asked)
     in_week: dict[date, list[Movable]] = defaultdict(list)
     for s in services:
         if s.first < s.last and (days := _days(s)):
@@ -87,8 +98,10 @@ def level(services: Sequence[Service], capacity: Mapping[Cell, float]) -> list[S
     out: list[Shift] = []
     overfull = sorted((c for c in load if _over(load, capacity, c) > 0), key=lambda c: (-load[c], c))
     for craft, week in overfull:
+        of_craft = [m for m in in_week[week] if m[0].hours.get(craft)]
         while _over(load, capacity, (craft, week)) > 1e-9:
-            best = _best_move(craft, [m for m in in_week[week] if m[0].id not in moved], load, capacity)
+            free = [m for m in of_craft if m[0].id not in moved]
+            best = _best_move(week, free, load, capacity)
             if best is None:
                 break
             service, to = best
@@ -104,39 +117,48 @@ def level(services: Sequence[Service], capacity: Mapping[Cell, float]) -> list[S
 
 
 def _best_move(
-    craft: str, services: Sequence[Movable], load: Mapping[Cell, float], capacity: Mapping[Cell, float]
+    week: date,
+    services: Sequence[Movable],
+    load: Mapping[Cell, float],
+    capacity: Mapping[Cell, float],
 ) -> tuple[Service, date] | None:
-    """The move that lessens most what is over, of those alike the shortest."""
+    """The move out of a week that lessens most what is over, of those alike the shortest."""
     best: tuple[float, int, str, Service, date] | None = None
     for s, days in services:
-        if not s.hours.get(craft):
-            continue
-        for to in days:
-            gain = _gain(s, to, load, capacity)
+        for to, into in days:
+            gain = _gain(s.hours, week, into, load, capacity)
+            if gain <= 1e-9 or (best is not None and -round(gain, 6) > best[0]):
+                continue
             rank = (-round(gain, 6), abs((to - s.day).days), s.id)
-            if gain > 1e-9 and (best is None or rank < best[:3]):
+            if best is None or rank < best[:3]:
                 best = (*rank, s, to)
     return None if best is None else (best[3], best[4])
 
 
-def _days(s: Service) -> list[date]:
-    """A day of each other week within its tolerance: the same weekday where that is within, else the nearest
-    that is."""
+def _days(s: Service) -> list[tuple[date, date]]:
+    """A day of each other week within its tolerance, and the Monday of that week: the same weekday where that
+    is within, else the nearest that is."""
     out = []
-    week = monday_of(s.first)
+    week, own = monday_of(s.first), monday_of(s.day)
     while week <= s.last:
-        if week != monday_of(s.day):
+        if week != own:
             same = week + timedelta(days=s.day.weekday())
-            out.append(min(max(same, s.first), s.last))
+            out.append((min(max(same, s.first), s.last), week))
         week += timedelta(weeks=1)
-    return [day for day in out if monday_of(day) != monday_of(s.day)]
+    return out
 
 
-def _gain(s: Service, to: date, load: Mapping[Cell, float], capacity: Mapping[Cell, float]) -> float:
-    """By how many hours less is over in sum, if it moves."""
+def _gain(
+    work: Mapping[str, float],
+    week: date,
+    into: date,
+    load: Mapping[Cell, float],
+    capacity: Mapping[Cell, float],
+) -> float:
+    """By how many hours less is over in sum, if work hours by craft move from a week into another."""
     gain = 0.0
-    for craft, hours in s.hours.items():
-        here, there = (craft, monday_of(s.day)), (craft, monday_of(to))
+    for craft, hours in work.items():
+        here, there = (craft, week), (craft, into)
         gain += _over(load, capacity, here) - _over(load, capacity, here, -hours)
         gain -= _over(load, capacity, there, hours) - _over(load, capacity, there)
     return gain

@@ -6,9 +6,11 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import NamedTuple
 
+from nundine.core.preventive.due import window
+from nundine.core.preventive.level import Cell, Shift, level, loads, monday_of
 from nundine.core.preventive.level import Service as LevelService
-from nundine.core.preventive.level import Shift, level, loads, monday_of
 from nundine.core.timeline import week_name
 from nundine.services.preventive.availability import hours_by_day
 from nundine.store.roster import Person, PersonCraft
@@ -21,9 +23,8 @@ HOURS_A_WEEK = 36.0
 
 
 @dataclass(frozen=True)
-class ForecastLine:
-    """An occurrence: raised already (`order` or `request`, `state`) or to come; `can_raise`: it is what falls
-    due next of its service, and nothing of that is raised. `hours`: work hours by craft."""
+class ForecastService:
+    """Preventive work of a plan on an asset."""
 
     plan: str
     title: str
@@ -32,15 +33,31 @@ class ForecastLine:
     asset_name: str
     area: str
     crew: str
-    day: date
+
+
+@dataclass(frozen=True)
+class ForecastWork:
+    """What rungs that fall together ask for: `hours` are work hours by craft."""
+
     rungs: list[str]
     hours: dict[str, float]
-    first: date
-    last: date
-    order: str | None
-    request: str | None
-    state: str
-    can_raise: bool
+
+
+class ForecastLine(NamedTuple):
+    """An occurrence: raised already (`order` or `request`, `state`) or to come; `can_raise`: it is what falls
+    due next of its service, and nothing of that is raised."""
+
+    service: ForecastService
+    work: ForecastWork
+    day: date
+    order: str | None = None
+    request: str | None = None
+    state: str = "to come"
+    can_raise: bool = False
+
+    @property
+    def hours(self) -> dict[str, float]:
+        return self.work.hours
 
 
 @dataclass(frozen=True)
@@ -76,14 +93,14 @@ class ShiftLine:
     after: float
 
 
-def hours_there(first: date, last: date) -> dict[tuple[str, date], float]:
+def hours_there(first: date, last: date) -> dict[Cell, float]:
     """Hours a week by craft and Monday: in the next weeks as rosters and absences say, later their mean;
     where there are no rosters, people by their main craft at a usual week's hours. The share that a craft
     holds back is taken off."""
     monday = first - timedelta(days=first.weekday())
     weeks = [monday + timedelta(weeks=n) for n in range(((last - monday).days // 7) + 60)]
     near = weeks[:ROSTERED]
-    out: dict[tuple[str, date], float] = defaultdict(float)
+    out: dict[Cell, float] = defaultdict(float)
     for (craft, day), hours in hours_by_day(near[0], near[-1] + timedelta(days=6)).items():
         out[(craft, monday_of(day))] += hours
     rows = PersonCraft.select(Craft.key, Craft.held_back).join(Craft).switch(PersonCraft).join(Person)
@@ -98,9 +115,9 @@ def hours_there(first: date, last: date) -> dict[tuple[str, date], float]:
 
 
 def by_craft(
-    lines: list[ForecastLine], there: dict[tuple[str, date], float], first: date, last: date
+    lines: list[ForecastLine], due: dict[Cell, float], there: dict[Cell, float], first: date, last: date
 ) -> list[CraftForecast]:
-    due = loads(one for one in lines if one.state != "left out")
+    """`due` are the hours that these lines ask for."""
     raised = loads(one for one in lines if one.order or one.request)
     monday = first - timedelta(days=first.weekday())
     weeks = [monday + timedelta(weeks=n) for n in range((last - monday).days // 7 + 1)]
@@ -116,22 +133,28 @@ def by_craft(
     return out
 
 
-def shifts(lines: list[ForecastLine], there: dict[tuple[str, date], float]) -> list[ShiftLine]:
-    """The next occurrence of each service alone may move: what comes after follows from it."""
+def asked_by(lines: list[ForecastLine]) -> dict[Cell, float]:
+    """Work hours by craft and week of what is not left out."""
+    return loads(one for one in lines if one.state != "left out")
+
+
+def shifts(
+    lines: list[ForecastLine],
+    tolerances: dict[str, tuple[int, int]],
+    due: dict[Cell, float],
+    there: dict[Cell, float],
+) -> list[ShiftLine]:
+    """The next occurrence of each service alone may move: what comes after follows from it. `tolerances` are
+    days before and after, by plan."""
     services = [
-        LevelService(
-            str(n),
-            line.day,
-            line.hours,
-            line.first if line.can_raise else line.day,
-            line.last if line.can_raise else line.day,
-        )
+        LevelService(str(n), line.day, line.hours, *window(line.day, *tolerances[line.service.plan]))
         for n, line in enumerate(lines)
+        if line.can_raise
     ]
 
     def told(s: Shift) -> ShiftLine:
-        line = lines[int(s.id)]
-        of_line = line.plan, line.title, line.asset, line.asset_name
+        of = lines[int(s.id)].service
+        of_line = of.plan, of.title, of.asset, of.asset_name
         return ShiftLine(*of_line, s.day, s.to, s.craft, round(s.before, 3), round(s.after, 3))
 
-    return [told(s) for s in level(services, there)]
+    return [told(s) for s in level(services, due, there)]

@@ -45,11 +45,11 @@ def skills_of(key: str) -> Skills:
 
 def done_by(key: str, lines: list[ForecastLine]) -> list[ForecastLine]:
     """Those occurrences of which a person can take a seat. Raises Refused for a key that nobody has."""
-    skills, seats = skills_of(key), _seats({line.plan for line in lines})
+    skills, seats = skills_of(key), _seats({line.service.plan for line in lines})
     return [
         line
         for line in lines
-        if any(s[0] in line.hours and skills.takes(s, line.day) for s in seats[line.plan])
+        if any(s[0] in line.hours and skills.takes(s, line.day) for s in seats[line.service.plan])
     ]
 
 

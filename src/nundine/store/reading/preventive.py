@@ -118,7 +118,7 @@ def natural(known: Grounds, one: Service, today: date) -> Occurrence | None:
 def as_moved(one: Occurrence, moved: Sequence[str] | None) -> Occurrence:
     """What falls due next, on the day to which it was moved."""
     if moved and str(one.day) == moved[0]:
-        return replace(one, day=date.fromisoformat(moved[1]))
+        return one._replace(day=date.fromisoformat(moved[1]))
     return one
 
 

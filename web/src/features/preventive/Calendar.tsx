@@ -1,10 +1,9 @@
 import { Button } from "antd";
 
-import type { Shapes } from "../../api/client";
 import { count, dayLater, dayName } from "../../kit/words";
 import { numberOf } from "./RaisedAs";
+import type { ForecastLine } from "./usePreventive";
 
-type Line = Shapes["ForecastLine"];
 const SHOWN = 4;
 const NAMES = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
@@ -21,12 +20,16 @@ export function Calendar({
   weeks: number;
   /** The month that is shown, `2026-12`; days of others are paler. */
   month: string | null;
-  lines: Line[];
+  lines: ForecastLine[];
   picked: string | null;
   pick: (day: string) => void;
 }) {
-  const of = new Map<string, Line[]>();
-  for (const l of lines) of.set(l.day, [...(of.get(l.day) ?? []), l]);
+  const of = new Map<string, ForecastLine[]>();
+  for (const l of lines) {
+    const its = of.get(l.day);
+    if (its) its.push(l);
+    else of.set(l.day, [l]);
+  }
   const most = weeks === 1 ? 40 : SHOWN;
   return (
     <table className={`duecalendar ${weeks === 1 ? "oneweek" : ""}`} aria-label="What falls due">
@@ -82,8 +85,9 @@ export function Calendar({
 }
 
 /** Done, raised, or to come, by a mark that does not hang on its colour. */
-export const markOf = (l: Line) =>
+export const markOf = (l: ForecastLine) =>
   l.state === "done" ? "✓" : l.state === "left out" ? "–" : numberOf(l) ? "■" : l.can_raise ? "□" : "▫";
-const toneOf = (l: Line) => (l.state === "done" ? "verdigris" : l.kind === "statutory" ? "strong" : "");
-const told = (l: Line) =>
+const toneOf = (l: ForecastLine) =>
+  l.state === "done" ? "verdigris" : l.kind === "statutory" ? "strong" : "";
+const told = (l: ForecastLine) =>
   `${l.title}, ${l.asset_name}${numberOf(l) ? `, ${numberOf(l)} ${l.state}` : ""}${l.rungs.length > 1 ? `, ${l.rungs[0]!} takes in ${l.rungs.slice(1).join(", ")}` : ""}`;

@@ -1,18 +1,16 @@
 import { App, Button, Checkbox } from "antd";
 import { useState } from "react";
 
-import type { Shapes } from "../../api/client";
 import { useRefusal } from "../../kit/useRefusal";
 import { dayName, hours } from "../../kit/words";
 import { markOf } from "./Calendar";
 import { numberOf, RaisedAs } from "./RaisedAs";
-import { usePreventiveWrites } from "./usePreventive";
+import { usePreventiveWrites, type ForecastLine } from "./usePreventive";
 
-type Line = Shapes["ForecastLine"];
 export const GROUPS = { asset: "by asset", area: "by area", crew: "by crew", plan: "by plan" } as const;
 export type Group = keyof typeof GROUPS;
-const keyOf = (l: Line) => `${l.plan} ${l.asset} ${l.day}`;
-const nameOf = (l: Line, group: Group) =>
+const keyOf = (l: ForecastLine) => `${l.plan} ${l.asset} ${l.day}`;
+const nameOf = (l: ForecastLine, group: Group) =>
   ({ asset: l.asset_name, area: l.area, crew: l.crew || "nobody answerable", plan: l.title })[group];
 
 /** Occurrences in groups; what is to come can be picked and raised. */
@@ -22,7 +20,7 @@ export function DueLines({
   week,
   may,
 }: {
-  lines: Line[];
+  lines: ForecastLine[];
   group: Group;
   week: string;
   may: boolean;
@@ -31,7 +29,7 @@ export function DueLines({
   const { raisePicked } = usePreventiveWrites();
   const { message } = App.useApp();
   const refuse = useRefusal();
-  const groups = new Map<string, Line[]>();
+  const groups = new Map<string, ForecastLine[]>();
   for (const l of lines) groups.set(nameOf(l, group), [...(groups.get(nameOf(l, group)) ?? []), l]);
   const chosen = lines.filter((l) => picked.has(keyOf(l)));
   const flip = (key: string) =>

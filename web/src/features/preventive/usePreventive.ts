@@ -49,6 +49,20 @@ export function useAhead(plan: Cells, started: string) {
   });
 }
 
+/** An occurrence, with what it shares with others of its service. */
+export type ForecastLine = Omit<Shapes["Falls"], "service" | "work"> &
+  Shapes["ForecastService"] &
+  Shapes["ForecastWork"];
+
+function withLines({ services, works, falls, ...rest }: Shapes["Forecast"]) {
+  const lines = falls.map(({ service, work, ...one }): ForecastLine => ({
+    ...services[service]!,
+    ...works[work]!,
+    ...one,
+  }));
+  return { ...rest, lines };
+}
+
 /** What falls due; of a person what that person could take part in. */
 export function useForecast(first: string, days: number, areas: string[], person: string | null) {
   return useQuery({
@@ -59,6 +73,7 @@ export function useForecast(first: string, days: number, areas: string[], person
           params: { query: { first, days, areas, person: person ?? undefined } },
         }),
       ),
+    select: withLines,
     placeholderData: keepPreviousData,
   });
 }
