@@ -27,7 +27,7 @@ def alive(process: int) -> bool:
         return False
 
 
-def soon(what: Callable[[], object], seconds: float = 30) -> object:
+def soon(what: Callable[[], object], seconds: float = 90) -> object:
     """Wait until it is so, and give it."""
     until = time.monotonic() + seconds
     while time.monotonic() < until:

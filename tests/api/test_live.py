@@ -25,7 +25,7 @@ Told = tuple[str, dict, str]
 
 @pytest.fixture
 def http(served: str) -> Iterator[httpx.Client]:
-    with httpx.Client(base_url=served, headers={"x-nundine": "1"}, timeout=10) as made:
+    with httpx.Client(base_url=served, headers={"x-nundine": "1"}, timeout=60) as made:
         assert (
             made.post("/api/session", json={"name": "sven", "password": PASSWORDS["sven"]}).status_code == 200
         )

@@ -75,7 +75,7 @@ class Nundine:
         headers = {"x-nundine": "1", "content-type": "application/json", "cookie": self.cookie}
         data = json.dumps(body).encode() if body is not None else None
         return urllib.request.urlopen(
-            urllib.request.Request(self.address + path, data, headers, method=method), timeout=30
+            urllib.request.Request(self.address + path, data, headers, method=method), timeout=60
         )
 
     def ask(self, method: str, path: str, body: object = None) -> dict:

@@ -31,7 +31,7 @@ FLAGS = [
 Open = Callable[..., Page]
 NOTHING_PLACED = re.compile(r"(?<!\d)0 %")
 """What a step's figure reads while nothing is in the week; 70 % is something."""
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=60_000)
 
 
 @pytest.fixture(scope="session")
@@ -108,7 +108,7 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
         contexts.append(context)
         context.add_cookies(signed_in.get((address, name), []))
         page = context.new_page()
-        page.set_default_timeout(30_000)
+        page.set_default_timeout(60_000)
         page.goto(f"/week/{week}/{step}")
         steps = page.get_by_role("navigation", name="Steps of the week")
         asked = page.get_by_role("button", name="Sign in")
@@ -129,3 +129,10 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
 def shown(page: Page, text: str | re.Pattern[str], *, exact: bool = False) -> Locator:
     """Where a text can be read on a page; a notice may say it beside the heading that says it too."""
     return page.get_by_text(text, exact=exact).filter(visible=True).first
+
+
+def pick(choice: Locator, option: str) -> None:
+    """Opens a list of choices and takes one; what is chosen elsewhere may be called the same."""
+    choice.click()
+    lists = choice.page.locator(".ant-select-dropdown").filter(visible=True)
+    lists.get_by_title(option, exact=True).click()

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.ui.conftest import Open, running_demo, shown
+from tests.ui.conftest import Open, pick, running_demo, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -145,8 +145,7 @@ def test_the_strip_the_list_and_the_build_say_the_same_number_of_ready_jobs(open
     strip = page.get_by_role("link", name=re.compile(r"Gather \d+ ready"))
     expect(strip).to_be_visible()
     whole = strip.text_content()
-    page.get_by_label("Areas that I look at").click()
-    page.get_by_title("Lake side").click()
+    pick(page.get_by_label("Areas that I look at"), "Lake side")
     page.keyboard.press("Escape")
     expect(strip).not_to_have_text(whole)
     total = re.search(r"(\d+) ready", strip.inner_text())[1]
@@ -155,8 +154,7 @@ def test_the_strip_the_list_and_the_build_say_the_same_number_of_ready_jobs(open
     page.get_by_role("button", name="Build").click()
     expect(shown(page, f"{total} jobs are offered")).to_be_visible()
     page.keyboard.press("Escape")
-    page.get_by_label("Areas that I look at").click()
-    page.get_by_title("Lake side").last.click()
+    pick(page.get_by_label("Areas that I look at"), "Lake side")
     expect(strip).to_have_text(whole)
 
 
@@ -324,7 +322,7 @@ def test_a_closed_week_is_opened_again_by_an_administrator(open_as: Open) -> Non
     drawer.get_by_label("Close it all the same").check()
     drawer.get_by_role("button", name="All back").click()
     drawer.get_by_role("button", name="Close the week").click()
-    expect(shown(page, "closed: can only be read")).to_be_visible(timeout=60_000)
+    expect(shown(page, "closed: can only be read")).to_be_visible(timeout=120_000)
     expect(page.get_by_role("button", name="Open again")).to_have_count(0)
     page = open_as("ada", "run")
     page.get_by_role("button", name="Open again").click()

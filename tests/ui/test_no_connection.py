@@ -21,7 +21,7 @@ from tests.ports import free_port
 from tests.started import Started, own_folder, soon, started_in
 from tests.ui.conftest import shown
 
-WITHIN = 10_000
+WITHIN = 20_000
 """Milliseconds: the three seconds after which it is told, and what a busy machine takes to draw."""
 
 
@@ -63,7 +63,7 @@ def test_a_server_that_dies_is_told_and_its_return_too(nundine: Started, open_we
     page.wait_for_timeout(1_200)  # the first sign of life
     os.kill(nundine.parts()["web server"], signal.SIGKILL)
     expect(banner(page)).to_be_visible(timeout=WITHIN)
-    expect(banner(page)).to_have_count(0, timeout=30_000)
+    expect(banner(page)).to_have_count(0, timeout=60_000)
     page.reload()
     expect(page.get_by_role("grid", name="Backlog").get_by_role("row").nth(1)).to_be_visible()
 
@@ -77,7 +77,7 @@ def test_a_database_that_hangs_is_no_connection_either(nundine: Started, open_we
         expect(banner(page)).to_be_visible(timeout=WITHIN)
     finally:
         os.kill(database, signal.SIGCONT)
-    expect(banner(page)).to_have_count(0, timeout=10_000)
+    expect(banner(page)).to_have_count(0, timeout=60_000)
 
 
 def test_a_server_that_hangs_is_no_connection_and_edits_are_refused_with_that_word(
@@ -99,7 +99,7 @@ def test_a_server_that_hangs_is_no_connection_and_edits_are_refused_with_that_wo
         expect(shown(page, "There is no connection to Nundine, so nothing was changed")).to_be_visible()
     finally:
         os.kill(web, signal.SIGCONT)
-    expect(banner(page)).to_have_count(0, timeout=10_000)
+    expect(banner(page)).to_have_count(0, timeout=60_000)
 
 
 @pytest.fixture
@@ -145,8 +145,8 @@ def test_what_others_did_while_a_browser_was_away_is_there_when_it_is_back(
         assert figures.text_content() == before
     finally:
         os.kill(first_server, signal.SIGCONT)
-    expect(banner(away)).to_have_count(0, timeout=10_000)
-    expect(figures).not_to_have_text(before, timeout=5_000)
+    expect(banner(away)).to_have_count(0, timeout=60_000)
+    expect(figures).not_to_have_text(before, timeout=60_000)
 
 
 PUT = f"""(async () => {{

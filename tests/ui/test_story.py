@@ -12,7 +12,7 @@ import pypdf
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import NOTHING_PLACED, Open, shown
+from tests.ui.conftest import NOTHING_PLACED, Open, pick, shown
 
 pytestmark = pytest.mark.screen
 
@@ -21,7 +21,7 @@ def build(page: Page, seconds: int = 3) -> None:
     page.keyboard.press("b")
     page.get_by_label("Seconds to search").fill(str(seconds))
     page.get_by_role("button", name="Start building").click()
-    expect(shown(page, "What would change")).to_be_visible(timeout=40_000)
+    expect(shown(page, "What would change")).to_be_visible(timeout=120_000)
 
 
 def test_a_wrong_password_is_refused_in_words(address: str, page: Page) -> None:
@@ -223,8 +223,7 @@ def test_the_week_is_agreed_published_and_handed_out(open_as: Open) -> None:
     page.get_by_role("button", name="Publish revision 1").click()
     expect(page.get_by_role("heading", name="Revision 1 is out")).to_be_visible()
     expect(page.get_by_role("heading", name="No difference")).to_be_visible()
-    page.get_by_label("Person").click()
-    page.get_by_title("Ilse Brandner").click()
+    pick(page.get_by_label("Person"), "Ilse Brandner")
     with page.expect_download() as sheet:
         page.get_by_role("link", name="Crew sheet", exact=True).click()
     text = "".join(
@@ -254,7 +253,7 @@ def test_asks_are_worked_out_for_the_meeting(open_as: Open) -> None:
     asks = page.get_by_role("region", name="Asks")
     asks.get_by_role("button", name="Work out the asks").click()
     tried = re.compile("confirmed by building again|tried by putting jobs in")  # by how much time there is
-    expect(asks.get_by_text(tried).first).to_be_visible(timeout=60_000)
+    expect(asks.get_by_text(tried).first).to_be_visible(timeout=120_000)
     expect(asks.get_by_text(re.compile(r"lets in [\d.]+ h of work")).first).to_be_visible()
 
 

@@ -20,7 +20,7 @@ def built(page: Page) -> None:
     panel = page.get_by_role("dialog")
     panel.get_by_role("spinbutton").fill("1")
     panel.get_by_role("button", name="Start building").click()
-    panel.get_by_role("button", name=re.compile("^Accept")).click(timeout=60_000)
+    panel.get_by_role("button", name=re.compile("^Accept")).click(timeout=120_000)
     expect(placed).not_to_have_text(NOTHING_PLACED)
 
 

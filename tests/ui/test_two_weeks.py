@@ -167,7 +167,7 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     drawer.get_by_label("Reason for many").select_option("no time left")
     drawer.get_by_label("Close it all the same").check()
     drawer.get_by_role("button", name="Close the week").click()
-    expect(page.get_by_role("heading", name=SECOND)).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("heading", name=SECOND)).to_be_visible(timeout=120_000)
 
     # a closed week can only be read, and keeps its review
     step(page, FIRST, "run")
@@ -196,4 +196,4 @@ def test_two_weeks_in_a_row(open_as: Open, tmp_path: Path) -> None:
     drawer.get_by_label("Reason for many").select_option("no time left")
     drawer.get_by_label("Close it all the same").check()
     drawer.get_by_role("button", name="Close the week").click()
-    expect(shown(page, "closed: can only be read")).to_be_visible(timeout=60_000)
+    expect(shown(page, "closed: can only be read")).to_be_visible(timeout=120_000)

@@ -12,7 +12,7 @@ import pypdf
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.ui.conftest import Open, running_demo, shown
+from tests.ui.conftest import Open, pick, running_demo, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -195,15 +195,12 @@ def test_a_list_of_bare_letters_dates_and_capitals_comes_in_with_new_assets_list
     reading = side(page)
     expect(reading.get_by_text("2 columns to choose")).to_be_visible()
     reading.get_by_label("Hours if missing", exact=True).fill("1:30")
-    reading.get_by_label("Craft if missing").click()
-    page.get_by_title("mech", exact=True).click()
+    pick(reading.get_by_label("Craft if missing"), "mech")
     new = reading.get_by_role("region", name="New here")
     new.get_by_role("checkbox", name="make the 3 unknown assets").check()
-    new.get_by_label("Area of new assets").click()
-    page.get_by_title("north", exact=True).click()
+    pick(new.get_by_label("Area of new assets"), "north")
     expect(new).to_contain_text("3 assets will be made")
-    reading.get_by_label("kind of work K means").click()
-    page.get_by_title("corrective", exact=True).last.click()
+    pick(reading.get_by_label("kind of work K means"), "corrective")
     page.get_by_role("button", name="Compare with what is here").click()
     differs = page.get_by_role("grid", name="What differs")
     expect(differs.get_by_role("row").filter(has_text=re.compile("^made|made asset"))).to_have_count(3)

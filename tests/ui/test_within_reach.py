@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.conftest import WEEK
-from tests.ui.conftest import Open
+from tests.ui.conftest import Open, pick
 
 pytestmark = pytest.mark.screen
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
@@ -104,8 +104,7 @@ def test_the_same_screens_break_no_such_rule_in_the_dark_and_keep_it_for_the_acc
 def test_at_twice_the_size_everything_stands_in_one_column_and_breaks_no_such_rule(open_as: Open) -> None:
     page = open_as("mila")
     page.get_by_role("link", name="You").click()
-    page.get_by_label("Size of everything").click()
-    page.get_by_title("200 %").click()
+    pick(page.get_by_label("Size of everything"), "200 %")
     expect(page.locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden)")).to_have_count(0)
     assert breaches(page) == [], "you"
     for step in ("gather", "balance", "agree", "crew", "publish", "run"):
@@ -116,8 +115,7 @@ def test_at_twice_the_size_everything_stands_in_one_column_and_breaks_no_such_ru
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), step
         assert breaches(page) == [], step
     page.get_by_role("link", name="You").click()
-    page.get_by_label("Size of everything").click()
-    page.get_by_title("100 %").click()
+    pick(page.get_by_label("Size of everything"), "100 %")
 
 
 def test_days_figures_and_weeks_are_written_in_ones_own_way_on_every_browser(open_as: Open) -> None:

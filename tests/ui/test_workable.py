@@ -81,7 +81,7 @@ def test_a_build_tells_how_the_week_could_be_worked_and_each_figure_opens_its_li
         if count:
             expect(page.get_by_role("button", name=re.compile(r"^WO-")).first).to_be_visible()
     expect(shown(page, re.compile(r"of what any schedule could hold; .* for loose ends"))).to_be_visible(
-        timeout=40_000
+        timeout=120_000
     )
 
 
@@ -99,5 +99,5 @@ def test_other_prices_are_tried_before_they_are_saved(open_as: Open) -> None:
     page.goto("/setup")
     page.get_by_role("button", name=re.compile("^Try on week")).click()
     tried = page.get_by_role("table", name="The week by both prices")
-    expect(tried.get_by_role("row", name=re.compile("changes? of area"))).to_be_visible(timeout=60_000)
+    expect(tried.get_by_role("row", name=re.compile("changes? of area"))).to_be_visible(timeout=120_000)
     expect(page.get_by_role("table", name="Minutes between areas")).to_be_visible()
