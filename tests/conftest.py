@@ -32,6 +32,18 @@ passwords.HASHES = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=64, paral
 PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
 
 
+WITH_PROCESSES = {"ui", "store"}
+"""Folders of tests that drive browsers, or start and kill servers."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What hangs on real processes is tried a second time if it fails: a busy machine may stand still for
+    longer than any test waits. The report names what was tried twice."""
+    for item in items:
+        if item.path.parent.name in WITH_PROCESSES:
+            item.add_marker(pytest.mark.flaky(reruns=1))
+
+
 @pytest.fixture(scope="session")
 def here() -> Iterator[Settings]:
     """Settings of this run: folder, ports and day of its own."""

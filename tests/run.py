@@ -49,7 +49,7 @@ def main() -> int:
             if not quick:
                 good &= step("front end", ["npm", "run", "-s", "check"], ROOT / "web")
                 good &= step("front end tests", ["npm", "run", "-s", "test"], ROOT / "web")
-        pytest = [python, "-m", "pytest"]
+        pytest = [python, "-m", "pytest", "--durations=40", "--durations-min=8"]
         if more:
             good &= step("tests", [*pytest, *more], env=env)
         else:
