@@ -12,6 +12,7 @@ from typing import Any
 from nundine.services.errors import Refused
 from nundine.services.preventive.occurrences import Works, occurrences, to_come
 from nundine.services.preventive.weeks_ahead import (
+    TO_COME,
     CraftForecast,
     ForecastLine,
     ForecastService,
@@ -30,7 +31,7 @@ LONGEST = 3 * 366
 
 @dataclass(frozen=True)
 class Falls:
-    """An occurrence as it is told: its service and its work by their places among all, and what became of
+    """What was raised, or comes next: its service and its work by their places among all, and what became of
     it."""
 
     service: int
@@ -43,6 +44,15 @@ class Falls:
 
 
 @dataclass(frozen=True)
+class Later:
+    """Days on which a service falls due with the same work after what comes next of it."""
+
+    service: int
+    work: int
+    days: list[date]
+
+
+@dataclass(frozen=True)
 class Forecast:
     """All occurrences from a day until another, by craft and week, and the moves that would help. What many
     occurrences have in common is told once."""
@@ -52,6 +62,7 @@ class Forecast:
     services: list[ForecastService]
     works: list[ForecastWork]
     falls: list[Falls]
+    later: list[Later]
     crafts: list[CraftForecast]
     shifts: list[ShiftLine]
 
@@ -73,32 +84,37 @@ def forecast_of(first: date, days: int, areas: Sequence[str] = (), person: str |
     return Forecast(first, last, *_told(lines), by_craft(lines, due, there, first, last), moves)
 
 
-def _told(lines: list[ForecastLine]) -> tuple[list[ForecastService], list[ForecastWork], list[Falls]]:
-    """Services, works and occurrences of these lines; the last name the others by their places."""
-    services: dict[tuple[str, str], int] = {}
-    works: dict[int, int] = {}
-    of_services: list[ForecastService] = []
-    of_works: list[ForecastWork] = []
+class _Places:
+    """Things that are told once, each by its place among them."""
+
+    def __init__(self) -> None:
+        self.told: list[Any] = []
+        self._places: dict[Any, int] = {}
+
+    def of(self, key: Any, thing: Any) -> int:
+        place = self._places.get(key)
+        if place is None:
+            place = self._places[key] = len(self.told)
+            self.told.append(thing)
+        return place
+
+
+Told = tuple[list[ForecastService], list[ForecastWork], list[Falls], list[Later]]
+
+
+def _told(lines: list[ForecastLine]) -> Told:
+    """These lines with what they share told once."""
+    services, works = _Places(), _Places()
+    falls: list[Falls] = []
+    later: dict[tuple[int, int], list[date]] = defaultdict(list)
     for one in lines:
-        if (key := (one.service.plan, one.service.asset)) not in services:
-            services[key] = len(of_services)
-            of_services.append(one.service)
-        if id(one.work) not in works:
-            works[id(one.work)] = len(of_works)
-            of_works.append(one.work)
-    falls = [
-        Falls(
-            services[one.service.plan, one.service.asset],
-            works[id(one.work)],
-            one.day,
-            one.order,
-            one.request,
-            one.state,
-            one.can_raise,
-        )
-        for one in lines
-    ]
-    return of_services, of_works, falls
+        of, work, day, order, request, state, can_raise = one
+        places = services.of((of.plan, of.asset), of), works.of(id(work), work)
+        if state == TO_COME and not can_raise:
+            later[places].append(day)
+        else:
+            falls.append(Falls(*places, day, order, request, state, can_raise))
+    return services.told, works.told, falls, [Later(*places, days) for places, days in later.items()]
 
 
 def _tolerances() -> dict[str, tuple[int, int]]:

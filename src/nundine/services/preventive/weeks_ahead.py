@@ -16,6 +16,8 @@ from nundine.services.preventive.availability import hours_by_day
 from nundine.store.roster import Person, PersonCraft
 from nundine.store.site import Craft
 
+TO_COME = "to come"
+"""The state of what is not raised yet."""
 ROSTERED = 8
 """Weeks whose hours are reckoned shift by shift."""
 HOURS_A_WEEK = 36.0
@@ -52,7 +54,7 @@ class ForecastLine(NamedTuple):
     day: date
     order: str | None = None
     request: str | None = None
-    state: str = "to come"
+    state: str = TO_COME
     can_raise: bool = False
 
     @property

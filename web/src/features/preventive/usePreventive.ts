@@ -54,12 +54,20 @@ export type ForecastLine = Omit<Shapes["Falls"], "service" | "work"> &
   Shapes["ForecastService"] &
   Shapes["ForecastWork"];
 
-function withLines({ services, works, falls, ...rest }: Shapes["Forecast"]) {
+const LATER = { order: null, request: null, state: "to come", can_raise: false };
+
+/** A forecast with one line an occurrence, by day. */
+export function withLines({ services, works, falls, later, ...rest }: Shapes["Forecast"]) {
   const lines = falls.map(({ service, work, ...one }): ForecastLine => ({
     ...services[service]!,
     ...works[work]!,
     ...one,
   }));
+  for (const { service, work, days } of later) {
+    const shared = { ...services[service]!, ...works[work]!, ...LATER };
+    for (const day of days) lines.push({ ...shared, day });
+  }
+  lines.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
   return { ...rest, lines };
 }
 
