@@ -97,6 +97,22 @@ def test_a_question_lets_edits_that_wait_go_first_for_a_second(monkeypatch: pyte
     _run(story)
 
 
+def test_a_question_waits_no_longer_for_edits_of_which_none_comes_to_its_end(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setattr(turns, "PATIENCE", 0.02)
+
+    async def story(line: Line) -> None:
+        for n in range(EDITS + 1):
+            await line.ask(f"edit {n}", edits=True)
+        await line.ask("question")
+        assert "question" not in line.now
+        while "question" not in line.now:
+            await asyncio.sleep(0.01)
+
+    _run(story)
+
+
 def test_edits_take_their_turns_in_the_order_in_which_they_came() -> None:
     async def story(line: Line) -> None:
         for n in range(EDITS + 2):

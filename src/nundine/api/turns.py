@@ -38,12 +38,15 @@ class Turns:
     @asynccontextmanager
     async def turn(self, edits: bool) -> AsyncIterator[None]:
         """For the time of the block it is one's turn: with `edits` among those that write."""
-        mine = asyncio.get_running_loop().create_future()
+        loop = asyncio.get_running_loop()
+        mine = loop.create_future()
         with self._lock:
             (self._edits if edits else self._questions).append(mine)
             if not edits:
                 self._came.append(monotonic())
             self._let_in()
+            if mine in self._questions:
+                loop.call_later(PATIENCE + 0.01, self._look_again)
         try:
             await mine
         except asyncio.CancelledError:
@@ -73,6 +76,11 @@ class Turns:
             self._asking -= 1
         self._let_in()
 
+    def _look_again(self) -> None:
+        """Questions may go on that were patient for long enough, also where no edit comes to its end."""
+        with self._lock:
+            self._let_in()
+
     def _let_in(self) -> None:
         while self._edits and self._editing < EDITS:
             self._editing += 1
@@ -83,7 +91,7 @@ class Turns:
             self._came.popleft()
 
     def _most(self) -> int:
-        """Questions that may be worked on now. Edits that wait come to an end soon, so it is asked again."""
+        """Questions that may be worked on now."""
         if not self._editing:
             return QUESTIONS
         return 0 if self._edits and monotonic() - self._came[0] < PATIENCE else BESIDE_EDITS
