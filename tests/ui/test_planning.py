@@ -262,3 +262,18 @@ def test_what_does_not_hold_on_the_day_is_said_where_it_is_entered(open_as: Open
     wo.get_by_label("Due").press("Tab")
     expect(wo.get_by_role("status", name="Does not hold on its day")).to_have_count(0)
     page.keyboard.press("Escape")
+
+
+def test_the_whole_job_stands_on_one_page_and_a_reload_keeps_it_there(open_as: Open) -> None:
+    page = open_as("sven")
+    backlog = page.get_by_role("grid", name="Backlog")
+    backlog.get_by_role("row").nth(1).click()
+    page.get_by_role("button", name="On the whole page").click()
+    expect(backlog).to_have_count(0)
+    expect(page).to_have_url(re.compile("wide=job"))
+    page.reload()
+    for part in ("Tasks", "Costs", "Notes and files"):
+        expect(page.get_by_role("heading", name=part, exact=True)).to_be_visible()
+    expect(backlog).to_have_count(0)
+    page.get_by_role("button", name="On the whole page").click()
+    expect(backlog).to_be_visible()

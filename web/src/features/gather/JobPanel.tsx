@@ -1,8 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown, Spin } from "antd";
+import { useEffect } from "react";
 
 import { http, need, type Key, type Shapes } from "../../api/client";
 import { keys, useJob, useWhy } from "../../api/queries";
+import { useKept } from "../../app/address";
 import { dayName, figure, hours, localDay, when } from "../../kit/words";
 import { Download } from "../../kit/Download";
 import { History } from "../../kit/History";
@@ -26,10 +28,22 @@ const STATE_WORDS: Record<string, string> = {
   any: "asset in any state",
 };
 
+/** The job over the whole page, in columns, while nothing else is looked at; kept in the address. */
+function useWide(): [boolean, (on: boolean) => void] {
+  const [kept, keep] = useKept("wide");
+  const wide = kept === "job";
+  useEffect(() => {
+    document.documentElement.classList.toggle("widejob", wide);
+    return () => document.documentElement.classList.remove("widejob");
+  }, [wide]);
+  return [wide, (on) => keep(on ? "job" : "")];
+}
+
 /** The whole job: what, where it stands, why it is not in, its tasks. */
 export function JobPanel({ number }: { number: string }) {
   const view = useWeek();
   const { week, now, edit, openJob } = view;
+  const [wide, setWide] = useWide();
   const job = useJob(week, number);
   const j = job.data;
   const placed = (j?.placements.length ?? 0) > 0;
@@ -40,7 +54,7 @@ export function JobPanel({ number }: { number: string }) {
   const pinned = j.placements.some((p) => p.pinned);
   const mayEdit = view.can("edit");
   return (
-    <>
+    <div className="jobpage">
       <section>
         <div className="row">
           <Priority value={j.priority} must={j.must} />
@@ -50,6 +64,16 @@ export function JobPanel({ number }: { number: string }) {
               Change
             </Button>
           )}
+          <Button
+            size="small"
+            type="text"
+            aria-label="On the whole page"
+            aria-pressed={wide}
+            title={wide ? "Beside the list again" : "On the whole page"}
+            onClick={() => setWide(!wide)}
+          >
+            {wide ? "⇥" : "⇤"}
+          </Button>
           <Button size="small" type="text" aria-label="Close the job" onClick={() => openJob(null)}>
             ×
           </Button>
@@ -227,7 +251,7 @@ export function JobPanel({ number }: { number: string }) {
       <Costs number={number} />
       <Beside key={`beside ${number}`} number={number} />
       <History key={number} noun="work order" of={[number]} />
-    </>
+    </div>
   );
 }
 
