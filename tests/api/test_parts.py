@@ -277,6 +277,12 @@ def test_a_part_that_does_instead_and_is_there_keeps_nobody_waiting(sven: TestCl
     order = an_order_with(sven, "X-1 x2")
     one = PartNeed.select().join(WorkOrder).where(WorkOrder.number == order).get()
     assert (one.how, one.name, waits(order)) == ("alternate", "X-2", (None, False))
+    there = seen(sven, "X-2")
+    assert (there["on_hand"], there["reserved"]) == (2, 2), "what does instead is kept for its WO"
+    assert [(w["order"], w["instead_of"]) for w in there["wanted_by"]] == [(order, "X-1")]
+    rows = sven.get("/api/lists/parts/rows", params={"q": '{"find": "X-2"}'}).json()["rows"]
+    (cells,) = (r["cells"] for r in rows if r["cells"]["part"] == "X-2")
+    assert (cells["free"], cells["reserved"]) == (0, 2)
     other = an_order_with(sven, "X-2")
     assert need_of(other)[1] == "unknown", "both are spoken for"
     posted(sven, {"kind": "hand-out", "part": "X-2", "quantity": 1})

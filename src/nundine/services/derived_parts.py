@@ -13,13 +13,12 @@ from nundine.services.derived_buying import Arrival, on_their_way
 from nundine.settings import settings
 from nundine.store.bulk import insert_rows
 from nundine.store.part import Movement, Part, PartNeed, Stock, Storeroom
+from nundine.store.reading.kept_parts import RESERVES
 from nundine.store.site import site
 from nundine.store.work_order import Task, WorkOrder
 
 WANTS = ("draft", "planned", "approved", "under way", "on hold")
 """States of WOs whose parts are still wanted."""
-RESERVES = ("approved", "under way")
-"""States of WOs for which parts are set aside."""
 Ready = dict[str, Any]
 """Of a WO `parts_ready` and `parts_unknown`."""
 

@@ -17,6 +17,7 @@ from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.store.buying import BuyLine, BuyRequest, Purchase, PurchaseLine
 from nundine.store.part import Part, PartNeed, Storeroom
+from nundine.store.reading.kept_parts import kept_of_parts
 from nundine.store.work_order import WorkOrder
 
 BETWEEN = " / "
@@ -74,11 +75,6 @@ def _unmet() -> Any:
     return rows.where(wanted).group_by(PartNeed.part).alias("unmet")
 
 
-def _kept() -> Any:
-    rows = PartNeed.select(PartNeed.part, fn.SUM(PartNeed.reserved).alias("much"))
-    return rows.group_by(PartNeed.part).alias("kept")
-
-
 @dataclass(frozen=True)
 class Lacking:
     """A part that is to be bought: how much, and until when."""
@@ -105,7 +101,7 @@ def _to_buy() -> Listing:
     """Parts that WOs lack, or of which less is free than their minimum, and is neither ordered nor asked
     for."""
     P = Part
-    coming, asked, unmet, kept = _coming(), _asked(), _unmet(), _kept()
+    coming, asked, unmet, kept = _coming(), _asked(), _unmet(), kept_of_parts()
 
     def much(of: Any) -> Any:
         return fn.COALESCE(of.c.much, 0)

@@ -11,7 +11,8 @@ from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.store.asset import Asset
-from nundine.store.part import AssetPart, Movement, Part, PartNeed, Storeroom
+from nundine.store.part import AssetPart, Movement, Part, Storeroom
+from nundine.store.reading.kept_parts import kept_of_parts
 from nundine.store.site import Area
 from nundine.store.work_order import WorkOrder
 
@@ -20,9 +21,8 @@ from nundine.store.work_order import WorkOrder
 def parts(_: Around) -> Listing:
     """All parts, with how many there are."""
     P = Part
-    held = PartNeed.select(PartNeed.part, fn.SUM(PartNeed.reserved).alias("kept")).group_by(PartNeed.part)
-    held = held.alias("held")
-    kept = fn.COALESCE(held.c.kept, 0)
+    held = kept_of_parts()
+    kept = fn.COALESCE(held.c.much, 0)
     price = Case(None, [(P.valued == "standard", P.price)], fn.COALESCE(P.average, P.price))
     short = Case(None, [((P.minimum > 0) & (P.on_hand < P.minimum), 1)], 0)
     columns = (
@@ -31,7 +31,7 @@ def parts(_: Around) -> Listing:
         Column("group", "Group", "text", P.group, find=True, group=True, width=130, weight=2),
         Column("on_hand", "On hand", "number", P.on_hand, width=86, weight=1),
         Column("free", "Free", "number", fn.ROUND(P.on_hand - kept, 3), width=70, weight=1,
-               hint="On hand less what is reserved for WOs"),
+               hint="On hand less what is kept for WOs"),
         Column("unit", "Unit", "text", P.unit, group=True, width=60, weight=2),
         Column("reserved", "Reserved", "number", kept, width=80, weight=4),
         Column("short", "Below minimum", "yes", short, group=True, width=90, weight=2),

@@ -20,6 +20,7 @@ from nundine.services.work.attachments import AttachedFile
 from nundine.store.asset import Asset
 from nundine.store.buying import Purchase, PurchaseLine
 from nundine.store.part import AssetPart, Movement, Part, PartNeed, Stock, Storeroom
+from nundine.store.reading.kept_parts import LEFT, instead, kept_of_parts
 from nundine.store.site import Area, site
 from nundine.store.work_order import WorkOrder
 
@@ -60,8 +61,8 @@ class Alternate:
 
 @dataclass(frozen=True)
 class WantedBy:
-    """A WO that needs the part: how much still, how much is reserved for it, and from which day the rest is
-    there, None = nobody knows."""
+    """A WO that needs the part, or another `instead_of` which it does: how much still, how much is kept for
+    it, and from which day the rest is there, None = nobody knows."""
 
     order: str
     title: str
@@ -69,6 +70,7 @@ class WantedBy:
     reserved: float
     day: date | None
     how: str
+    instead_of: str = ""
 
 
 @dataclass(frozen=True)
@@ -146,7 +148,7 @@ def document(key: str) -> PartDocument:
         cells_of("parts", row, ZoneInfo(site().timezone)),
         one.revision,
         one.on_hand,
-        sum(w.reserved for w in wanted),
+        _kept(one),
         one.average,
         None if price is None else round(price * one.on_hand, 2),
         _places(one),
@@ -165,6 +167,12 @@ def found(key: str) -> Part:
     if one is None:
         raise NotFound(NOUN, f"There is no part {key[:40]}.")
     return one
+
+
+def _kept(part: Part) -> float:
+    kept = kept_of_parts()
+    found = Part.select(kept.c.much).join(kept, on=kept.c.part_id == Part.id).where(Part.id == part.id)
+    return float(found.scalar() or 0.0)
 
 
 def _places(part: Part) -> list[PlaceLine]:
@@ -196,9 +204,20 @@ def _wanted_by(part: Part) -> list[WantedBy]:
     ).join(WorkOrder)  # fmt: skip
     of_part = rows.where((PartNeed.part == part) & (PartNeed.given < PartNeed.quantity))
     chosen = of_part.order_by(PartNeed.reserved.desc(), PartNeed.day, WorkOrder.number).limit(MOST_MOVES)
-    return [
+    own = [
         WantedBy(number, title, round(quantity - given, 3), reserved, day, how)
         for number, title, quantity, given, reserved, day, how in chosen.tuples()
+    ]
+    return [*own, *_instead(part)]
+
+
+def _instead(part: Part) -> list[WantedBy]:
+    """WOs that take the part instead of another."""
+    rows = instead().join_from(PartNeed, Part).where(PartNeed.name == part.key)
+    wanted = rows.select(WorkOrder.number, WorkOrder.title, LEFT, PartNeed.day, PartNeed.how, Part.key)
+    return [
+        WantedBy(number, title, round(much, 3), round(much, 3), day, how, other)
+        for number, title, much, day, how, other in wanted.order_by(WorkOrder.number).tuples()
     ]
 
 

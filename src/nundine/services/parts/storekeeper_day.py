@@ -11,13 +11,13 @@ from typing import Any
 from peewee import fn
 
 from nundine.core.parts.stock import DIGITS
-from nundine.services.derived_parts import RESERVES
 from nundine.services.parts.kits import KitToPutBack, to_put_back
 from nundine.settings import settings
 from nundine.store.account import Account, AccountRole, Role
 from nundine.store.asset import Asset
 from nundine.store.buying import Purchase, PurchaseLine
 from nundine.store.part import Part, PartNeed
+from nundine.store.reading.kept_parts import RESERVES
 from nundine.store.roster import Person
 from nundine.store.site import Area, site
 from nundine.store.week import Placement, Seat, Week

@@ -15,6 +15,7 @@ from nundine.services.derived_buying import on_their_way
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.part import AssetPart, Part, PartNeed, Stock, Storeroom
+from nundine.store.reading.kept_parts import kept_of_parts
 from nundine.store.site import site
 
 MOST = 20
@@ -115,13 +116,12 @@ def choices(text: str, asset: str | None) -> list[PartChoice]:
     """Parts whose key or name holds a text, those of the asset first; without a text those alone."""
     on_list = AssetPart.select(AssetPart.part).join(Asset).where(Asset.key == (asset or ""))
     mine = Part.id.in_(on_list)
-    kept = PartNeed.select(PartNeed.part, fn.SUM(PartNeed.reserved).alias("kept")).group_by(PartNeed.part)
-    kept = kept.alias("kept")
+    kept = kept_of_parts()
     words = text.strip()
     chosen = (Part.key.contains(words) | Part.name.contains(words)) if words else mine
     rows: Any = (
         Part.select(
-            Part.key, Part.name, Part.unit, mine.alias("mine"), Part.on_hand, fn.COALESCE(kept.c.kept, 0),
+            Part.key, Part.name, Part.unit, mine.alias("mine"), Part.on_hand, fn.COALESCE(kept.c.much, 0),
             Part.must_use,
         )
         .join(kept, JOIN.LEFT_OUTER, on=kept.c.part_id == Part.id)

@@ -191,11 +191,12 @@ function WantedBy({ now, week }: { now: PartNow; week: string }) {
     <section aria-label="Wanted by">
       <h2>Wanted by</h2>
       {now.wanted_by.map((w) => (
-        <p key={w.order} className="item small">
+        <p key={`${w.order} ${w.instead_of}`} className="item small">
           <Link to={`/week/${week}/gather?job=${encodeURIComponent(w.order)}`}>{w.order}</Link>{" "}
           <span dir="auto">{w.title}</span>
           <span className="secondline soft">
-            {figure(w.wanted)} wanted, {figure(w.reserved)} reserved
+            {figure(w.wanted)} wanted{w.instead_of && ` instead of ${w.instead_of}`}, {figure(w.reserved)}{" "}
+            reserved
             {w.reserved < w.wanted &&
               (w.day ? `, the rest from ${dayName(w.day)}` : ", nobody knows when the rest comes")}
           </span>
