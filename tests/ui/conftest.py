@@ -100,10 +100,7 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
 
     def make(name: str, step: str = "gather", week: str = WEEK) -> Page:
         context = browser.new_context(
-            viewport={"width": 1280, "height": 800},
-            base_url=address,
-            accept_downloads=True,
-            reduced_motion="reduce",
+            viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True
         )
         contexts.append(context)
         context.add_cookies(signed_in.get((address, name), []))

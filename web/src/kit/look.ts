@@ -17,7 +17,6 @@ export const SIZES = [90, 100, 115, 130, 150, 200];
 const USUAL: Look = { theme: "light", size: 100, decimals: ".", days: "named", weeks: "iso" };
 const KEPT = "look";
 const DARK = "(prefers-color-scheme: dark)";
-const STILL = "(prefers-reduced-motion: reduce)";
 
 function read(): Look {
   try {
@@ -87,15 +86,4 @@ export function useFormats(): string {
 
 export function useTheme(): Theme {
   return useSyncExternalStore(listen, () => themeNow());
-}
-
-function listenStill(tell: () => void): () => void {
-  const wish = matchMedia(STILL);
-  wish.addEventListener("change", tell);
-  return () => wish.removeEventListener("change", tell);
-}
-
-/** Whether who looks has asked the system for fewer things that move. */
-export function useStill(): boolean {
-  return useSyncExternalStore(listenStill, () => matchMedia(STILL).matches);
 }

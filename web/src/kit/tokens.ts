@@ -83,7 +83,7 @@ export function applyTokens(which: Theme): void {
   root.style.colorScheme = which;
 }
 
-export function themeOf(which: Theme, still: boolean): ThemeConfig {
+export function themeOf(which: Theme): ThemeConfig {
   const t = which === "dark" ? dark : light;
   return {
     algorithm: which === "dark" ? antd.darkAlgorithm : antd.defaultAlgorithm,
@@ -108,7 +108,6 @@ export function themeOf(which: Theme, still: boolean): ThemeConfig {
       fontSize: 13,
       borderRadius: 6,
       controlHeight: 30,
-      motion: !still,
       motionDurationMid: "0.1s",
     },
     components: { Button: { primaryColor: t["on-verdigris"] } },
