@@ -10,10 +10,12 @@ from hypothesis import strategies as st
 
 from nundine.core.preventive.cycle import Cycle
 from nundine.core.preventive.due import (
+    Coming,
     Last,
     Rule,
     Season,
     after,
+    coming,
     compliance,
     dues,
     is_late,
@@ -233,3 +235,22 @@ def test_an_overfull_week_is_helped_by_the_shortest_move_that_helps() -> None:
     capacity = {("a", monday + timedelta(weeks=n)): 40.0 for n in range(4)}
     (shift,) = level(work, loads(work), capacity)
     assert (shift.id, shift.to, shift.before, shift.after) == ("x", date(2026, 11, 9), 1.25, 0.5)
+
+
+@given(
+    st.integers(1, 5), st.sampled_from(["day", "week", "month", "year"]), st.integers(0, 3000),
+    st.lists(st.integers(-40, 40), max_size=12),
+)  # fmt: skip
+def test_what_comes_steadily_comes_as_any_rule_says_it(
+    every: int, unit: str, start: int, off: list[int]
+) -> None:
+    rule = Rule("fixed", Cycle(every, unit))  # type: ignore[arg-type]
+    last = Last(date(2024, 1, 1) + timedelta(days=start))
+    steady, general = coming(rule, last), Coming(rule, last)
+    assert not isinstance(steady, Coming)
+    for days in off:
+        assert steady.due is not None and steady.due == general.due
+        fell = steady.due.day
+        for one in (steady, general):
+            one.done(fell, fell + timedelta(days=days))
+    assert steady.due == general.due
