@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from concurrent.futures import ThreadPoolExecutor
 from datetime import date, timedelta
 from typing import Any
@@ -17,7 +18,7 @@ from nundine.store.base import db
 from nundine.store.job_plan import JobPlan
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
 from nundine.store.roster import Person, PersonCertificate, PersonCraft
-from nundine.store.site import Craft
+from nundine.store.site import Area, Craft
 from nundine.store.work_order import WorkOrder
 from tests.api.conftest import Client
 from tests.api.forecasts import falling_due
@@ -58,7 +59,8 @@ def put(http: TestClient, number: str, to: str, code: int = 204) -> Any:
 
 
 def raised(http: TestClient, *areas: str) -> dict[str, Any]:
-    answer = http.post("/api/preventive/raising", json={"areas": list(areas)})
+    shown = {"filters": [{"column": "area", "how": "is", "values": areas}]} if areas else None
+    answer = http.post("/api/preventive/raising", json={"shown": shown})
     assert answer.status_code == 200, answer.text
     return answer.json()
 
@@ -300,6 +302,18 @@ def test_an_overfull_week_proposes_what_could_move_within_tolerance(sven: TestCl
         assert abs(moved) <= timedelta(days=20) and shift["before"] > 1 and shift["after"] < shift["before"]
 
 
+def test_a_week_is_overfull_when_preventive_work_takes_more_than_its_share_of_the_hours(
+    sven: TestClient,
+) -> None:
+    running(sven, "2026-12-20", assets="L1; L2", before="10", behind="10", grid="")
+    asked = {"first": "2026-11-23", "days": 120}
+    whole = sven.get("/api/preventive/forecast", params=asked).json()
+    part = sven.get("/api/preventive/forecast", params={**asked, "share": 0.02}).json()
+    assert whole["shifts"] == [] and part["shifts"]
+    there = [[w["there"] for c in found["crafts"] for w in c["weeks"]] for found in (whole, part)]
+    assert there[1] == pytest.approx([hours * 0.02 for hours in there[0]], abs=0.011)
+
+
 def test_a_service_moves_within_its_tolerance_and_its_cadence_stays(sven: TestClient) -> None:
     number = running(sven, "2026-11-20", assets="L1", behind="5", notice="31")
 
@@ -426,3 +440,84 @@ def test_who_stands_in_for_somebody_away_is_answerable_for_what_falls_due_meanwh
     running(sven, "2026-11-05", assets="L2", crew=first.name)
     crews = {m["asset"]: WorkOrder.get(WorkOrder.number == m["order"]).crew for m in raised(sven)["made"]}
     assert crews == {"L1": other.name, "L2": first.name}
+
+
+def test_of_the_services_that_are_shown_alone_what_is_due_is_raised(sven: TestClient) -> None:
+    elsewhere = Asset.select().join(Area).where(Area.key != Asset.get(Asset.key == "L1").area.key).get()
+    running(sven, assets=f"L1; L2; {elsewhere.key}")
+    assert [m["asset"] for m in raised(sven, elsewhere.area.key)["made"]] == [elsewhere.key]
+    assert {m["asset"] for m in raised(sven)["made"]} == {"L1", "L2"}
+
+
+def falls(http: TestClient, of: str, **filters: str) -> dict[str, Any]:
+    asked = [{"column": c, "how": "is", "values": [v]} for c, v in filters.items()]
+    answer = http.get("/api/lists/falls due/rows", params={"of": of, "q": json.dumps({"filters": asked})})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_the_list_of_what_falls_due_holds_the_forecast_and_what_became_of_it(sven: TestClient) -> None:
+    number = running(sven)
+    made = raised(sven)["made"]
+    reported(made[0]["order"], "2026-11-25")
+    rows = falls(sven, "2026-11-23 130", plan=number)
+    forecast = sven.get("/api/preventive/forecast?first=2026-11-23&days=130").json()
+    of_plan = [x for x in falling_due(forecast) if x["plan"] == number]
+    assert [r["cells"]["day"] for r in rows["rows"]] == [x["day"] for x in of_plan]
+    first = rows["rows"][0]["cells"]
+    assert (first["raised"], first["state"], first["done"]) == (made[0]["order"], "done", "2026-11-25")
+    assert rows["counted"]["sums"]["hours"] == pytest.approx(sum(sum(x["hours"].values()) for x in of_plan))
+    assert (first["order"], first["request"]) == (made[0]["order"], None)
+    people = sven.get("/api/orders/choices").json()["people"]
+    of_each = [falls(sven, f"2026-11-23 130 {p['value']}", plan=number)["counted"]["total"] for p in people]
+    assert 0 in of_each and rows["counted"]["total"] in of_each
+
+
+@pytest.mark.parametrize("of", ["soon", "2026-11-23 many", "2026-11-23 0", "9999-12-31 364", "2026-13-01 7"])
+def test_what_is_no_range_of_days_is_refused(sven: TestClient, of: str) -> None:
+    answer = sven.get("/api/lists/falls due/rows", params={"of": of, "q": "{}"})
+    assert answer.status_code == 422, answer.text
+
+
+def test_the_record_tells_who_did_a_service_and_the_hours_by_asset_task_and_person(sven: TestClient) -> None:
+    number = running(sven, assets="L1", started="2026-10-20")
+    (made,) = raised(sven)["made"]
+    one, other = Person.select().order_by(Person.name).limit(2)
+    with db.atomic():
+        told = {
+            "state": "done",
+            "ended": _at("2026-11-20"),
+            "hours_spent": 2.0,
+            "done_by": [one.key, other.key],
+        }
+        changes = changes_to(
+            "task", {(made["order"], "10"): told | {"hours_by": {one.key: 2.0, other.key: 1.5}}}
+        )
+        write("files", None, Edit("progress", "Told", changes), checked=True)
+    q = json.dumps({"find": number})
+    row = sven.get("/api/lists/done services/rows", params={"q": q}).json()["rows"][0]["cells"]
+    assert row["by"] == f"{one.name}, {other.name}" and row["parts"] == 0
+
+    def hours(by: str) -> dict[str, float]:
+        lines = sven.get(f"/api/preventive/record/hours?by={by}&days=90").json()
+        return {x["name"]: x["hours"] for x in lines}
+
+    assert hours("person") == {one.name: 2.0, other.name: 1.5}
+    assert list(hours("asset").values()) == [3.5]
+    assert [(n.split()[:2], h) for n, h in hours("task").items()] == [([number, "10"], 3.5)]
+    assert "SMRP" in sven.get("/api/preventive/record").json()["formula"]
+
+
+def test_sheets_are_printed_of_what_is_raised_of_services_and_refused_where_nothing_is(
+    sven: TestClient,
+) -> None:
+    number = running(sven)
+    picked = [{"plan": number, "asset": asset} for asset in ("L1", "L2")]
+
+    def orders(of: list[dict[str, str]]) -> Any:
+        return sven.post("/api/preventive/services/orders", json={"picked": of})
+
+    assert orders(picked).status_code == 422 and "no sheet" in orders(picked).text
+    made = {m["asset"]: m["order"] for m in raised(sven)["made"]}
+    assert orders(picked).json() == sorted(made.values())
+    assert orders(picked[:1]).json() == [made["L1"]]

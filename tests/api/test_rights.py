@@ -73,6 +73,7 @@ NEEDS = {
     ("POST", "/api/preventive/shutdowns/{key}/moving"): {"plan"},
     ("POST", "/api/preventive/shutdowns/{key}/raising"): {"plan"},
     ("POST", "/api/preventive/raising/picked"): {"plan"},
+    ("POST", "/api/preventive/services/orders"): {"read"},
     ("POST", "/api/parts/registers/{name}"): {"stock"},
     ("POST", "/api/parts/registers/{name}/removal"): {"stock"},
     ("POST", "/api/parts/movements"): {"stock"},

@@ -5,7 +5,7 @@ from nundine.services.assets import asset_lists
 from nundine.services.exchange.foreign import difference_list
 from nundine.services.parts import buying_lists, kits, part_lists, picking
 from nundine.services.people import people_list
-from nundine.services.preventive import done_list, meter_list, service_list
+from nundine.services.preventive import done_list, falls_due_list, meter_list, service_list
 from nundine.services.week import change_list, task_list
 from nundine.services.work import all_tasks_list, backlog_list, order_list, plan_list, request_list
 
@@ -27,6 +27,7 @@ DECLARING = (
     request_list,
     runs_list,
     done_list,
+    falls_due_list,
     meter_list,
     service_list,
     task_list,

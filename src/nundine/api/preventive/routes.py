@@ -11,6 +11,9 @@ from nundine.api import schemas
 from nundine.api.http import Areas, DbRoute, Knower, Planner, Reader
 from nundine.api.moments import Day
 from nundine.services.exchange import registers
+from nundine.services.listing.around import around_for
+from nundine.services.listing.listing import opened
+from nundine.services.listing.rows import keys
 from nundine.services.preventive import (
     forecasting,
     many,
@@ -18,6 +21,8 @@ from nundine.services.preventive import (
     plans,
     raising,
     record,
+    record_hours,
+    sheets,
     shifting,
     shutdowns,
     stops,
@@ -33,10 +38,11 @@ def the_forecast(
     days: Annotated[int, Query(ge=1, le=forecasting.LONGEST)] = 182,
     areas: Annotated[list[str], Query(max_length=50)] = [],  # noqa: B006
     person: Annotated[str | None, Query(max_length=40)] = None,
+    share: Annotated[float, Query(gt=0, le=1)] = 1.0,
 ) -> forecasting.Forecast:
     """What falls due from a day on, by craft and week, and what could move; of a person what that person
-    could take part in."""
-    return forecasting.forecast_of(first, days, areas, person)
+    could take part in. Preventive work may take a share of the hours that there are."""
+    return forecasting.forecast_of(first, days, areas, person, share)
 
 
 @router.get("/hours")
@@ -51,6 +57,17 @@ def the_record(
 ) -> record.Record:
     """How much of what fell due was done in time."""
     return record.record(days, areas)
+
+
+@router.get("/record/hours")
+def hours_of_record(
+    _: Reader,
+    by: record_hours.By,
+    areas: Areas,
+    days: Annotated[int, Query(ge=1, le=forecasting.LONGEST)] = record.YEAR,
+) -> list[record_hours.HoursLine]:
+    """Work hours that services took, the most first."""
+    return record_hours.hours_of(by, days, areas)
 
 
 @router.get("/coming")
@@ -73,8 +90,12 @@ def put_off(form: schemas.PutOff, account: Planner) -> None:
 
 @router.post("/raising")
 def raise_due(form: schemas.RaisingDue, account: Planner) -> raising.Raised:
-    """Raise all that falls due within its notice."""
-    return raising.raise_due(account, form.areas)
+    """Raise all that falls due within its notice, of the services that are shown or of all."""
+    if form.shown is None:
+        return raising.raise_due(account)
+    around = around_for(account, None)
+    among = keys(opened("services", around), form.shown.question(), around)
+    return raising.raise_due(account, set(among))
 
 
 @router.post("/raising/picked")
@@ -97,6 +118,12 @@ def act_on_services(form: schemas.ManyServices, account: Planner) -> many.ManyMo
     if form.act == "last done":
         return many.set_last_done(account, picked, form.day)
     return many.hold(account, picked, form.act == "hold")
+
+
+@router.post("/services/orders")
+def orders_of_services(form: schemas.PickedServices, _: Reader) -> list[str]:
+    """The WOs that are raised of services, to print their sheets."""
+    return sheets.orders_of([(p.plan, p.asset) for p in form.picked])
 
 
 @router.post("/shifts")

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from nundine.api.lists.schemas import QuestionForm
 from nundine.api.moments import Day
 from nundine.services.exchange.forms import Cells
 
@@ -36,9 +37,9 @@ class ServiceHold(BaseModel):
 
 
 class RaisingDue(BaseModel):
-    """Of these areas; of all where none is named."""
+    """Of the services that a question to their list finds; of all without one."""
 
-    areas: list[str] = Field(default=[], max_length=100)
+    shown: QuestionForm | None = None
 
 
 class PickedService(BaseModel):
@@ -48,6 +49,10 @@ class PickedService(BaseModel):
 
 class RaisingPicked(BaseModel):
     picked: list[PickedService] = Field(max_length=1000)
+
+
+class PickedServices(BaseModel):
+    picked: list[PickedService] = Field(max_length=2000)
 
 
 class ManyServices(BaseModel):

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from peewee import JOIN, Case, fn
+from typing import Any
+
+from peewee import JOIN, SQL, Case, NodeList, fn
 
 from nundine.core.lifecycle import OCCURRENCE_STATES
 from nundine.services.access import READ
@@ -10,9 +12,11 @@ from nundine.services.listing.choices import areas
 from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
+from nundine.services.work.part_costs import used_by_order
 from nundine.store.asset import Asset
 from nundine.store.preventive import Occurrence, PreventivePlan
 from nundine.store.request import WorkRequest
+from nundine.store.roster import Person
 from nundine.store.site import Area
 from nundine.store.work_order import Task, WorkOrder
 
@@ -35,6 +39,7 @@ def done_services(around: Around) -> Listing:
         .group_by(Task.work_order)
         .alias("of_tasks")
     )
+    of_parts = used_by_order().alias("of_parts")
     columns = (
         Column("key", "Occurrence", "text", key, shown=False),
         Column("plan", "Plan", "text", P.number, find=True, group=True, width=80, weight=4),
@@ -50,6 +55,9 @@ def done_services(around: Around) -> Listing:
         Column("late", "Days late", "number", late, width=84, weight=2, hint="After its tolerance"),
         Column("order", "WO", "text", WorkOrder.number, find=True, width=92, weight=2),
         Column("hours", "Spent", "hours", of_tasks.c.hours, ("of_tasks",), total=True, width=80, weight=3),
+        Column("parts", "Cost of parts", "number", fn.COALESCE(of_parts.c.amount, 0), ("of_parts",),
+               total=True, width=80, weight=4, hint="Of what its WO got, in the site's currency"),
+        Column("by", "Done by", "text", fn.COALESCE(_by(), ""), find=True, width=150, weight=2),
         Column("found", "Followed by", "number", fn.COALESCE(_followed(), 0), width=90, weight=4,
                hint=f"Corrective and safety WOs raised on the asset within {FOLLOWS} days"),
         Column("kind", "Kind", "choice", P.kind, group=True, width=96, weight=4,
@@ -60,7 +68,10 @@ def done_services(around: Around) -> Listing:
     joins = {
         "of_tasks": lambda q: q.join_from(
             Occurrence, of_tasks, JOIN.LEFT_OUTER, on=(of_tasks.c.work_order_id == Occurrence.order)
-        )
+        ),
+        "of_parts": lambda q: q.join_from(
+            Occurrence, of_parts, JOIN.LEFT_OUTER, on=(of_parts.c.order_id == Occurrence.order)
+        ),
     }
     query = (
         Occurrence.select()
@@ -71,6 +82,14 @@ def done_services(around: Around) -> Listing:
         .join_from(Occurrence, WorkRequest, JOIN.LEFT_OUTER)
     )
     return Listing(columns, query, Occurrence.id, "key", joins, (Sort("done", down=True),))
+
+
+def _by() -> Any:
+    """The names of those who did its tasks."""
+    names = NodeList((SQL("DISTINCT"), Person.name, SQL("ORDER BY"), Person.name, SQL("SEPARATOR ', '")))
+    did = fn.JSON_CONTAINS(Task.done_by, fn.JSON_QUOTE(Person.key))
+    found = Task.select(fn.GROUP_CONCAT(names)).join(Person, on=(did == 1))
+    return found.where(Task.work_order == Occurrence.order)
 
 
 def _followed() -> object:

@@ -26,7 +26,7 @@ from nundine.services.preventive.weeks_ahead import (
 from nundine.services.preventive.who_could import done_by
 from nundine.store.preventive import PreventivePlan
 
-LONGEST = 3 * 366
+LONGEST, LATEST = 3 * 366, 9000
 
 
 @dataclass(frozen=True)
@@ -67,14 +67,16 @@ class Forecast:
     shifts: list[ShiftLine]
 
 
-def forecast_of(first: date, days: int, areas: Sequence[str] = (), person: str | None = None) -> Forecast:
-    """Of a person what that person could take part in; weeks are levelled with all work all the same. Raises
+def forecast_of(
+    first: date, days: int, areas: Sequence[str] = (), person: str | None = None, share: float = 1.0
+) -> Forecast:
+    """Of a person what that person could take part in; weeks are levelled with all work all the same. `share`
+    is how much of the hours that there are preventive work may take: a week with more is overfull. Raises
     Refused for a range that is no range, or longer than three years, and for a person that there is not."""
-    if not 1 <= days <= LONGEST:
-        raise Refused("days", f"A forecast reaches from 1 to {LONGEST} days.", field="days")
-    last = first + timedelta(days=days - 1)
+    first, last = range_of(first, days)
     lines = occurrences(first, last, areas)
-    there, due = hours_there(first, last), asked_by(lines)
+    there = {cell: hours * share for cell, hours in hours_there(first, last).items()}
+    due = asked_by(lines)
     moves = shifts(lines, _tolerances(), due, there)
     if person:
         lines = done_by(person, lines)
@@ -82,6 +84,23 @@ def forecast_of(first: date, days: int, areas: Sequence[str] = (), person: str |
         shown = {(line.service.plan, line.service.asset) for line in lines}
         moves = [m for m in moves if (m.plan, m.asset) in shown]
     return Forecast(first, last, *_told(lines), by_craft(lines, due, there, first, last), moves)
+
+
+def range_of(first: date, days: int) -> tuple[date, date]:
+    """The first and the last day. Raises Refused for a range that is no range, or longer than three years."""
+    if not 1 <= days <= LONGEST or first.year > LATEST:
+        text = f"A forecast reaches from 1 to {LONGEST} days, and begins by {LATEST}."
+        raise Refused("days", text, field="days")
+    return first, first + timedelta(days=days - 1)
+
+
+def lines_of(
+    first: date, last: date, person: str | None = None, areas: Sequence[str] = ()
+) -> list[ForecastLine]:
+    """All occurrences from a day to another; of a person those that person could take part in. Raises Refused
+    for a person that there is not."""
+    lines = occurrences(first, last, areas)
+    return done_by(person, lines) if person else lines
 
 
 class _Places:
@@ -108,7 +127,7 @@ def _told(lines: list[ForecastLine]) -> Told:
     falls: list[Falls] = []
     later: dict[tuple[int, int], list[date]] = defaultdict(list)
     for one in lines:
-        of, work, day, order, request, state, can_raise = one
+        of, work, day, order, request, state, can_raise, _ = one
         places = services.of((of.plan, of.asset), of), works.of(id(work), work)
         if state == TO_COME and not can_raise:
             later[places].append(day)

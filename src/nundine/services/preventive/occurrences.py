@@ -168,7 +168,7 @@ def _raised(works: Works, first: date, last: date, areas: Sequence[str]) -> list
         service = _service(o.plan, o.asset.key, o.asset.name, o.asset.area.key)
         work = works.work(o.plan, tuple(name for name, _ in o.rungs))
         order, request = numbers.get(o.order_id), asked.get(o.request_id)
-        out.append(ForecastLine(service, work, o.due, order, request, o.state))
+        out.append(ForecastLine(service, work, o.due, order, request, o.state, done=o.done))
     return out
 
 

@@ -3,7 +3,7 @@ itself. Twice is once."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import date, time, timedelta
 from typing import Any
@@ -20,6 +20,7 @@ from nundine.services.ledger.stored import changes_to
 from nundine.services.numbering import PREVENTIVE_PLANS, WORK_ORDERS, turn
 from nundine.services.people.stand_ins import standing_in
 from nundine.services.preventive.raised_as import Asked, Ready, Work
+from nundine.services.preventive.service_list import KEY_AND_ASSET
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -54,12 +55,13 @@ class Raised:
     not_made: list[RaisedLine]
 
 
-def raise_due(account: Account | None, areas: Sequence[str] = ()) -> Raised:
-    """Raise all that falls due within its notice, of some areas or all. Raises NotAllowed for who plans in
-    none of them."""
+def raise_due(account: Account | None, among: Collection[str] | None = None) -> Raised:
+    """Raise all that falls due within its notice, `among` some services by their keys in the list of
+    services, or all. Raises NotAllowed for who plans in no area."""
     with db.atomic():
         counter = _locked()
-        return _raise(account, counter, [r for r in _ready(areas) if _is_time(r)])
+        ready = [r for r in _ready() if among is None or _key(r) in among]
+        return _raise(account, counter, [r for r in ready if _is_time(r)])
 
 
 def raise_picked(account: Account, picked: Sequence[tuple[str, str]]) -> Raised:
@@ -70,7 +72,7 @@ def raise_picked(account: Account, picked: Sequence[tuple[str, str]]) -> Raised:
     wanted = set(picked)
     with db.atomic():
         counter = _locked()
-        ready = [r for r in _ready(()) if (r.plan.number, r.asset.key) in wanted]
+        ready = [r for r in _ready() if (r.plan.number, r.asset.key) in wanted]
         return _raise(account, counter, ready)
 
 
@@ -84,7 +86,7 @@ def _locked() -> Any:
     return turn(WORK_ORDERS)
 
 
-def _ready(areas: Sequence[str]) -> list[Ready]:
+def _ready() -> list[Ready]:
     """Running services that are not held and of which nothing is raised, by due date."""
     open_ = Occurrence.select(Occurrence.plan, Occurrence.asset).where(Occurrence.state == "raised").tuples()
     taken = set(open_)
@@ -96,8 +98,6 @@ def _ready(areas: Sequence[str]) -> list[Ready]:
         .where(IS_DUE & Service.next_due.is_null(False))
         .order_by(Service.next_due, PreventivePlan.number, Asset.key)
     )
-    if areas:
-        query = query.where(Asset.area.in_(Area.select(Area.id).where(Area.key.in_(list(areas)))))
     today = settings().day(site().timezone)
     shutdowns = {(d.series, d.first): d.key for d in Shutdown.select()}
     out: list[Ready] = []
@@ -129,7 +129,7 @@ def _hung(plan: PreventivePlan, dues: Sequence[Due]) -> list[tuple[str, date]]:
 
 def ready_with(one: Shutdown) -> list[Ready]:
     """What falls due with a shutdown next and is not raised."""
-    return [r for r in _ready(()) if r.shutdown == one.key]
+    return [r for r in _ready() if r.shutdown == one.key]
 
 
 def raise_with(account: Account, key: str) -> Raised:
@@ -140,6 +140,11 @@ def raise_with(account: Account, key: str) -> Raised:
     with db.atomic():
         counter = _locked()
         return _raise(account, counter, ready_with(one))
+
+
+def _key(one: Ready) -> str:
+    """As the list of services knows it."""
+    return f"{one.plan.number}{KEY_AND_ASSET}{one.asset.key}"
 
 
 def _is_time(one: Ready) -> bool:

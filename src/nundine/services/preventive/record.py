@@ -20,6 +20,10 @@ ENOUGH = 6
 """Services done without finding anything, from which on a longer interval is hinted at (common practice, no
 source)."""
 YEAR = 365
+FORMULA = (
+    "Preventive compliance = services done within tolerance / services that were due (preventive maintenance "
+    "compliance of the SMRP best-practice metrics, work management; name from memory)."
+)
 
 
 @dataclass(frozen=True)
@@ -39,8 +43,9 @@ class PlanRecord:
 
 @dataclass(frozen=True)
 class Record:
-    """Of all that fell due from a day until today: `compliance` is the share done within tolerance of what
-    was due, None where nothing was; `late` were done late, `open_late` are past their tolerance, not done."""
+    """Of all that fell due from a day until today: `compliance` is by `formula` the share done within
+    tolerance of what was due, None where nothing was; `late` were done late, `open_late` are past their
+    tolerance, not done."""
 
     first: date
     due: int
@@ -50,6 +55,7 @@ class Record:
     left_out: int
     compliance: float | None
     plans: list[PlanRecord]
+    formula: str = FORMULA
 
 
 def record(days: int = YEAR, areas: Sequence[str] = ()) -> Record:

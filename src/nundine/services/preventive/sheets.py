@@ -3,6 +3,7 @@ the outbox. Both are simulated: folders of files, from which a printer or a mail
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, time, timedelta
 from email.message import EmailMessage
 from pathlib import Path
@@ -11,11 +12,14 @@ from zoneinfo import ZoneInfo
 from nundine.core.lifecycle import OPEN_STATES
 from nundine.core.timeline import at_local, week_name
 from nundine.services.background.periodic import Weekly, periodic
+from nundine.services.errors import Refused
 from nundine.services.ledger.commands import note
 from nundine.services.preventive.raising import STREAM
 from nundine.services.week.state import load_state
 from nundine.services.work.order_sheets import Paper, sheets_pdf
 from nundine.settings import settings
+from nundine.store.asset import Asset
+from nundine.store.preventive import Occurrence, PreventivePlan
 from nundine.store.site import site
 from nundine.store.week import Placement
 from nundine.store.work_order import Task, WorkOrder
@@ -70,6 +74,28 @@ def of_week(monday: date) -> list[str]:
         .limit(MOST)
     )
     return [number for (number,) in rows.tuples()]
+
+
+def orders_of(picked: Sequence[tuple[str, str]]) -> list[str]:
+    """The WOs that are raised of these plans on these assets, by when they fall due. Raises Refused where
+    none is."""
+    wanted = set(picked)
+    rows = (
+        Occurrence.select(PreventivePlan.number, Asset.key, WorkOrder.number)
+        .join(PreventivePlan)
+        .join_from(Occurrence, Asset)
+        .join_from(Occurrence, WorkOrder)
+        .where(
+            (Occurrence.state == "raised") & PreventivePlan.number.in_({plan for plan, _ in wanted} or [""])
+        )
+        .order_by(Occurrence.due, WorkOrder.number)
+    )
+    found = [number for plan, asset, number in rows.tuples() if (plan, asset) in wanted]
+    if not found:
+        raise Refused(
+            "none", "None of these services is raised as a WO, so there is no sheet.", field="picked"
+        )
+    return found
 
 
 def _message(site_name: str, week: str, count: int, to: list[str]) -> EmailMessage:

@@ -46,8 +46,8 @@ class ForecastWork:
 
 
 class ForecastLine(NamedTuple):
-    """An occurrence: raised already (`order` or `request`, `state`) or to come; `can_raise`: it is what falls
-    due next of its service, and nothing of that is raised."""
+    """An occurrence: raised already (`order` or `request`, `state`, `done` on a day) or to come; `can_raise`:
+    it is what falls due next of its service, and nothing of that is raised."""
 
     service: ForecastService
     work: ForecastWork
@@ -56,6 +56,7 @@ class ForecastLine(NamedTuple):
     request: str | None = None
     state: str = TO_COME
     can_raise: bool = False
+    done: date | None = None
 
     @property
     def hours(self) -> dict[str, float]:
@@ -64,7 +65,8 @@ class ForecastLine(NamedTuple):
 
 @dataclass(frozen=True)
 class CraftWeek:
-    """Hours of a craft that fall due in a week, of them raised, and those that its people have."""
+    """Hours of a craft that fall due in a week, of them raised, and those of its people that preventive work
+    may take."""
 
     week: str
     due: float

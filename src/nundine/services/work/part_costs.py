@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from peewee import Select, fn
+
 from nundine.core.cost import cents
 from nundine.core.parts.stock import DIGITS
 from nundine.store.buying import PurchaseLine
@@ -101,6 +103,21 @@ def _straight(orders: Sequence[int]) -> list[tuple[Any, ...]]:
     unmoved = PurchaseLine.part.is_null() | ~Part.tracked
     came = PurchaseLine.order.in_(list(orders) or [0]) & unmoved & (PurchaseLine.received > 0)
     return list(bought.where(came).order_by(PurchaseLine.id).tuples())
+
+
+def used_by_order() -> Any:
+    """A query of WOs, `order_id`, and what the parts that they got cost, `amount` in units of the currency;
+    those that got none are not in it."""
+    cost = Movement.quantity * fn.COALESCE(Movement.price, 0) * -1
+    given = Movement.select(Movement.order.alias("order_id"), cost.alias("cost"))
+    given = given.where(Movement.order.is_null(False) & Movement.kind.in_(GIVEN))
+    cost = PurchaseLine.received * fn.COALESCE(PurchaseLine.price, 0)
+    bought: Any = PurchaseLine.select(PurchaseLine.order.alias("order_id"), cost.alias("cost"))
+    unmoved = PurchaseLine.part.is_null() | ~Part.tracked
+    bought = bought.left_outer_join(Part).where(PurchaseLine.order.is_null(False) & unmoved)
+    every = (given + bought).alias("every")
+    amount = fn.ROUND(fn.SUM(every.c.cost), 2).alias("amount")
+    return Select([every], [every.c.order_id, amount]).group_by(every.c.order_id)
 
 
 def _prices(parts: set[str]) -> dict[str, tuple[float, str, str]]:

@@ -21,13 +21,21 @@ const MENU = [
 ];
 
 /** Sheets of the chosen work orders, full or short and in a sequence, laid out in the background, then given out. */
-export function PrintOrders({ week, numbers }: { week: string; numbers: string[] }) {
+export function PrintOrders({
+  week,
+  numbers: chosen,
+}: {
+  week: string;
+  /** Of the WOs, or how to find them. */
+  numbers: string[] | (() => Promise<string[]>);
+}) {
   const refuse = useRefusal();
   const [far, setFar] = useState<string | null>(null);
   const make = async (short: boolean, by: By) => {
     setFar("being laid out …");
     try {
       const path = { params: { path: { week } } };
+      const numbers = typeof chosen === "function" ? await chosen() : chosen;
       const body = { numbers, short, by };
       const asked = await need(http.POST("/api/weeks/{week}/order-sheets", { ...path, body }));
       const made = await endOf(asked, (now) => setFar(howFar(now)));

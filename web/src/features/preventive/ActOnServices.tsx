@@ -8,6 +8,7 @@ import { Day } from "../../kit/When";
 import { Worded } from "../../kit/Worded";
 import { count } from "../../kit/words";
 import { useChoices } from "../orders/useOrders";
+import { serviceOf } from "./serviceCells";
 import { usePreventiveWrites } from "./usePreventive";
 
 type Act = Shapes["ManyServices"]["act"];
@@ -25,10 +26,7 @@ export function ActOnServices({ keys, done: leave }: { keys: string[]; done: () 
   const { actOnMany, raisePicked } = usePreventiveWrites();
   const { message } = App.useApp();
   const refuse = useRefusal();
-  const picked = keys.map((key) => {
-    const [plan, ...asset] = key.split(" / ");
-    return { plan: plan!, asset: asset.join(" / ") };
-  });
+  const picked = keys.map(serviceOf);
   const act = async (what: Act, more: Partial<Shapes["ManyServices"]> = {}) => {
     try {
       const moved = await actOnMany({

@@ -9,12 +9,14 @@ const OVER = 12;
 
 interface Props {
   craft: Shapes["CraftForecast"];
+  /** Of their hours, so much may be preventive work; the hours of weeks are those. */
+  share: number;
   picked: { craft: string; week: string } | null;
   pick: (cell: { craft: string; week: string }) => void;
 }
 
 /** The weeks of one craft as a strip of vessels: what falls due in them, of the hours that there are. */
-export function CraftStrip({ craft: c, picked, pick }: Props) {
+export function CraftStrip({ craft: c, share, picked, pick }: Props) {
   const due = c.weeks.reduce((all, w) => all + w.due, 0);
   const there = c.weeks.reduce((all, w) => all + w.there, 0);
   return (
@@ -22,7 +24,7 @@ export function CraftStrip({ craft: c, picked, pick }: Props) {
       <div className="craftname">
         <span className="strong">{c.name}</span>
         <span className="secondline soft small">
-          {there ? `${percent(due / there, 0)} of hours` : "no hours"}
+          {there ? `${percent((due * share) / there, 0)} of hours` : "no hours"}
         </span>
       </div>
       <div className="row" style={{ gap: STEP - BAR, alignItems: "end" }}>

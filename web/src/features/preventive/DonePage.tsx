@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -7,16 +7,18 @@ import { http, need, type Shapes } from "../../api/client";
 import type { Column, Head, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
+import { Choice } from "../../kit/Choice";
 import { Side } from "../../kit/Side";
 import { ListBar } from "../../kit/table/ListBar";
 import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
 import { countWords, ListTable } from "../../kit/table/ListTable";
 import { useListPage } from "../../kit/table/useListPage";
-import { count, dayName, percent } from "../../kit/words";
+import { count, dayName, hours, percent } from "../../kit/words";
 import { PreventiveTabs } from "./PreventiveTabs";
 import { PreventiveView } from "./PreventiveView";
 
 const WHERE = { list: "done services" };
+const MOST = 12;
 const ORDER: Sort[] = [{ column: "done", down: true }];
 const RANGES = [
   { days: 91, label: "A quarter" },
@@ -122,8 +124,7 @@ function Record({ areas }: { areas: string[] }) {
           <h1>
             {r.compliance === null ? "Nothing was due" : `${percent(r.compliance)} in time`}
             <span className="secondline soft small light">
-              of {r.due} due since {dayName(r.first)} {r.first.slice(0, 4)}: done within tolerance, over all
-              that were due
+              of {r.due} due since {dayName(r.first)} {r.first.slice(0, 4)}
             </span>
           </h1>
           <p>
@@ -133,6 +134,7 @@ function Record({ areas }: { areas: string[] }) {
               {r.open_late} open past tolerance
             </span>
           </p>
+          <p className="soft small">{r.formula}</p>
         </section>
       )}
       {worst.length > 0 && (
@@ -150,6 +152,7 @@ function Record({ areas }: { areas: string[] }) {
           ))}
         </section>
       )}
+      <HoursOf days={days} areas={areas} />
       {longer.length > 0 && (
         <section aria-label="May be too often">
           <h2>May be too often</h2>
@@ -168,6 +171,42 @@ function Record({ areas }: { areas: string[] }) {
         </section>
       )}
     </>
+  );
+}
+
+const BY = { person: "by person", asset: "by asset", task: "by task" } as const;
+
+function HoursOf({ days, areas }: { days: number; areas: string[] }) {
+  const [by, setBy] = useState<keyof typeof BY>("person");
+  const found = useQuery({
+    queryKey: ["preventive", "record", "hours", by, days, areas],
+    queryFn: () => need(http.GET("/api/preventive/record/hours", { params: { query: { by, days, areas } } })),
+    placeholderData: keepPreviousData,
+  }).data;
+  if (!found?.length) return null;
+  return (
+    <section aria-label="Hours spent">
+      <div className="row">
+        <h2 className="grow">Hours spent</h2>
+        <Choice
+          hidden
+          label="Hours by"
+          width={110}
+          value={by}
+          change={(v) => setBy(v as keyof typeof BY)}
+          options={Object.entries(BY).map(([value, label]) => ({ value, label }))}
+        />
+      </div>
+      {found.slice(0, MOST).map((line) => (
+        <p key={line.name} className="item row">
+          <span className="grow" dir="auto">
+            {line.name || "nobody said who"} <span className="soft small">{count(line.tasks, "task")}</span>
+          </span>
+          <span>{hours(line.hours)}</span>
+        </p>
+      ))}
+      {found.length > MOST && <p className="soft small">the {MOST} with the most hours</p>}
+    </section>
   );
 }
 

@@ -10,6 +10,7 @@ import { useRefusal } from "../../kit/useRefusal";
 import { count, dayLater, dayName, hours, percent } from "../../kit/words";
 import { useChoices } from "../orders/useOrders";
 import { Calendar } from "./Calendar";
+import { FallsDueTable } from "./FallsDueTable";
 import { DueLines, GROUPS, type Group } from "./DueLines";
 import { PreventiveTabs } from "./PreventiveTabs";
 import { numberOf } from "./RaisedAs";
@@ -24,12 +25,21 @@ const RANGES = [
   { days: 364, label: "A year" },
   { days: 1092, label: "3 years" },
 ];
-const LOOKS = { weeks: "By week", month: "Month", week: "Week" } as const;
+/** How much of their hours people may spend on preventive work. */
+const SHARES = [
+  { value: "1", label: "full at all hours" },
+  { value: "0.75", label: "full at 75 %" },
+  { value: "0.5", label: "full at 50 %" },
+  { value: "0.3", label: "full at 30 %" },
+  { value: "0.2", label: "full at 20 %" },
+  { value: "0.1", label: "full at 10 %" },
+];
+const LOOKS = { weeks: "By week", month: "Month", week: "Week", table: "Table" } as const;
 type Look = keyof typeof LOOKS;
 
 /**
- * What falls due: by craft and week against the hours there are, with what could move so that no week is overfull; or as the days of
- * a month or week.
+ * What falls due: by craft and week against the hours there are, with what could move so that no week is overfull; as the days of a
+ * month or week; or as a table.
  */
 export function ForecastPage({ me }: { me: Shapes["Me"] }) {
   const [kept, setLook] = useKept("look");
@@ -43,14 +53,16 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
   useTitle("Forecast");
   const month = from.slice(0, 7);
   const shown =
-    look === "weeks"
+    look === "weeks" || look === "table"
       ? { first: dayLater(mondayOf(me.week), -7), days }
       : look === "month"
         ? { first: mondayBefore(`${month}-01`), days: 42 }
         : { first: mondayBefore(from), days: 7 };
   const [person, setPerson] = useKept("person");
+  const [keptShare, setShare] = useKept("share");
+  const share = SHARES.some((s) => s.value === keptShare) ? keptShare : "1";
   const { people } = useChoices();
-  const found = useForecast(shown.first, shown.days, me.areas, person || null);
+  const found = useForecast(look === "table" ? null : shown, me.areas, person || null, Number(share));
   const f = found.data;
   const may = me.rights.includes("plan");
   const names = new Map(f?.crafts.map((c) => [c.craft, c.name]));
@@ -70,35 +82,78 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
           l.hours[picked.craft],
       )
     : lines.filter((l) => l.day === day);
+  const looks = Object.entries(LOOKS).map(([key, label]) => (
+    <Button
+      key={key}
+      type={key === look ? "primary" : "default"}
+      aria-pressed={key === look}
+      onClick={() => {
+        setLook(key);
+        setPicked(null);
+        setDay(null);
+      }}
+    >
+      {label}
+    </Button>
+  ));
+  const far = (
+    <Choice
+      hidden
+      label="How far"
+      width={130}
+      value={String(days)}
+      change={(v) => setDays(Number(v))}
+      options={RANGES.map((r) => ({ value: String(r.days), label: r.label }))}
+    />
+  );
+  const who = (
+    <div style={{ width: 190 }}>
+      <Typed
+        bare
+        label="Who could do it"
+        options={people}
+        value={person || null}
+        change={(v) => setPerson(v ?? "")}
+        placeholder="who could do it: anybody"
+      />
+    </div>
+  );
+  if (look === "table")
+    return (
+      <main className="lists">
+        <PreventiveTabs />
+        <FallsDueTable
+          me={me}
+          of={`${shown.first} ${shown.days} ${person}`.trim()}
+          bar={
+            <>
+              {looks}
+              {far}
+              {who}
+            </>
+          }
+        />
+      </main>
+    );
   return (
     <main className="lists">
       <PreventiveTabs />
       <div className="split">
         <div className="main forecast">
           <div className="bar wrap">
-            {Object.entries(LOOKS).map(([key, label]) => (
-              <Button
-                key={key}
-                type={key === look ? "primary" : "default"}
-                aria-pressed={key === look}
-                onClick={() => {
-                  setLook(key);
-                  setPicked(null);
-                  setDay(null);
-                }}
-              >
-                {label}
-              </Button>
-            ))}
+            {looks}
             {look === "weeks" ? (
-              <Choice
-                hidden
-                label="How far"
-                width={130}
-                value={String(days)}
-                change={(v) => setDays(Number(v))}
-                options={RANGES.map((r) => ({ value: String(r.days), label: r.label }))}
-              />
+              <>
+                {far}
+                <Choice
+                  hidden
+                  label="A week is full"
+                  width={140}
+                  value={share}
+                  change={setShare}
+                  options={SHARES}
+                />
+              </>
             ) : (
               <>
                 <Button aria-label="Before" onClick={() => step(-1)}>
@@ -121,16 +176,7 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
               value={words}
               onChange={(e) => setWords(e.target.value)}
             />
-            <div style={{ width: 190 }}>
-              <Typed
-                bare
-                label="Who could do it"
-                options={people}
-                value={person || null}
-                change={(v) => setPerson(v ?? "")}
-                placeholder="who could do it: anybody"
-              />
-            </div>
+            {who}
           </div>
           <p className="soft">
             {f &&
@@ -149,11 +195,11 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
           {look === "weeks" ? (
             <>
               {f?.crafts.map((c) => (
-                <CraftStrip key={c.craft} craft={c} picked={picked} pick={setPicked} />
+                <CraftStrip key={c.craft} craft={c} share={Number(share)} picked={picked} pick={setPicked} />
               ))}
               {f && f.crafts.length > 0 && (
                 <p className="soft small">
-                  ■ falls due, dark: raised · ⊔ hours that the craft has · ▲ more falls due than there is
+                  ■ falls due, dark: raised · ⊔ hours that the craft has for it · ▲ more falls due than that
                 </p>
               )}
             </>

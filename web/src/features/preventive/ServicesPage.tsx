@@ -11,14 +11,15 @@ import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
 import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
+import { PrintOrders } from "../orders/PrintOrders";
 import type { Start } from "../orders/workForm";
 import { ActOnServices } from "./ActOnServices";
 import { FRESH_PREVENTIVE, PreventivePanel } from "./PreventivePanel";
 import { PreventiveTabs } from "./PreventiveTabs";
 import { PreventiveView } from "./PreventiveView";
 import { RaisedPanel } from "./RaisedPanel";
-import { serviceCell, useServiceCells } from "./serviceCells";
-import { anotherOf, formOf, preventiveNow, usePreventiveWrites } from "./usePreventive";
+import { serviceCell, serviceOf, useServiceCells } from "./serviceCells";
+import { anotherOf, formOf, ordersOf, preventiveNow, usePreventiveWrites } from "./usePreventive";
 
 const WHERE = { list: "services" };
 const HEARD = ["services", "preventive"];
@@ -55,6 +56,8 @@ function Services({
   const [at, setAt] = useState<ListRow | undefined>();
   const [form, setForm] = useState<Start | null>(null);
   const [raised, setRaised] = useState<Shapes["Raised"] | null>(null);
+  const { question } = page.state;
+  const limited = question.filters.length > 0 || question.find.trim() !== "";
   const { raiseDue } = usePreventiveWrites();
   const refuse = useRefusal();
   const plans = me.rights.includes("plan");
@@ -68,7 +71,7 @@ function Services({
   };
   const raise = async () => {
     try {
-      setRaised(await raiseDue());
+      setRaised(await raiseDue(limited ? question : null));
     } catch (bad) {
       refuse("Nothing was raised", bad);
     }
@@ -118,15 +121,27 @@ function Services({
         open={setOpened}
         stand={setAt}
         cell={plans ? inPlace.cell : serviceCell}
-        actions={plans && <ActOnServices keys={[...chosen.keys]} done={chosen.clear} />}
+        actions={
+          <>
+            {plans && <ActOnServices keys={[...chosen.keys]} done={chosen.clear} />}
+            <PrintOrders week={me.week} numbers={ordersOf([...chosen.keys].map(serviceOf))} />
+          </>
+        }
         bar={
           plans && (
             <>
               <Button onClick={() => setForm(FRESH_PREVENTIVE)}>
                 New plan <kbd>N</kbd>
               </Button>
-              <Button onClick={() => void raise()} title="Make WOs of all that falls due within its notice">
-                Raise what is due <kbd>R</kbd>
+              <Button
+                onClick={() => void raise()}
+                title={
+                  limited
+                    ? "Make WOs of what falls due within its notice, of the services that the filter shows"
+                    : "Make WOs of all that falls due within its notice"
+                }
+              >
+                {limited ? "Raise what is due of these" : "Raise what is due"} <kbd>R</kbd>
               </Button>
             </>
           )

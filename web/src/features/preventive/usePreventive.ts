@@ -3,6 +3,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useDeferredValue } from "react";
 
 import { http, need, type Shapes } from "../../api/client";
+import type { Question } from "../../api/lists";
 import type { Cells } from "../orders/useOrders";
 import type { Start } from "../orders/workForm";
 import { useRegister } from "./useMeters";
@@ -72,15 +73,22 @@ export function withLines({ services, works, falls, later, ...rest }: Shapes["Fo
 }
 
 /** What falls due; of a person what that person could take part in. */
-export function useForecast(first: string, days: number, areas: string[], person: string | null) {
+export function useForecast(
+  range: { first: string; days: number } | null,
+  areas: string[],
+  person: string | null,
+  /** Of the hours that there are, so much may be preventive work. */
+  share: number,
+) {
   return useQuery({
-    queryKey: ["preventive", "forecast", first, days, areas, person],
+    queryKey: ["preventive", "forecast", range, areas, person, share],
     queryFn: () =>
       need(
         http.GET("/api/preventive/forecast", {
-          params: { query: { first, days, areas, person: person ?? undefined } },
+          params: { query: { ...range!, areas, person: person ?? undefined, share } },
         }),
       ),
+    enabled: range !== null,
     select: withLines,
     placeholderData: keepPreviousData,
   });
@@ -95,6 +103,7 @@ export function usePreventiveWrites() {
     } finally {
       void client.invalidateQueries({ queryKey: ["preventive"] });
       void client.invalidateQueries({ queryKey: ["list", "services"] });
+      void client.invalidateQueries({ queryKey: ["list", "falls due"] });
     }
   };
   return {
@@ -117,7 +126,9 @@ export function usePreventiveWrites() {
       then(
         need(http.POST("/api/preventive/plans/{number}/holding", { ...at(number), body: { asset, held } })),
       ),
-    raiseDue: () => then(need(http.POST("/api/preventive/raising", { body: { areas: [] } }))),
+    /** Of the services that a question to their list finds, or of all. */
+    raiseDue: (shown: Question | null) =>
+      then(need(http.POST("/api/preventive/raising", { body: { shown } }))),
     raisePicked: (picked: Shapes["PickedService"][]) =>
       then(need(http.POST("/api/preventive/raising/picked", { body: { picked } }))),
     actOnMany: (body: Shapes["ManyServices"]) => then(need(http.POST("/api/preventive/services", { body }))),
@@ -125,6 +136,10 @@ export function usePreventiveWrites() {
       then(need(http.POST("/api/preventive/shifts", { body: { shifts } }))),
   };
 }
+
+/** The numbers of the WOs that are raised of services. */
+export const ordersOf = (picked: Shapes["PickedService"][]) => () =>
+  need(http.POST("/api/preventive/services/orders", { body: { picked } }));
 
 /** The units that meters count, and the series of shutdowns that there are. */
 export const useMeterUnits = () => useValues("meters", "unit");
