@@ -51,6 +51,9 @@ def test_a_kit_says_where_its_parts_lie_beside_the_job_on_the_board_and_in_the_d
     week = Week(sven)
     assert week.get(f"/jobs/{job}")["kit"] == "kit shelf K3"
     assert {t["kit"] for t in week.get("/review")["tasks"] if t["job"] == job} == {"kit shelf K3"}
+    crew = week.get("/crew")
+    seats = [*crew["open_seats"], *(w for p in crew["people"] for d in p["days"] for w in d["work"])]
+    assert {s["kit"] for s in seats if s["job"] == job} == {"kit shelf K3"}
     day = sven.get("/api/buying/day").json()
     assert [p["kit"] for p in day["to_pick"] if p["order"] == job] == ["kit shelf K3"]
     rows = sven.get("/api/lists/picking/rows", params={"week": WEEK, "q": "{}"}).json()["rows"]

@@ -6,6 +6,8 @@ import {
   clock,
   count,
   dayName,
+  dayOfAnyYear,
+  writeAround,
   figure,
   from,
   hours,
@@ -85,6 +87,11 @@ describe("figures", () => {
 
 describe("days and weeks", () => {
   it("name a day by weekday, day and month, a 29 February too", () => {
+    writeAround("2026-11-30");
+    expect([dayOfAnyYear("2026-12-01"), dayOfAnyYear("2027-11-28")]).toEqual([
+      "Tue 1 Dec",
+      "Sun 28 Nov 2027",
+    ]);
     expect([dayName("2026-12-01"), dayName("2028-02-29"), dayName("2026-11-30", false)]).toEqual([
       "Tue 1 Dec",
       "Tue 29 Feb",

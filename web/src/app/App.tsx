@@ -11,6 +11,8 @@ import { SCREEN_FILES } from "../features/week/screens";
 import type { Step } from "../features/week/steps";
 import { Glyph } from "../kit/Glyph";
 import { setLook, type Look } from "../kit/look";
+import { writeAround } from "../kit/words";
+import { mondayOf } from "../features/preventive/weeks";
 import { NoConnection } from "./NoConnection";
 import { Pinned } from "./Pinned";
 import { useTitle } from "./title";
@@ -171,6 +173,7 @@ function Listening({ children }: { children: ReactNode }) {
 
 function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
   const { theme, size, decimals, days, weeks } = me.look as Look;
+  writeAround(mondayOf(me.week));
   useEffect(() => setLook({ theme, size, decimals, days, weeks }), [theme, size, decimals, days, weeks]);
   const start = `/week/${me.week}/${me.step ?? localStorage.getItem("step") ?? "gather"}`;
   const out = async () => {

@@ -21,9 +21,24 @@ export interface Formats {
 
 let formats: Formats = { decimals: ".", days: "named", weeks: "iso" };
 
+/** Days further from the present than this are written with their year. */
+const FAR = 200;
+let present = new Date().toISOString().slice(0, 10);
+
 /** Write in one's own way from now on. */
 export function write(to: Formats): void {
   formats = { decimals: to.decimals, days: to.days, weeks: to.weeks };
+}
+
+/** A day of the time that is worked in, by which it is told whether a day lies in a far year. */
+export function writeAround(day: string): void {
+  present = day;
+}
+
+/** A day among others of which some lie years away: `Tue 1 Dec`, or `Sun 28 Nov 2027` where that is far. */
+export function dayOfAnyYear(day: string): string {
+  const far = Math.abs(Date.parse(day.slice(0, 10)) - Date.parse(present)) > FAR * 86_400_000;
+  return far && formats.days !== "iso" ? `${dayName(day)} ${day.slice(0, 4)}` : dayName(day);
 }
 
 /** `2026-12-01` as `Tue 1 Dec`, or in one's own way; always the weekday first, in three letters. */

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -23,6 +23,7 @@ from nundine.services.week.overview import Conflict, conflict_of
 from nundine.services.week.state import WeekState
 from nundine.services.week.titles import Titles, titles
 from nundine.store.placement import Key
+from nundine.store.reading.kits import kits_of
 from nundine.store.roster import Person, PersonCertificate
 from nundine.store.site import Craft
 
@@ -32,7 +33,8 @@ PEOPLE_RULES = ("travel", "away", "double", "full", "craft", "certificate", "sea
 @dataclass(frozen=True)
 class SeatItem:
     """One person's place on a portion, or an open one. `minutes_before`: on the way from the area
-    `comes_from`, within the shift. `takes_over_from`: who began what is finished here."""
+    `comes_from`, within the shift. `takes_over_from`: who began what is finished here. `kit`: where the parts
+    of its WO were set aside."""
 
     job: str
     area: str | None
@@ -57,6 +59,7 @@ class SeatItem:
     minutes_before: float = 0.0
     comes_from: str | None = None
     takes_over_from: str | None = None
+    kit: str = ""
 
 
 @dataclass(frozen=True)
@@ -125,7 +128,8 @@ def crew(state: WeekState, why: bool) -> Crew:
     """Rows of people grouped by main craft, a cell for each day; open seats by craft and day. With `why`
     absences say it."""
     crafts = {c.key: c.name for c in Craft.select()}
-    names, held, day_of = people_names(), certificates(), _days(state, why)
+    kits = kits_of({p.job for p in state.placements})
+    names, held, day_of = people_names(), certificates(), _days(state, why, kits)
     people = [
         PersonRow(
             x.id,
@@ -141,7 +145,7 @@ def crew(state: WeekState, why: bool) -> Crew:
         for x in state.problem.people
     ]
     open_seats = [
-        _item(state, p, n, titles(state)[p.job])
+        _item(state, p, n, titles(state)[p.job], kit=kits.get(p.job, ""))
         for p in state.placements
         for n, seat in enumerate(p.people)
         if seat.id is None
@@ -179,7 +183,7 @@ def _item(state: WeekState, p: Placement, seat: int, info: Titles, **more: Any) 
     )
 
 
-def _work(state: WeekState) -> dict[tuple[str, str], list[SeatItem]]:
+def _work(state: WeekState, kits: Mapping[str, str]) -> dict[tuple[str, str], list[SeatItem]]:
     """What each person does, by person and day, in order of time."""
     ways, taken_over = workable.ways(state), workable.handovers(state)[0]
     named = titles(state)
@@ -189,8 +193,11 @@ def _work(state: WeekState) -> dict[tuple[str, str], list[SeatItem]]:
             if seat.id is None:
                 continue
             way = ways.get((seat.id, p.key))
-            there = {"minutes_before": way.minutes, "comes_from": way.comes_from} if way else {}
-            item = _item(state, p, n, named[p.job], takes_over_from=taken_over.get(p.key), **there)
+            there: dict[str, Any] = (
+                {"minutes_before": way.minutes, "comes_from": way.comes_from} if way else {}
+            )
+            there |= {"takes_over_from": taken_over.get(p.key), "kit": kits.get(p.job, "")}
+            item = _item(state, p, n, named[p.job], **there)
             out.setdefault((seat.id, item.day), []).append(item)
     for items in out.values():
         items.sort(key=lambda i: (i.start is None, i.start or ""))
@@ -206,9 +213,9 @@ def _broken(state: WeekState) -> dict[tuple[str, str], list[Conflict]]:
     return out
 
 
-def _days(state: WeekState, why: bool) -> Callable[[CorePerson, date], PersonDay]:
+def _days(state: WeekState, why: bool, kits: Mapping[str, str]) -> Callable[[CorePerson, date], PersonDay]:
     """How a person's day is found."""
-    by_hand, work, broken = hours_by_hand(state, why), _work(state), _broken(state)
+    by_hand, work, broken = hours_by_hand(state, why), _work(state, kits), _broken(state)
 
     def day_of(x: CorePerson, day: date) -> PersonDay:
         name = day.isoformat()

@@ -117,7 +117,7 @@ export function Cell({ person, day, picked, pick, first, length, width, longest,
             <div
               key={w.job + w.task + w.portion}
               className={`block ${tone(w)} ${wrong(w) ? "wrong" : ""}`}
-              title={`${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}${w.takes_over_from ? `; finishes what ${w.takes_over_from} began` : ""}`}
+              title={`${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}${w.takes_over_from ? `; finishes what ${w.takes_over_from} began` : ""}${w.kit ? `; parts in ${w.kit}` : ""}`}
               style={place(Date.parse(w.start!), Date.parse(w.end!))}
             >
               {w.takes_over_from && <span aria-label="handed over">⇄ </span>}

@@ -177,6 +177,11 @@ function Work({ item, swap }: { item: Item; swap: () => void }) {
       <p className="soft small">
         {from(item.start, item.end, item.day, now.timezone)} · {item.job} task {item.task} {item.task_title}
         {item.pinned ? " · pinned" : ""}
+        {item.kit && (
+          <span className="secondline" title="Its parts are set aside there">
+            ▣ {item.kit}
+          </span>
+        )}
       </p>
       {can("edit") && (
         <div className="row wrap" style={{ marginTop: 3 }}>

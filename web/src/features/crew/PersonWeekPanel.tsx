@@ -126,6 +126,7 @@ function DayOfWeek({ day, open }: { day: Day; open: () => void }) {
               {w.title}
             </span>
             <span className="soft small cut" style={{ display: "block" }}>
+              {w.kit && `▣ ${w.kit} · `}
               {from(w.start, w.end, day.day, now.timezone)} · {w.job} {w.task} {w.task_title}
             </span>
           </button>

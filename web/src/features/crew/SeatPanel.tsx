@@ -43,6 +43,7 @@ export function SeatPanel({
         <p>
           {when(item.day, item.start, item.end, now.timezone)} · {hours(item.hours)}
         </p>
+        {item.kit && <p className="small">▣ parts set aside: {item.kit}</p>}
         <p>
           Seat {item.seat + 1} of {item.seats}: {craftName(item.craft)}, level {item.level}
           {item.certificate ? `, ${item.certificate}` : ""}

@@ -128,7 +128,7 @@ function OwnTables() {
               aria-label="Table"
               value={kind}
               onChange={setKind}
-              options={kinds.map((k) => ({ value: k.name, label: k.name.replace("_", " ") }))}
+              options={kinds.map((k) => ({ value: k.name, label: k.name.replaceAll("_", " ") }))}
               style={{ width: "100%", marginBottom: 6 }}
             />
             <Download href={`/api/imports/templates/${kind}.csv`}>Template</Download>
@@ -169,7 +169,7 @@ function Shown({ report }: { report: Report }) {
         <tbody>
           {Object.entries(report.kinds).map(([name, n]) => (
             <tr key={name}>
-              <td>{name.replace("_", " ")}</td>
+              <td>{name.replaceAll("_", " ")}</td>
               <td>{n.new}</td>
               <td>{n.changed}</td>
               <td className="soft">{n.unchanged}</td>

@@ -27,7 +27,7 @@ export function TakeOut() {
             aria-label="Table"
             value={kind}
             onChange={setKind}
-            options={kinds.map((k) => ({ value: k.name, label: k.name.replace("_", " ") }))}
+            options={kinds.map((k) => ({ value: k.name, label: k.name.replaceAll("_", " ") }))}
             style={{ width: 200 }}
           />
           <span className="grow soft">
@@ -42,7 +42,7 @@ export function TakeOut() {
         {preview.isPending && <Spin />}
         {p && (
           <div style={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Rows as they are written">
-            <table className="list asis" aria-label={`Rows of ${kind.replace("_", " ")}`}>
+            <table className="list asis" aria-label={`Rows of ${kind.replaceAll("_", " ")}`}>
               <thead>
                 <tr>
                   {p.columns.map((c) => (
@@ -79,7 +79,7 @@ export function TakeOut() {
           </p>
           <p className="item">
             <Download href={`/api/imports/templates/${kind}.csv`}>
-              Template of {kind.replace("_", " ")}
+              Template of {kind.replaceAll("_", " ")}
             </Download>
           </p>
         </section>

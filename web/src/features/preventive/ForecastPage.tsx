@@ -100,21 +100,21 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
     <Choice
       hidden
       label="How far"
-      width={130}
+      width={110}
       value={String(days)}
       change={(v) => setDays(Number(v))}
       options={RANGES.map((r) => ({ value: String(r.days), label: r.label }))}
     />
   );
   const who = (
-    <div style={{ width: 190 }}>
+    <div style={{ width: 150 }}>
       <Typed
         bare
         label="Who could do it"
         options={people}
         value={person || null}
         change={(v) => setPerson(v ?? "")}
-        placeholder="who could do it: anybody"
+        placeholder="who could do it"
       />
     </div>
   );
@@ -172,7 +172,8 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
             <input
               className="plainselect"
               aria-label="Words"
-              placeholder="asset, area, crew, work"
+              style={{ width: 150 }}
+              placeholder="asset, area, crew"
               value={words}
               onChange={(e) => setWords(e.target.value)}
             />

@@ -9,7 +9,7 @@ import { Panel } from "../../kit/Panel";
 import { InPlace } from "../../kit/table/InPlace";
 import { useRefusal } from "../../kit/useRefusal";
 import { Day } from "../../kit/When";
-import { dayName } from "../../kit/words";
+import { dayName, dayOfAnyYear } from "../../kit/words";
 import { PutOff } from "./OneStop";
 import { PreventiveState } from "./PreventiveState";
 import { usePreventive, usePreventiveWrites } from "./usePreventive";
@@ -25,7 +25,7 @@ export const serviceOf = (key: string) => {
 export function serviceCell(column: Column, row: ListRow) {
   if (column.name === "state") return <PreventiveState state={String(row.cells.state)} />;
   if (column.name === "next_due" && row.cells.overdue && typeof row.cells.next_due === "string")
-    return <span className="brick">▲ {dayName(row.cells.next_due)}</span>;
+    return <span className="brick">▲ {dayOfAnyYear(row.cells.next_due)}</span>;
   return undefined;
 }
 
@@ -115,7 +115,7 @@ export function useServiceCells() {
     return (
       <InPlace
         label={`Change ${column.label.toLowerCase()}: ${name}`}
-        words={serviceCell(column, row) ?? (value ? dayName(value) : <span className="soft">–</span>)}
+        words={serviceCell(column, row) ?? (value ? dayOfAnyYear(value) : <span className="soft">–</span>)}
         open={open}
         setOpen={(on) => setEditing(on ? { key, column: column.name } : null)}
         editor={

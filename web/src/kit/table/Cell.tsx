@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Column, ListRow } from "../../api/lists";
-import { clock, dayName, figure, localDay } from "../words";
+import { clock, dayOfAnyYear, figure, localDay } from "../words";
 
 /** A cell in words, as it is copied. */
 export function cellText(column: Column, row: ListRow, zone: string): string {
@@ -14,8 +14,8 @@ export function cellText(column: Column, row: ListRow, zone: string): string {
       .map(([k, v]) => `${labelOf(column, k)} ${figure(v)}`)
       .join(", ");
   if (column.kind === "moment")
-    return `${dayName(localDay(String(value), zone))} ${clock(String(value), zone)}`;
-  if (column.kind === "day") return dayName(String(value));
+    return `${dayOfAnyYear(localDay(String(value), zone))} ${clock(String(value), zone)}`;
+  if (column.kind === "day") return dayOfAnyYear(String(value));
   if (typeof value === "number") return figure(value);
   return labelOf(column, String(value));
 }
@@ -32,6 +32,6 @@ export function Cell({ column, row, zone }: { column: Column; row: ListRow; zone
   const text = cellText(column, row, zone);
   if (!text) return <span className="soft">–</span>;
   if (column.kind === "moment" && column.width < WITH_CLOCK)
-    return <span title={text}>{dayName(localDay(String(value), zone))}</span>;
+    return <span title={text}>{dayOfAnyYear(localDay(String(value), zone))}</span>;
   return text;
 }
