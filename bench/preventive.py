@@ -1,11 +1,12 @@
-"""`./nundine bench preventive`: the forecast of 10,000 services over a year with its levelling, and 1,000
-raised at once.
+"""`./nundine bench preventive`: a month's calendar, the forecast of 10,000 services over a year with its
+levelling, and 1,000 raised at once.
 
 Baseline: the same server's health check.
 """
 
 from __future__ import annotations
 
+import json
 import statistics
 from datetime import date, timedelta
 from functools import partial
@@ -20,20 +21,22 @@ from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.store.base import db
 
-SERVICES, RAISED = 10_000, 1_000
+SERVICES, RAISED, UNITS = 10_000, 1_000, 100
 FORECAST = "/api/preventive/forecast?first={first}&days=364"
+MONTH = "/api/preventive/forecast?first={first}&days=42"
 
 
-def grown(today: date) -> list[dict[str, str]]:
+def grown(today: date, plans: range) -> list[dict[str, str]]:
     """Plans of a hundred services each, on as many assets; gives those of the first plans."""
     with db.connection_context(), db.atomic():
         one = next(a for a in standing("assets") if a["parent"])
         job_plan = next(p["number"] for p in standing("job_plans") if p["state"] == "in force")
         plan = standing("preventive_plans")[0]
         new: dict[str, list[dict[str, Any]]] = {"assets": [], "preventive_plans": [], "services": []}
-        new["assets"] = [{**one, "asset": f"x{n}", "name": f"Unit {n}"} for n in range(100)]
-        keys = tuple(sorted(a["asset"] for a in new["assets"]))
-        for n in range(SERVICES // len(keys)):
+        assets = [{**one, "asset": f"x{n}", "name": f"Unit {n}"} for n in range(UNITS)]
+        new["assets"] = assets if plans.start == 0 else []
+        keys = tuple(sorted(a["asset"] for a in assets))
+        for n in plans:
             number = f"PX-{n:04}"
             rungs = ("monthly: 1 month", "yearly: 1 year") if n % 3 == 0 else ("monthly: 1 month",)
             row = {**plan, "number": number, "assets": keys, "rungs": rungs, "job_plan": job_plan, "grid": ()}
@@ -59,7 +62,12 @@ def main() -> None:
         first = TODAY - timedelta(days=TODAY.weekday())
         ask = partial(_read, site, FORECAST.format(first=first))
         line("a year of the demo's services", milliseconds(ask, 3))
-        picked = grown(TODAY)
+        picked = grown(TODAY, range(RAISED // UNITS))
+        month = partial(_read, site, MONTH.format(first=first))
+        told = json.loads(month())
+        many = len(told["falls"]) + sum(len(x["days"]) for x in told["later"])
+        line(f"a month's calendar of {many} occurrences", milliseconds(month, 3))
+        grown(TODAY, range(RAISED // UNITS, SERVICES // UNITS))
         line(f"a year of {SERVICES} services", milliseconds(ask, 3))
         raising = partial(site.open, "POST", "/api/preventive/raising/picked", {"picked": picked})
         line(f"{RAISED} services raised at once", milliseconds(raising, 1))
