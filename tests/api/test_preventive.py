@@ -149,6 +149,9 @@ def test_a_service_whose_wo_is_cancelled_is_left_out_and_goes_on(sven: TestClien
     assert sven.post("/api/orders/moves", json=moved).status_code == 200
     assert seen(sven, number)["happened"][0]["state"] == "left out"
     assert next_dues(sven, number) == {"L1": "2027-01-01"}
+    found = sven.get("/api/preventive/forecast", params={"first": "2026-11-23", "days": 14}).json()
+    assert [line["state"] for line in falling_due(found) if line["plan"] == number] == ["left out"]
+    assert [w["due"] for c in found["crafts"] for w in c["weeks"] if w["due"]] == []  # it fills no week
 
 
 def test_what_is_held_or_has_no_work_is_not_raised_and_says_why(sven: TestClient) -> None:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import date, timedelta
+from itertools import accumulate
+from typing import Literal
 
 import pytest
 from hypothesis import given
@@ -24,7 +27,7 @@ from nundine.core.preventive.due import (
 from nundine.core.preventive.ladder import Ladder, Occurrence, Rung, forecast, next_occurrence, over, tasks_of
 from nundine.core.preventive.level import Service, level, loads, monday_of
 from nundine.core.preventive.meter import Counter, counted, reaches
-from nundine.core.preventive.rung_text import tolerance_days
+from nundine.core.preventive.rung_text import raise_day, tolerance_days
 
 MONTHLY = Cycle(1, "month")
 OCTOBER, NOVEMBER = date(2026, 10, 20), date(2026, 11, 20)
@@ -254,3 +257,35 @@ def test_what_comes_steadily_comes_as_any_rule_says_it(
         for one in (steady, general):
             one.done(fell, fell + timedelta(days=days))
     assert steady.due == general.due
+
+
+def raised_by(rule: Rule, start: date, runs: Iterable[date], late: int) -> list[date]:
+    """When that falls due of which WOs are raised, if raising runs on these days in their order with two
+    weeks' notice, and all is done so many days late."""
+    last, open_, found = Last(start), None, []
+    for day in runs:
+        if open_ is not None and open_ + timedelta(days=late) <= day:
+            last, open_ = after(last, open_, open_ + timedelta(days=late)), None
+        due = due_day(rule, last)
+        if open_ is None and raise_day(due, last.done or last.start, "14") <= day:
+            open_ = due
+            found.append(due)
+    return found
+
+
+@given(
+    st.sampled_from(["fixed", "floating"]),
+    st.sampled_from([MONTHLY, Cycle(5, "week"), Cycle(90, "day"), Cycle(1, "year")]),
+    DAYS,
+    st.lists(st.integers(1, 7), min_size=80, max_size=160),
+    st.integers(0, 6),
+)
+def test_what_is_raised_does_not_depend_on_how_often_or_when_raising_runs(
+    basis: Literal["fixed", "floating"], cycle: Cycle, start: date, gaps: list[int], late: int
+) -> None:
+    rule, days = Rule(basis, cycle), sum(gaps)
+    daily = [start + timedelta(days=n) for n in range(days + 1)]
+    now_and_then = [start + timedelta(days=n) for n in accumulate(gaps)]
+    often = sorted([*daily, *now_and_then, *daily])
+    assert raised_by(rule, start, daily, late) == raised_by(rule, start, often, late)
+    assert raised_by(rule, start, now_and_then, late) == raised_by(rule, start, daily, late)

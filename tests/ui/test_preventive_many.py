@@ -121,6 +121,20 @@ def test_services_are_reported_done_with_one_date_and_their_next_dates_are_there
     expect(page.get_by_role("grid", name="Services").get_by_text(re.compile("2027")).first).to_be_visible()
 
 
+def test_assets_without_any_plan_are_one_step_away(open_as: Open) -> None:
+    page = open_as("sven")
+    page.goto("/preventive/services")
+    page.get_by_role("link", name="Assets without any plan").click()
+    rows = page.get_by_role("grid", name="Assets").get_by_role("row")
+    expect(page.get_by_role("button", name=re.compile("^Take off: Services"))).to_be_visible()
+    expect(rows.nth(1)).to_be_visible()
+    some = page.request.get("/api/lists/services/rows", params={"q": "{}"}).json()["rows"][0]["cells"][
+        "asset"
+    ]
+    page.get_by_role("textbox", name="Search: assets").fill(some)
+    expect(page.get_by_role("grid", name="Assets").get_by_text(some, exact=True)).to_have_count(0)
+
+
 def test_sheets_of_the_services_that_the_filter_shows_are_printed(open_as: Open) -> None:
     page = open_as("sven")
     services(page, "Hydraulic hose exchange")

@@ -1,5 +1,6 @@
 import { App, Button } from "antd";
 import { useState } from "react";
+import { Link } from "react-router";
 
 import type { Shapes } from "../../api/client";
 import type { Head, ListRow, Sort } from "../../api/lists";
@@ -24,6 +25,8 @@ import { anotherOf, formOf, ordersOf, preventiveNow, usePreventiveWrites } from 
 const WHERE = { list: "services" };
 const HEARD = ["services", "preventive"];
 const ORDER: Sort[] = [{ column: "next_due", down: false }];
+const NO_SERVICES = { filters: [{ column: "services", how: "empty", values: [] }] };
+const WITHOUT_PLAN = `/lists/assets?list=${encodeURIComponent(JSON.stringify(NO_SERVICES))}`;
 const planOf = (key: string) => key.slice(0, key.indexOf(" / "));
 
 /** Preventive plans on their assets, by when they fall due. */
@@ -163,9 +166,14 @@ function Services({
               another={plans ? (plan) => setForm(anotherOf(plan)) : undefined}
             />
           ) : (
-            <p className="soft">
-              Pick a service, by a click or by Enter, to see its plan and what became of it.
-            </p>
+            <>
+              <p className="soft">
+                Pick a service, by a click or by Enter, to see its plan and what became of it.
+              </p>
+              <p>
+                <Link to={WITHOUT_PLAN}>Assets without any plan</Link>
+              </p>
+            </>
           ),
         }}
       />
