@@ -168,15 +168,16 @@ def test_what_is_held_or_has_no_work_is_not_raised_and_says_why(sven: TestClient
 def test_work_that_is_typed_in_is_raised_as_one_task_and_counts_in_the_forecast(sven: TestClient) -> None:
     number = running(
         sven, assets="L1", job_plan="", grid="", rungs="yearly: 1 year", hours="2.5", needs="hand x2",
-        description="Walk round and pick up litter",
+        description="Walk round and pick up litter", asset_state="stopped", correction="12",
     )  # fmt: skip
     body = {"picked": [{"plan": number, "asset": "L1"}]}
     (made,) = sven.post("/api/preventive/raising/picked", json=body).json()["made"]
     order = sven.get(f"/api/orders/{made['order']}").json()
     assert order["order"]["description"] == "Walk round and pick up litter"
-    assert [(t["title"], t["hours"], t["needs"]) for t in order["tasks"]] == [
-        ("Brake care", "2.5", "hand x2 level 1")
+    assert [(t["title"], t["hours"], t["needs"], t["asset_state"]) for t in order["tasks"]] == [
+        ("Brake care", "2.5", "hand x2 level 1", "stopped")
     ]
+    assert order["order"]["correction"] == "12.0"
     found = sven.get("/api/preventive/forecast", params={"first": "2026-11-23", "days": 1000}).json()
     assert {line["hours"]["hand"] for line in falling_due(found) if line["plan"] == number} == {5.0}
 
@@ -354,6 +355,21 @@ def test_what_does_not_hold_on_a_date_is_said_while_a_plan_is_filled_in(sven: Te
     JobPlan.update(valid_from=None).where(JobPlan.number == "JP-1002").execute()
     drawn = sven.post("/api/preventive/plans/ahead", json=body).json()
     assert ["until Wed 30 Jun" in r["text"] for r in drawn["remarks"]] == [True]
+
+
+@pytest.mark.parametrize(
+    ("cells", "field", "why"),
+    [({"hours": ""}, "hours", "neither a job plan nor hours"), ({"hours": "2"}, "needs", "names no craft")],
+)
+def test_a_plan_without_work_says_so_while_it_is_filled_in_and_is_not_raised(
+    sven: TestClient, cells: dict[str, str], field: str, why: str
+) -> None:
+    bare = {"assets": "L1", "job_plan": "", "grid": "", **cells}
+    drawn = sven.post("/api/preventive/plans/ahead", json={"plan": {**PLAN, **bare}, "started": None}).json()
+    assert [r["field"] for r in drawn["remarks"]] == [field] and drawn["ahead"]
+    running(sven, **bare)
+    told = raised(sven)
+    assert told["made"] == [] and [why in n["why"] for n in told["not_made"]] == [True]
 
 
 def test_a_plan_after_the_pattern_of_one_that_runs_runs_at_once(sven: TestClient) -> None:

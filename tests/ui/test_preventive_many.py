@@ -11,6 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 from pypdf import PdfReader
 
 from tests.ui.conftest import Open, shown
+from tests.ui.test_planning import fill_craft
 
 pytestmark = pytest.mark.screen
 
@@ -159,6 +160,33 @@ def test_what_else_falls_due_on_an_asset_is_raised_for_the_same_stop(open_as: Op
     stop.get_by_role("button", name="Raise it too").click()
     expect(shown(page, re.compile(r"^WO-\d+ raised$"))).to_be_visible()
     expect(stop.get_by_role("button", name="Raise it too")).to_have_count(0)
+
+
+def test_a_one_off_is_typed_in_with_its_instructions_and_raised_with_them(open_as: Open) -> None:
+    page = open_as("sven")
+    page.goto("/preventive/services")
+    page.get_by_role("grid", name="Services").get_by_role("row").nth(1).wait_for()
+    page.keyboard.press("n")
+    form = page.get_by_role("dialog", name="New preventive plan")
+    form.get_by_label("Title").fill("Chimney of the hut")
+    assets = form.get_by_role("combobox", name="On these assets")
+    assets.fill("workshop middle")
+    assets.press("Enter")
+    form.get_by_label("Hours", exact=True).fill("1:30")
+    form.get_by_label("Asset state").select_option("stopped")
+    expect(form.get_by_text("Nothing says who does it: choose a craft.")).to_be_visible()
+    fill_craft(form, "general hand")
+    expect(form.get_by_text("Nothing says who does it")).to_have_count(0)
+    form.get_by_label("Instructions").fill("Sweep it, then look for cracks")
+    form.get_by_label("Priority corrected by, points").fill("15")
+    form.get_by_role("button", name="Make the plan").click()
+    side = page.get_by_role("complementary", name="The preventive plan")
+    expect(side.get_by_text(re.compile(r"priority \+15"))).to_be_visible()
+    side.get_by_role("button", name="Start it").click()
+    side.get_by_role("button", name="Raise it now").click()
+    side.get_by_role("link", name=re.compile(r"^WO-\d+$")).first.click()
+    job = page.get_by_role("complementary").filter(has=page.get_by_role("heading", name="Tasks"))
+    expect(job.get_by_text("Sweep it, then look for cracks")).to_be_visible()
 
 
 def test_the_form_draws_dates_that_stay_and_dates_that_count_from_what_was_done(open_as: Open) -> None:

@@ -127,6 +127,8 @@ def _plan(number: str, job_plan: Row, assets: list[str]) -> Row:
         "raises": "work order",
         "hours": None,
         "needs": (),
+        "asset_state": "any",
+        "correction": 0.0,
         "notice": "2" if title in WITH_SHUTDOWN else str(NOTICE),
         "description": "",
     }

@@ -64,6 +64,8 @@ def rounds(assets: list[Row], first: int) -> list[Row]:
                     "raises": "request" if title == "Doors and gates" else "work order",
                     "hours": hours,
                     "needs": ((craft, 1, 1, None),),
+                    "asset_state": "any",
+                    "correction": 0.0,
                     "description": words,
                 }
             )

@@ -18,7 +18,8 @@ class PreventivePlan(SiteRecord):
     tolerance as it is written, in days or as a share of the interval, `days_before` and `days_behind` the
     days computed from it; `notice` days or a share of the interval, `together` the days within which rungs
     are one. `raises` says as what it is raised: a WO, or a request that planners decide on.
-    Without a job plan its work is typed in: its description, `hours`, crew `needs` as a task's."""
+    `correction`: points by which the priority of its WOs is corrected. Without a job plan its work is typed
+    in: its description, `hours`, crew `needs` and `asset_state` as a task's."""
 
     number = KeyField(max_length=40)
     title = CharField(max_length=200)
@@ -41,6 +42,8 @@ class PreventivePlan(SiteRecord):
     raises = CharField(max_length=12, default="work order")
     hours = DoubleField(null=True)
     needs = JsonField(default=list)
+    asset_state = CharField(max_length=8, default="any")
+    correction = DoubleField(default=0.0)
     description = TextField(default="")
 
     class Meta:

@@ -483,6 +483,8 @@ LISTED: tuple[Noun, ...] = (
             Column("raises", "raised as"),
             Column("hours", "hours of work typed in"),
             Column("needs", "crew of work typed in"),
+            Column("asset_state", "state of the asset for work typed in"),
+            Column("correction", "priority corrected by"),
             Column("description", "description"),
         ),
         lambda key: f"Preventive plan {key[0]}",

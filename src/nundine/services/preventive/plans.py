@@ -308,7 +308,18 @@ def ahead(cells: Cells, started: date | None) -> Drawn:
     for one in forecast(rungs, last_times(rungs, (), begins, counter), until, counter)[:MOST_DRAWN]:
         its = [t for t in tasks if not grid.get(t.task) or set(grid[t.task]) & set(one.rungs)]
         out.append(Ahead(one.day, list(one.rungs), [t.task for t in its], sum(t.hours for t in its)))
-    return Drawn(out, _remarks(row, [one.day for one in out]))
+    return Drawn(out, [*_without_work(row), *_remarks(row, [one.day for one in out])])
+
+
+def _without_work(row: dict[str, Any]) -> list[Remark]:
+    """What a plan lacks that has no job plan: its WOs could not be raised."""
+    if row["job_plan"]:
+        return []
+    if row["hours"] is None:
+        return [Remark("hours", "Nothing says how long it takes: choose a job plan, or type the hours.")]
+    if not row["needs"]:
+        return [Remark("needs", "Nothing says who does it: choose a craft.")]
+    return []
 
 
 def _remarks(row: dict[str, Any], days: list[date]) -> list[Remark]:

@@ -143,8 +143,11 @@ def _typed_in(plan: PreventivePlan) -> Cells:
     """The one task of a plan whose work is typed in. Raises Refused."""
     if plan.hours is None:
         raise Refused("plan", "It has neither a job plan nor hours of its own that say what is to be done.")
+    if not plan.needs:
+        raise Refused("plan", "Nothing says who does it: its plan names no craft.")
     needs = write_cell("needs", tuple(tuple(n) for n in plan.needs), ZoneInfo(site().timezone))
-    return {"task": "10", "title": plan.title, "hours": repr(plan.hours), "needs": str(needs), "after": ""}
+    said = {"title": plan.title, "hours": repr(plan.hours), "asset_state": plan.asset_state}
+    return {"task": "10", **said, "needs": str(needs), "after": ""}
 
 
 def _order(one: Ready, copied: Cells, number: str, crew: str, zone: ZoneInfo) -> Cells:
@@ -161,6 +164,7 @@ def _order(one: Ready, copied: Cells, number: str, crew: str, zone: ZoneInfo) ->
         "must": "yes" if plan.kind == "statutory" else "no",
         "due": due.isoformat(),
         "crew": crew,
+        "correction": repr(plan.correction),
         "shutdown": one.shutdown or "",
         "description": plan.description or copied["description"],
     }

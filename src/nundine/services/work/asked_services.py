@@ -39,6 +39,7 @@ def asked_service(request: WorkRequest) -> AskedService | None:
         "kind": plan.kind,
         "due": at_local(found.due, EVENING, ZoneInfo(site().timezone)).isoformat(),
         "crew": plan.crew,
+        "correction": repr(plan.correction),
         "must": "yes" if plan.kind == "statutory" else "no",
     }
     if plan.job_plan is None or plan.job_plan.state != "in force":

@@ -146,19 +146,28 @@ export function PreventivePanel({
         {!p.job_plan && (
           <section aria-label="Work typed in" className="stack">
             <p className="soft small">
-              Without a job plan its work is what the description says, with these hours and people.
+              Without a job plan its work is what the instructions say, with these hours and people.
             </p>
-            <label style={{ width: 120 }}>
-              Hours
-              <Hours
-                bare
-                empty
-                label="Hours"
-                value={p.hours ?? ""}
-                change={(v) => set("hours", v)}
-                wrong={wrong?.field === "hours"}
+            <div className="row">
+              <label style={{ width: 120 }}>
+                Hours
+                <Hours
+                  bare
+                  empty
+                  label="Hours"
+                  value={p.hours ?? ""}
+                  change={(v) => set("hours", v)}
+                  wrong={wrong?.field === "hours"}
+                />
+              </label>
+              <Choice
+                label="Asset state"
+                width={130}
+                value={p.asset_state || "any"}
+                change={(v) => set("asset_state", v)}
+                options={["any", "stopped", "running"]}
               />
-            </label>
+            </div>
             <Crew
               task={{ task: "10", needs: p.needs ?? "", hours: p.hours ?? "" }}
               change={(v) => set("needs", v)}
@@ -218,12 +227,34 @@ export function PreventivePanel({
           cell={p.grid ?? ""}
           change={(v) => set("grid", v)}
         />
-        <Worded
-          label="Answerable crew or person"
-          used={used.crews}
-          value={p.crew ?? ""}
-          change={(v) => set("crew", v)}
-        />
+        <div className="row">
+          <Worded
+            label="Answerable crew or person"
+            used={used.crews}
+            value={p.crew ?? ""}
+            change={(v) => set("crew", v)}
+          />
+          <Worded
+            label="Priority corrected by, points"
+            used={[]}
+            value={p.correction === "0.0" ? "" : (p.correction ?? "")}
+            change={(v) => set("correction", v)}
+            wrong={wrong?.field === "correction"}
+            placeholder="0"
+            width={220}
+          />
+        </div>
+        <label>
+          Instructions
+          <Input.TextArea
+            aria-label="Instructions"
+            placeholder={p.job_plan ? "those of the job plan" : "what is to be done"}
+            autoSize={{ minRows: 2, maxRows: 8 }}
+            maxLength={4000}
+            value={p.description ?? ""}
+            onChange={(e) => set("description", e.target.value)}
+          />
+        </label>
         <ComesNext plan={p} started={started} />
         <FormEnd form={form} send={number ? "Save" : "Make the plan"} leave={() => close()} />
       </form>

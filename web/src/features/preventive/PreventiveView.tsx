@@ -2,12 +2,13 @@ import { App, Button, Spin } from "antd";
 
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
-import { count, dayName } from "../../kit/words";
+import { count, dayName, figure } from "../../kit/words";
 import { PreventiveState } from "./PreventiveState";
 import { numberOf, RaisedAs } from "./RaisedAs";
 import { usePreventive, usePreventiveWrites, type Preventive } from "./usePreventive";
 
 const span = (written: string) => (/%/.test(written) ? `${written} of its interval` : count(+written, "day"));
+const signed = (points: number) => (points > 0 ? `+${figure(points)}` : `−${figure(-points)}`);
 const VERBS: Record<string, string> = { running: "Start it", "on hold": "Put on hold", ended: "End it" };
 
 /** One preventive plan: how often, on which assets, what falls due next on each, and what became of the last. */
@@ -69,6 +70,7 @@ export function PreventiveView({
           {` · from ${span(p.before!)} before to ${span(p.behind!)} after · notice ${span(p.notice!)}`}
           {p.job_plan && ` · ${p.job_plan}`}
           {p.crew && ` · ${p.crew}`}
+          {Number(p.correction) !== 0 && ` · priority ${signed(Number(p.correction))}`}
           {p.raises === "request" && " · raised as a request"}
         </p>
         {p.description && (

@@ -16,6 +16,7 @@ from nundine.core.preventive.rung_text import (
     tolerance_days,
     tolerance_of,
 )
+from nundine.core.priority import MOST_CORRECTION
 from nundine.formats.bad import BadCell
 from nundine.services.exchange.cells import blank, lines, names, needs, number, one_of, text, whole
 from nundine.services.exchange.kinds.kind import KEY, Column, Fault, Kind, Known, as_read
@@ -124,6 +125,8 @@ KIND = Kind(
         Column("raises", one_of(*RAISES), "work order", example="work order"),
         Column("hours", number(0.01, 2000), None),
         Column("needs", needs, ()),
+        Column("asset_state", one_of("stopped", "running", "any"), "any"),
+        Column("correction", number(-MOST_CORRECTION, MOST_CORRECTION), 0.0),
         Column("description", text(4000), ""),
     ),
     "preventive plan",
