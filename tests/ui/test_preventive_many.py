@@ -162,7 +162,7 @@ def test_what_else_falls_due_on_an_asset_is_raised_for_the_same_stop(open_as: Op
     expect(stop.get_by_role("button", name="Raise it too")).to_have_count(0)
 
 
-def test_a_one_off_is_typed_in_with_its_instructions_and_raised_with_them(open_as: Open) -> None:
+def test_a_one_off_is_typed_in_and_raised_as_it_says(open_as: Open) -> None:
     page = open_as("sven")
     page.goto("/preventive/services")
     page.get_by_role("grid", name="Services").get_by_role("row").nth(1).wait_for()
@@ -177,7 +177,7 @@ def test_a_one_off_is_typed_in_with_its_instructions_and_raised_with_them(open_a
     expect(form.get_by_text("Nothing says who does it: choose a craft.")).to_be_visible()
     fill_craft(form, "general hand")
     expect(form.get_by_text("Nothing says who does it")).to_have_count(0)
-    form.get_by_label("Instructions").fill("Sweep it, then look for cracks")
+    form.get_by_label("Description").fill("Sweep it, then look for cracks")
     form.get_by_label("Priority corrected by, points").fill("15")
     form.get_by_role("button", name="Make the plan").click()
     side = page.get_by_role("complementary", name="The preventive plan")

@@ -146,7 +146,7 @@ export function PreventivePanel({
         {!p.job_plan && (
           <section aria-label="Work typed in" className="stack">
             <p className="soft small">
-              Without a job plan its work is what the instructions say, with these hours and people.
+              Without a job plan its work is what the description says, with these hours and people.
             </p>
             <div className="row">
               <label style={{ width: 120 }}>
@@ -244,17 +244,6 @@ export function PreventivePanel({
             width={220}
           />
         </div>
-        <label>
-          Instructions
-          <Input.TextArea
-            aria-label="Instructions"
-            placeholder={p.job_plan ? "those of the job plan" : "what is to be done"}
-            autoSize={{ minRows: 2, maxRows: 8 }}
-            maxLength={4000}
-            value={p.description ?? ""}
-            onChange={(e) => set("description", e.target.value)}
-          />
-        </label>
         <ComesNext plan={p} started={started} />
         <FormEnd form={form} send={number ? "Save" : "Make the plan"} leave={() => close()} />
       </form>
