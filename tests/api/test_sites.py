@@ -59,10 +59,17 @@ def test_a_plan_that_serves_other_sites_is_offered_there_last_and_copied_without
     number = next(c["number"] for c in offered if c["title"] == "Handrail repair")
     copied = both.get(f"{plans}/{number}/copy", params={"of_site": FIRST}).json()
     assert (copied["order"]["title"], copied["order"]["permits"]) == ("Handrail repair", "")
-    assert "plan" not in copied["order"]
+    assert (copied["order"]["plan"], copied["order"]["plan_from"]) == ("", f"{number} of {FIRST}")
     assert [t["needs"] for t in copied["tasks"]] == ["weld x1 level 1; hand x1 level 1"]
     other = both.get(f"{plans}/JP-1002/copy", params={"of_site": FIRST})
     assert other.status_code == 404
+    orders = f"/at/{SECOND}/api/orders"
+    asset = both.get(f"{orders}/choices").json()["assets"][0]["key"]
+    order = {**copied["order"], "asset": asset, "state": "approved"}
+    made = both.post(orders, json={"order": order, "tasks": copied["tasks"], "revision": None})
+    assert made.status_code == 200, made.text
+    kept = both.get(f"{orders}/{made.json()['number']}").json()["order"]
+    assert (kept["plan_from"], kept["plan_edition"]) == (f"{number} of {FIRST}", "1")
 
 
 def test_every_table_belongs_to_sites_or_to_the_installation_by_intention() -> None:

@@ -338,6 +338,7 @@ def order_row(number: str, title: str, asset: str, kind: str) -> dict[str, Any]:
         "shares": (),
         "plan": None,
         "plan_edition": None,
+        "plan_from": "",
     }
 
 

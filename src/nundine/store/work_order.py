@@ -43,7 +43,8 @@ class WorkOrder(SiteRecord):
 
     `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it
     came from another system, `imported` holds what was brought in last: so a later export tells apart what
-    changed there from what was changed here. `plan` and `plan_edition`: the job plan that it was made of.
+    changed there from what was changed here. `plan` and `plan_edition`: the job plan that it was made of;
+    `plan_from` that of another site, as `JP-1001 of north`.
     `shutdown`: the one in which it is done. `kit`: the place where its parts were set aside.
 
     `sub_kind` is the site's own word under its kind, `crew` or a person is answerable for it, `contact` knows
@@ -91,6 +92,7 @@ class WorkOrder(SiteRecord):
     charges = JsonField(null=True)
     plan = ForeignKeyField(JobPlan, null=True, backref="orders", on_delete="SET NULL")
     plan_edition = IntegerField(null=True)
+    plan_from = CharField(max_length=100, default="")
     shutdown = ForeignKeyField(Shutdown, null=True, backref="orders", on_delete="SET NULL")
     kit = CharField(max_length=60, default="")
 

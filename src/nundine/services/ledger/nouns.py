@@ -381,6 +381,7 @@ LISTED: tuple[Noun, ...] = (
             Column("charges", "charged, cents", matters=False),
             Column("plan", "job plan", refers=JobPlan, by="number", matters=False),
             Column("plan_edition", "its edition", matters=False),
+            Column("plan_from", "job plan of another site", matters=False),
             Column("shutdown", "shutdown", refers=Shutdown, matters=False),
             Column("kit", "parts set aside in", matters=False),
         ),

@@ -41,6 +41,8 @@ from nundine.store.site import Craft, Site, Tool, site
 from nundine.store.work_order import WorkOrder
 
 OWN, EVERYWHERE = "JP-", "everywhere"
+OF_SITE = " of "
+"""Stands between the number of another site's plan and the key of that site."""
 OF_ORDER = ("title", "kind", "divisible", "put_back", "permit", "permits", "isolation", "description")
 """Cells that a plan and a WO share."""
 
@@ -178,7 +180,7 @@ def copy_from(other: str, number: str) -> PlanCopy:
         if one is None or not _serves(one, here):
             raise NotFound(NOUN, f"There is no job plan {number[:40]} of {other[:40]}.")
         copied = copy_for_order(number)
-    order = {k: v for k, v in copied.order.items() if k not in ("plan", "plan_edition")}
+    order = copied.order | {"plan": "", "plan_from": f"{number}{OF_SITE}{other}"}
     crafts, tools, permits = (set(t.select(t.key).scalars()) for t in (Craft, Tool, PermitKind))
     order["permits"] = _known(order["permits"], permits)
     tasks = [
@@ -205,7 +207,7 @@ def copy_for_order(number: str) -> PlanCopy:
         raise Refused("state", f"{number} is {one.state}; only a plan in force is copied into WOs.")
     plan, tasks = _cells(number)
     order = {name: plan[name] for name in OF_ORDER}
-    order |= {"plan": number, "plan_edition": plan["edition"]}
+    order |= {"plan": number, "plan_edition": plan["edition"], "plan_from": ""}
     return PlanCopy(order, [{k: v for k, v in t.items() if k != "plan"} for t in tasks])
 
 
@@ -288,7 +290,8 @@ def make_of_order(account: Account, number: str, revision: int) -> str:
         plan = {name: found.order[name] for name in OF_ORDER}
         plan |= {"assets": found.order["asset"], "permit": _asked(plan["permit"])}
         made = save(account, plan, found.tasks, None)
-        if WorkOrder.select(WorkOrder.plan).where(WorkOrder.number == number).scalar() is None:
+        own = WorkOrder.plan.is_null() & (WorkOrder.plan_from == "")
+        if WorkOrder.select().where((WorkOrder.number == number) & own).exists():
             changes = changes_to("work order", {(number,): {"plan": made, "plan_edition": 1}})
             label = f"{made} is made of {number}"
             write(work_orders.stream_of(number), account, Edit("plan", label, changes), checked=True)

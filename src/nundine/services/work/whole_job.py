@@ -177,7 +177,7 @@ def whole_job(state: WeekState, number: str) -> WholeJob:
         priority_parts=_priority_parts(found),
         **{name: found[name] for name in ("sub_kind", "department", "crew", "contact")},
         cost_account=found["cost_account"] or found["asset_account"],
-        plan=found["plan_number"],
+        plan=found["plan_number"] or found["plan_from"] or None,
         isolation=found["isolation"],
         kit=found["kit"],
     )

@@ -21,7 +21,7 @@ interface Props {
 export function FromPlan({ order, tasks, made, take }: Props) {
   const choices = usePlanChoices(order.asset ?? "");
   const refuse = useRefusal();
-  const [picked, setPicked] = useState<string | null>(order.plan || null);
+  const [picked, setPicked] = useState<string | null>(order.plan || order.plan_from || null);
   const chosen = choices.find((c) => keyOf(c) === picked) ?? null;
   const copy = async (number: string) => {
     try {
@@ -33,7 +33,15 @@ export function FromPlan({ order, tasks, made, take }: Props) {
       refuse(`${number} was not copied`, bad);
     }
   };
-  if (made && order.plan) return <Made order={order} refresh={() => void copy(order.plan!)} />;
+  const from = order.plan || order.plan_from;
+  if (made && from)
+    return (
+      <Made
+        order={order}
+        elsewhere={order.plan ? undefined : choices.find((c) => keyOf(c) === from)}
+        refresh={() => void copy(from)}
+      />
+    );
   return (
     <div role="group" aria-label="Job plan">
       <div className="row">
@@ -55,7 +63,7 @@ export function FromPlan({ order, tasks, made, take }: Props) {
           title="Its tasks, crew needs and hours, in place of those below; free to change"
           onClick={() => picked && void copy(picked)}
         >
-          {order.plan && order.plan === picked ? "Copied" : "Copy it in"}
+          {from && from === picked ? "Copied" : "Copy it in"}
         </Button>
       </div>
       {chosen && !chosen.site && chosen.number !== order.plan && (
@@ -72,21 +80,31 @@ const offered = (c: PlanChoice) =>
   `${c.applies ? "" : "elsewhere: "}${c.site ? `${c.site}: ` : ""}${c.title} · ${c.number} · ${count(c.tasks, "task")}, ${hours(c.hours)}`;
 
 /** What a WO was made of, and whether its plan says something else by now. */
-function Made({ order, refresh }: { order: Cells; refresh: () => void }) {
-  const plan = usePlan(order.plan ?? null).data;
-  const now = Number(plan?.plan.edition);
+function Made({
+  order,
+  elsewhere,
+  refresh,
+}: {
+  order: Cells;
+  /** The plan, where another site keeps it in force for this one too. */
+  elsewhere: PlanChoice | undefined;
+  refresh: () => void;
+}) {
+  const plan = usePlan(order.plan || null).data;
+  const now = elsewhere?.edition ?? Number(plan?.plan.edition);
   const its = Number(order.plan_edition);
   const newer = plan?.editions.filter((e) => e.edition > its) ?? [];
   const changes = newer.reduce((all, e) => all + e.changes.length, 0);
   return (
     <div className="row small" role="group" aria-label="Job plan">
       <span className="soft">
-        Made of <span className="strong">{order.plan}</span>
+        Made of <span className="strong">{order.plan || order.plan_from}</span>
         {its > 0 && `, edition ${its}`}
-        {plan && now > its && `; now edition ${now}, ${count(changes, "difference")}`}
+        {now > its && `; now edition ${now}`}
+        {plan && now > its && `, ${count(changes, "difference")}`}
       </span>
       <span className="grow" />
-      {plan?.plan.state === "in force" && (
+      {(elsewhere || plan?.plan.state === "in force") && (
         <Button
           size="small"
           title="Its tasks as the plan has them now; what was done or begun stays"

@@ -70,6 +70,7 @@ KIND = Kind(
         Column("shares", shares, ()),
         Column("plan", KEY, None, refers="job_plans"),
         Column("plan_edition", whole(1, 9999), None),
+        Column("plan_from", text(100), ""),
         Column("shutdown", KEY, None, refers="shutdowns"),
         Column("kit", text(60), ""),
     ),
