@@ -107,7 +107,7 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
     />
   );
   const who = (
-    <div style={{ width: 150 }}>
+    <div style={{ width: 140 }}>
       <Typed
         bare
         label="Who could do it"
@@ -172,7 +172,7 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
             <input
               className="plainselect"
               aria-label="Words"
-              style={{ width: 150 }}
+              style={{ width: 120 }}
               placeholder="asset, area, crew"
               value={words}
               onChange={(e) => setWords(e.target.value)}
