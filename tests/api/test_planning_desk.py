@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 import pytest
@@ -11,7 +11,10 @@ from peewee import fn
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
+from nundine.services.work import ageing, desk_weeks
 from nundine.store.base import db
+from nundine.store.belonging import Site
+from nundine.store.desk import DeskWeek
 from nundine.store.site import Craft
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 from tests.api.conftest import Week
@@ -77,3 +80,23 @@ def test_open_work_grows_by_what_is_raised_and_shrinks_by_what_is_done(week: Wee
         assert now["open"] == pytest.approx(before["open"] + now["raised"] - now["done"], abs=0.3)
     finished = {p["week"]: p["done"] for p in past}
     assert finished["2026-W46"] == 5.0
+
+
+def test_the_stages_of_a_week_are_kept_once_as_it_began(week: Week) -> None:
+    monday = date(2026, 11, 16)
+    first = of(desk(week), "mech")
+    assert first["past"][-1] == first["past"][-1] | {"week": "2026-W47", "ready": None, "placed": None}
+    desk_weeks.keep(monday + timedelta(days=2))
+    DeskWeek.update(ready=DeskWeek.ready + 100).execute()
+    desk_weeks.keep(monday + timedelta(days=4))
+    last = of(desk(week), "mech")["past"][-1]
+    assert last["ready"] == pytest.approx(first["ready"] + first["placed"] + 100, abs=0.2)
+    assert (last["placed"], last["being_planned"]) == (0, first["being_planned"])
+    assert of(desk(week), "mech")["past"][-2]["ready"] is None
+
+
+def test_a_new_day_of_a_week_that_was_not_kept_keeps_it(week: Week) -> None:
+    Site.update(aged=None).execute()
+    assert ageing.grow_older()
+    kept = {(d.monday, d.craft.key) for d in DeskWeek.select()}
+    assert kept == {(date(2026, 11, 23), c["craft"]) for c in desk(week)["crafts"]}

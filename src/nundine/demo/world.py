@@ -14,6 +14,7 @@ from nundine.core.timeline import at_local, week_monday, week_name
 from nundine.demo import (
     buying,
     crew,
+    desk_weeks,
     history,
     needs,
     overhaul,
@@ -132,6 +133,8 @@ def make(today: date, passwords: dict[str, str], *, past: bool = True) -> None:
         areas = [key for key, _ in places.AREAS]
         accounts.change(None, "olivia", None, areas=areas, roles={"operations": areas})
         views.share()
+        if past:
+            desk_weeks.make(demo_week(today))
         _make_second(demo_week(today))
 
 

@@ -12,6 +12,7 @@ from nundine.store import (
     belonging,
     beside,
     buying,
+    desk,
     foreign,
     job_plan,
     ledger,
@@ -101,6 +102,7 @@ TABLES: tuple[type[Table], ...] = (
     beside.Attachment,
     beside.Note,
     beside.Printing,
+    desk.DeskWeek,
 )
 
 MIGRATIONS = Path(__file__).parent / "migrations"

@@ -1,5 +1,5 @@
 """Priorities age: all derived columns of WOs, and when their parts are there, are computed anew once for each
-day of the site."""
+day of the site; on the first of a week how work stands at the planning desk is kept."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from nundine.services.background.periodic import Daily, periodic
 from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
+from nundine.services.work import desk_weeks
 from nundine.settings import settings
 from nundine.store.base import db
 from nundine.store.belonging import Site
@@ -29,4 +30,5 @@ def grow_older() -> bool:
         ready = derived_parts.refresh(derived_parts.all_parts())
         changes = changes_to("work order", {(number,): now for number, (_, now) in ready.items()})
         write("day", None, Edit("day", f"Priorities of {today:%Y-%m-%d}", changes), work=True, checked=True)
+    desk_weeks.keep(today)
     return True

@@ -16,6 +16,7 @@ from nundine.core.timeline import week_monday, week_name
 from nundine.services.week.state import WeekState
 from nundine.services.work.backlog import hours_left, is_ready
 from nundine.settings import settings
+from nundine.store.desk import DeskWeek
 from nundine.store.request import WorkRequest
 from nundine.store.site import Craft
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
@@ -27,12 +28,16 @@ PLANNABLE = ("draft", *OPEN_STATES)
 
 @dataclass(frozen=True)
 class PastWeek:
-    """Planned work hours of a craft: open when a week ended, raised in it, finished in it."""
+    """Planned work hours of a craft: open when a week ended, raised in it, finished in it; and those that
+    were being planned, ready and placed as it began, None where that was not kept."""
 
     week: str
     open: float
     raised: float
     done: float
+    being_planned: float | None = None
+    ready: float | None = None
+    placed: float | None = None
 
 
 @dataclass(frozen=True)
@@ -119,6 +124,7 @@ def _past(state: WeekState) -> dict[str, list[PastWeek]]:
     of_craft: dict[str, list[tuple[date, date | None, float]]] = defaultdict(list)
     for craft, raised, done, hours in rows:
         of_craft[craft].append((raised, done, float(hours)))
+    kept = _kept(mondays[0])
     for craft in [c.key for c in Craft.select(Craft.key)]:
         for monday in mondays:
             after = monday + timedelta(weeks=1)
@@ -129,9 +135,17 @@ def _past(state: WeekState) -> dict[str, list[PastWeek]]:
                     round(sum(h for r, d, h in its if r < after and (d is None or d >= after)), 1),
                     round(sum(h for r, _, h in its if monday <= r < after), 1),
                     round(sum(h for _, d, h in its if d is not None and monday <= d < after), 1),
+                    *kept.get((craft, monday), ()),
                 )
             )
     return out
+
+
+def _kept(first: date) -> dict[tuple[str, date], tuple[float, float, float]]:
+    """Hours by stage as weeks began, by craft and Monday, from a Monday on."""
+    stages = DeskWeek.being_planned, DeskWeek.ready, DeskWeek.placed
+    rows = DeskWeek.select(Craft.key, DeskWeek.monday, *stages).join(Craft)
+    return {(c, m): (p, r, there) for c, m, p, r, there in rows.where(DeskWeek.monday >= first).tuples()}
 
 
 def _raised_and_done(now: datetime) -> Any:

@@ -9,7 +9,8 @@ import { count, figure, hours } from "../../kit/words";
 import { WorkTabs } from "../work/WorkTabs";
 
 type Craft = Shapes["CraftDesk"];
-const WIDTH = 220;
+type PastWeek = Craft["past"][number];
+const WIDTH = 222;
 const HEIGHT = 34;
 /** Weeks of ready work below which a craft soon stands idle. Common practice, no source. */
 const ENOUGH = 2;
@@ -65,7 +66,7 @@ function Desk({ desk: d }: { desk: Shapes["Desk"] }) {
             <th scope="col" title="Ready and placed hours by the hours that the craft has">
               Weeks of ready work
             </th>
-            <th scope="col">Open work, last twelve weeks</th>
+            <th scope="col">The last twelve weeks</th>
           </tr>
         </thead>
         <tbody>
@@ -87,9 +88,9 @@ function Desk({ desk: d }: { desk: Shapes["Desk"] }) {
         </tbody>
       </table>
       <p className="soft small">
-        Each WO counts once: placed in {d.week}, else ready, else being planned. Hours are work hours left;
-        those of past weeks as planned: the line is what was open after each week, bars up what was raised,
-        bars down what was finished in it.
+        Each WO counts once: placed in {d.week}, else ready, else being planned. Hours are work hours left.
+        Past weeks as they began: placed at the bottom, ready on it, being planned on top; a column that is
+        empty tells what was open after it, where its stages were not kept.
       </p>
     </>
   );
@@ -100,40 +101,54 @@ function Weeks({ craft: { weeks } }: { craft: Craft }) {
   return weeks < ENOUGH ? <span className="ochre">◆ {figure(weeks)}</span> : <>{figure(weeks)}</>;
 }
 
-/** Open work at the end of each week as a line, what was raised and finished in it as bars up and down. */
+/** The stages of each past week as a column: placed at the bottom, ready on it, being planned on top; an empty one where only what was open is known. */
 function Past({ craft: { past, name } }: { craft: Craft }) {
-  const first = past[0];
   const last = past.at(-1);
-  if (!first || !last) return null;
-  const most = Math.max(1, ...past.map((p) => p.open));
-  const flow = Math.max(1, ...past.flatMap((p) => [p.raised, p.done]));
-  const x = (n: number) => 6 + (n * (WIDTH - 12)) / Math.max(1, past.length - 1);
-  const y = (h: number) => HEIGHT - 3 - ((HEIGHT - 6) * h) / most;
-  const bar = (h: number) => ((HEIGHT / 2 - 2) * h) / flow;
-  const said = `${name}: ${hours(first.open)} open after ${first.week}, ${hours(last.open)} after ${last.week}; in ${count(past.length, "week")} ${hours(sum(past, "raised"))} raised, ${hours(sum(past, "done"))} finished`;
+  if (!last) return null;
+  const all = (p: PastWeek) =>
+    p.ready === null ? p.open : (p.placed ?? 0) + p.ready + (p.being_planned ?? 0);
+  const most = Math.max(1, ...past.map(all));
+  const high = (h: number) => ((HEIGHT - 4) * h) / most;
+  const step = WIDTH / past.length;
+  const flow = `${hours(sum(past, "raised"))} raised, ${hours(sum(past, "done"))} finished`;
+  const said = `${name}, ${last.week}: ${told(last)}; in ${count(past.length, "week")} ${flow}`;
   return (
     <svg width={WIDTH} height={HEIGHT} role="img" aria-label={said}>
-      <title>{said}</title>
-      {past.map((p, n) => (
-        <g key={p.week}>
-          <rect
-            x={x(n) - 4}
-            width={4}
-            y={HEIGHT / 2 - bar(p.raised)}
-            height={bar(p.raised)}
-            fill="var(--edge2)"
-          />
-          <rect x={x(n)} width={4} y={HEIGHT / 2} height={bar(p.done)} fill="var(--verdigris2)" />
-        </g>
-      ))}
-      <polyline
-        points={past.map((p, n) => `${x(n)},${y(p.open)}`).join(" ")}
-        fill="none"
-        stroke="var(--ink)"
-        strokeWidth={1.5}
-      />
+      {past.map((p, n) => {
+        const x = n * step + 2;
+        const column = (from: number, h: number, fill: string) => (
+          <rect x={x} width={step - 5} y={HEIGHT - high(from + h)} height={high(h)} fill={fill} />
+        );
+        return (
+          <g key={p.week}>
+            <title>
+              {p.week}: {told(p)}; {hours(p.raised)} raised, {hours(p.done)} finished
+            </title>
+            {p.ready === null ? (
+              <rect
+                x={x + 0.5}
+                width={step - 6}
+                y={HEIGHT - high(p.open)}
+                height={high(p.open)}
+                fill="none"
+                stroke="var(--edge2)"
+              />
+            ) : (
+              <>
+                {column(0, p.placed ?? 0, "var(--verdigris)")}
+                {column(p.placed ?? 0, p.ready, "var(--verdigris2)")}
+                {column((p.placed ?? 0) + p.ready, p.being_planned ?? 0, "var(--edge2)")}
+              </>
+            )}
+          </g>
+        );
+      })}
     </svg>
   );
 }
 
+const told = (p: PastWeek) =>
+  p.ready === null
+    ? `${hours(p.open)} open`
+    : `${hours(p.placed ?? 0)} placed, ${hours(p.ready)} ready, ${hours(p.being_planned ?? 0)} being planned`;
 const sum = (past: Craft["past"], what: "raised" | "done") => past.reduce((all, p) => all + p[what], 0);
