@@ -131,7 +131,9 @@ def test_the_desk_tells_hours_of_each_stage_and_which_crafts_soon_stand_idle(ope
     page.get_by_role("navigation", name="Work").get_by_role("link", name="Planning desk").click()
     expect(shown(page, re.compile(r"^◆ Under 2 weeks of ready work: .*Electrician"))).to_be_visible()
     row = page.get_by_role("row", name=re.compile("^Electrician"))
-    expect(row.get_by_role("img", name=re.compile(r"2026-W47: .* h open; .* h finished$"))).to_be_visible()
+    expect(
+        row.get_by_role("img", name=re.compile(r"2026-W47: .* h placed, .* h ready, .* finished$"))
+    ).to_be_visible()
     expect(shown(page, "WOs being planned")).to_be_visible()
     page.get_by_role("link", name=re.compile("new requests$")).click()
     expect(page.get_by_role("grid", name="Requests")).to_be_visible()

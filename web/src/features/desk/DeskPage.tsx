@@ -106,7 +106,7 @@ function Past({ craft: { past, name } }: { craft: Craft }) {
   const last = past.at(-1);
   if (!last) return null;
   const all = (p: PastWeek) =>
-    p.ready === null ? p.open : (p.placed ?? 0) + p.ready + (p.being_planned ?? 0);
+    p.ready == null ? p.open : (p.placed ?? 0) + p.ready + (p.being_planned ?? 0);
   const most = Math.max(1, ...past.map(all));
   const high = (h: number) => ((HEIGHT - 4) * h) / most;
   const step = WIDTH / past.length;
@@ -124,7 +124,7 @@ function Past({ craft: { past, name } }: { craft: Craft }) {
             <title>
               {p.week}: {told(p)}; {hours(p.raised)} raised, {hours(p.done)} finished
             </title>
-            {p.ready === null ? (
+            {p.ready == null ? (
               <rect
                 x={x + 0.5}
                 width={step - 6}
@@ -148,7 +148,7 @@ function Past({ craft: { past, name } }: { craft: Craft }) {
 }
 
 const told = (p: PastWeek) =>
-  p.ready === null
+  p.ready == null
     ? `${hours(p.open)} open`
     : `${hours(p.placed ?? 0)} placed, ${hours(p.ready)} ready, ${hours(p.being_planned ?? 0)} being planned`;
 const sum = (past: Craft["past"], what: "raised" | "done") => past.reduce((all, p) => all + p[what], 0);
