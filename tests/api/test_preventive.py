@@ -516,6 +516,11 @@ def test_the_record_tells_who_did_a_service_and_the_hours_by_asset_task_and_pers
     q = json.dumps({"find": number})
     row = sven.get("/api/lists/done services/rows", params={"q": q}).json()["rows"][0]["cells"]
     assert row["by"] == f"{one.name}, {other.name}" and row["parts"] == 0
+    before = row["found"]
+    asked = {"title": "Crack seen", "asset": "L1", "description": "", "urgency": "now"}
+    assert sven.post("/api/requests", json=asked).status_code == 200
+    row = sven.get("/api/lists/done services/rows", params={"q": q}).json()["rows"][0]["cells"]
+    assert row["found"] == before + 1, "a request that follows counts as found"
 
     def hours(by: str) -> dict[str, float]:
         lines = sven.get(f"/api/preventive/record/hours?by={by}&days=90").json()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 import pytest
@@ -64,6 +65,15 @@ def test_services_fall_due_with_the_shutdown_and_are_raised_for_it_at_once(sven:
     assert sven.post("/api/preventive/shutdowns/SPR-27/raising").json()["made"] == []
     order = WorkOrder.get(WorkOrder.number == made[0]["order"])
     assert order.shutdown.key == "SPR-27" and order.due.date().isoformat() == "2027-04-14"
+
+
+def test_services_are_listed_by_the_series_with_which_they_fall_due(sven: TestClient) -> None:
+    number, other = plan(sven, "a: shutdown spring +2"), plan(sven, "a: 3 months or shutdown spring")
+    free = plan(sven, "a: 3 months")
+    asked = {"filters": [{"column": "shutdown", "how": "is", "values": ["spring"]}]}
+    rows = sven.get("/api/lists/services/rows", params={"q": json.dumps(asked)}).json()["rows"]
+    assert {number, other} <= {r["cells"]["plan"] for r in rows}
+    assert free not in {r["cells"]["plan"] for r in rows}
 
 
 def test_a_calendar_beside_it_comes_first_where_it_does(sven: TestClient) -> None:

@@ -58,8 +58,8 @@ def done_services(around: Around) -> Listing:
         Column("parts", "Cost of parts", "number", fn.COALESCE(of_parts.c.amount, 0), ("of_parts",),
                total=True, width=80, weight=4, hint="Of what its WO got, in the site's currency"),
         Column("by", "Done by", "text", fn.COALESCE(_by(), ""), find=True, width=150, weight=2),
-        Column("found", "Followed by", "number", fn.COALESCE(_followed(), 0), width=90, weight=4,
-               hint=f"Corrective and safety WOs raised on the asset within {FOLLOWS} days"),
+        Column("found", "Followed by", "number", _followed(), width=90, weight=4,
+               hint=f"Corrective and safety WOs, and requests, raised on the asset within {FOLLOWS} days"),
         Column("kind", "Kind", "choice", P.kind, group=True, width=96, weight=4,
                choices=words("preventive", "statutory")),
         Column("request", "Request", "text", WorkRequest.number, find=True, width=92, shown=False),
@@ -92,12 +92,21 @@ def _by() -> Any:
     return found.where(Task.work_order == Occurrence.order)
 
 
-def _followed() -> object:
-    """How much corrective work followed on the same asset."""
-    later = WorkOrder.alias("later")
-    return later.select(fn.COUNT(later.id)).where(
-        (later.asset == Occurrence.asset)
-        & later.kind.in_(FOUND_KINDS)
-        & (later.raised >= Occurrence.done)
-        & (fn.DATEDIFF(later.raised, Occurrence.done) <= FOLLOWS)
+def _followed() -> Any:
+    """How much corrective work, and how many requests of which no WO came, followed on the same asset."""
+    later, asked = WorkOrder.alias("later"), WorkRequest.alias("asked")
+    work = later.select(fn.COUNT(later.id)).where(
+        (later.asset == Occurrence.asset) & later.kind.in_(FOUND_KINDS) & _soon(later.raised)
     )
+    requests = asked.select(fn.COUNT(asked.id)).where(
+        (asked.asset == Occurrence.asset)
+        & asked.order.is_null()
+        & (asked.state != "declined")
+        & _soon(asked.raised)
+    )
+    return fn.COALESCE(work, 0) + fn.COALESCE(requests, 0)
+
+
+def _soon(raised: Any) -> Any:
+    """Raised within the days after a service in which it counts as found by it."""
+    return fn.DATEDIFF(raised, Occurrence.done).between(0, FOLLOWS)

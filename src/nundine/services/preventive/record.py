@@ -8,11 +8,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from peewee import fn
+
 from nundine.core.preventive.due import compliance, is_late
 from nundine.services.preventive.done_list import FOLLOWS, FOUND_KINDS
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.preventive import Occurrence, PreventivePlan
+from nundine.store.request import WorkRequest
 from nundine.store.site import Area, site
 from nundine.store.work_order import WorkOrder
 
@@ -109,9 +112,13 @@ def record(days: int = YEAR, areas: Sequence[str] = ()) -> Record:
 
 
 def _corrective(first: date) -> dict[int, list[date]]:
-    """By asset, the days on which corrective work was raised."""
+    """By asset, the days on which corrective work was raised, or asked for where no WO came of it."""
     out: dict[int, list[date]] = defaultdict(list)
     rows = WorkOrder.select(WorkOrder.asset, WorkOrder.raised)
     for asset, raised in rows.where(WorkOrder.kind.in_(FOUND_KINDS) & (WorkOrder.raised >= first)).tuples():
         out[asset].append(raised)
+    asked = WorkRequest.select(WorkRequest.asset, WorkRequest.raised)
+    open_ = WorkRequest.asset.is_null(False) & WorkRequest.order.is_null() & (WorkRequest.state != "declined")
+    for asset, raised in asked.where(open_ & (fn.DATE(WorkRequest.raised) >= first)).tuples():
+        out[asset].append(raised.date())
     return out

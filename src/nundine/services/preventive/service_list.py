@@ -19,6 +19,8 @@ from nundine.store.work_order import WorkOrder
 
 KEY_AND_ASSET = " / "
 """Stands between the number of a plan and the key of an asset."""
+SERIES = '(?<=shutdown )[^";:/,]+?(?= [+-][0-9]|"| or )'
+"""Finds the series of shutdowns with which a plan falls due, as its rungs are kept."""
 
 
 @listing("services", "Preventive services", READ)
@@ -27,6 +29,7 @@ def services(around: Around) -> Listing:
     P, S = PreventivePlan, Service
     key = fn.CONCAT(P.number, KEY_AND_ASSET, Asset.key)
     overdue = Case(None, [((P.state == "running") & (S.next_due < around.today), 1)], 0)
+    series = fn.REGEXP_SUBSTR(P.rungs, SERIES)
     raised_as = fn.COALESCE(WorkOrder.number, WorkRequest.number)
     columns = (
         Column("key", "Service", "text", key, width=130, shown=False),
@@ -47,6 +50,8 @@ def services(around: Around) -> Listing:
                hint="Held until its asset is fitted again"),
         Column("basis", "Basis", "choice", P.basis, group=True, width=86, weight=4,
                choices=words("fixed", "floating")),
+        Column("shutdown", "Hangs on shutdown", "text", series, find=True, group=True, width=110, shown=False,
+               hint="The series of shutdowns with which it falls due"),
         Column("crew", "Answerable", "text", P.crew, find=True, group=True, width=110, shown=False),
         Column("job_plan", "Job plan", "text", JobPlan.number, group=True, width=90, shown=False),
         Column("notice", "Notice", "text", P.notice, group=True, width=80, shown=False),
