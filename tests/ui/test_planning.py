@@ -192,6 +192,13 @@ def test_a_task_says_how_it_is_done_what_is_checked_and_who_comes_from_outside(o
     wo.get_by_label("Isolation points").fill("Main switch Q1\nCatcher")
     wo.get_by_text("More of it").click()
     wo.get_by_label("Answerable crew or person").fill("North 1")
+    wo.get_by_role("button", name="One more task").click()
+    wo.get_by_label("What of task 20").fill("Write it down")
+    wo.get_by_label("Hours of task 20").fill("0:30")
+    wo.get_by_role("button", name="More of task 10", exact=True).click()
+    page.get_by_role("menuitem", name="Its people and tools for the whole job").click()
+    wo.get_by_text("More of task 20").click()
+    expect(wo.get_by_role("button", name="Take Work platform off").last).to_be_visible()
     wo.get_by_role("button", name="Make the WO").click()
     expect(wo).to_be_hidden()
 

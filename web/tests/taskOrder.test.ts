@@ -1,6 +1,13 @@
 import { expect, test } from "vitest";
 
-import { doubled, insertedAfter, moved, numberAfter, renumbered } from "../src/features/orders/taskOrder";
+import {
+  doubled,
+  everywhere,
+  insertedAfter,
+  moved,
+  numberAfter,
+  renumbered,
+} from "../src/features/orders/taskOrder";
 
 const tasks = [
   { task: "10", title: "A", after: "", needs: "mech x1", asset_state: "stopped" },
@@ -45,4 +52,13 @@ test("numbering anew keeps what follows what", () => {
     { task: "10", after: "" },
     { task: "20", after: "10" },
   ]);
+});
+
+test("what one task takes for the whole job stands in all, once, beside what they take themselves", () => {
+  const now = everywhere(
+    [{ ...tasks[0]!, tools: "crane" }, tasks[1]!, { ...tasks[2]!, tools: "crane; jack" }],
+    0,
+  );
+  expect(now.map((t) => t.needs)).toEqual(["mech x1", "elec x1 level 1; mech x1 level 1", "mech x1 level 1"]);
+  expect(now.map((t) => t.tools)).toEqual(["crane", "crane", "crane; jack"]);
 });

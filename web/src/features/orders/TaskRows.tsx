@@ -8,7 +8,7 @@ import { count, hours, money } from "../../kit/words";
 import { beforeCell, beforeOf, needsCell, needsOf, NO_NEED, type Need } from "./crew";
 import { Network } from "./Network";
 import { costOf, networkOf, peopleOf, workOf } from "./network";
-import { doubled, insertedAfter, moved, renumbered } from "./taskOrder";
+import { doubled, everywhere, insertedAfter, moved, renumbered } from "./taskOrder";
 import { TaskMore } from "./TaskMore";
 import { useChoices, type Cells } from "./useOrders";
 
@@ -96,6 +96,7 @@ export function TaskRows({ tasks, setTasks, wrong, first, fixed, asset }: Props)
           put={{
             after: () => place(insertedAfter(tasks, n, TASK), n + 1),
             twin: () => place(doubled(tasks, n), n + 1),
+            everywhere: tasks.length > 1 ? () => place(everywhere(tasks, n), n) : null,
             earlier: n > 0 ? () => place(moved(tasks, n, -1), n - 1) : null,
             later: n < tasks.length - 1 ? () => place(moved(tasks, n, 1), n + 1) : null,
           }}
@@ -161,6 +162,8 @@ interface OneProps {
 interface Put {
   after: () => void;
   twin: () => void;
+  /** What it takes, into all tasks. */
+  everywhere: (() => void) | null;
   earlier: (() => void) | null;
   later: (() => void) | null;
 }
@@ -210,6 +213,12 @@ function OneTask({ task: t, others, set, wrong, takeOff, first, asset, focus, fi
             items: [
               { key: "after", label: "A task after it", onClick: put.after },
               { key: "twin", label: "The same once more", onClick: put.twin },
+              {
+                key: "everywhere",
+                label: "Its people and tools for the whole job",
+                disabled: !put.everywhere,
+                onClick: () => put.everywhere?.(),
+              },
               {
                 key: "earlier",
                 label: "Earlier (Alt ↑)",

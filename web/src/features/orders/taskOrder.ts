@@ -1,5 +1,5 @@
-/** Tasks put in between, doubled, moved and numbered anew; what follows what stays true. */
-import { beforeCell, beforeOf } from "./crew";
+/** Tasks put in between, doubled, moved and numbered anew; what follows what stays true. What one takes, for the whole job. */
+import { beforeCell, beforeOf, needsCell, needsOf, type Need } from "./crew";
 import type { Cells } from "./useOrders";
 
 const STEP = 10;
@@ -53,6 +53,33 @@ export function moved(tasks: Cells[], n: number, by: 1 | -1): Cells[] {
 /** All tasks numbered 10, 20, 30 in their order. */
 export function renumbered(tasks: Cells[]): Cells[] {
   return renamed(tasks, new Map(tasks.map((t, n) => [t.task ?? "", String((n + 1) * STEP)])));
+}
+
+/** All tasks with what the n-th takes beside what they take themselves: its people and tools, for the whole job. */
+export function everywhere(tasks: Cells[], n: number): Cells[] {
+  const of = tasks[n]!;
+  return tasks.map((t, k) =>
+    k === n
+      ? t
+      : {
+          ...t,
+          needs: withNeeds(t.needs ?? "", needsOf(of.needs ?? "")),
+          tools: withNames(t.tools ?? "", of.tools ?? ""),
+        },
+  );
+}
+
+const alike = (a: Need, b: Need) =>
+  a.craft === b.craft && a.level === b.level && a.certificate === b.certificate;
+
+function withNeeds(cell: string, more: Need[]): string {
+  const its = needsOf(cell);
+  return needsCell([...its, ...more.filter((need) => !its.some((one) => alike(one, need)))]);
+}
+
+function withNames(cell: string, more: string): string {
+  const names = (of: string) => of.split(";").map((name) => name.trim());
+  return [...new Set([...names(cell), ...names(more)])].filter(Boolean).join("; ");
 }
 
 function renamed(tasks: Cells[], names: Map<string, string>): Cells[] {
