@@ -123,6 +123,16 @@ def open_as(address: str, browser: Browser) -> Iterator[Open]:
         context.close()
 
 
+STILL = """Promise.race([
+  Promise.all(document.getAnimations()
+    .filter((a) => a.effect && a.effect.getComputedTiming().endTime !== Infinity)
+    .map((a) => a.finished.catch(() => null))),
+  new Promise((enough) => setTimeout(enough, 5000)),
+])"""
+"""Waits until what moves stands still, and no longer than a few seconds: what turns for ever never does, nor
+what the browser does not draw."""
+
+
 def shown(page: Page, text: str | re.Pattern[str], *, exact: bool = False) -> Locator:
     """Where a text can be read on a page; a notice may say it beside the heading that says it too."""
     return page.get_by_text(text, exact=exact).filter(visible=True).first

@@ -9,7 +9,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import Open, shown
+from tests.ui.conftest import STILL, Open, shown
 from tests.ui.test_within_reach import breaches
 
 
@@ -67,7 +67,7 @@ def test_a_view_is_made_shared_found_again_by_another_and_taken_out_as_a_file(op
     other.get_by_role("button", name=re.compile("View: Must-work by hours")).click()
     pin = other.get_by_role("button", name="Its count in the rail: Must-work by hours")
     pin.wait_for()
-    other.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => null)))")
+    other.evaluate(STILL)
     pin.click()
     expect(other.get_by_role("link", name=re.compile("Must-work by hours"))).to_contain_text(str(must))
     other.reload()

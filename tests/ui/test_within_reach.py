@@ -11,12 +11,11 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.conftest import WEEK
-from tests.ui.conftest import Open, pick
+from tests.ui.conftest import STILL, Open, pick
 
 pytestmark = pytest.mark.screen
 AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
 FOUND = """async () => {
-  await Promise.all(document.getAnimations().map((a) => a.finished.catch(() => null)));
   const tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
   const { violations } = await axe.run(document, { runOnly: tags, resultTypes: ["violations"] });
   return violations.map((v) => `${v.id}: ${v.nodes[0].target.join(" ")}, ${v.nodes.length} in all`);
@@ -30,6 +29,7 @@ IN_SIGHT = """(picked) => {
 
 def breaches(page: Page) -> list[str]:
     page.evaluate(AXE.read_text())
+    page.evaluate(STILL)
     found: list[str] = page.evaluate(FOUND)
     return found
 

@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import WEEK
-from tests.ui.conftest import Open, running_demo, shown
+from tests.ui.conftest import STILL, Open, running_demo, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -57,7 +57,7 @@ def test_a_move_by_hand_that_tears_a_job_is_done_and_says_what_it_leaves(open_as
     page.get_by_label(f"Choose {job}").check()
     page.get_by_role("button", name=re.compile("^Move to")).click()
     page.get_by_role("menuitem", name="Only these tasks").wait_for()
-    page.evaluate("Promise.all(document.getAnimations().map((a) => a.finished.catch(() => null)))")
+    page.evaluate(STILL)
     page.get_by_role("menuitem", name="Only these tasks").hover()
     friday = page.get_by_role("menuitem", name=FRIDAY)
     expect(friday).to_have_count(2)  # of the menu, and of the one beside it
