@@ -3,6 +3,7 @@ role."""
 
 from __future__ import annotations
 
+import csv
 import os
 import re
 import subprocess
@@ -131,6 +132,27 @@ STILL = """Promise.race([
 ])"""
 """Waits until what moves stands still, and no longer than a few seconds: what turns for ever never does, nor
 what the browser does not draw."""
+
+
+def taken_out(page: Page, table: str) -> list[dict[str, str]]:
+    """The rows of one of Nundine's own tables, from the file that is given out."""
+    page.goto(f"/files?part=out&table={table}")
+    with page.expect_download() as got:
+        page.get_by_role("link", name="All rows as CSV").click()
+    with open(got.value.path(), encoding="utf-8-sig") as lines:
+        return list(csv.DictReader(lines))
+
+
+def brought_in(page: Page, file: Path, row: dict[str, str]) -> None:
+    """One row of a table goes into a file of its name, which is brought in beside what was taken out."""
+    with file.open("w", encoding="utf-8", newline="") as lines:
+        out = csv.DictWriter(lines, list(row))
+        out.writeheader()
+        out.writerow(row)
+    page.get_by_text("Nundine's own tables").click()
+    page.set_input_files("input[type=file]", file)
+    page.get_by_role("button", name="Bring in").click()
+    expect(shown(page, "Brought in", exact=True)).to_be_visible()
 
 
 def shown(page: Page, text: str | re.Pattern[str], *, exact: bool = False) -> Locator:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import re
 from pathlib import Path
 from uuid import uuid4
@@ -10,7 +9,7 @@ from uuid import uuid4
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.ui.conftest import Open, shown
+from tests.ui.conftest import Open, brought_in, taken_out
 from tests.ui.test_parts import POST
 
 pytestmark = pytest.mark.screen
@@ -84,21 +83,9 @@ def test_a_part_is_put_on_an_assets_list_and_stands_there_from_both_sides(open_a
 def test_stock_goes_out_as_a_file_and_what_came_is_brought_in_by_one(open_as: Open, tmp_path: Path) -> None:
     page = open_as("sven")
     part = with_stock(page, 3)
-    page.goto("/files?part=out&table=movements")
-    with page.expect_download() as got:
-        page.get_by_role("link", name="All rows as CSV").click()
-    with open(got.value.path(), encoding="utf-8-sig") as lines:
-        row = next(r for r in csv.DictReader(lines) if r["part"] == part)
-    row |= {"number": f"M-{part}", "quantity": "4", "shelf": "Q-1"}
-    file = tmp_path / "movements.csv"
-    with file.open("w", encoding="utf-8", newline="") as lines:
-        out = csv.DictWriter(lines, list(row))
-        out.writeheader()
-        out.writerows([row])
-    page.get_by_text("Nundine's own tables").click()
-    page.set_input_files("input[type=file]", file)
-    page.get_by_role("button", name="Bring in").click()
-    expect(shown(page, "Brought in", exact=True)).to_be_visible()
+    row = next(r for r in taken_out(page, "movements") if r["part"] == part)
+    came = {"number": f"M-{part}", "quantity": "4", "shelf": "Q-1"}
+    brought_in(page, tmp_path / "movements.csv", row | came)
     side = part_of(page, part)
     expect(side.get_by_role("heading", name="7 pcs on hand")).to_be_visible()
     expect(side.get_by_role("region", name="Where it lies").get_by_text("Q-1")).to_be_visible()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import json
 from pathlib import Path
 
@@ -10,7 +9,7 @@ import pytest
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
-from tests.ui.conftest import Open, shown
+from tests.ui.conftest import Open, brought_in, taken_out
 
 pytestmark = pytest.mark.screen
 
@@ -39,21 +38,8 @@ def test_sheets_of_chosen_wos_are_printed_short_and_it_is_marked_when(open_as: O
 
 def test_job_plans_are_taken_out_as_a_file_and_brought_in_again(open_as: Open, tmp_path: Path) -> None:
     page = open_as("sven")
-    page.goto("/files?part=out&table=job_plans")
-    with page.expect_download() as got:
-        page.get_by_role("link", name="All rows as CSV").click()
-    with open(got.value.path(), encoding="utf-8-sig") as lines:
-        one = next(r for r in csv.DictReader(lines) if r["title"] == "Crane inspection")
-    one["title"] = "Crane inspection, every hook"
-    file = tmp_path / "job_plans.csv"
-    with file.open("w", encoding="utf-8", newline="") as lines:
-        out = csv.DictWriter(lines, list(one))
-        out.writeheader()
-        out.writerows([one])
-    page.get_by_text("Nundine's own tables").click()
-    page.set_input_files("input[type=file]", file)
-    page.get_by_role("button", name="Bring in").click()
-    expect(shown(page, "Brought in", exact=True)).to_be_visible()
+    one = next(r for r in taken_out(page, "job_plans") if r["title"] == "Crane inspection")
+    brought_in(page, tmp_path / "job_plans.csv", one | {"title": "Crane inspection, every hook"})
     page.goto("/work/plans")
     page.get_by_role("textbox", name="Search: job plans").fill("every hook")
     expect(page.get_by_role("grid", name="Job plans").get_by_role("row").nth(1)).to_contain_text(

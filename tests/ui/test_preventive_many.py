@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import re
 from pathlib import Path
 
@@ -10,7 +9,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 from pypdf import PdfReader
 
-from tests.ui.conftest import Open, shown
+from tests.ui.conftest import Open, brought_in, shown, taken_out
 from tests.ui.test_planning import fill_craft
 
 pytestmark = pytest.mark.screen
@@ -214,21 +213,6 @@ def test_the_form_draws_dates_that_stay_and_dates_that_count_from_what_was_done(
 
 def test_plans_are_taken_out_as_a_file_and_brought_in_again(open_as: Open, tmp_path: Path) -> None:
     page = open_as("sven")
-    page.goto("/files?part=out&table=preventive_plans")
-    with page.expect_download() as got:
-        page.get_by_role("link", name="All rows as CSV").click()
-    file = tmp_path / "preventive_plans.csv"
-    got.value.save_as(file)
-    with file.open(encoding="utf-8-sig") as lines:
-        rows = list(csv.DictReader(lines))
-    one = next(r for r in rows if r["title"].startswith("Crane inspection"))
-    one["title"] = "Crane inspection, with its ropes"
-    with file.open("w", encoding="utf-8", newline="") as lines:
-        out = csv.DictWriter(lines, list(one))
-        out.writeheader()
-        out.writerows([one])
-    page.get_by_text("Nundine's own tables").click()
-    page.set_input_files("input[type=file]", file)
-    page.get_by_role("button", name="Bring in").click()
-    expect(shown(page, "Brought in", exact=True)).to_be_visible()
+    one = next(r for r in taken_out(page, "preventive_plans") if r["title"].startswith("Crane inspection"))
+    brought_in(page, tmp_path / "preventive_plans.csv", one | {"title": "Crane inspection, with its ropes"})
     services(page, "Crane inspection, with its ropes")

@@ -189,3 +189,11 @@ export function zoned(day: string, time: string, zone: string): string {
 export function localMoment(moment: string, zone: string): string {
   return `${localDay(moment, zone)}T${clock(moment, zone)}`;
 }
+
+/** The Monday of an ISO week by its name. */
+export function mondayOf(week: string): string {
+  const [year, nth] = [week.slice(0, 4), Number(week.slice(6))];
+  const fourth = `${year}-01-04`;
+  const weekday = (new Date(`${fourth}T00:00:00Z`).getUTCDay() + 6) % 7;
+  return dayLater(fourth, 7 * (nth - 1) - weekday);
+}

@@ -7,14 +7,14 @@ import { useTitle } from "../../app/title";
 import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
 import { useRefusal } from "../../kit/useRefusal";
-import { count, dayLater, dayName, hours, percent } from "../../kit/words";
+import { count, dayLater, dayName, hours, percent, mondayOf } from "../../kit/words";
 import { useChoices } from "../orders/useOrders";
 import { Calendar } from "./Calendar";
 import { FallsDueTable } from "./FallsDueTable";
 import { DueLines, GROUPS, type Group } from "./DueLines";
 import { PreventiveTabs } from "./PreventiveTabs";
 import { numberOf } from "./RaisedAs";
-import { mondayBefore, mondayOf, monthLater, monthName } from "./weeks";
+import { mondayBefore, monthLater, monthName } from "./weeks";
 import { useForecast, usePreventiveWrites } from "./usePreventive";
 import { CraftStrip } from "./CraftStrip";
 

@@ -1,13 +1,5 @@
 import { dayLater } from "../../kit/words";
 
-/** The Monday of an ISO week by its name. */
-export function mondayOf(week: string): string {
-  const [year, nth] = [week.slice(0, 4), Number(week.slice(6))];
-  const fourth = `${year}-01-04`;
-  const weekday = (new Date(`${fourth}T00:00:00Z`).getUTCDay() + 6) % 7;
-  return dayLater(fourth, 7 * (nth - 1) - weekday);
-}
-
 /** The Monday of a day's week. */
 export function mondayBefore(day: string): string {
   return dayLater(day, -((new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7));
