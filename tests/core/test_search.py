@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from nundine.core.week.board.board import Board
 from nundine.core.week.board.dice import Dice
 from nundine.core.week.board.draft import Draft
-from nundine.core.week.building.build import Limits, build, plan_placements
+from nundine.core.week.building.build import Limits, Progress, build, plan_placements
 from nundine.core.week.building.build import _previous as previous_of
 from nundine.core.week.check import check
 from nundine.core.week.problem import Task, WeekProblem
@@ -137,6 +137,11 @@ def test_two_searches_side_by_side_are_at_least_as_good_as_the_first_alone_and_r
     )
     assert two.value >= one.value
     assert two.placements == again.placements
+
+
+def test_a_plan_added_up_in_another_order_is_told_as_worth_the_same() -> None:
+    one, two = (Progress(v, None, 1, 1, 0.0, 0) for v in (39149.00799999993, 39149.00799999992))
+    assert one.value == two.value == 39149.008
 
 
 def test_progress_tells_value_bound_and_jobs_placed_as_they_grow() -> None:
