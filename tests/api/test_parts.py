@@ -303,7 +303,7 @@ def test_parts_of_the_week_are_picked_by_day_and_handed_out_as_kits(sven: TestCl
 
     one, two = to_pick()["X-1"], to_pick()["X-2"]
     assert (one["day"], one["quantity"], one["short"]) == ("2026-12-01", 4, False)
-    assert set(one["lies"].split(",")) == {"main A-1", "lake"}
+    assert set(one["lies"].split(", ")) == {"main A-1", "lake"}
     assert (two["quantity"], two["short"], two["lies"]) == (1, True, "")
     picked = [{"order": order, "task": "10", "part": p} for p in ("X-1", "X-2")]
     told = sven.post("/api/parts/picking", json={"picked": picked}).json()

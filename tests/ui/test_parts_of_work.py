@@ -9,16 +9,18 @@ from uuid import uuid4
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
+from tests.conftest import WEEK
 from tests.ui.conftest import Open, brought_in, taken_out
 from tests.ui.test_parts import POST
 
 pytestmark = pytest.mark.screen
 
 
-def with_stock(page: Page, many: int) -> str:
+def with_stock(page: Page, many: int, does_instead_of: str = "") -> str:
     """A new part of which so many lie in the main store."""
     part = f"ZZ-{uuid4().hex[:6]}"
-    cells = {"part": part, "name": f"Gasket {part}", "unit": "pcs", "price": "4"}
+    other = does_instead_of and f"{does_instead_of} both ways"
+    cells = {"part": part, "name": f"Gasket {part}", "unit": "pcs", "price": "4", "alternates": other}
     page.evaluate(POST, ["/api/parts/registers/parts", {"cells": cells, "revision": None}])
     line = {"kind": "receipt", "part": part, "storeroom": "main", "quantity": many, "price": 4}
     assert page.evaluate(POST, ["/api/parts/movements", {"lines": [line]}])["count"] == 1
@@ -69,7 +71,7 @@ def test_a_part_is_put_on_an_assets_list_and_stands_there_from_both_sides(open_a
     used.get_by_role("button", name="Put it on an asset").click()
     form = used.get_by_role("form", name="Put it on an asset")
     form.get_by_label("Asset").fill("larch gondola, drive")
-    form.get_by_label("Asset").press("Enter")
+    form.get_by_label("Asset").press("Tab")  # Enter would send the form
     form.get_by_label("How many").fill("2")
     form.get_by_role("button", name="Put it there").click()
     expect(used.get_by_text(re.compile("Larch gondola, drive"))).to_be_visible()
@@ -89,3 +91,34 @@ def test_stock_goes_out_as_a_file_and_what_came_is_brought_in_by_one(open_as: Op
     side = part_of(page, part)
     expect(side.get_by_role("heading", name="7 pcs on hand")).to_be_visible()
     expect(side.get_by_role("region", name="Where it lies").get_by_text("Q-1")).to_be_visible()
+
+
+def test_what_does_instead_is_picked_goes_out_with_the_kit_and_is_told_as_used(open_as: Open) -> None:
+    page = open_as("sven")
+    part = with_stock(page, 1)
+    other = with_stock(page, 5, does_instead_of=part)
+    job = needing(page, f"{part} x3", "Gaskets of the cooler")
+    week = page.request.get(f"/api/weeks/{WEEK}").json()
+    put = {"edit": {"kind": "put", "jobs": [job], "day": "2026-12-01"}, "seen": week["revision"]}
+    page.evaluate(POST, [f"/api/weeks/{WEEK}/edits", put])
+    page.goto("/parts/picking")
+    page.get_by_role("textbox", name="Search: parts to pick").fill(job)
+    rows = page.get_by_role("grid", name="Parts to pick").get_by_role("row")
+    expect(rows).to_have_count(2)
+    expect(rows.nth(1)).to_contain_text(f"main ({other})")
+    rows.nth(1).get_by_role("checkbox").check()
+    page.get_by_role("button", name="Set aside …").click()
+    place = page.get_by_role("dialog", name="Set parts aside")
+    place.get_by_label("Where they lie").fill("kit shelf K9")
+    place.get_by_role("button", name="Set them aside").click()
+    expect(rows.nth(1)).to_contain_text("kit shelf K9")
+    page.get_by_role("navigation", name="Parts").get_by_role("link", name="Kits").click()
+    kit = page.get_by_role("grid", name="Kits").get_by_role("row").filter(has_text=job)
+    kit.click()
+    expect(page.get_by_role("list", name="What belongs to it")).to_contain_text(f"{other} instead")
+    kit.get_by_role("checkbox").check()
+    page.get_by_role("button", name="Hand out", exact=True).first.click()
+    expect(kit).to_contain_text("handed out")
+    side = part_of(page, other)
+    expect(side.get_by_role("heading", name="3 pcs on hand")).to_be_visible()
+    expect(side.get_by_role("region", name="What moved")).to_contain_text(f"Instead of {part}.")

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+from nundine.core.parts.given import Wanted, counted
 from nundine.core.parts.ready import Need, Supply, There, allocate
 from nundine.core.parts.stock import DIGITS
 from nundine.services.derived_buying import Arrival, on_their_way
 from nundine.settings import settings
 from nundine.store.bulk import insert_rows
 from nundine.store.part import Movement, Part, PartNeed, Stock, Storeroom
+from nundine.store.reading.alternates import all_alternates, with_alternates
 from nundine.store.reading.kept_parts import RESERVES
 from nundine.store.site import site
 from nundine.store.work_order import Task, WorkOrder
@@ -25,8 +27,8 @@ Ready = dict[str, Any]
 
 @dataclass(frozen=True)
 class NeedRow:
-    """A need as it is stored, with the number of its WO, its storeroom's key and how much its WO got of it by
-    now."""
+    """A need as it is stored, with the number of its WO, its storeroom's key and how much its WO got by now
+    of it or of what does instead."""
 
     stored: dict[str, Any]
     order: str
@@ -118,9 +120,10 @@ def refresh(parts: set[str]) -> dict[str, tuple[Ready, Ready]]:
 def in_turn(parts: set[str]) -> tuple[list[NeedRow], dict[str, Supply], date]:
     """Needs of these parts and of their alternates, the first in turn first; what there is of them; and
     today."""
-    group, today = _with_alternates(parts), settings().day(site().timezone)
+    instead = all_alternates()
+    group, today = with_alternates(parts, instead), settings().day(site().timezone)
     coming, straight = on_their_way(group, today)
-    return _rows(group, straight), _supplies(group, coming), today
+    return _rows(group, straight, instead), _supplies(group, coming, instead), today
 
 
 def ready(orders: set[int]) -> dict[str, tuple[Ready, Ready]]:
@@ -168,18 +171,9 @@ def all_parts() -> set[str]:
     return {k for (k,) in PartNeed.select(Part.key).join(Part).distinct().tuples()}
 
 
-def _with_alternates(parts: set[str]) -> set[str]:
-    """These, what does instead of them, and what they do instead of."""
-    named: Any = Part.select(Part.key, Part.alternates).where(Part.alternates.cast("char") != "[]")
-    pairs = [(key, other, both) for key, its in named.tuples() for other, both in its]
-    out = set(parts)
-    for key, other, _ in pairs:
-        if key in parts or other in parts:
-            out |= {key, other}
-    return out
-
-
-def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> list[NeedRow]:
+def _rows(
+    parts: set[str], straight: dict[tuple[int, str], list[Arrival]], instead: dict[str, tuple[str, ...]]
+) -> list[NeedRow]:
     """Needs of these parts, the first in turn first: by priority, then by what is due sooner. What comes
     straight to a WO is given to its first task that needs it."""
     rows: Any = (
@@ -198,40 +192,43 @@ def _rows(parts: set[str], straight: dict[tuple[int, str], list[Arrival]]) -> li
     )
     names = list(PartNeed._meta.sorted_field_names)  # type: ignore[attr-defined]
     found = [(dict(zip(names, r, strict=False)), *r[len(names) :]) for r in rows.tuples()]
-    got = given_to({r["order"] for r, *_ in found}, {r["part"] for r, *_ in found})
+    wanted = [Wanted(r["order"], part, r["quantity"]) for r, _, part, *_ in found]
+    got = counted(wanted, given_to({w.job for w in wanted}, parts), instead)
     out = []
-    for stored, order, part, store, state in found:
-        of = stored["order"], stored["part"]
-        mine = min(stored["quantity"], got[of])
-        got[of] = round(got[of] - mine, DIGITS)
+    for (stored, order, part, store, state), mine in zip(found, got, strict=True):
         own = tuple(straight.pop((stored["order"], part), ()))
-        out.append(NeedRow(stored, order, part, store, mine, state in RESERVES, own))
+        out.append(NeedRow(stored, order, part, store, _in_all(mine), state in RESERVES, own))
     return out
 
 
-def given_to(orders: set[int], parts: set[int]) -> dict[tuple[int, int], float]:
-    """What WOs got of parts, less what came back."""
-    rows: Any = Movement.select(Movement.order, Movement.part, Movement.quantity)
-    out: dict[tuple[int, int], float] = defaultdict(float)
-    chosen = Movement.order.in_(list(orders) or [0]) & Movement.part.in_(list(parts) or [0])
+def _in_all(counts: dict[str, float]) -> float:
+    return round(sum(counts.values()), DIGITS)
+
+
+def given_to(orders: set[int], parts: set[str]) -> dict[tuple[int, str], float]:
+    """What WOs, by row, got of parts, less what came back."""
+    rows: Any = Movement.select(Movement.order, Part.key, Movement.quantity).join(Part)
+    out: dict[tuple[int, str], float] = defaultdict(float)
+    chosen = Movement.order.in_(list(orders) or [0]) & Part.key.in_(sorted(parts) or [""])
     for order, part, quantity in rows.where(chosen).tuples():
         out[(order, part)] = round(out[(order, part)] - quantity, DIGITS)
     return out
 
 
-def _supplies(parts: set[str], coming: dict[str, list[Arrival]]) -> dict[str, Supply]:
+def _supplies(
+    parts: set[str], coming: dict[str, list[Arrival]], instead: dict[str, tuple[str, ...]]
+) -> dict[str, Supply]:
     rows = list(Part.select().where(Part.key.in_(sorted(parts) or [""])))
     stock: dict[int, dict[str, float]] = defaultdict(lambda: defaultdict(float))
     lying: Any = Stock.select(Stock.part, Storeroom.key, Stock.on_hand).join(Storeroom)
     for part, store, there in lying.where(Stock.part.in_([p.id for p in rows] or [0])).tuples():
         stock[part][store] += there
-    both = {(other, p.key) for p in rows for other, ways in p.alternates if ways}
     return {
         p.key: Supply(
             {} if p.blocked else dict(stock[p.id]),
             tuple(coming.get(p.key, ())),
             p.lead_days,
-            (*(o for o, _ in p.alternates if o in parts), *sorted(o for k, o in both if k == p.key)),
+            instead.get(p.key, ()),
         )
         for p in rows
     }

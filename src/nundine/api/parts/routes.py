@@ -10,7 +10,16 @@ from nundine.api.attached import given
 from nundine.api.http import DbRoute, Reader, Storekeeper, Teller, waits
 from nundine.api.parts import schemas
 from nundine.services.exchange import registers
-from nundine.services.parts import kits, part_view, parts_lists, picking, posting, ready_line, using
+from nundine.services.parts import (
+    kits,
+    part_view,
+    parts_lists,
+    picking,
+    posting,
+    ready_line,
+    use_lines,
+    using,
+)
 from nundine.services.work import attachments, part_needs
 from nundine.services.work.attachments import MOST_BYTES, AttachedFile
 
@@ -67,9 +76,9 @@ def put_kits_back(form: schemas.KitNames, account: Storekeeper) -> int:
 
 
 @router.post("/used/planned")
-def parts_planned(form: schemas.TaskNames, _: Teller) -> list[using.UseLine]:
+def parts_planned(form: schemas.TaskNames, _: Teller) -> list[use_lines.UseLine]:
     """What tasks plan of parts, and what their WOs got so far."""
-    return using.planned([(t.order, t.task) for t in form.tasks])
+    return use_lines.planned([(t.order, t.task) for t in form.tasks])
 
 
 @router.post("/used")

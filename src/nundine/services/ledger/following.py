@@ -91,6 +91,7 @@ def _parts_followed(grouped: dict[str, list[Change]], followed: list[Change]) ->
         | before
         | derived_parts.of_orders(orders)
         | {c.key[0] for c in grouped.get("part", ())}
+        | {other for c in grouped.get("part", ()) for side in _sides(c) for other in _others(side)}
     )
     found = derived_parts.refresh(parts) if parts else {}
     if orders and parts:
@@ -103,6 +104,11 @@ def _parts_followed(grouped: dict[str, list[Change]], followed: list[Change]) ->
         order = NOUNS["work order"]
         order.write({tuple(c.key): order.decoded(c.after or {}) for c in out})
     return out
+
+
+def _others(part: dict[str, Any]) -> list[str]:
+    """What does instead of a part, as a side of a change names it."""
+    return [other for other, _ in part.get("alternates") or ()]
 
 
 def _says_parts(change: Change) -> bool:

@@ -19,7 +19,7 @@ from nundine.services.listing.choices import areas
 from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
-from nundine.services.parts.picking import Handed, hand_out
+from nundine.services.parts.picking import Handed, hand_out, is_short
 from nundine.services.parts.posting import STREAM
 from nundine.store.account import Account
 from nundine.store.asset import Asset
@@ -127,7 +127,7 @@ def _standing() -> _Standing:
         PartNeed.select(
             PartNeed.order.alias("order"),
             fn.COUNT(PartNeed.id).alias("parts"),
-            fn.SUM(PartNeed.reserved < left).alias("short"),
+            fn.SUM(is_short(left)).cast("signed").alias("short"),
         )
         .where(left > 0)
         .group_by(PartNeed.order)

@@ -20,6 +20,7 @@ from nundine.services.work.attachments import AttachedFile
 from nundine.store.asset import Asset
 from nundine.store.buying import Purchase, PurchaseLine
 from nundine.store.part import AssetPart, Movement, Part, PartNeed, Stock, Storeroom
+from nundine.store.reading.alternates import all_alternates
 from nundine.store.reading.kept_parts import LEFT, instead, kept_of_parts
 from nundine.store.site import Area, site
 from nundine.store.work_order import WorkOrder
@@ -229,12 +230,8 @@ def _used_on(part: Part) -> list[UsedOn]:
 
 def _alternates(part: Part) -> list[Alternate]:
     """Those that it names, and those that name it as one that does both ways."""
-    named = [name for name, _ in part.alternates]
-    others = Part.select(Part.key, Part.alternates).where(
-        fn.JSON_CONTAINS(Part.alternates, fn.JSON_ARRAY(fn.JSON_ARRAY(part.key)))
-    )
-    named += [key for key, its in others.tuples() if [part.key, True] in its and key not in named]
-    rows: Any = Part.select(Part.key, Part.name, Part.on_hand).where(Part.key.in_(named or [""]))
+    named = all_alternates().get(part.key, ())
+    rows: Any = Part.select(Part.key, Part.name, Part.on_hand).where(Part.key.in_(named or ("",)))
     return [Alternate(*r) for r in rows.order_by(Part.key).tuples()]
 
 

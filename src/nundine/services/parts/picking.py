@@ -4,11 +4,11 @@ handing them out, whole kits at once."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any
 
-from peewee import JOIN, Case, fn
+from peewee import JOIN, SQL, Case, NodeList, fn
 
 from nundine.core.parts.stock import DIGITS
 from nundine.services.access import READ
@@ -42,6 +42,7 @@ def picking(around: Around) -> Listing:
         .alias("first")
     )
     left = fn.ROUND(N.quantity - N.given, DIGITS)
+    instead = Case(None, [(MET_BY_ALTERNATE, N.name)], "")
     columns = (
         Column("key", "Need", "text", fn.CONCAT(WorkOrder.number, BETWEEN, N.task, BETWEEN, Part.key),
                shown=False),
@@ -55,8 +56,9 @@ def picking(around: Around) -> Listing:
         Column("quantity", "Quantity", "number", left, width=80, weight=1),
         Column("unit", "Unit", "text", Part.unit, width=56, weight=3),
         Column("reserved", "Reserved", "number", N.reserved, width=80, weight=2),
-        Column("short", "Short", "yes", Case(None, [(N.reserved < left, 1)], 0), group=True, width=70,
-               weight=1),
+        Column("instead", "Take instead", "text", instead, find=True, group=True, width=104, weight=2,
+               hint="what does instead of what is not reserved"),
+        Column("short", "Short", "yes", is_short(left), group=True, width=70, weight=1),
         Column("kit", "Set aside in", "text", WorkOrder.kit, find=True, group=True, width=104, weight=1),
         Column("lies", "Lies in", "text", fn.COALESCE(_places(), ""), find=True, group=True, width=150,
                weight=1),
@@ -75,10 +77,28 @@ def picking(around: Around) -> Listing:
     return Listing(columns, query, N.id, "key", {}, (Sort("day"),))
 
 
+MET_BY_ALTERNATE = PartNeed.how == "alternate"
+
+
+def is_short(left: Any) -> Any:
+    """As SQL 1 or 0: whether of a need, of which so much is to be handed out, some is neither reserved nor
+    met by what does instead."""
+    return Case(None, [((PartNeed.reserved < left) & ~MET_BY_ALTERNATE, 1)], 0)
+
+
 def _places() -> Any:
-    """Where the part of a need lies, one place after another."""
+    """Where the part of a need lies, or what does instead of it, one place after another."""
+    lying: Any = Part.alias("lying")
     place = fn.TRIM(fn.CONCAT(Storeroom.key, " ", Stock.shelf))
-    return Stock.select(fn.GROUP_CONCAT(place)).join(Storeroom).where(Stock.part == PartNeed.part)
+    of_it = (lying.id == PartNeed.part) & (~MET_BY_ALTERNATE | (PartNeed.reserved > 0))
+    does = MET_BY_ALTERNATE & (lying.key == PartNeed.name)
+    named = Case(None, [(does, fn.CONCAT(place, " (", lying.key, ")"))], place)
+    rows: Any = (
+        Stock.select(fn.GROUP_CONCAT(NodeList((named, SQL("SEPARATOR ', '")))))
+        .join(Storeroom)
+        .join_from(Stock, lying)
+    )
+    return rows.where(of_it | does)
 
 
 @dataclass(frozen=True)
@@ -104,11 +124,11 @@ def hand_out(account: Account, picked: Sequence[tuple[str, str, str]]) -> Handed
     if not 1 <= len(picked) <= MOST:
         raise Refused("many", f"Between 1 and {MOST} needs are handed out at once.", field="picked")
     needs = _needs(picked)
-    stock = places_of({n.part.key for n in needs.values()})
+    stock = places_of({n.part.key for n in needs.values()} | {n.name for n in needs.values() if _other(n)})
     lines: list[Posting] = []
     of_line: list[tuple[str, str, str]] = []
     for key, need in needs.items():
-        mine = _lines(need, stock[need.part.key])
+        mine = _lines(need, stock)
         lines += mine
         of_line += [key] * len(mine)
     failed = {key: "Nothing is left to hand out of it." for key in picked if key not in needs}
@@ -145,16 +165,39 @@ def places_of(parts: set[str]) -> dict[str, list[list[Any]]]:
     return out
 
 
-def _lines(need: PartNeed, places: list[list[Any]]) -> list[Posting]:
+def _other(need: PartNeed) -> str:
+    """What does instead of the part of a need; empty: the part itself is handed out."""
+    return str(need.name) if need.how == "alternate" else ""
+
+
+def _lines(need: PartNeed, stock: dict[str, list[list[Any]]]) -> list[Posting]:
+    """What is reserved, and of what does instead the rest."""
     own = need.storeroom.key if need.storeroom_id else None
+    order, part, other = need.order.number, need.part.key, _other(need)
     left = round(need.quantity - need.given, DIGITS)
-    return lines_from(need.order.number, need.part.key, left, own, places)
+    itself = min(left, need.reserved) if other else left
+    rest = round(left - itself, DIGITS)
+    lines = lines_from(order, part, itself, own, stock[part]) if itself else []
+    return [*lines, *(instead_from(order, part, other, rest, own, stock[other]) if rest else ())]
+
+
+def instead_from(
+    order: str, part: str, other: str, left: float, own: str | None, places: list[list[Any]]
+) -> list[Posting]:
+    """Hand-outs of what does instead of a part, which say so."""
+    lines = lines_from(order, other, left, own, places)
+    return [replace(line, reason=f"Instead of {part}.") for line in lines]
+
+
+def in_all(places: list[list[Any]]) -> float:
+    """How much lies in places as `places_of` gives them."""
+    return round(sum(p[3] for p in places), DIGITS)
 
 
 def lines_from(order: str, part: str, left: float, own: str | None, places: list[list[Any]]) -> list[Posting]:
     """Hand-outs to a WO, from its own storeroom first. Where too few lie anywhere, all are asked of one
     place, which says so: no need is handed out by half."""
-    if round(sum(p[3] for p in places), DIGITS) < left:
+    if in_all(places) < left:
         store, shelf, lot = places[0][:3] if places else (own or "", "", "")
         return [Posting("hand-out", part, store, left, shelf, lot, order=order)]
     out: list[Posting] = []

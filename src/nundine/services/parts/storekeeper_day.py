@@ -12,6 +12,7 @@ from peewee import fn
 
 from nundine.core.parts.stock import DIGITS
 from nundine.services.parts.kits import KitToPutBack, to_put_back
+from nundine.services.parts.picking import is_short
 from nundine.settings import settings
 from nundine.store.account import Account, AccountRole, Role
 from nundine.store.asset import Asset
@@ -114,7 +115,7 @@ def _to_pick(day: date) -> list[ToPick]:
     rows: Any = (
         PartNeed.select(
             WorkOrder.number, WorkOrder.title, Asset.name, fn.COUNT(PartNeed.id),
-            fn.SUM(PartNeed.reserved < left), WorkOrder.kit,
+            fn.SUM(is_short(left)), WorkOrder.kit,
         )
         .join(WorkOrder)
         .join(Asset)

@@ -9,33 +9,17 @@ from typing import Any
 
 from nundine.core.parts.stock import DIGITS
 from nundine.services.access import REPORT, STOCK, may, require_in
-from nundine.services.derived_parts import given_to
 from nundine.services.errors import Refused
-from nundine.services.parts.picking import lines_from, places_of
+from nundine.services.parts.picking import in_all, instead_from, lines_from, places_of
 from nundine.services.parts.posting import Posting, post
+from nundine.services.parts.use_lines import UseLine, planned
 from nundine.store.account import Account
 from nundine.store.asset import Asset
 from nundine.store.part import Movement, Part, Storeroom
 from nundine.store.site import Area
-from nundine.store.work_order import Task, WorkOrder
+from nundine.store.work_order import WorkOrder
 
 MOST = 500
-TaskKey = tuple[str, str]
-
-
-@dataclass(frozen=True)
-class UseLine:
-    """A part that a task plans: how much, how much its WO got of it so far, and whether it is asked for."""
-
-    order: str
-    title: str
-    task: str
-    part: str
-    name: str
-    unit: str
-    planned: float
-    given: float
-    must: bool
 
 
 @dataclass(frozen=True)
@@ -66,35 +50,6 @@ class UsesPosted:
     failed: list[NotUsed]
 
 
-def planned(tasks: Sequence[TaskKey]) -> list[UseLine]:
-    """What these tasks plan of parts whose movements are kept, in their order. What their WO got is counted
-    to its tasks in turn, and to the last of them what is more than they plan."""
-    wanted = set(tasks)
-    rows: Any = (
-        Task.select(WorkOrder.number, WorkOrder.title, WorkOrder.id, Task.number, Task.parts)
-        .join(WorkOrder)
-        .where(WorkOrder.number.in_(sorted({order for order, _ in tasks}) or [""]))
-        .order_by(WorkOrder.number, Task.id)
-    )
-    said = [(*head, need) for *head, needs in rows.tuples() for need in needs if need[0]]
-    keys = sorted({need[0] for *_, need in said})
-    known = {p.key: p for p in Part.select().where(Part.key.in_(keys or [""]) & Part.tracked)}
-    got = given_to({row for _, _, row, _, _ in said}, {p.id for p in known.values()})
-    last = {(row, need[0]): n for n, (_, _, row, _, need) in enumerate(said)}
-    out = []
-    for n, (order, title, row, task, (key, _, quantity, _, must)) in enumerate(said):
-        part = known.get(key)
-        if part is None:
-            continue
-        mine = got[(row, part.id)]
-        if n != last[(row, key)]:
-            mine = min(quantity, mine)
-        got[(row, part.id)] = round(got[(row, part.id)] - mine, DIGITS)
-        if (order, task) in wanted:
-            out.append(UseLine(order, title, task, key, part.name, part.unit, quantity, mine, must))
-    return out
-
-
 def post_used(account: Account, used: Sequence[Used]) -> UsesPosted:
     """Post what was used beyond what was handed out, from where it lies, and take back what was not. Raises
     Refused for none or too many, and NotAllowed for work of areas in which one neither keeps parts nor
@@ -104,7 +59,7 @@ def post_used(account: Account, used: Sequence[Used]) -> UsesPosted:
     if not may(account, STOCK):
         require_in(account, REPORT, _areas({u.order for u in used}))
     now = {(li.order, li.task, li.part): li for li in planned([(u.order, u.task) for u in used])}
-    lying = places_of({u.part for u in used})
+    lying = places_of({p for li in now.values() for p in (li.part, li.instead) if p})
     lines: list[Posting] = []
     of_line: list[Used] = []
     failed: dict[Used, str] = {}
@@ -113,12 +68,7 @@ def post_used(account: Account, used: Sequence[Used]) -> UsesPosted:
         if line is None:
             failed[u] = f"Task {u.task} of {u.order} plans no {u.part}."
             continue
-        differs = round(u.quantity - line.given, DIGITS)
-        mine: list[Posting] = []
-        if differs > 0:
-            mine = lines_from(u.order, u.part, differs, None, lying[u.part])
-        elif differs < 0:
-            mine = [_back(u, -differs)]
+        mine = _lines(u, line, lying)
         lines += mine
         of_line += [u] * len(mine)
     if lines:
@@ -132,18 +82,43 @@ def _areas(orders: set[str]) -> set[str | None]:
     return {area for (area,) in rows.tuples()}
 
 
-def _back(used: Used, quantity: float) -> Posting:
-    """To where the WO got the last of it from."""
+def _lines(used: Used, line: UseLine, lying: dict[str, list[list[Any]]]) -> list[Posting]:
+    """What was used beyond what its WO got, or what it got beyond what was used."""
+    differs = round(used.quantity - line.given, DIGITS)
+    if differs > 0:
+        itself, other = lying[used.part], line.instead
+        there = min(differs, in_all(itself)) if other else differs
+        lines = lines_from(used.order, used.part, there, None, itself) if there else []
+        rest = round(differs - there, DIGITS)
+        if rest:
+            lines += instead_from(used.order, used.part, other, rest, None, lying[other])
+        return lines
+    return _back(used, line, -differs)
+
+
+def _back(used: Used, line: UseLine, quantity: float) -> list[Posting]:
+    """To where the WO got the last of it from; first what does instead."""
+    out = []
+    for part, much in sorted(line.as_parts.items(), key=lambda of: of[0] == used.part):
+        some = min(quantity, much)
+        if some > 0:
+            store, shelf, lot = _came_from(used.order, part)
+            out.append(Posting("give-back", part, store, some, shelf, lot, order=used.order))
+            quantity = round(quantity - some, DIGITS)
+    return out
+
+
+def _came_from(order: str, part: str) -> tuple[str, str, str]:
+    """Storeroom, shelf and lot from which the WO got the last of a part."""
     came: Any = (
         Movement.select(Storeroom.key, Movement.shelf, Movement.lot)
         .join(Storeroom)
         .join_from(Movement, WorkOrder)
         .join_from(Movement, Part)
-        .where((WorkOrder.number == used.order) & (Part.key == used.part) & (Movement.kind == "hand-out"))
+        .where((WorkOrder.number == order) & (Part.key == part) & (Movement.kind == "hand-out"))
         .order_by(Movement.id.desc())
     )
-    place = came.tuples().first()
+    place: tuple[str, str, str] | None = came.tuples().first()
     if place is None:  # it went straight to the WO: what is left lies where the first storeroom is
-        place = (Storeroom.select(Storeroom.key).order_by(Storeroom.key).scalar() or "", "", "")
-    store, shelf, lot = place
-    return Posting("give-back", used.part, store, quantity, shelf, lot, order=used.order)
+        return Storeroom.select(Storeroom.key).order_by(Storeroom.key).scalar() or "", "", ""
+    return place

@@ -56,7 +56,7 @@ def sheets_pdf(
         raise NotFound("work order", f"There is no WO {missing[0]}.", job=missing[0])
     assets = dict(Asset.select(Asset.key, Asset.name).tuples())
     crafts, people = dict(Craft.select(Craft.key, Craft.name).tuples()), people_names()
-    part_words = on_paper([t["parts"] for its in tasks.values() for t in its.values()])
+    part_words = on_paper({n: [t["parts"] for t in its.values()] for n, its in tasks.items()})
     placed: dict[tuple[str, str], list[Placement]] = {}
     first: dict[str, date] = {}
     for p in state.placements:
@@ -73,7 +73,7 @@ def sheets_pdf(
         if task["tools"]:
             notes.append("with " + ", ".join(task["tools"]))
         if task["parts"]:
-            notes.append("parts: " + "; ".join(part_words(need) for need in task["parts"]))
+            notes.append("parts: " + "; ".join(part_words(number, task["task"], n) for n in task["parts"]))
         crew = "; ".join(_need(need, crafts) for need in task["needs"])
         when = "; ".join(_when(p, people, state) for p in its) or "not placed in this week"
         crew = "; ".join([crew] * bool(crew) + [f"{n} of {contract}" for contract, n, _ in task["outside"]])

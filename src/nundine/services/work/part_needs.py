@@ -4,7 +4,7 @@ free."""
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -17,6 +17,7 @@ from nundine.store.asset import Asset
 from nundine.store.part import AssetPart, Part, PartNeed, Stock, Storeroom
 from nundine.store.reading.kept_parts import kept_of_parts
 from nundine.store.site import site
+from nundine.store.work_order import WorkOrder
 
 MOST = 20
 
@@ -89,27 +90,40 @@ def needs_of(order: int, said: dict[str, Sequence[Sequence[Any]]]) -> dict[str, 
     return dict(out)
 
 
-def on_paper(said: Collection[Sequence[Sequence[Any]]]) -> Callable[[Sequence[Any]], str]:
-    """How a need of these tasks stands on a sheet: `2 pcs BE-1002 Ball bearing 6205 (main C-01)`, with where
-    most of it lies."""
-    keys = sorted({need[0] for needs in said for need in needs if need[0]})
-    known = {p.key: p for p in Part.select().where(Part.key.in_(keys or [""]))}
-    lies: dict[int, str] = {}
-    rows: Any = Stock.select(Stock.part, Storeroom.key, Stock.shelf).join(Storeroom)
-    of_them = rows.where(Stock.part.in_([p.id for p in known.values()] or [0]))
-    for part, store, shelf in of_them.order_by(Stock.on_hand).tuples():
-        lies[part] = f"{store} {shelf}".strip()
+def on_paper(
+    said: dict[str, Sequence[Sequence[Sequence[Any]]]],
+) -> Callable[[str, str, Sequence[Any]], str]:
+    """How a need of a task of these WOs (what their tasks say, by number) stands on a sheet, with where most
+    of it lies: `2 pcs BE-1002 Ball bearing 6205 (main C-01)`, or `..., BE-1004 instead (main C-07)`."""
+    instead = _met_by_alternates(set(said))
+    keys = {need[0] for tasks in said.values() for needs in tasks for need in needs if need[0]}
+    chosen = Part.key.in_(sorted(keys | set(instead.values())) or [""])
+    known = {p.key: p for p in Part.select().where(chosen)}
+    lies: dict[str, str] = {}
+    rows: Any = Stock.select(Part.key, Storeroom.key, Stock.shelf).join(Storeroom).join_from(Stock, Part)
+    for part, store, shelf in (
+        rows.where(Part.key.in_(sorted(known) or [""])).order_by(Stock.on_hand).tuples()
+    ):
+        lies[part] = f" ({f'{store} {shelf}'.strip()})"
 
-    def words(need: Sequence[Any]) -> str:
+    def words(order: str, task: str, need: Sequence[Any]) -> str:
         key, text, quantity, _, must = need
-        part = known.get(key)
         may = "" if must else ", may be used"
-        if part is None:
+        if key not in known:
             return f"{quantity:g} {text or key}{may}"
-        where = f" ({lies[part.id]})" if part.id in lies else ""
-        return f"{quantity:g} {part.unit} {part.key} {part.name}{where}{may}"
+        other = instead.get((order, task, key))
+        does = f", {other} instead{lies.get(other, '')}" if other else ""
+        return f"{quantity:g} {known[key].unit} {key} {known[key].name}{lies.get(key, '')}{does}{may}"
 
     return words
+
+
+def _met_by_alternates(orders: set[str]) -> dict[tuple[str, str, str], str]:
+    """By WO, task and part what does instead of it."""
+    rows: Any = PartNeed.select(WorkOrder.number, PartNeed.task, Part.key, PartNeed.name)
+    joined = rows.join(Part).join_from(PartNeed, WorkOrder)
+    of_them = WorkOrder.number.in_(sorted(orders) or [""]) & (PartNeed.how == "alternate")
+    return {(order, task, part): other for order, task, part, other in joined.where(of_them).tuples()}
 
 
 def choices(text: str, asset: str | None) -> list[PartChoice]:

@@ -81,6 +81,7 @@ export function KitOf({ number, week }: { number: string; week: string }) {
               {figure(l.quantity)} {l.unit} {l.part} {l.name}
               <span className="secondline soft small">
                 task {t.number} · {l.given >= l.quantity ? "handed out" : `${figure(l.given)} handed out`}
+                {l.how === "alternate" && `, ${l.other} instead`}
               </span>
             </p>
           )),

@@ -5,7 +5,13 @@ import { Panel } from "../../kit/Panel";
 import { KeptEnd } from "../../kit/useKeptForm";
 import { count, figure } from "../../kit/words";
 import { usePartWrites } from "./useParts";
-import { withReasons, type Telling } from "./usePartsUsed";
+import { withReasons, type Telling, type UseLine } from "./usePartsUsed";
+
+/** How much of what was handed out does instead: ` (2 of them X-2)`. */
+const ofOthers = (li: UseLine) => {
+  const others = Object.entries(li.as_parts).filter(([part]) => part !== li.part);
+  return others.length ? ` (${others.map(([part, n]) => `${figure(n)} of them ${part}`).join(", ")})` : "";
+};
 
 /** What jobs used of their parts: as planned unless somebody says otherwise; lines that fail stay with the reason and are posted again. */
 export function UsedPanel({ lines, close }: { lines: Telling[]; close: () => void }) {
@@ -56,7 +62,8 @@ export function UsedPanel({ lines, close }: { lines: Telling[]; close: () => voi
                 <span className="strong">{r.part}</span> {r.name}
                 <span className="secondline soft small">
                   {r.order} task {r.task} · {figure(r.planned)} {r.unit} planned
-                  {r.given > 0 && `, ${figure(r.given)} handed out`}
+                  {r.given > 0 && `, ${figure(r.given)} handed out${ofOthers(r)}`}
+                  {r.instead && `, ${r.instead} goes out instead`}
                 </span>
               </span>
               <Input

@@ -34,6 +34,9 @@ export function usePartsUsed() {
       notification.info({
         key: "used",
         title: `${count(untold.length, "part")} of ${jobs.slice(0, 3).join(", ")} not handed out: used?`,
+        description: untold
+          .flatMap((li) => (li.instead ? `${li.instead} instead of ${li.part}` : []))
+          .join(", "),
         placement: "bottomRight",
         duration: 20,
         actions: (
