@@ -1,23 +1,32 @@
 import { expect, test } from "vitest";
 
-import { asRead } from "../src/features/orders/checklist";
+import { checksCell, entriesOf, lacks, NOTHING, pasted, plain } from "../src/features/orders/checklist";
 import { outsideCell, outsideOf } from "../src/features/orders/outside";
 import { cellOf, linesOf } from "../src/features/orders/lines";
 
-test("an entry of a checklist says how it is answered", () => {
-  expect(asRead("Seals tight")).toEqual({ what: "Seals tight", how: "ticked" });
-  expect(asRead("Oil level [mm 12..18]")).toEqual({ what: "Oil level", how: "a number, 12 to 18 mm" });
-  expect(asRead("Pressure [bar ..6]")).toEqual({ what: "Pressure", how: "a number, at most 6 bar" });
-  expect(asRead("Remarks [text]")).toEqual({ what: "Remarks", how: "in words" });
-  expect(asRead("Noise {none, !loud}")).toEqual({
-    what: "Noise",
-    how: "none or loud; loud out of limits",
-  });
+test("entries of a checklist are read into rows and written back equal", () => {
+  const cell = "Seals tight; Oil level [mm 12..18]; Pressure [bar ..6]; Remarks [text]; Noise {none, !loud}";
+  const [tick, oil, pressure, remarks, noise] = entriesOf(cell);
+  expect(tick).toMatchObject({ what: "Seals tight", answer: "tick" });
+  expect(oil).toMatchObject({ what: "Oil level", answer: "number", unit: "mm", low: "12", high: "18" });
+  expect(pressure).toMatchObject({ unit: "bar", low: "", high: "6" });
+  expect(remarks).toMatchObject({ what: "Remarks", answer: "text" });
+  expect(noise).toMatchObject({ what: "Noise", choices: "none, loud", bad: ["loud"] });
+  expect(checksCell(entriesOf(cell))).toBe(cell);
 });
 
-test("an entry that can not be read is told apart", () => {
-  for (const bad of ["[mm 1..2]", "Noise {loud}", "Oil [1 mm]", "Oil ] level"])
-    expect(asRead(bad)).toBeNull();
+test("an entry says what it still lacks, and one without words is not kept", () => {
+  const of = (more: object) => ({ ...NOTHING, what: "Noise", ...more });
+  expect(lacks(of({ answer: "choice", choices: "loud" }))).toMatch(/two different/);
+  expect(lacks(of({ answer: "choice", choices: "loud, loud" }))).toMatch(/two different/);
+  expect(lacks(of({ answer: "number", low: "9", high: "10" }))).toBeNull();
+  expect(lacks(of({ answer: "number", low: "10", high: "9" }))).toMatch(/lies above/);
+  expect(checksCell([NOTHING, of({})])).toBe("Noise");
+});
+
+test("several lines that are pasted become as many entries; signs of the file are not typed", () => {
+  expect(pasted("Seals tight\r\nOil level [mm 12..18]\n\n").map((e) => e.answer)).toEqual(["tick", "number"]);
+  expect(plain("Bolts [M12]; nuts")).toBe("Bolts (M12), nuts");
 });
 
 test("people of other firms read back as they were written", () => {

@@ -3,9 +3,8 @@ import { useState } from "react";
 
 import { keysOf, Picked } from "../../kit/Picked";
 import { count } from "../../kit/words";
-import { asRead } from "./checklist";
+import { ChecklistRows } from "./ChecklistRows";
 import { NOBODY, outsideCell, outsideOf, type Outside } from "./outside";
-import { cellOf, linesOf } from "./lines";
 import { partsOf } from "./partCell";
 import { PartsOfTask } from "./PartsOfTask";
 import { useChoices, type Cells } from "./useOrders";
@@ -64,25 +63,12 @@ export function TaskMore({ task: t, asset, set, wrong }: Props) {
           <PartsOfTask task={t} asset={asset} change={(v) => set("parts", v)} wrong={wrong === "parts"} />
         )}
         <FromOutside task={t} change={(v) => set("outside", v)} wrong={wrong === "outside"} />
-        <label className="small">
-          To check, one a line
-          <Input.TextArea
-            aria-label={`To check in task ${t.task}`}
-            autoSize={{ minRows: 2, maxRows: 12 }}
-            status={wrong === "checklist" ? "error" : undefined}
-            value={linesOf(t.checklist ?? "")}
-            placeholder={"Seals tight\nOil level [mm 12..18]\nNoise {none, slight, !loud}\nRemarks [text]"}
-            onChange={(e) => set("checklist", cellOf(e.target.value))}
-          />
-        </label>
-        {keysOf(t.checklist ?? "").map((line) => {
-          const read = asRead(line);
-          return (
-            <p key={line} className={`small ${read ? "soft" : "brick"}`} style={{ margin: 0 }}>
-              {read ? `${read.what}: ${read.how}` : `${line}: this can not be read`}
-            </p>
-          );
-        })}
+        <ChecklistRows
+          task={t.task ?? ""}
+          cell={t.checklist ?? ""}
+          change={(v) => set("checklist", v)}
+          wrong={wrong === "checklist"}
+        />
       </div>
     </details>
   );
