@@ -147,7 +147,7 @@ class Noun:
         fields
             Those that are wanted beside the key; None for all.
         """
-        rows, first = self._chosen(keys)
+        rows, first = self._chosen(keys, fields)
         out = self._read(rows, first, fields)
         if keys is None:
             return out
@@ -186,12 +186,13 @@ class Noun:
         return out
 
     def _chosen(
-        self, keys: Collection[Key] | None, only_keys: bool = False
+        self, keys: Collection[Key] | None, fields: Collection[str] | None = None
     ) -> tuple[list[Row], dict[int, Any]]:
-        """Stored rows whose keys begin like these, and what the ids in the first part of their keys stand
-        for."""
+        """Stored rows whose keys begin like these, with their ids, keys and these fields (None: all), and
+        what the ids in the first part of their keys stand for."""
         model: Any = self.model
-        chosen = [model.id, *(getattr(model, c.field) for c in self.key)] if only_keys else [model]
+        columns = [*self.key, *(c for c in self.columns if fields is None or c.name in fields)]
+        chosen = [model.id, *(getattr(model, name) for name in dict.fromkeys(c.field for c in columns))]
         query = model.select(*chosen).order_by(*(self.order or (model.id,)))
         if keys is None:
             return list(query.dicts()), {}
@@ -220,7 +221,7 @@ class Noun:
 
     def ids(self, keys: Collection[Key]) -> dict[Key, int]:
         """Row ids of those that are there."""
-        rows, first = self._chosen(keys, only_keys=True)
+        rows, first = self._chosen(keys, fields=())
         names = {c.name: self._names(c, rows, first) for c in self.key if c.refers}
         found = {
             tuple(

@@ -29,7 +29,8 @@ def changes_to(noun: str, wanted: dict[Key, Row], before: dict[Key, Row] | None 
         Rows as they stand, where the caller has read them.
     """
     kind = NOUNS[noun]
-    there = kind.read(list(wanted)) if before is None else before
+    said = {name for row in wanted.values() for name in row}
+    there = kind.read(list(wanted), fields=said) if before is None else before
     out = []
     for key, row in wanted.items():
         old = there.get(key)
