@@ -53,7 +53,9 @@ def refresh(numbers: set[str] | None = None) -> None:
     needs: list[tuple[int, dict[str, Any]]] = []
     for n in range(0, len(ids), 2000):
         part = ids[n : n + 2000]
-        rows = Task.select().where(Task.work_order.in_(part) & Task.state.in_(("to do", "under way"))).dicts()
+        told = (Task.id, Task.work_order, Task.asset_state, Task.outside, Task.hours, Task.hours_left)
+        to_do = Task.work_order.in_(part) & Task.state.in_(("to do", "under way"))
+        rows = Task.select(*told).where(to_do).dicts()
         task_of = {t["id"]: t for t in rows}
         for t in task_of.values():
             stop[t["work_order"]] |= t["asset_state"] == "stopped"

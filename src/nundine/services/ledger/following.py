@@ -196,9 +196,16 @@ def _permits_followed(grouped: dict[str, list[Change]]) -> list[tuple[str, State
     return [(n, ({"permit": old}, {"permit": new})) for n, (old, new) in found.items() if old != new]
 
 
+def _weighs(order: Change) -> bool:
+    """Whether a WO is new, or something changed by which its priority is computed."""
+    weighing = {"kind", "raised", "correction", "asset"}
+    return order.after is not None and (order.before is None or bool(weighing & order.after.keys()))
+
+
 def _derive(grouped: dict[str, list[Change]]) -> None:
     """Compute anew the columns of WOs that follow from what was changed."""
-    numbers = {c.key[0] for name in ("work order", "task") for c in grouped.get(name, ())}
+    numbers = {c.key[0] for c in grouped.get("task", ())}
+    numbers |= {c.key[0] for c in grouped.get("work order", ()) if _weighs(c)}
     weighed = {c.key[0] for c in grouped.get("asset", ()) if c.before and "criticality" in (c.after or {})}
     if weighed:
         numbers |= derived.of_assets(weighed)
