@@ -14,19 +14,12 @@ import { OneStop } from "../preventive/OneStop";
 import { useWeek } from "../week/context";
 import { nextWeek } from "../week/nextWeek";
 import { Beside } from "./Beside";
-import { Checks } from "./Checks";
-import { PartsNeeded } from "./PartsNeeded";
 import { Costs } from "./Costs";
 import { Line } from "./Line";
 import { Gates, Priority } from "./Marks";
 import { Permits } from "./Permits";
 import { PutOnDay } from "./PutOnDay";
-
-const STATE_WORDS: Record<string, string> = {
-  stopped: "asset stopped",
-  running: "asset running",
-  any: "asset in any state",
-};
+import { TaskOfJob } from "./TaskOfJob";
 
 /** The job over the whole page, in columns, while nothing else is looked at; kept in the address. */
 function useWide(): [boolean, (on: boolean) => void] {
@@ -204,41 +197,7 @@ export function JobPanel({ number }: { number: string }) {
           </p>
         )}
         {j.tasks.map((t) => (
-          <div key={t.number} className="item">
-            <div className="row">
-              <span className="strong">{t.number}</span>
-              <span className="grow">{t.title}</span>
-              <span>{hours(t.hours)}</span>
-            </div>
-            <p className="soft small">
-              {t.needs
-                .map(
-                  (n) =>
-                    `${n.people} ${n.craft_name.toLowerCase()}${n.level > 1 ? ` level ${n.level}` : ""}${n.certificate ? `, ${n.certificate}` : ""}`,
-                )
-                .join("; ") || "no crew need"}
-              {" · "}
-              {STATE_WORDS[t.asset_state]}
-              {t.after.length > 0 &&
-                ` · after ${t.after.map((a) => a.task + (a.lag ? ` + ${a.lag} h` : "")).join(", ")}`}
-              {t.splittable && " · may be split"}
-              {t.tools.length > 0 && ` · ${t.tools.join(", ")}`}
-              {t.outside.map((o) => ` · ${o.people} of ${o.contract}`).join("")}
-              {t.state !== "to do" && ` · ${t.state}`}
-              {t.state === "under way" &&
-                ` · ${hours(t.hours_spent)} spent${t.hours_left ? `, ${hours(t.hours_left)} left` : ""}`}
-            </p>
-            {t.text && (
-              <details className="small">
-                <summary>¶ How it is done</summary>
-                <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
-                  {t.text}
-                </p>
-              </details>
-            )}
-            <PartsNeeded lines={t.parts} today={now.today} order={number} buys={view.can("stock")} />
-            <Checks job={j} task={t.number} lines={t.checklist} />
-          </div>
+          <TaskOfJob key={t.number} job={j} task={t} today={now.today} buys={view.can("stock")} />
         ))}
         {j.isolation.length > 0 && (
           <p className="small" style={{ marginTop: 6 }}>

@@ -15,7 +15,8 @@ import { DoesNotHold } from "./DoesNotHold";
 import { FormEnd } from "./FormEnd";
 import { MoreOfIt } from "./MoreOfIt";
 import { SafetyOfIt } from "./SafetyOfIt";
-import { TASK, TaskRows } from "./TaskRows";
+import { TASK } from "./taskOrder";
+import { TaskRows } from "./TaskRows";
 import { useChoices, useOrder, useOrderWrites, type Cells } from "./useOrders";
 import { useWorkForm } from "./workForm";
 

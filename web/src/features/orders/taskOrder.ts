@@ -2,6 +2,15 @@
 import { beforeCell, beforeOf, needsCell, needsOf, type Need } from "./crew";
 import type { Cells } from "./useOrders";
 
+export const TASK: Cells = {
+  task: "10",
+  title: "",
+  hours: "",
+  needs: "",
+  after: "",
+  asset_state: "any",
+  splittable: "no",
+};
 const STEP = 10;
 const numberOf = (t: Cells | undefined) => Number(t?.task) || 0;
 

@@ -12,7 +12,7 @@ import { Worded } from "../../kit/Worded";
 import { dayName, hours } from "../../kit/words";
 import { Remarks } from "../orders/DoesNotHold";
 import { FormEnd } from "../orders/FormEnd";
-import { Crew } from "../orders/TaskRows";
+import { Crew } from "../orders/TaskCrew";
 import { useChoices } from "../orders/useOrders";
 import { useWorkForm, type Start } from "../orders/workForm";
 import { usePlanChoices } from "../plans/usePlans";

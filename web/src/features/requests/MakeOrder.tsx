@@ -8,7 +8,8 @@ import { Typed } from "../../kit/Typed";
 import { Moment } from "../../kit/When";
 import { dayName, WORK_KINDS } from "../../kit/words";
 import { FromPlan } from "../plans/FromPlan";
-import { TASK, TaskRows } from "../orders/TaskRows";
+import { TASK } from "../orders/taskOrder";
+import { TaskRows } from "../orders/TaskRows";
 import { useChoices, type Cells } from "../orders/useOrders";
 import { useRequestWrites, type Request } from "./useRequests";
 
