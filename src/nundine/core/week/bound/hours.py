@@ -10,10 +10,9 @@ from __future__ import annotations
 
 from collections import defaultdict
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.optimize import linprog
-from scipy.sparse import csr_matrix
 
 from nundine.core.week.board.bits import cover, span
 from nundine.core.week.board.board import Board
@@ -21,6 +20,9 @@ from nundine.core.week.board.heads import at_least, starts_with_people
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.problem import Job, Task, WeekProblem
 from nundine.core.work import earliest_ends
+
+if TYPE_CHECKING:
+    from scipy.sparse import csr_matrix
 
 
 @dataclass
@@ -181,6 +183,8 @@ def _solve(model: _Model) -> float:
     a_ub, b_ub = _matrix(below, columns)
     a_eq, b_eq = _matrix(equal, columns)
     bounds = np.column_stack([np.zeros(columns), np.array(model.upper)])
+    from scipy.optimize import linprog  # it takes a second to load: only who proves waits for it
+
     found = linprog(
         -np.array(model.cost), A_ub=a_ub, b_ub=b_ub, A_eq=a_eq, b_eq=b_eq, bounds=bounds, method="highs"
     )
@@ -192,6 +196,8 @@ def _solve(model: _Model) -> float:
 def _matrix(
     rows: list[tuple[float, float, list[tuple[int, float]]]], columns: int
 ) -> tuple[csr_matrix | None, np.ndarray | None]:
+    from scipy.sparse import csr_matrix
+
     if not rows:
         return None, None
     starts = np.cumsum([0] + [len(r[2]) for r in rows])

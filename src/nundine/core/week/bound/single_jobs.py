@@ -16,7 +16,6 @@ from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.bound.packing import Relaxation
 from nundine.core.week.problem import Job
-from nundine.core.week.search import exact
 
 MOST_SECONDS = 2.0
 FREE = Freedom(held_back=True)
@@ -47,5 +46,7 @@ class Alone:
                 self.relaxation.cap(job, min(given, self._most(job)))
 
     def _most(self, job: Job) -> float:
+        from nundine.core.week.search import exact  # its solver takes a second to load
+
         found = exact.solve(self.board, [job], {}, seconds=MOST_SECONDS, prove=True, alone=True)
         return found.bound if found.whole else float("inf")

@@ -7,7 +7,6 @@ from collections.abc import Callable
 from time import perf_counter
 
 from nundine.core.week.problem import Job
-from nundine.core.week.search.exact import solve
 from nundine.core.week.search.plain import Search
 
 PLACED, WAITING = 10, 10
@@ -30,6 +29,8 @@ class Polish:
 
     def once(self, seconds: float) -> bool:
         """One neighbourhood; whether the plan got better. The board never gets worse."""
+        from nundine.core.week.search.exact import solve  # its solver takes a second to load
+
         search = self.search
         free = self._neighbourhood()
         if not free:

@@ -10,7 +10,7 @@ from time import perf_counter, sleep
 
 from nundine.core.week.board.board import Portion
 from nundine.core.week.problem import Job
-from nundine.core.week.search import compiled, exact
+from nundine.core.week.search import compiled
 from nundine.core.week.search.compiled import Compiled
 from nundine.core.week.search.neighbourhoods import Polish
 from nundine.core.week.search.plain import Search
@@ -208,6 +208,8 @@ class Course:
         In large weeks one of the workers proves for as long as `proving`, and then searches too; where the
         bound soon stands still all of them search, and proving has its share of them at first.
         """
+        from nundine.core.week.search import exact  # its solver takes a second to load
+
         size = exact.literals(self.search.board, self.search.rank)
         alone = self.limits.iterations is not None or size < SOON_PROVEN_BELOW or workers < 2
         searching = workers if alone else workers - 1
@@ -234,6 +236,8 @@ class Course:
     def solve_whole(self, seconds: float, workers: int) -> None:
         """Every job that may move at once, from the best plan so far; what is proven is a bound of the week
         if nothing is fixed."""
+        from nundine.core.week.search import exact
+
         search = self.search
         jobs = [j for j in search.rank if not search.kept.get(j.id)]
         taken = {j.id: search._take(j) for j in jobs if search.movable(j.id)}
