@@ -326,6 +326,20 @@ def test_a_file_holds_exactly_what_is_seen(client: Client, form: str) -> None:
     assert {line[4] for line in lines} == {"yes"}
 
 
+def test_a_file_holds_cells_that_are_looked_up_beside_the_rows_where_they_are_asked_for(
+    client: Client,
+) -> None:
+    sven = client("sven")
+    form = {"week": WEEK, "question": {}, "columns": ["number", "gates", "craft"], "format": "csv"}
+    made = sven.post("/api/lists/backlog/files", json=form).json()
+    body = sven.get(f"/api/runs/{made['id']}/file").content.decode("utf-8-sig")
+    _, *lines = csv.reader(io.StringIO(body))
+    shut = {number: gates for number, gates, _ in lines}
+    rows = {r["number"]: r for r in all_rows(sven)}
+    assert {n for n, gates in shut.items() if gates} == {n for n, r in rows.items() if r["gates"]}
+    assert {n for n, _, craft in lines if craft} == {n for n, r in rows.items() if r["craft"]}
+
+
 SAMPLES = {
     "text": ["a"],
     "number": ["1", "900"],

@@ -101,6 +101,7 @@ class WorkOrder(SiteRecord):
             (("site", "number"), True),
             (("site", "priority"), False),
             (("site", "state", "hours"), False),
+            (("site", "state", "asset", "kind", "hours"), False),
         )
 
 

@@ -53,6 +53,9 @@ class Column:
         The values of a choice, looked up when they are asked for.
     asked
         How it is filtered where its expression alone does not say it: values to a truth.
+    by
+        The foreign key, never empty, of the record of which the expression is one field: in groups rows are
+        counted by it, and the field is looked up once for each record.
     """
 
     name: str
@@ -69,6 +72,7 @@ class Column:
     choices: Callable[[], list[Choice]] | None = None
     asked: Callable[[tuple[str, ...]], Any] | None = None
     hint: str = ""
+    by: Any = None
 
     @property
     def can_sort(self) -> bool:

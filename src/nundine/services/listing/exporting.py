@@ -17,7 +17,7 @@ from nundine.services.listing.asked import question_document, question_of
 from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing, kind_of, opened
 from nundine.services.listing.question import Question
-from nundine.services.listing.rows import ListRow, counted, page
+from nundine.services.listing.rows import ListRow, counted, every, page
 from nundine.services.wording.phrases import day_words
 from nundine.store.account import Account
 from nundine.store.run import Run, RunFile
@@ -92,7 +92,7 @@ def written(
     it."""
     head = [c.label for c in columns]
     told = Told(columns, around, form == "xlsx")
-    lines = [told.line(r) for r in _all(listing, question, around, step)]
+    lines = [told.line(r) for r in _all(listing, question, around, columns, step)]
     if form == "csv":
         return write_csv(head, lines), len(lines)
     if form == "pdf":
@@ -101,11 +101,12 @@ def written(
     return write_xlsx({"list": (head, lines)}), len(lines)
 
 
-def _all(listing: Listing, question: Question, around: Around, step: Any) -> Iterator[ListRow]:
-    total = counted(listing, question, around).total
-    for first in range(0, total, BATCH):
-        yield from page(listing, question, around, first, BATCH)
-        step(0.9 * min(1.0, (first + BATCH) / max(1, total)))
+def _all(
+    listing: Listing, question: Question, around: Around, columns: list[Column], step: Any
+) -> Iterator[ListRow]:
+    for share, rows in every(listing, question, around, [c.name for c in columns], BATCH):
+        yield from rows
+        step(0.9 * share)
 
 
 def _on_paper(cell: Any) -> str:

@@ -48,6 +48,8 @@ class Listing:
         The order where none is asked for; the row's id comes last in any.
     more
         Cells that no expression gives: by id of the rows looked at, cells by column.
+    tells
+        The columns of those cells; None: it may be any.
     indexed
         The columns of a full-text index, for a list too long to look through: words are found by their
         beginnings in these.
@@ -61,6 +63,7 @@ class Listing:
     sort: tuple[Sort, ...] = ()
     more: Callable[[list[int]], dict[int, dict[str, Any]]] | None = None
     indexed: tuple[Any, ...] = ()
+    tells: frozenset[str] | None = None
 
     def column(self, name: str) -> Column:
         """Raises NotFound for a column that the list does not have."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -74,19 +75,40 @@ def _summed(totals: list[Column], sums: list[Any]) -> dict[str, float]:
 
 def page(listing: Listing, question: Question, around: Around, first: int, size: int) -> list[ListRow]:
     """Some rows without counting them all: their ids in order, then the cells of those."""
+    return cells_of(listing, _ids(_in_order(listing, question, around).limit(size).offset(first)), around)
+
+
+def every(
+    listing: Listing, question: Question, around: Around, columns: Collection[str], size: int
+) -> Iterator[tuple[float, list[ListRow]]]:
+    """All rows with the cells of these columns alone, so many at once, and what share of all they end: the
+    order is asked for once."""
+    ids = _ids(_in_order(listing, question, around))
+    for first in range(0, len(ids), size):
+        some = ids[first : first + size]
+        yield (first + len(some)) / len(ids), cells_of(listing, some, around, columns)
+
+
+def _in_order(listing: Listing, question: Question, around: Around) -> Any:
     order, used = ordered(listing, question)
-    query = passing(listing, question, around, used).select(listing.row)
-    ids = [id_ for (id_,) in query.order_by(*order).limit(size).offset(first).tuples()]
-    return cells_of(listing, ids, around)
+    return passing(listing, question, around, used).select(listing.row).order_by(*order)
 
 
-def cells_of(listing: Listing, ids: list[int], around: Around) -> list[ListRow]:
-    """Cells of all columns, for rows in the order of their ids."""
-    drawn = [c for c in listing.columns if c.sql is not None]
+def _ids(query: Any) -> list[int]:
+    return [id_ for (id_,) in query.tuples()]
+
+
+def cells_of(
+    listing: Listing, ids: list[int], around: Around, columns: Collection[str] | None = None
+) -> list[ListRow]:
+    """Cells of all or these columns, for rows in the order of their ids."""
+    wanted = None if columns is None else {*columns, listing.key}
+    drawn = [c for c in listing.columns if c.sql is not None and (wanted is None or c.name in wanted)]
     query = joined(listing, listing.query, drawn).where(listing.row.in_(ids or [0]))
     named = [c.sql.alias(f"cell_{n}") for n, c in enumerate(drawn)]
     found = {r[0]: r[1:] for r in query.select(listing.row, *named).tuples()}
-    more = listing.more(ids) if listing.more is not None and ids else {}
+    tells = wanted is None or listing.tells is None or bool(wanted & listing.tells)
+    more = listing.more(ids) if listing.more is not None and ids and tells else {}
     out = []
     for id_ in ids:
         if id_ in found:
@@ -113,21 +135,42 @@ def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
     if not column.group:
         raise Refused("group", f"Rows can not be grouped by {column.label}.", field="group")
     totals = [c for c in listing.columns if c.total]
-    query = passing(listing, question, around, [column, *totals]).select(
-        column.sql.alias("in_group"), fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)
-    )
+    query = (_by_value if column.by is None else _by_record)(listing, question, around, column, totals)
     labels = {c.value: c.label for c in column.choices()} if column.choices else {}
     out = []
     value_of = SQL("in_group")  # by its name: what an expression is made of does not stand in the groups
     order = [SQL("in_group IS NULL"), value_of] if column.kind in ("day", "moment") else [value_of]
     for value, count, *sums in query.group_by(value_of).order_by(*order).limit(MOST_GROUPS + 1).tuples():
         text = ("yes" if value else "no") if column.kind == "yes" else None if value is None else str(value)
-        out.append(Group(text, labels.get(text or "", text or "none"), count, _summed(totals, sums)))
+        out.append(Group(text, labels.get(text or "", text or "none"), int(count), _summed(totals, sums)))
     if len(out) > MOST_GROUPS:
         raise Refused(
             "many", f"These are more than {MOST_GROUPS} groups. Filter the rows first.", field="group"
         )
     return out
+
+
+def _by_value(
+    listing: Listing, question: Question, around: Around, column: Column, totals: list[Column]
+) -> Any:
+    """The value of each row as `in_group`, how many rows, and their sums; not grouped yet."""
+    query = passing(listing, question, around, [column, *totals])
+    return query.select(column.sql.alias("in_group"), fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals))
+
+
+def _by_record(
+    listing: Listing, question: Question, around: Around, column: Column, totals: list[Column]
+) -> Any:
+    """The same, of rows that were counted by the record to which the value belongs: numbers are compared, and
+    texts once for each record."""
+    sums = [fn.SUM(c.sql).alias(f"sum_{n}") for n, c in enumerate(totals)]
+    query = passing(listing, question, around, totals)
+    counted_ = query.select(column.by.alias("record"), fn.COUNT(SQL("*")).alias("many"), *sums)
+    inner = counted_.group_by(column.by).alias("of_records")
+    record = column.sql.model
+    all_sums = [fn.SUM(getattr(inner.c, f"sum_{n}")) for n in range(len(totals))]
+    rows_of = record.select(column.sql.alias("in_group"), fn.SUM(inner.c.many), *all_sums)
+    return rows_of.join(inner, on=(inner.c.record == record.id))
 
 
 def keys(listing: Listing, question: Question, around: Around) -> list[str]:

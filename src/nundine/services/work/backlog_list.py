@@ -49,7 +49,8 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
         Column("priority", "Pri", "number", WorkOrder.priority, width=66, weight=1),
         Column("number", "WO", "text", WorkOrder.number, find=True, width=84, weight=1),
         Column("title", "Work", "text", WorkOrder.title, find=True, width=170, weight=1),
-        Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=118, weight=2),
+        Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=118, weight=2,
+               by=WorkOrder.asset),
         Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False),
         Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=96, shown=False,
         choices=areas),
@@ -104,7 +105,8 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
         hours = hours_by_craft(ids)
         return {i: {"gates": closed.get(i, []), "craft": hours.get(i, {})} for i in ids}
 
-    return Listing(columns, query, WorkOrder.id, "number", joins, (Sort("priority", down=True),), more)
+    sort, tells = (Sort("priority", down=True),), frozenset(("gates", "craft"))
+    return Listing(columns, query, WorkOrder.id, "number", joins, sort, more, tells=tells)
 
 
 def _placed(state: WeekState) -> Any:

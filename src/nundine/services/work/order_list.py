@@ -31,7 +31,8 @@ def work_orders(around: Around) -> Listing:
     columns = (
         Column("number", "WO", "text", WorkOrder.number, find=True, width=92, weight=1),
         Column("title", "Work", "text", WorkOrder.title, find=True, width=260, weight=1),
-        Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=180, weight=2),
+        Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=180, weight=2,
+               by=WorkOrder.asset),
         Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False),
         Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=110, weight=4,
         choices=areas),
@@ -84,4 +85,5 @@ def work_orders(around: Around) -> Listing:
     def more(ids: list[int]) -> dict[int, dict[str, Any]]:
         return {i: {"craft": hours} for i, hours in hours_by_craft(ids).items()}
 
-    return Listing(columns, WorkOrder.select(), WorkOrder.id, "number", joins, (Sort("number", True),), more)
+    sort, tells = (Sort("number", True),), frozenset(("craft",))
+    return Listing(columns, WorkOrder.select(), WorkOrder.id, "number", joins, sort, more, tells=tells)
