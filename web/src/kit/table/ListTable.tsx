@@ -1,10 +1,19 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { Checkbox } from "antd";
-import { useEffect, useMemo, useReducer, useRef, useState, type ReactNode } from "react";
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useReducer,
+  useRef,
+  useState,
+  type ReactNode,
+} from "react";
 
 import {
   allKeys,
   allRows,
+  PAGE,
   useGroups,
   useRows,
   type Column,
@@ -15,10 +24,11 @@ import {
 import { useShortcuts, type Shortcut } from "../../app/keys";
 import { useRefusal } from "../useRefusal";
 import { count, figure } from "../words";
-import { Cell, cellText } from "./Cell";
+import { cellText } from "./Cell";
 import type { Chosen } from "./chosen";
 import { HeadCell } from "./HeadCell";
 import { groupKey, itemsOf } from "./items";
+import { GroupLine, ListLine, type Press } from "./ListLine";
 import { fitting, type ListState } from "./shown";
 
 const BOX = 30;
@@ -66,10 +76,12 @@ export function ListTable(props: ListProps) {
     () => itemsOf(rows.total, question.group ? (groups.data ?? []) : null, closed),
     [rows.total, question.group, groups.data, closed],
   );
-  const columns = shown.columns
-    .map((name) => head.columns.find((c) => c.name === name))
-    .filter((c) => c !== undefined);
-  const fit = fitting(columns, shown.widths, room - BOX - 2);
+  const fit = useMemo(() => {
+    const columns = shown.columns
+      .map((name) => head.columns.find((c) => c.name === name))
+      .filter((c) => c !== undefined);
+    return fitting(columns, shown.widths, room - BOX - 2);
+  }, [shown.columns, shown.widths, head.columns, room]);
   const template = `${BOX}px ${fit.widths.map((w) => `${w}px`).join(" ")}`;
   const height = shown.dense ? 26 : 36;
   const virtual = useVirtualizer({
@@ -83,8 +95,8 @@ export function ListTable(props: ListProps) {
   const seen = virtual.getVirtualItems();
   useEffect(() => virtual.measure(), [virtual, height]);
   const inSight = seen.map((v) => items.at(v.index)).filter((i) => "row" in i);
-  const [from, to] = [inSight[0]?.row ?? 0, inSight.at(-1)?.row ?? 0];
-  useEffect(() => setRange([from, to]), [from, to]);
+  const [from, to] = [inSight[0]?.row ?? 0, inSight.at(-1)?.row ?? 0].map((n) => n - (n % PAGE));
+  useEffect(() => setRange([from!, to!]), [from, to]);
   const asked = JSON.stringify(question);
   useEffect(() => {
     setAt(0);
@@ -187,6 +199,40 @@ export function ListTable(props: ListProps) {
       .then((all) => navigator.clipboard.writeText(asText(all.filter((r) => chosen.has(r.key)))))
       .catch((bad: unknown) => refuse("Nothing was copied", bad));
   };
+  /** What a press on a row, or on its box, does now; lines keep the same functions, so that scrolling draws none of them anew. */
+  const deeds = useRef<{ press: Press; tick: Press }>(null);
+  useLayoutEffect(() => {
+    deeds.current = {
+      press: (n, key, how) => {
+        setAt(n);
+        if (how.shift) {
+          getSelection()?.removeAllRanges();
+          void chooseTo(anchor.current, n);
+          return;
+        }
+        anchor.current = n;
+        if (how.also) chosen.toggle(key);
+        else props.open?.(key);
+      },
+      tick: (n, key, how) => {
+        if (how.shift) void chooseTo(anchor.current, n);
+        else chosen.toggle(key);
+        anchor.current = n;
+        setAt(n);
+      },
+    };
+  });
+  const press: Press = useCallback((...of) => deeds.current?.press(...of), []);
+  const tick: Press = useCallback((...of) => deeds.current?.tick(...of), []);
+  const turn = useCallback(
+    (group: string) =>
+      setClosed((before) => {
+        const now = new Set(before);
+        if (!now.delete(group)) now.add(group);
+        return now;
+      }),
+    [],
+  );
   if (rows.error)
     return (
       <div className="empty">
@@ -225,93 +271,41 @@ export function ListTable(props: ListProps) {
       <div className="rows" style={{ height: virtual.getTotalSize() }}>
         {seen.map((v) => {
           const item = items.at(v.index);
-          const style = {
-            transform: `translateY(${v.start - HEAD}px)`,
-            height,
-            gridTemplateColumns: template,
-          };
           if ("group" in item) {
             const g = item.group;
-            const open = !closed.has(groupKey(g));
             return (
-              <div key={`group ${groupKey(g)}`} role="row" className="grouprow" style={style}>
-                <div role="gridcell" style={{ gridColumn: "1 / -1" }}>
-                  <button
-                    className="plain"
-                    aria-expanded={open}
-                    onClick={() =>
-                      setClosed((before) => {
-                        const now = new Set(before);
-                        if (!now.delete(groupKey(g))) now.add(groupKey(g));
-                        return now;
-                      })
-                    }
-                  >
-                    {open ? "▾" : "▸"} <span className="strong">{g.label}</span>{" "}
-                    <span className="soft">{countWords(g.count, g.sums, head, props.noun)}</span>
-                  </button>
-                </div>
-              </div>
+              <GroupLine
+                key={`group ${groupKey(g)}`}
+                name={groupKey(g)}
+                label={g.label}
+                summary={countWords(g.count, g.sums, head, props.noun)}
+                open={!closed.has(groupKey(g))}
+                turn={turn}
+                top={v.start - HEAD}
+                height={height}
+                template={template}
+              />
             );
           }
           const n = item.row;
           const r = rows.rowAt(n);
           return (
-            <div
+            <ListLine
               key={`row ${n}`}
-              role="row"
-              data-row={n}
-              aria-rowindex={n + 2}
-              aria-selected={r ? chosen.has(r.key) : false}
-              tabIndex={-1}
-              className={`gr ${n === at ? "at" : ""} ${r && r.key === props.opened ? "opened" : ""}`}
-              style={style}
-              onClick={(e) => {
-                if (!r) return;
-                setAt(n);
-                if (e.shiftKey) {
-                  getSelection()?.removeAllRanges();
-                  void chooseTo(anchor.current, n);
-                  return;
-                }
-                anchor.current = n;
-                if (e.ctrlKey || e.metaKey) chosen.toggle(r.key);
-                else props.open?.(r.key);
-              }}
-            >
-              {!r && <div role="gridcell" aria-busy="true" style={{ gridColumn: "1 / -1" }} />}
-              {r && (
-                <>
-                  <div role="gridcell" className="tick" onClick={(e) => e.stopPropagation()}>
-                    <Checkbox
-                      aria-label={`Choose ${r.key}`}
-                      checked={chosen.has(r.key)}
-                      onChange={(e) => {
-                        if (e.nativeEvent instanceof MouseEvent && e.nativeEvent.shiftKey)
-                          void chooseTo(anchor.current, n);
-                        else chosen.toggle(r.key);
-                        anchor.current = n;
-                        setAt(n);
-                      }}
-                    />
-                  </div>
-                  {fit.columns.map((c) => {
-                    const own = props.cell?.(c, r);
-                    const figures = c.kind === "number" || (c.kind === "hours" && own === undefined);
-                    return (
-                      <div
-                        key={c.name}
-                        role="gridcell"
-                        className={figures ? "figures" : ""}
-                        title={c.kind === "text" ? cellText(c, r, zone) : undefined}
-                      >
-                        <span className="clamp">{own ?? <Cell column={c} row={r} zone={zone} />}</span>
-                      </div>
-                    );
-                  })}
-                </>
-              )}
-            </div>
+              n={n}
+              row={r}
+              stands={n === at}
+              chosen={r !== undefined && chosen.has(r.key)}
+              opened={r !== undefined && r.key === props.opened}
+              top={v.start - HEAD}
+              height={height}
+              template={template}
+              columns={fit.columns}
+              zone={zone}
+              cell={props.cell}
+              press={press}
+              tick={tick}
+            />
           );
         })}
       </div>
