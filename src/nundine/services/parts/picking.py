@@ -28,6 +28,7 @@ from nundine.store.work_order import Task, WorkOrder
 BETWEEN = " / "
 """Stands between the number of a WO, that of its task, and the part."""
 MOST = 500
+MET_BY_ALTERNATE = PartNeed.how == "alternate"
 
 
 @listing("picking", "Parts to pick", READ)
@@ -75,9 +76,6 @@ def picking(around: Around) -> Listing:
         .where(N.given < N.quantity)
     )
     return Listing(columns, query, N.id, "key", {}, (Sort("day"),))
-
-
-MET_BY_ALTERNATE = PartNeed.how == "alternate"
 
 
 def is_short(left: Any) -> Any:
