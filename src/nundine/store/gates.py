@@ -9,10 +9,11 @@ from functools import reduce
 from operator import and_
 from typing import Any
 
-from peewee import SQL, Expression, Select
+from peewee import Expression, Select
 
 from nundine.core.gates import APPROVED
 from nundine.core.timeline import week_monday
+from nundine.store.many_ids import one_of
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import Task, WorkOrder
 
@@ -40,15 +41,9 @@ def gate_columns(last_day: date, free_assets: Iterable[int] = ()) -> dict[str, A
         "parts": (~WorkOrder.parts_unknown)
         & (WorkOrder.parts_ready.is_null() | (WorkOrder.parts_ready <= last_day)),
         "people": WorkOrder.staffed == True,  # noqa: E712
-        "window": (~WorkOrder.needs_stop) | _one_of(WorkOrder.asset, free_assets),
+        "window": (~WorkOrder.needs_stop) | one_of(WorkOrder.asset, free_assets),
         "permit": WorkOrder.permit != "waiting",
     }
-
-
-def _one_of(column: Any, ids: Iterable[int]) -> Expression:
-    """Whether a column holds one of many ids, written out as one text: thousands of parameters would take
-    longer to put together than the rows to read."""
-    return Expression(column, "IN", SQL(f"({','.join(str(int(i)) for i in ids) or '0'})"))
 
 
 def not_elsewhere(week: Week) -> Expression:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from datetime import datetime, time, timedelta
 from functools import reduce
 from operator import or_
 from typing import Any
 
-from peewee import SQL, CharField, Expression, NodeList, TextField, fn
+from peewee import JOIN, SQL, CharField, Expression, NodeList, TextField, fn
 
 from nundine.core.relative_day import day_of
 from nundine.services.errors import Refused
@@ -43,9 +44,9 @@ def joined(listing: Listing, query: Any, columns: list[Column]) -> Any:
 
 
 def columns_in(listing: Listing, question: Question) -> list[Column]:
-    """Columns that filters and words need."""
-    used = [listing.column(f.column) for f in question.filters]
-    return used + [c for c in listing.columns if c.find and question.find.strip()]
+    """Columns that must be joined for filters and words."""
+    used = [c for f in question.filters if (c := listing.column(f.column)).by is None or f.how != "contains"]
+    return used + [c for c in listing.columns if c.find and c.by is None and question.find.strip()]
 
 
 def passing(listing: Listing, question: Question, around: Around, also: list[Column] | None = None) -> Any:
@@ -68,22 +69,54 @@ def passing(listing: Listing, question: Question, around: Around, also: list[Col
     return query
 
 
-def ordered(listing: Listing, question: Question) -> tuple[list[Any], list[Column]]:
-    """How the rows are sorted, and the columns that this needs; empty cells come last in any order. Of rows
-    alike the one that was made first comes first, or last where all else is sorted downwards."""
+def in_order(listing: Listing, question: Question, around: Around) -> Any:
+    """The query of the rows that pass, in order. Fields of records that many rows share are compared once:
+    the records are ranked, and rows sorted by the ranks of theirs. Raises as `passing` and `ordered`."""
+    ranks = {}
+    for s in _sorts(listing, question):
+        column = listing.column(s.column)
+        if column.by is not None:
+            ranks[column.name] = _ranks(column)
+    order, used = ordered(listing, question, {name: rank.c.place for name, rank in ranks.items()})
+    query = passing(listing, question, around, used)
+    for name, rank in ranks.items():
+        by = listing.column(name).by
+        query = query.join(rank, JOIN.LEFT_OUTER, on=by == rank.c.id, src=by.model)
+    return query.order_by(*order)
+
+
+def _ranks(column: Column) -> Any:
+    record = column.sql.model
+    place = fn.DENSE_RANK().over(order_by=[column.sql]).alias("place")
+    return record.select(record.id, place).alias(f"ranks_by_{column.name}")
+
+
+def _sorts(listing: Listing, question: Question) -> list[Sort]:
     sorts = [Sort(question.group)] if question.group else []
     sorts += [s for s in (question.sort or listing.sort) if s.column != question.group]
+    return sorts[:MOST_SORTED]
+
+
+def ordered(
+    listing: Listing, question: Question, instead: Mapping[str, Any] | None = None
+) -> tuple[list[Any], list[Column]]:
+    """How the rows are sorted, and the columns that this needs, but for those that have something to be
+    sorted by `instead`; empty cells come last in any order. Of rows alike the one that was made first comes
+    first, or last where all else is sorted downwards."""
+    sorts = _sorts(listing, question)
     out: list[Any] = []
     used: list[Column] = []
-    for s in sorts[:MOST_SORTED]:
+    for s in sorts:
         column = listing.column(s.column)
         if not column.can_sort:
             raise Refused("sort", f"A list can not be sorted by {column.label}.", field="sort")
         if column.kind in ("day", "moment") and not s.down:
             out.append(column.sql.is_null())
-        out.append(column.sql.desc() if s.down else column.sql.asc())
-        used.append(column)
-    down = bool(sorts) and all(s.down for s in sorts[:MOST_SORTED])
+        value = (instead or {}).get(column.name, column.sql)
+        out.append(value.desc() if s.down else value.asc())
+        if value is column.sql:
+            used.append(column)
+    down = bool(sorts) and all(s.down for s in sorts)
     return [*out, listing.row.desc() if down else listing.row], used
 
 
@@ -117,8 +150,15 @@ def _empty(column: Column) -> Expression:
 
 def _contains(column: Column, text: str) -> Expression:
     """Capitals count for nothing: keys compare byte by byte, other texts without regard to them."""
-    by_byte = not isinstance(column.sql, CharField | TextField) or isinstance(column.sql, KeyField)
-    return fn.LOWER(column.sql) ** like(text.lower()) if by_byte else column.sql ** like(text)
+    if column.by is not None:
+        record = column.sql.model
+        return column.by.in_(record.select(record.id).where(_holds(column.sql, text)))
+    return _holds(column.sql, text)
+
+
+def _holds(sql: Any, text: str) -> Expression:
+    by_byte = not isinstance(sql, CharField | TextField) or isinstance(sql, KeyField)
+    return fn.LOWER(sql) ** like(text.lower()) if by_byte else sql ** like(text)
 
 
 def words_of_index(text: str) -> list[str]:

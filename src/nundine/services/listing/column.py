@@ -55,7 +55,7 @@ class Column:
         How it is filtered where its expression alone does not say it: values to a truth.
     by
         The foreign key, never empty, of the record of which the expression is one field: in groups rows are
-        counted by it, and the field is looked up once for each record.
+        counted by it, and the field is looked up, and looked through, once for each record.
     """
 
     name: str

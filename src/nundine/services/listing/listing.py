@@ -8,6 +8,8 @@ from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from peewee import Model
+
 from nundine.services.access import require
 from nundine.services.errors import NotFound
 from nundine.services.listing.column import Column
@@ -49,10 +51,12 @@ class Listing:
     more
         Cells that no expression gives: by id of the rows looked at, cells by column.
     tells
-        The columns of those cells; None: it may be any.
+        The columns of those cells, whether or not an expression gives them too; None: it may be any.
     indexed
         The columns of a full-text index, for a list too long to look through: words are found by their
         beginnings in these.
+    whole
+        The table of a list so long that it is read from end to end to tell which of its rows pass.
     """
 
     columns: tuple[Column, ...]
@@ -64,6 +68,7 @@ class Listing:
     more: Callable[[list[int]], dict[int, dict[str, Any]]] | None = None
     indexed: tuple[Any, ...] = ()
     tells: frozenset[str] | None = None
+    whole: type[Model] | None = None
 
     def column(self, name: str) -> Column:
         """Raises NotFound for a column that the list does not have."""

@@ -10,12 +10,16 @@ from typing import Any
 from peewee import SQL, fn
 
 from nundine.services.errors import Refused
-from nundine.services.listing.asking import joined, ordered, passing
+from nundine.services.listing.asking import in_order, joined, ordered, passing
 from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing
-from nundine.services.listing.question import Question
+from nundine.services.listing.question import Filter, Question
+from nundine.store.many_ids import one_of
+from nundine.store.whole_table import end_to_end
 
 MOST_ROWS, MOST_KEYS, MOST_GROUPS = 500, 5000, 20_000
+FEW = 4000
+"""So many rows that pass are read whole, with what is counted and summed of them."""
 
 
 @dataclass(frozen=True)
@@ -57,16 +61,52 @@ def rows(listing: Listing, question: Question, around: Around, first: int = 0, s
     """Some rows, counted from 0. Raises Refused for more than can be given at once."""
     if not 1 <= size <= MOST_ROWS or first < 0:
         raise Refused("size", f"Between 1 and {MOST_ROWS} rows are given at once.", field="size")
+    if first == 0 and _asks(question):
+        found = _all_if_few(listing, question, around)
+        if found is not None:
+            counted_, ids = found
+            return Rows(counted_, 0, cells_of(listing, ids[:size], around))
     all_of_them = counted(listing, question, around) if first == 0 else None
     return Rows(all_of_them, first, page(listing, question, around, first, size))
+
+
+def _asks(question: Question) -> bool:
+    return bool(question.filters or question.find.strip())
+
+
+def _all_if_few(listing: Listing, question: Question, around: Around) -> tuple[Counted, list[int]] | None:
+    """The ids of all rows that pass, in order, counted and summed on the way: rows are looked into once. None
+    if they are many, which shows as soon as so many are found."""
+    totals = [c for c in listing.columns if c.total]
+    query = passing(listing, question, around, totals).select(listing.row, *(c.sql for c in totals))
+    found = list(_looked_into(listing, question, query).limit(FEW + 1).tuples())
+    if len(found) > FEW:
+        return None
+    sums = [sum(r[n] or 0 for r in found) for n in range(1, len(totals) + 1)]
+    order, used = ordered(listing, question)
+    some = joined(listing, listing.query, used).where(one_of(listing.row, [r[0] for r in found]))
+    ids = _ids(some.select(listing.row).order_by(*order)) if found else []
+    return Counted(len(found), _summed(totals, sums)), ids
 
 
 def counted(listing: Listing, question: Question, around: Around) -> Counted:
     """How many rows pass, and their sums."""
     totals = [c for c in listing.columns if c.total]
-    query = passing(listing, question, around, totals)
+    query = _looked_into(listing, question, passing(listing, question, around, totals))
     count, *sums = query.select(fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)).tuples().first()
     return Counted(count, _summed(totals, sums))
+
+
+def _looked_into(listing: Listing, question: Question, query: Any) -> Any:
+    """The query, from end to end of a long list where each row must be looked into."""
+    if listing.whole is None or not _asks(question) or any(_by_index(listing, f) for f in question.filters):
+        return query
+    return end_to_end(query, listing.whole)
+
+
+def _by_index(listing: Listing, one: Filter) -> bool:
+    """Whether an index tells at once which rows pass a filter."""
+    return one.how in ("is", "between") and getattr(listing.column(one.column).sql, "index", False)
 
 
 def _summed(totals: list[Column], sums: list[Any]) -> dict[str, float]:
@@ -90,8 +130,7 @@ def every(
 
 
 def _in_order(listing: Listing, question: Question, around: Around) -> Any:
-    order, used = ordered(listing, question)
-    return passing(listing, question, around, used).select(listing.row).order_by(*order)
+    return in_order(listing, question, around).select(listing.row)
 
 
 def _ids(query: Any) -> list[int]:
@@ -103,8 +142,10 @@ def cells_of(
 ) -> list[ListRow]:
     """Cells of all or these columns, for rows in the order of their ids."""
     wanted = None if columns is None else {*columns, listing.key}
-    drawn = [c for c in listing.columns if c.sql is not None and (wanted is None or c.name in wanted)]
-    query = joined(listing, listing.query, drawn).where(listing.row.in_(ids or [0]))
+    told = listing.tells or frozenset()
+    drawn = [c for c in listing.columns if c.sql is not None and c.name not in told]
+    drawn = [c for c in drawn if wanted is None or c.name in wanted]
+    query = joined(listing, listing.query, drawn).where(one_of(listing.row, ids))
     named = [c.sql.alias(f"cell_{n}") for n, c in enumerate(drawn)]
     found = {r[0]: r[1:] for r in query.select(listing.row, *named).tuples()}
     tells = wanted is None or listing.tells is None or bool(wanted & listing.tells)
@@ -154,7 +195,7 @@ def _by_value(
     listing: Listing, question: Question, around: Around, column: Column, totals: list[Column]
 ) -> Any:
     """The value of each row as `in_group`, how many rows, and their sums; not grouped yet."""
-    query = passing(listing, question, around, [column, *totals])
+    query = _looked_into(listing, question, passing(listing, question, around, [column, *totals]))
     return query.select(column.sql.alias("in_group"), fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals))
 
 
@@ -164,7 +205,7 @@ def _by_record(
     """The same, of rows that were counted by the record to which the value belongs: numbers are compared, and
     texts once for each record."""
     sums = [fn.SUM(c.sql).alias(f"sum_{n}") for n, c in enumerate(totals)]
-    query = passing(listing, question, around, totals)
+    query = _looked_into(listing, question, passing(listing, question, around, totals))
     counted_ = query.select(column.by.alias("record"), fn.COUNT(SQL("*")).alias("many"), *sums)
     inner = counted_.group_by(column.by).alias("of_records")
     record = column.sql.model

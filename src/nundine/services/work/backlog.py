@@ -15,6 +15,7 @@ from nundine.services.week.state import WeekState
 from nundine.services.work.gates import free_assets
 from nundine.store.asset import Asset
 from nundine.store.gates import all_gates_open, gate_columns, last_day_of
+from nundine.store.many_ids import one_of
 from nundine.store.site import Area, Craft
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
 
@@ -97,11 +98,11 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
     looks at the ids."""
     crafts = {c.id: c.key for c in Craft.select(Craft.id, Craft.key)}
     tasks = Task.select(Task.id, Task.work_order, Task.hours, Task.hours_left).where(
-        Task.work_order.in_(ids or [0]) & Task.state.in_(("to do", "under way"))
+        one_of(Task.work_order, ids) & Task.state.in_(("to do", "under way"))
     )
     of_task = {t["id"]: t for t in tasks.dicts()}
     needs = CrewNeed.select(CrewNeed.task, CrewNeed.craft, CrewNeed.people).where(
-        CrewNeed.task.in_(list(of_task) or [0])
+        one_of(CrewNeed.task, of_task)
     )
     out: dict[int, dict[str, float]] = {}
     for n in needs.dicts():

@@ -9,7 +9,8 @@ from typing import Any
 
 from peewee import JOIN, Case, fn
 
-from nundine.core.gates import GATES
+from nundine.core.gates import GATES, gates
+from nundine.core.gates import is_ready as ready_for
 from nundine.core.lifecycle import OPEN_STATES
 from nundine.core.priority import KINDS
 from nundine.services.access import READ
@@ -19,14 +20,17 @@ from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.services.week.state import WeekState, load_state
 from nundine.services.work.backlog import gate_truths, hours_by_craft, is_ready
+from nundine.services.work.gates import facts_by_id
 from nundine.settings import settings
 from nundine.store.asset import Asset
-from nundine.store.gates import placed_elsewhere
+from nundine.store.gates import last_day_of, placed_elsewhere
 from nundine.store.site import Area, Craft
 from nundine.store.week import Placement, Seat, Week
 from nundine.store.work_order import PERMITS, CrewNeed, Task, WorkOrder
 
 BACKLOG = "backlog"
+WORK_FIRST = JOIN.LEFT_OUTER
+"""Each WO has an asset and an area: so joined, the database does not go from the assets to their work."""
 
 
 @listing(BACKLOG, "Backlog", READ)
@@ -40,7 +44,6 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
     truths = gate_truths(state)
     placed, elsewhere = _placed(state), _elsewhere(state)
     open_seats, overdue = _open_seats(state), _not_reported(state, around)
-    shut = [Case(None, [(truth, 0)], 1) for truth in truths.values()]
 
     def asked_shut(values: tuple[str, ...]) -> Any:
         return reduce(or_, [~truths[v] for v in values if v in truths] or [WorkOrder.id.is_null()])
@@ -51,7 +54,8 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
         Column("title", "Work", "text", WorkOrder.title, find=True, width=170, weight=1),
         Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=118, weight=2,
                by=WorkOrder.asset),
-        Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False),
+        Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False,
+               by=WorkOrder.asset),
         Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=96, shown=False,
         choices=areas),
         Column("gates", "Gates", "marks", width=96, weight=2, choices=words(*GATES), asked=asked_shut,
@@ -86,8 +90,8 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
     )  # fmt: skip
     query = WorkOrder.select().where(WorkOrder.state.in_(OPEN_STATES))
     joins = {
-        "asset": lambda q: q.join(Asset, on=WorkOrder.asset == Asset.id),
-        "area": lambda q: q.join(Area, on=Asset.area == Area.id),
+        "asset": lambda q: q.join(Asset, WORK_FIRST, on=WorkOrder.asset == Asset.id),
+        "area": lambda q: q.join(Area, WORK_FIRST, on=Asset.area == Area.id),
         "placed": lambda q: q.join(
             placed, JOIN.LEFT_OUTER, on=WorkOrder.id == placed.c.work_order, src=WorkOrder
         ),
@@ -99,14 +103,18 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
     joins |= {name: _beside(table) for name, table in (("open_seats", open_seats), ("not_reported", overdue))}
 
     def more(ids: list[int]) -> dict[int, dict[str, Any]]:
-        named = [s.alias(f"shut_{name}") for name, s in zip(truths, shut, strict=True)]
-        rows = WorkOrder.select(WorkOrder.id, *named).where(WorkOrder.id.in_(ids))
-        closed = {r["id"]: [g for g in GATES if r[f"shut_{g}"]] for r in rows.dicts()}
-        hours = hours_by_craft(ids)
-        return {i: {"gates": closed.get(i, []), "craft": hours.get(i, {})} for i in ids}
+        last_day, hours = last_day_of(state.week), hours_by_craft(ids)
+        return {
+            i: {
+                "gates": [gate for gate, is_open in gates(facts, last_day).items() if not is_open],
+                "ready": ready_for(facts, last_day),
+                "craft": hours.get(i, {}),
+            }
+            for i, facts in facts_by_id(state, ids).items()
+        }
 
-    sort, tells = (Sort("priority", down=True),), frozenset(("gates", "craft"))
-    return Listing(columns, query, WorkOrder.id, "number", joins, sort, more, tells=tells)
+    sort, tells = (Sort("priority", down=True),), frozenset(("gates", "ready", "craft"))
+    return Listing(columns, query, WorkOrder.id, "number", joins, sort, more, tells=tells, whole=WorkOrder)
 
 
 def _placed(state: WeekState) -> Any:
@@ -148,5 +156,6 @@ def _elsewhere(state: WeekState) -> Any:
 
 
 def needs_craft(values: tuple[str, ...]) -> Any:
-    able = CrewNeed.select(Task.work_order).join(Task).switch(CrewNeed).join(Craft)
-    return WorkOrder.id.in_(able.where(Craft.key.in_(list(values))))
+    crafts_ = [c.id for c in Craft.select(Craft.id).where(Craft.key.in_(list(values)))]
+    able = CrewNeed.select(Task.work_order).join(Task)
+    return WorkOrder.id.in_(able.where(CrewNeed.craft.in_(crafts_ or [0])))

@@ -13,6 +13,7 @@ from nundine.services.errors import NotFound, Refused
 from nundine.services.week.state import WeekState, with_work
 from nundine.store.asset import Asset
 from nundine.store.gates import last_day_of, placed_elsewhere
+from nundine.store.many_ids import one_of
 from nundine.store.week import Week
 from nundine.store.work_order import Task, WorkOrder
 
@@ -36,20 +37,31 @@ def facts_of(state: WeekState, number: str) -> WorkFacts:
 
 def facts_of_all(state: WeekState, numbers: Collection[str]) -> dict[str, WorkFacts]:
     """The same for many WOs. Raises NotFound, naming one that is not there."""
-    columns = [getattr(WorkOrder, name) for name in FACTS]
-    chosen = WorkOrder.select(WorkOrder.id, WorkOrder.number, WorkOrder.asset, *columns)
-    rows = {r["number"]: r for r in chosen.where(WorkOrder.number.in_(list(numbers) or [""])).dicts()}
+    ids = dict(
+        WorkOrder.select(WorkOrder.number, WorkOrder.id)
+        .where(WorkOrder.number.in_(list(numbers) or [""]))
+        .tuples()
+    )
     for number in numbers:
-        if number not in rows:
+        if number not in ids:
             raise NotFound("work order", f"There is no WO {number}.", job=number)
-    ids, free = [r["id"] for r in rows.values()], set(free_assets(state))
+    facts = facts_by_id(state, list(ids.values()))
+    return {number: facts[id_] for number, id_ in ids.items()}
+
+
+def facts_by_id(state: WeekState, ids: Collection[int]) -> dict[int, WorkFacts]:
+    """The same for WOs by their ids."""
+    columns = [getattr(WorkOrder, name) for name in FACTS]
+    chosen = WorkOrder.select(WorkOrder.id, WorkOrder.asset, *columns)
+    rows = chosen.where(one_of(WorkOrder.id, ids)).dicts()
+    free = set(free_assets(state))
     elsewhere = placed_elsewhere(state.week).select(Task.work_order, Week.name)
-    other = dict(elsewhere.where(Task.work_order.in_(ids or [0])).tuples())
+    other = dict(elsewhere.where(one_of(Task.work_order, ids)).tuples())
     return {
-        number: WorkFacts(
+        r["id"]: WorkFacts(
             **{name: r[name] for name in FACTS}, asset_free=r["asset"] in free, elsewhere=other.get(r["id"])
         )
-        for number, r in rows.items()
+        for r in rows
     }
 
 

@@ -14,7 +14,7 @@ from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.services.work.backlog import hours_by_craft
-from nundine.services.work.backlog_list import needs_craft
+from nundine.services.work.backlog_list import WORK_FIRST, needs_craft
 from nundine.store.asset import Asset
 from nundine.store.beside import Printing
 from nundine.store.job_plan import JobPlan
@@ -33,7 +33,8 @@ def work_orders(around: Around) -> Listing:
         Column("title", "Work", "text", WorkOrder.title, find=True, width=260, weight=1),
         Column("asset", "Asset", "text", Asset.name, ("asset",), find=True, group=True, width=180, weight=2,
                by=WorkOrder.asset),
-        Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False),
+        Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False,
+               by=WorkOrder.asset),
         Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=110, weight=4,
         choices=areas),
         Column("planning_team", "Planning team", "text", Area.planning_team, ("asset", "area"),
@@ -74,16 +75,18 @@ def work_orders(around: Around) -> Listing:
         shown=False),
     )  # fmt: skip
     joins = {
-        "asset": lambda q: q.join(Asset, on=WorkOrder.asset == Asset.id, src=WorkOrder),
+        "asset": lambda q: q.join(Asset, WORK_FIRST, on=WorkOrder.asset == Asset.id, src=WorkOrder),
         "plan": lambda q: q.join(JobPlan, JOIN.LEFT_OUTER, on=WorkOrder.plan == JobPlan.id, src=WorkOrder),
         "shutdown": lambda q: q.join(
             Shutdown, JOIN.LEFT_OUTER, on=WorkOrder.shutdown == Shutdown.id, src=WorkOrder
         ),
-        "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),
+        "area": lambda q: q.join(Area, WORK_FIRST, on=Asset.area == Area.id, src=Asset),
     }
 
     def more(ids: list[int]) -> dict[int, dict[str, Any]]:
         return {i: {"craft": hours} for i, hours in hours_by_craft(ids).items()}
 
     sort, tells = (Sort("number", True),), frozenset(("craft",))
-    return Listing(columns, WorkOrder.select(), WorkOrder.id, "number", joins, sort, more, tells=tells)
+    return Listing(
+        columns, WorkOrder.select(), WorkOrder.id, "number", joins, sort, more, tells=tells, whole=WorkOrder
+    )
