@@ -7,10 +7,11 @@ from datetime import date
 import pytest
 
 from nundine.core.priority import PriorityWeights, priority_index
+from nundine.services.derived import craft_marks
 from nundine.services.work.ageing import grow_older
 from nundine.store.asset import Asset
 from nundine.store.site import Site
-from nundine.store.work_order import WorkOrder
+from nundine.store.work_order import CrewNeed, Task, WorkOrder
 from tests.api.conftest import Week
 from tests.conftest import TODAY
 
@@ -68,3 +69,12 @@ def test_the_people_gate_follows_the_skills_of_people_and_their_undo(week: Week)
     for _ in welders:
         week.edit(kind="undo")
     assert week.get("/backlog", craft=["weld"], ready=True, size=200)["total"] == len(rows)
+
+
+def test_a_row_names_the_crafts_that_its_tasks_need_done_ones_too(week: Week) -> None:
+    needed: dict[int, set[int]] = {}
+    for order, craft in CrewNeed.select(Task.work_order, CrewNeed.craft).join(Task).tuples():
+        needed.setdefault(order, set()).add(craft)
+    assert needed
+    for order, crafts in WorkOrder.select(WorkOrder.id, WorkOrder.crafts).tuples():
+        assert crafts == craft_marks(needed.get(order, set()))

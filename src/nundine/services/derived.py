@@ -1,9 +1,11 @@
-"""What a WO's row holds computed: priority, work hours left, whether it is planned and can be staffed."""
+"""What a WO's row holds computed: priority, work hours left, whether it is planned and can be staffed, and by
+which crafts."""
 
 from __future__ import annotations
 
 import json
 from collections import defaultdict
+from collections.abc import Collection
 from typing import Any
 
 from nundine.core.lifecycle import permit_from_permits, state_from_order, state_from_tasks
@@ -28,6 +30,14 @@ def weights(of: Site) -> PriorityWeights:
     )
 
 
+TO_DO = ("to do", "under way")
+
+
+def craft_marks(crafts: Collection[int]) -> str:
+    """Ids of crafts, each between commas."""
+    return f",{','.join(str(c) for c in sorted(crafts))}," if crafts else ""
+
+
 def refresh(numbers: set[str] | None = None) -> None:
     """Compute the derived columns of some or all WOs. Inside the caller's transaction."""
     computed = (
@@ -36,6 +46,7 @@ def refresh(numbers: set[str] | None = None) -> None:
         WorkOrder.planned,
         WorkOrder.staffed,
         WorkOrder.needs_stop,
+        WorkOrder.crafts,
     )
     query = WorkOrder.select(WorkOrder.id, WorkOrder.kind, WorkOrder.raised, *computed)
     query = query.select_extend(WorkOrder.correction, Asset.criticality).join(Asset)
@@ -50,19 +61,24 @@ def refresh(numbers: set[str] | None = None) -> None:
     steps: dict[int, int] = defaultdict(int)
     outside: dict[int, bool] = defaultdict(bool)
     staffed: dict[int, bool] = defaultdict(lambda: True)
+    crafts: dict[int, set[int]] = defaultdict(set)
     needs: list[tuple[int, dict[str, Any]]] = []
     for n in range(0, len(ids), 2000):
         part = ids[n : n + 2000]
         told = (Task.id, Task.work_order, Task.asset_state, Task.outside, Task.hours, Task.hours_left)
-        to_do = Task.work_order.in_(part) & Task.state.in_(("to do", "under way"))
-        rows = Task.select(*told).where(to_do).dicts()
+        rows = Task.select(*told, Task.state).where(Task.work_order.in_(part)).dicts()
         task_of = {t["id"]: t for t in rows}
         for t in task_of.values():
+            if t["state"] not in TO_DO:
+                continue
             stop[t["work_order"]] |= t["asset_state"] == "stopped"
             steps[t["work_order"]] += 1
             outside[t["work_order"]] |= bool(t["outside"])
         for need in CrewNeed.select().where(CrewNeed.task.in_(list(task_of) or [0])).dicts():
             t = task_of[need["task"]]
+            crafts[t["work_order"]].add(need["craft"])
+            if t["state"] not in TO_DO:
+                continue
             hours[t["work_order"]] += (t["hours_left"] or t["hours"]) * need["people"]
             needs.append((t["work_order"], need))
     able = _able({need["craft"] for _, need in needs}, {need["certificate"] for _, need in needs} - {None})
@@ -74,9 +90,10 @@ def refresh(numbers: set[str] | None = None) -> None:
         n = o["id"]
         priority = priority_index(o["criticality"], o["kind"], o["raised"], today, w, o["correction"])
         planned = steps[n] > 0 and (hours[n] > 0 or outside[n])
-        new = (priority, round(hours[n], 3), planned, staffed[n], stop[n])
+        truths = (planned, staffed[n], stop[n])
+        new = (priority, round(hours[n], 3), *truths, craft_marks(crafts[n]))
         if new != tuple(o[c.name] for c in computed):
-            changed.append([n, new[0], new[1], *(int(truth) for truth in new[2:])])
+            changed.append([n, *new[:2], *(int(truth) for truth in truths), new[-1]])
     for k in range(0, len(changed), 5000):
         db.execute_sql(STORE, (json.dumps(changed[k : k + 5000]),))
 
@@ -84,9 +101,10 @@ def refresh(numbers: set[str] | None = None) -> None:
 STORE = """
 UPDATE work_order w JOIN JSON_TABLE(%s, '$[*]' COLUMNS (
     id INT PATH '$[0]', priority DOUBLE PATH '$[1]', hours DOUBLE PATH '$[2]',
-    planned INT PATH '$[3]', staffed INT PATH '$[4]', needs_stop INT PATH '$[5]')) j ON w.id = j.id
+    planned INT PATH '$[3]', staffed INT PATH '$[4]', needs_stop INT PATH '$[5]',
+    crafts VARCHAR(400) PATH '$[6]')) j ON w.id = j.id
 SET w.priority = j.priority, w.hours = j.hours, w.planned = j.planned, w.staffed = j.staffed,
-    w.needs_stop = j.needs_stop
+    w.needs_stop = j.needs_stop, w.crafts = j.crafts
 """
 """Writes the columns of many WOs in one statement."""
 

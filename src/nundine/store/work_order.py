@@ -38,8 +38,8 @@ PERMITS = ("not needed", "waiting", "granted")
 
 
 class WorkOrder(SiteRecord):
-    """`priority` and `hours` (work hours left) are computed when the WO changes, so that lists sort in the
-    database.
+    """`priority`, `hours` (work hours left) and `crafts` (ids of those that its tasks need, each between
+    commas) are computed when the WO changes, so that lists sort and filter in the database.
 
     `put_back`: the asset goes back into service between tasks. `source` names the mapping through which it
     came from another system, `imported` holds what was brought in last: so a later export tells apart what
@@ -78,6 +78,7 @@ class WorkOrder(SiteRecord):
     planned = BooleanField(default=False)
     staffed = BooleanField(default=True)
     needs_stop = BooleanField(default=False)
+    crafts = CharField(max_length=400, default="")
     source = CharField(max_length=80, null=True, index=True)
     imported = JsonField(null=True)
     sub_kind = CharField(max_length=40, default="")

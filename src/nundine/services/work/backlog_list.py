@@ -26,7 +26,7 @@ from nundine.store.asset import Asset
 from nundine.store.gates import last_day_of, placed_elsewhere
 from nundine.store.site import Area, Craft
 from nundine.store.week import Placement, Seat, Week
-from nundine.store.work_order import PERMITS, CrewNeed, Task, WorkOrder
+from nundine.store.work_order import PERMITS, Task, WorkOrder
 
 BACKLOG = "backlog"
 WORK_FIRST = JOIN.LEFT_OUTER
@@ -156,6 +156,6 @@ def _elsewhere(state: WeekState) -> Any:
 
 
 def needs_craft(values: tuple[str, ...]) -> Any:
-    crafts_ = [c.id for c in Craft.select(Craft.id).where(Craft.key.in_(list(values)))]
-    able = CrewNeed.select(Task.work_order).join(Task)
-    return WorkOrder.id.in_(able.where(CrewNeed.craft.in_(crafts_ or [0])))
+    """Whether a WO needs one of these crafts, by their keys."""
+    asked = Craft.select(Craft.id).where(Craft.key.in_(list(values)))
+    return reduce(or_, [WorkOrder.crafts ** f"%,{c.id},%" for c in asked] or [WorkOrder.id.is_null()])
