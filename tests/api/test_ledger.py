@@ -3,12 +3,12 @@ it."""
 
 from __future__ import annotations
 
-import csv
-import io
+import json
 from collections.abc import Iterator
 from typing import Any
 
 import pytest
+from fastapi.testclient import TestClient
 
 from nundine.services.ledger.noun import Noun
 from nundine.services.ledger.nouns import LISTED, NOUNS
@@ -182,53 +182,46 @@ def test_the_audit_is_asked_by_person_record_field_and_time_and_is_the_administr
     assert week.http.post("/api/orders", json=body).status_code == 200
     ada = client("ada")
 
-    def asked(**question: str) -> list[dict]:
-        answer = ada.get("/api/audit", params=question)
-        assert answer.status_code == 200, answer.text
-        return answer.json()["rows"]
+    def asked(*filters: tuple[str, str, list[str]], find: str = "") -> list[dict]:
+        told = [{"column": c, "how": how, "values": values} for c, how, values in filters]
+        return audit(ada, {"filters": told, "find": find})
 
+    mine_alone = ("account", "is", ["sven"])
+    of_work = ("nouns", "is", ["work order"])
     assert asked()[0]["kind"] == "sign in"
-    (mine,) = [d for d in asked(account="sven", noun="work order") if d["kind"] == "work order"]
-    assert mine["lines"] == [
-        {
-            "record": f"work order {number}",
-            "label": "title",
-            "before": form["order"]["title"],
-            "after": "Other",
-        }
-    ]
-    assert [d["id"] for d in asked(text=number, noun="work order", field="title")][0] == mine["id"]
-    assert not asked(text=number, field="permit", account="sven")
-    assert not asked(last="2026-11-01")
-    assert len(asked(first="2026-11-01")) > 1
-    rows = list(
-        csv.DictReader(
-            io.StringIO(
-                ada.get("/api/audit.csv", params={"account": "sven", "noun": "work order"}).text.lstrip(
-                    "\ufeff"
-                )
-            )
-        )
-    )
-    assert [(r["record"], r["field"], r["after"]) for r in rows] == [
+    (mine,) = [d for d in asked(mine_alone, of_work) if d["kind"] == "work order"]
+    assert mine["records"] == f"work order {number}"
+    assert mine["changes"] == f"work order {number} title: {form['order']['title']} → Other"
+    titles = ("changes", "contains", ["Title"])
+    assert asked(("records", "contains", [number]), of_work, titles)[0]["number"] == mine["number"]
+    assert asked(find=number)[0]["number"] == mine["number"]
+    assert not asked(("records", "contains", [number]), ("changes", "contains", ["permit"]), mine_alone)
+    assert not asked(("changes", "contains", ["no field is called so"]))
+    assert not asked(("at", "between", ["", "2026-11-01"]))
+    assert len(asked(("at", "between", ["2026-11-01", ""]))) > 1
+    assert week.http.get("/api/lists/deeds/rows", params={"q": "{}"}).status_code == 403
+    one = ada.get(f"/api/audit/{int(mine['number'])}").json()
+    assert [(x["record"], x["label"], x["after"]) for x in one["lines"]] == [
         (f"work order {number}", "title", "Other")
     ]
-    assert week.http.get("/api/audit").status_code == 403
-    newest = ada.get("/api/audit").json()["rows"][0]
-    assert ada.get(f"/api/audit/{newest['id']}").json() == newest
     assert ada.get("/api/audit/99999999").status_code == 404
-    assert week.http.get(f"/api/audit/{newest['id']}").status_code == 403
+    assert week.http.get(f"/api/audit/{one['id']}").status_code == 403
+
+
+def audit(http: TestClient, question: dict) -> list[dict]:
+    """Cells of the deeds that a question finds, newest first."""
+    answer = http.get("/api/lists/deeds/rows", params={"q": json.dumps(question)})
+    assert answer.status_code == 200, answer.text
+    return [r["cells"] for r in answer.json()["rows"]]
 
 
 def test_sign_ins_stand_in_the_audit_and_so_do_those_that_failed(client: Client) -> None:
-    from fastapi.testclient import TestClient
-
     ada = client("ada")
     stranger = TestClient(ada.app, base_url="http://testserver", headers={"x-nundine": "1"})
     assert (
         stranger.post("/api/session", json={"name": "sven", "password": "not it at all"}).status_code == 401
     )
-    kinds = {d["kind"]: d["label"] for d in reversed(ada.get("/api/audit").json()["rows"])}
+    kinds = {d["kind"]: d["label"] for d in reversed(audit(ada, {}))}
     assert kinds["sign-in failed"].startswith("Sign-in as 'sven' from")
     assert kinds["sign in"].startswith("Ada Winkler signed in from")
 

@@ -396,7 +396,7 @@ def test_accounts_as_a_list_say_their_roles_and_never_a_secret(client: Client) -
     )
     assert {r["cells"]["account"] for r in shown["rows"]} == {"sven", "mila"}
     sven = next(r["cells"] for r in shown["rows"] if r["cells"]["account"] == "sven")
-    assert (sven["roles"], sven["sessions"], sven["active"]) == (["scheduler"], 1, True)
+    assert (sven["roles"], sven["sessions"], sven["state"]) == (["scheduler"], 1, "may sign in")
     assert "argon" not in json.dumps(shown) and "hash" not in json.dumps(shown)
     assert client("sven").get("/api/lists/accounts/rows", params={"q": "{}"}).status_code == 403
 

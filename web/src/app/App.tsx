@@ -64,6 +64,11 @@ const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => (
 const AccountsPage = lazy(() =>
   import("../features/accounts/AccountsPage").then((m) => ({ default: m.AccountsPage })),
 );
+const BesideAccounts = lazy(() =>
+  import("../features/accounts/AccountTabs").then((m) => ({ default: m.BesideAccounts })),
+);
+const SignInRules = lazy(() => import("../features/accounts/Rules").then((m) => ({ default: m.Rules })));
+const AllSites = lazy(() => import("../features/accounts/Sites").then((m) => ({ default: m.Sites })));
 const OwnPage = lazy(() => import("../features/accounts/OwnPage").then((m) => ({ default: m.OwnPage })));
 const AuditPage = lazy(() => import("../features/audit/AuditPage").then((m) => ({ default: m.AuditPage })));
 const ImportPage = lazy(() =>
@@ -353,13 +358,28 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
             element={
               me.rights.includes("administer") ? (
                 <Listening>
-                  <AccountsPage />
+                  <AccountsPage me={me} />
                 </Listening>
               ) : (
                 <NotTheirs me={me} />
               )
             }
           />
+          {(["rules", "sites"] as const).map((what) => (
+            <Route
+              key={what}
+              path={`/accounts/${what}`}
+              element={
+                me.rights.includes("administer") ? (
+                  <Listening>
+                    <BesideAccounts>{what === "rules" ? <SignInRules /> : <AllSites />}</BesideAccounts>
+                  </Listening>
+                ) : (
+                  <NotTheirs me={me} />
+                )
+              }
+            />
+          ))}
           <Route
             path="/own"
             element={
@@ -373,7 +393,7 @@ function SignedIn({ me, leave }: { me: Shapes["Me"]; leave: () => void }) {
             element={
               me.rights.includes("administer") ? (
                 <Listening>
-                  <AuditPage />
+                  <AuditPage me={me} />
                 </Listening>
               ) : (
                 <NotTheirs me={me} />

@@ -40,10 +40,3 @@ class Deeds(BaseModel):
 
     total: int
     rows: list[DeedShape]
-
-
-class AuditChoices(BaseModel):
-    """What the audit can be asked by."""
-
-    nouns: dict[str, dict[str, str]]
-    """Labels of fields by their names, by noun."""

@@ -21,7 +21,7 @@ from nundine.services.errors import Refused
 from nundine.services.listing import exporting, views
 from nundine.services.listing.around import around_for
 from nundine.services.listing.asked import question_of
-from nundine.services.listing.column import HOWS, Choice, How, Kind
+from nundine.services.listing.column import Choice, How, Kind
 from nundine.services.listing.finding import Hit, find
 from nundine.services.listing.listing import LISTS, Around, Listing, kind_of, opened
 from nundine.services.listing.rows import Group, Rows, counted, groups, keys, rows
@@ -102,7 +102,7 @@ def the_list(name: str, account: Reader, week: Week = None, of: Of = "") -> List
             c.name,
             c.label,
             c.kind,
-            list(HOWS[c.kind]) if c.can_filter else [],
+            list(c.hows),
             c.choices() if c.choices else [],
             c.can_sort,
             c.group,

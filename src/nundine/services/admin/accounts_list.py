@@ -5,14 +5,16 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any
 
-from peewee import JOIN, fn
+from peewee import JOIN, Case, fn
 
 from nundine.services.access import ADMINISTER
-from nundine.services.listing.column import Choice, Column
+from nundine.services.listing.column import Choice, Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.settings import settings
 from nundine.store.account import Account, AccountRole, Role, SignedIn
+
+MAY, WAITED_FOR, OFF = "may sign in", "has not signed in yet", "switched off"
 
 
 def roles() -> list[Choice]:
@@ -38,37 +40,21 @@ def accounts(around: Around) -> Listing:
         having = AccountRole.select(AccountRole.account).join(Role).where(Role.name.in_(list(values)))
         return Account.id.in_(having)
 
+    state = Case(None, [(~Account.active, OFF), (Account.one_time, WAITED_FOR)], MAY)
+    sessions = fn.COALESCE(held.c.sessions, 0)
     columns = (
-        Column("account", "Sign-in", "text", Account.name, find=True, width=120, weight=1),
-        Column("name", "Name", "text", Account.full_name, find=True, width=200, weight=1),
-        Column("roles", "Roles", "marks", width=220, weight=2, choices=roles, asked=has_role),
-        Column("active", "May sign in", "yes", Account.active, group=True, width=100, weight=2),
-        Column(
-            "sessions",
-            "Open sessions",
-            "number",
-            fn.COALESCE(held.c.sessions, 0),
-            ("held",),
-            width=110,
-            weight=3,
-        ),
-        Column(
-            "seen",
-            "Was there last",
-            "moment",
-            held.c.seen,
-            ("held",),
-            width=150,
-            weight=2,
-            hint="of the sessions that are open; it is kept for as long as they are",
-        ),
-        Column(
-            "factor", "Second factor", "yes", Account.factor.is_null(False), group=True, width=110, weight=3
-        ),
-        Column(
-            "one_time", "Has to choose a password", "yes", Account.one_time, group=True, width=150, weight=4
-        ),
-    )
+        Column("account", "Sign-in", "text", Account.name, find=True, width=110, weight=1),
+        Column("name", "Name", "text", Account.full_name, find=True, width=140, weight=1),
+        Column("roles", "Roles", "marks", width=220, weight=1, choices=roles, asked=has_role),
+        Column("state", "State", "choice", state, group=True, width=130, weight=2,
+               choices=words(MAY, WAITED_FOR, OFF)),
+        Column("factor", "Second factor", "yes", Account.factor.is_null(False), group=True, width=100,
+               weight=4),
+        Column("sessions", "Sessions", "number", sessions, ("held",), width=96, weight=3,
+               hint="those that are open"),
+        Column("seen", "There last", "moment", held.c.seen, ("held",), width=110, weight=2,
+               hint="of the sessions that are open; it is kept for as long as they are"),
+    )  # fmt: skip
 
     def more(ids: list[int]) -> dict[int, dict[str, Any]]:
         named: dict[int, list[str]] = defaultdict(list)

@@ -5,16 +5,12 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta
-from functools import reduce
-from operator import and_
+from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from peewee import fn
 
-from nundine.core.timeline import at_local
-from nundine.formats.tables import write_csv
 from nundine.services.errors import NotFound
 from nundine.services.ledger.entries import of_record, who_did
 from nundine.services.ledger.nouns import NOUNS, PLACEMENT
@@ -191,80 +187,26 @@ def _record(noun: str, key: list[Any], own: tuple[str, int] | None, zone: ZoneIn
     return " ".join([noun, *told])
 
 
-@dataclass(frozen=True)
-class Question:
-    """What of the audit is asked for; days are the site's, both included."""
-
-    page: int = 1
-    size: int = 50
-    account: str = ""
-    noun: str = ""
-    text: str = ""
-    field: str = ""
-    first: date | None = None
-    last: date | None = None
-
-
-def audit(question: Question) -> tuple[int, list[Deed]]:
-    """Deeds by person, record, field and time, newest first; and how many there are."""
-    query = _asked(question)
-    count = query.count()
-    ids = [
-        n
-        for (n,) in query.order_by(LedgerEntry.id.desc())
-        .paginate(max(1, question.page), min(question.size, MOST))
-        .tuples()
-    ]
-    return count, _deeds(ids, _of_question(question), own=None, why=False)
-
-
 def deed(number: int) -> Deed:
     """One deed, with what it changed of each record. Raises NotFound."""
-    found = _deeds([number], LedgerChange.id > 0, own=None, why=False)
+    found = deeds_of([number])
     if not found:
         raise NotFound("deed", f"Nothing was written under the number {number}.")
     return found[0]
 
 
-def _of_question(question: Question) -> Any:
-    """Which changes are asked for."""
-    chosen: list[Any] = [LedgerChange.noun == question.noun] if question.noun else []
-    if question.field:
-        has = f'$."{question.field}"'
-        chosen.append(fn.JSON_EXISTS(LedgerChange.after, has) | fn.JSON_EXISTS(LedgerChange.before, has))
-    return reduce(and_, chosen, LedgerChange.id > 0)
+def deeds_of(numbers: list[int]) -> list[Deed]:
+    """Deeds by their numbers, with what they changed."""
+    return _deeds(numbers, LedgerChange.id > 0, own=None, why=False)
 
 
-def _asked(question: Question) -> Any:
-    query = LedgerEntry.select(LedgerEntry.id)
-    if question.account:
-        query = query.join(Account).where(Account.name == question.account)
-    zone = ZoneInfo(site().timezone)
-    if question.first:
-        query = query.where(LedgerEntry.at >= at_local(question.first, time(0), zone))
-    if question.last:
-        query = query.where(LedgerEntry.at < at_local(question.last + timedelta(days=1), time(0), zone))
-    changes = LedgerChange.select(LedgerChange.entry).where(_of_question(question))
-    if question.noun or question.field:
-        query = query.where(LedgerEntry.id.in_(changes))
-    for word in question.text.split()[:6]:
-        like = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-        named = LedgerChange.select(LedgerChange.entry).where(LedgerChange.key ** f"%{like}%")
-        query = query.where((LedgerEntry.label ** f"%{like}%") | LedgerEntry.id.in_(named))
-    return query
-
-
-MOST_EXPORTED = 20_000
-
-
-def audit_csv(question: Question) -> bytes:
-    """The same as a table, a row for each field; at most the newest of so many deeds."""
-    ids = [n for (n,) in _asked(question).order_by(LedgerEntry.id.desc()).limit(MOST_EXPORTED).tuples()]
-    rows: list[list[Any]] = []
-    for n in range(0, len(ids), 500):
-        for deed in _deeds(ids[n : n + 500], _of_question(question), None, False, most=None):
-            start = [deed.at.isoformat(), deed.by, deed.kind, deed.label]
-            rows += [[*start, x.record, x.label, x.before, x.after] for x in deed.lines] or [
-                [*start, "", "", "", ""]
-            ]
-    return write_csv(["at", "by", "kind", "what", "record", "field", "before", "after"], rows)
+def fields_called(text: str) -> dict[str, set[str]]:
+    """Fields whose label contains a text, and the nouns that have each."""
+    wanted = text.strip().lower()
+    found: dict[str, set[str]] = {}
+    labels = {**{name: noun.labels for name, noun in NOUNS.items()}, PLACEMENT: PLACEMENT_WORDS}
+    for noun, fields in labels.items():
+        for field, label in fields.items():
+            if wanted in label.lower():
+                found.setdefault(field, set()).add(noun)
+    return found

@@ -13,7 +13,7 @@ from peewee import JOIN, SQL, CharField, Expression, NodeList, TextField, fn
 
 from nundine.core.relative_day import day_of
 from nundine.services.errors import Refused
-from nundine.services.listing.column import HOWS, Column
+from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing
 from nundine.services.listing.question import MOST_SORTED, MOST_WORDS, Filter, Question, Sort
 from nundine.store.base import KeyField
@@ -122,7 +122,7 @@ def ordered(
 
 def truth(column: Column, one: Filter, around: Around) -> Expression:
     """One filter as SQL. Raises Refused."""
-    if not column.can_filter or one.how not in HOWS[column.kind]:
+    if one.how not in column.hows:
         raise Refused("filter", f"{column.label} can not be asked for {one.how!r}.", field=column.name)
     if one.how == "empty":
         return _empty(column)
@@ -150,6 +150,8 @@ def _empty(column: Column) -> Expression:
 
 def _contains(column: Column, text: str) -> Expression:
     """Capitals count for nothing: keys compare byte by byte, other texts without regard to them."""
+    if column.holds is not None:
+        return column.holds(text)
     if column.by is not None:
         record = column.sql.model
         return column.by.in_(record.select(record.id).where(_holds(column.sql, text)))

@@ -53,6 +53,8 @@ class Column:
         The values of a choice, looked up when they are asked for.
     asked
         How it is filtered where its expression alone does not say it: values to a truth.
+    holds
+        How rows are told in which it contains a text, where its expression does not say it.
     by
         The foreign key, never empty, of the record of which the expression is one field: in groups rows are
         counted by it, and the field is looked up, and looked through, once for each record.
@@ -71,6 +73,7 @@ class Column:
     shown: bool = True
     choices: Callable[[], list[Choice]] | None = None
     asked: Callable[[tuple[str, ...]], Any] | None = None
+    holds: Callable[[str], Any] | None = None
     hint: str = ""
     by: Any = None
 
@@ -79,8 +82,11 @@ class Column:
         return self.sql is not None
 
     @property
-    def can_filter(self) -> bool:
-        return self.sql is not None or self.asked is not None
+    def hows(self) -> tuple[How, ...]:
+        """What can be asked of it."""
+        if self.sql is not None or self.asked is not None:
+            return HOWS[self.kind]
+        return ("contains",) if self.holds is not None else ()
 
 
 def words(*values: str) -> Callable[[], list[Choice]]:

@@ -1,125 +1,156 @@
-import { Alert, Button, Spin } from "antd";
-import { useState } from "react";
+import { Alert, Button } from "antd";
+import { useState, type ReactNode } from "react";
 
-import { useAccounts, useMe, useParameters } from "../../api/queries";
+import type { Shapes } from "../../api/client";
+import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import { useAccounts, useParameters } from "../../api/queries";
+import { useKept } from "../../app/address";
+import type { Shortcut } from "../../app/keys";
 import { useTitle } from "../../app/title";
-import { count } from "../../kit/words";
+import { useListening } from "../../app/useListening";
+import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
+import { ListRoom } from "../../kit/table/ListRoom";
+import { useListPage } from "../../kit/table/useListPage";
 import { AccountPanel } from "./AccountPanel";
-import { Rules } from "./Rules";
-import { Sites, useSites } from "./Sites";
+import { AccountTabs } from "./AccountTabs";
+import { useSites } from "./Sites";
 import type { Account, HeldRole } from "./useAccounts";
 
+type Password = { name: string; password: string };
+
+const WHERE = { list: "accounts" };
+const HEARD = ["accounts"];
+const ORDER: Sort[] = [{ column: "account", down: false }];
+
 /** Who may sign in, with which roles, where. For administrators. */
-export function AccountsPage() {
+export function AccountsPage({ me }: { me: Shapes["Me"] }) {
+  const page = useListPage(WHERE, ORDER);
   useTitle("Accounts");
-  const found = useAccounts(true);
+  useListening(HEARD);
+  return (
+    <main className="lists">
+      <AccountTabs />
+      <ListOrTrouble head={page.head} what="Accounts">
+        {(head) => <Accounts me={me} page={page} head={head} />}
+      </ListOrTrouble>
+    </main>
+  );
+}
+
+function Accounts({
+  me,
+  page,
+  head,
+}: {
+  me: Shapes["Me"];
+  page: ReturnType<typeof useListPage>;
+  head: Head;
+}) {
+  const all = useAccounts(true).data;
+  const [opened, setOpened] = useKept("open");
+  const [made, setMade] = useState(false);
+  const [told, setTold] = useState<Password | null>(null);
+  const areas = useParameters().data?.areas ?? [];
+  const roles = useRolesInWords(me);
+  const account = all?.find((a) => a.name === opened) ?? null;
+  const close = () => {
+    setMade(false);
+    setOpened("");
+  };
+  const cell = (column: Column, row: ListRow): ReactNode => {
+    const of = all?.find((a) => a.name === row.key);
+    if (!of) return undefined;
+    if (column.name === "roles") return roles(of);
+    if (column.name !== "state" || row.cells.state === "may sign in") return undefined;
+    return <span className={of.active ? "ochre" : "brick"}>{String(row.cells.state)}</span>;
+  };
+  const shortcuts: Shortcut[] = [
+    { keys: "n", what: "A new account", group: "Accounts", run: () => setMade(true) },
+  ];
+  return (
+    <>
+      <ListRoom
+        page={page}
+        head={head}
+        where={WHERE}
+        name="Accounts"
+        noun="account"
+        zone={me.timezone}
+        opened={opened}
+        open={setOpened}
+        cell={cell}
+        bar={
+          <Button type="primary" onClick={() => setMade(true)}>
+            New account <kbd>N</kbd>
+          </Button>
+        }
+        shortcuts={shortcuts}
+        empty={{ title: "No account fits", text: "Take a filter off, or make an account." }}
+        side={{
+          name: "The account",
+          about: told ? told.name : opened,
+          shown: told ? (
+            <Handed told={told} close={() => setTold(null)} />
+          ) : (
+            <p className="soft">
+              Each person has an account of their own. A role says what somebody may do; it can be given
+              everywhere or in some areas alone, and somebody may have several.
+            </p>
+          ),
+        }}
+      />
+      {(made || account) && (
+        <AccountPanel
+          key={made ? "" : `${opened} ${account?.revision ?? 0}`}
+          account={made ? null : account}
+          areas={areas}
+          close={close}
+          told={(name, password) => {
+            setTold({ name, password });
+            close();
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** A password that was made, until it is handed over. */
+function Handed({ told, close }: { told: Password; close: () => void }) {
+  return (
+    <Alert
+      type="info"
+      showIcon
+      closable
+      onClose={close}
+      title={`${told.name} signs in with this password once, and then chooses another`}
+      description={
+        <>
+          <code className="strong">{told.password}</code> It is shown here alone; hand it over now.
+        </>
+      }
+    />
+  );
+}
+
+/** The roles of an account with their areas, and the sites that it sees where not all. */
+function useRolesInWords(me: Shapes["Me"]): (account: Account) => ReactNode {
   const areas = useParameters().data?.areas ?? [];
   const sites = useSites();
-  const me = useMe().data;
-  const [open, setOpen] = useState<string | null>(null);
-  const [told, setTold] = useState<{ name: string; password: string } | null>(null);
-  if (found.error) return <main className="page brick">{found.error.message}</main>;
-  if (!found.data)
-    return (
-      <main className="page">
-        <Spin />
-      </main>
-    );
+  const siteName = (key: string) => sites.find((s) => s.key === key)?.name ?? key;
   /** Areas are known by name at their own site alone. */
   const named = (r: HeldRole, here: boolean) => {
     if (!r.areas) return r.role;
     const names = r.areas.map((k) => (here && areas.find((a) => a.key === k)?.name) || k);
     return `${r.role} (${names.join(", ") || "no area"})`;
   };
-  const isHere = (a: Account) => !a.sites || (me?.site !== undefined && a.sites.includes(me.site));
-  const siteName = (key: string) => sites.find((s) => s.key === key)?.name ?? key;
-  const account = found.data.find((a) => a.name === open) ?? null;
-  return (
-    <main className="page">
-      <div className="row">
-        <h1 className="grow">Accounts</h1>
-        <Button type="primary" onClick={() => setOpen("")}>
-          New account
-        </Button>
-      </div>
-      <p className="soft">
-        Each person has an account of their own. A role says what somebody may do; it can be given everywhere
-        or in some areas alone, and somebody may have several.
-      </p>
-      {told && (
-        <Alert
-          type="info"
-          showIcon
-          closable
-          style={{ margin: "10px 0" }}
-          onClose={() => setTold(null)}
-          title={`${told.name} signs in with this password once, and then chooses another`}
-          description={
-            <>
-              <code className="strong">{told.password}</code> It is shown here alone; hand it over now.
-            </>
-          }
-        />
-      )}
-      <table className="list" aria-label="Accounts" style={{ marginTop: 10 }}>
-        <colgroup>
-          <col style={{ width: "13%" }} />
-          <col style={{ width: "20%" }} />
-          <col />
-          <col style={{ width: "17%" }} />
-          <col style={{ width: "13%" }} />
-        </colgroup>
-        <thead>
-          <tr>
-            <th>Sign-in</th>
-            <th>Name</th>
-            <th>Roles</th>
-            <th>State</th>
-            <th>Open sessions</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.data.map((a) => (
-            <tr key={a.name} onClick={() => setOpen(a.name)} className={a.name === open ? "chosen" : ""}>
-              <td>
-                <button className="plain link" aria-label={`Change ${a.full_name}`}>
-                  {a.name}
-                </button>
-              </td>
-              <td dir="auto">{a.full_name}</td>
-              <td className="whole">
-                {a.roles.map((r) => named(r, isHere(a))).join("; ")}
-                {a.sites && <span className="soft"> · at {a.sites.map(siteName).join(", ")}</span>}
-              </td>
-              <td>
-                {!a.active ? (
-                  <span className="brick">switched off</span>
-                ) : a.one_time ? (
-                  <span className="ochre">has not signed in yet</span>
-                ) : (
-                  "may sign in"
-                )}
-                {a.factor && <span className="soft"> · second factor</span>}
-              </td>
-              <td>{a.sessions ? count(a.sessions, "session") : "–"}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <Rules />
-      <Sites />
-      {open !== null && (open === "" || account) && (
-        <AccountPanel
-          key={`${open} ${account?.revision ?? 0}`}
-          account={account}
-          areas={areas}
-          close={() => setOpen(null)}
-          told={(name, password) => {
-            setTold({ name, password });
-            setOpen(null);
-          }}
-        />
-      )}
-    </main>
-  );
+  return (account) => {
+    const here = !account.sites || account.sites.includes(me.site);
+    return (
+      <>
+        {account.roles.map((r) => named(r, here)).join("; ")}
+        {account.sites && <span className="soft"> · at {account.sites.map(siteName).join(", ")}</span>}
+      </>
+    );
+  };
 }

@@ -16,7 +16,8 @@ export function useRoles() {
 
 export function useAccountWrites() {
   const client = useQueryClient();
-  const again = () => client.invalidateQueries({ queryKey: ["accounts"] });
+  /** The accounts, and what is shown of their list. */
+  const again = () => client.invalidateQueries({ predicate: (q) => q.queryKey.includes("accounts") });
   return {
     make: async (form: Shapes["AccountForm"]) => {
       const made = await need(http.POST("/api/accounts", { body: form }));
@@ -26,6 +27,7 @@ export function useAccountWrites() {
     change: async (name: string, body: Shapes["AccountChange"]) => {
       const now = await need(http.PUT("/api/accounts/{name}", { params: { path: { name } }, body }));
       client.setQueryData(["accounts"], now);
+      await again();
     },
     /** The account as it is now, whatever a form holds. */
     fresh: async (name: string) => {
@@ -40,6 +42,7 @@ export function useAccountWrites() {
     takeFactorOff: async (name: string) => {
       const now = await need(http.POST("/api/accounts/{name}/factor-off", { params: { path: { name } } }));
       client.setQueryData(["accounts"], now);
+      await again();
     },
     endSessions: async (name: string) => {
       await need(http.POST("/api/accounts/{name}/end-sessions", { params: { path: { name } } }));

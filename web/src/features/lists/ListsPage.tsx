@@ -7,7 +7,7 @@ import { http, need, type Shapes } from "../../api/client";
 import type { ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import { useTitle } from "../../app/title";
-import { DeedLines, History } from "../../kit/History";
+import { History } from "../../kit/History";
 import { OfWeek } from "../../kit/OfWeek";
 import { Side } from "../../kit/Side";
 import { cellText } from "../../kit/table/Cell";
@@ -38,9 +38,7 @@ const LISTS: Record<string, { noun: string; history?: string; sort: Sort[]; byWe
     byWeek: true,
   },
   people: { noun: "person", history: "person", sort: [{ column: "name", down: false }] },
-  accounts: { noun: "account", history: "account", sort: [{ column: "account", down: false }] },
   runs: { noun: "run", sort: [{ column: "created", down: true }] },
-  deeds: { noun: "deed", sort: [{ column: "at", down: true }] },
 };
 
 /** Everything that is kept, list by list. */
@@ -179,27 +177,6 @@ function OneList({ list, me }: { list: string; me: Shapes["Me"] }) {
   );
 }
 
-/** What a deed changed, field by field. */
-function DeedOf({ number }: { number: string }) {
-  const found = useQuery({
-    queryKey: ["audit", number],
-    queryFn: () => need(http.GET("/api/audit/{number}", { params: { path: { number: Number(number) } } })),
-  });
-  if (found.error) return <p className="brick">{found.error.message}</p>;
-  return (
-    <section>
-      <h2>What it changed</h2>
-      {found.data ? (
-        <ol className="deeds" aria-label="What it changed">
-          <DeedLines deed={found.data} />
-        </ol>
-      ) : (
-        <Spin />
-      )}
-    </section>
-  );
-}
-
 /** All cells of a row, and the history of its record. */
 function RowPanel({
   list,
@@ -246,7 +223,6 @@ function RowPanel({
           </Link>
         </p>
       )}
-      {list === "deeds" && <DeedOf number={row.key} />}
       {history && <History key={row.key} noun={history} of={[row.key]} />}
     </>
   );
