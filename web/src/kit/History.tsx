@@ -3,6 +3,7 @@ import { Button, Spin } from "antd";
 import { useState } from "react";
 
 import { http, need, type Shapes } from "../api/client";
+import { useMe } from "../api/queries";
 import { localMoment } from "./words";
 
 /** Who changed what of a record when, newest first, field by field. Asked for when it is opened. */
@@ -60,13 +61,14 @@ function Deeds({ noun, of }: { noun: string; of: string[] }) {
 
 /** One deed: when, who, what, and a line for each field. */
 export function DeedLines({ deed }: { deed: Shapes["DeedShape"] }) {
+  const zone = useMe().data?.timezone ?? "UTC";
   return (
     <li>
       <p>
         <span className="strong">{deed.label}</span>
         <span className="soft small">
           {" "}
-          · <span dir="auto">{deed.by}</span>, {momentWords(deed.at)}
+          · <span dir="auto">{deed.by}</span>, {momentWords(deed.at, zone)}
         </span>
       </p>
       {deed.lines.map((x) => (
@@ -80,7 +82,8 @@ export function DeedLines({ deed }: { deed: Shapes["DeedShape"] }) {
   );
 }
 
-function momentWords(at: string): string {
-  const local = localMoment(at, Intl.DateTimeFormat().resolvedOptions().timeZone);
+/** As the site's clock shows it. */
+function momentWords(at: string, zone: string): string {
+  const local = localMoment(at, zone);
   return `${local.slice(0, 10)} ${local.slice(11, 16)}`;
 }
