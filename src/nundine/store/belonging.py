@@ -11,6 +11,7 @@ from typing import Any
 from peewee import CharField, DateField, ForeignKeyField
 
 from nundine.store.base import JsonField, KeyField, Record, Table, db
+from nundine.store.once import forget, once
 
 
 class Site(Record):
@@ -21,6 +22,11 @@ class Site(Record):
     timezone = CharField(max_length=60)
     settings = JsonField(default=dict)
     aged = DateField(null=True)
+
+    @classmethod
+    def update(cls, *given: Any, **fields: Any) -> Any:
+        forget("site")
+        return super().update(*given, **fields)
 
 
 _chosen: ContextVar[int | None] = ContextVar("site", default=None)
@@ -88,7 +94,8 @@ def forget_first() -> None:
 
 def site() -> Site:
     """The site that this is about. Raises Site.DoesNotExist where there is none."""
-    found: Site = Site.get(Site.id == (here() or 0))
+    number = here() or 0
+    found: Site = once(("site", number), lambda: Site.get(Site.id == number))
     return found
 
 

@@ -18,6 +18,7 @@ from nundine.store.base import db
 from nundine.store.belonging import SharedRecord
 from nundine.store.bulk import insert_rows
 from nundine.store.ledger import LedgerChange, LedgerEntry, stream_of_week
+from nundine.store.once import read_once
 from nundine.store.site import Craft, Tool
 from nundine.store.week import Event, Week
 
@@ -49,7 +50,7 @@ def run(
     Stale
         If others changed what it touches after `seen`, or what is stored is no more as the edit found it.
     """
-    with db.atomic():
+    with db.atomic(), read_once():
         locked = Week.select().where(Week.id == week.id).for_update().get()
         if locked.status == "closed" and edit.kind != "reopen":
             raise Refused("closed", f"Week {locked.name} is closed and can only be read.")
@@ -93,7 +94,8 @@ def write(
         )
     if not checked:
         refuse_changed(None, edit.changes)
-    return _enter(stream, None, account, edit, None, undoes, None, work)
+    with read_once():
+        return _enter(stream, None, account, edit, None, undoes, None, work)
 
 
 def _enter(

@@ -10,6 +10,7 @@ from typing import Any
 from nundine.services.ledger.values import CLOCK, PLAIN, clock, decode, encode
 from nundine.store.base import Record, Table
 from nundine.store.bulk import insert_rows
+from nundine.store.once import forget, once
 
 Row = dict[str, Any]
 """Fields of a record by their names, as Python values."""
@@ -220,16 +221,22 @@ class Noun:
         return found
 
     def ids(self, keys: Collection[Key]) -> dict[Key, int]:
-        """Row ids of those that are there."""
+        """Row ids of those that are there; within a command each is asked for once."""
+        known: dict[Key, int] = once(("ids", self.name), dict)
+        missing = [k for k in keys if k not in known]
+        if missing:
+            known |= self._ids(missing)
+        return {k: known[k] for k in keys if k in known}
+
+    def _ids(self, keys: Collection[Key]) -> dict[Key, int]:
         rows, first = self._chosen(keys, fields=())
         names = {c.name: self._names(c, rows, first) for c in self.key if c.refers}
-        found = {
+        return {
             tuple(
                 encode(names[c.name].get(r[c.field]) if c.refers else c.read(r[c.field])) for c in self.key
             ): r["id"]
             for r in rows
         }
-        return {k: found[k] for k in keys if k in found}
 
     def write(self, changed: dict[Key, Row]) -> None:
         """Make records that are not there, from whole rows, and change the given fields of those that are."""
@@ -295,6 +302,7 @@ class Noun:
 
     def remove(self, keys: Collection[Key]) -> None:
         ids = list(self.ids(keys).values())
+        forget("ids")  # of those too that go with them
         for some in batches(ids):
             self.model.delete().where(self.model.id.in_(some)).execute()  # type: ignore[attr-defined]
 

@@ -6,12 +6,17 @@ import { Cell, cellText } from "./Cell";
 /** A row by its place and key was pressed: `also` with Ctrl, so that others stay chosen. */
 export type Press = (n: number, key: string, how: { shift: boolean; also: boolean }) => void;
 
+/** Kinds of columns whose cells may take two lines. */
+const LONG = new Set(["text", "marks", "choice"]);
+
 interface Place {
   /** Pixels from the top of the list. */
   top: number;
   height: number;
   /** Widths of its columns, as CSS. */
   template: string;
+  /** Pixels of them all. */
+  width: number;
 }
 
 interface LineProps extends Place {
@@ -29,9 +34,10 @@ interface LineProps extends Place {
   tick: Press;
 }
 
-const placed = ({ top, height, template }: Place) => ({
+const placed = ({ top, height, template, width }: Place) => ({
   transform: `translateY(${top}px)`,
   height,
+  minWidth: width, // told, since the browser would measure each cell to know it
   gridTemplateColumns: template,
 });
 
@@ -74,7 +80,9 @@ export const ListLine = memo(function ListLine(props: LineProps) {
                 className={figures ? "figures" : ""}
                 title={c.kind === "text" ? cellText(c, r, zone) : undefined}
               >
-                <span className="clamp">{own ?? <Cell column={c} row={r} zone={zone} />}</span>
+                <span className={own !== undefined || LONG.has(c.kind) ? "clamp" : "line"}>
+                  {own ?? <Cell column={c} row={r} zone={zone} />}
+                </span>
               </div>
             );
           })}

@@ -83,6 +83,7 @@ export function ListTable(props: ListProps) {
     return fitting(columns, shown.widths, room - BOX - 2);
   }, [shown.columns, shown.widths, head.columns, room]);
   const template = `${BOX}px ${fit.widths.map((w) => `${w}px`).join(" ")}`;
+  const width = fit.widths.reduce((sum, w) => sum + w, BOX);
   const height = shown.dense ? 26 : 36;
   const virtual = useVirtualizer({
     count: items.count,
@@ -91,6 +92,7 @@ export function ListTable(props: ListProps) {
     overscan: AROUND,
     scrollMargin: HEAD,
     scrollPaddingStart: HEAD,
+    useFlushSync: false,
   });
   const seen = virtual.getVirtualItems();
   useEffect(() => virtual.measure(), [virtual, height]);
@@ -284,6 +286,7 @@ export function ListTable(props: ListProps) {
                 top={v.start - HEAD}
                 height={height}
                 template={template}
+                width={width}
               />
             );
           }
@@ -300,6 +303,7 @@ export function ListTable(props: ListProps) {
               top={v.start - HEAD}
               height={height}
               template={template}
+              width={width}
               columns={fit.columns}
               zone={zone}
               cell={props.cell}
