@@ -77,13 +77,13 @@ def _asks(question: Question) -> bool:
 def _all_if_few(listing: Listing, question: Question, around: Around) -> tuple[Counted, list[int]] | None:
     """The ids of all rows that pass, in order, counted and summed on the way: rows are looked into once. None
     if they are many, which shows as soon as so many are found."""
+    order, used = ordered(listing, question)
     totals = [c for c in listing.columns if c.total]
     query = passing(listing, question, around, totals).select(listing.row, *(c.sql for c in totals))
     found = list(_looked_into(listing, question, query).limit(FEW + 1).tuples())
     if len(found) > FEW:
         return None
     sums = [sum(r[n] or 0 for r in found) for n in range(1, len(totals) + 1)]
-    order, used = ordered(listing, question)
     some = joined(listing, listing.query, used).where(one_of(listing.row, [r[0] for r in found]))
     ids = _ids(some.select(listing.row).order_by(*order)) if found else []
     return Counted(len(found), _summed(totals, sums)), ids
