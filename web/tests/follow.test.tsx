@@ -1,4 +1,6 @@
-/** What arrows pick has the focus and stays in sight; what is picked otherwise takes the focus from nobody. */
+/**
+ * What arrows pick has the focus and stays in sight; what is picked otherwise takes the focus from nobody.
+ */
 import { fireEvent, render, screen } from "@testing-library/react";
 import { useState } from "react";
 import { expect, it, vi } from "vitest";

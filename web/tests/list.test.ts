@@ -1,4 +1,7 @@
-/** What stands in a list: rows below the heads of their groups; columns as far as there is room; filters in words. */
+/**
+ * What stands in a list: rows below the heads of their groups; columns as far as there is room; filters in
+ * words.
+ */
 import { describe, expect, it } from "vitest";
 
 import type { Column } from "../src/api/lists";

@@ -131,7 +131,8 @@ describe("moments", () => {
     expect(when("2026-12-02", small, "2026-12-02T02:00:00Z", ZURICH)).toBe("Wed 2 Dec, 01:15–03:00");
     expect(when(night, null, null, ZURICH)).toBe("Tue 1 Dec, time open");
   });
-  // 2026-03-29 02:00 -> 03:00 and 2026-10-25 03:00 -> 02:00: the rules of the European Union as the tz database has them
+  // 2026-03-29 02:00 -> 03:00 and 2026-10-25 03:00 -> 02:00: the rules of the European Union as the tz
+  // database has them
   it.each(["2026-03-28", "2026-03-29", "2026-10-24", "2026-10-25", "2026-12-01"])(
     "typed on %s come back as they were typed, each quarter of an hour that there is",
     (day) => {

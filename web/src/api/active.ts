@@ -1,4 +1,7 @@
-/** Whether somebody sits here: a session in which nobody does ends after a time, however much an open page asks by itself. */
+/**
+ * Whether somebody sits here: a session in which nobody does ends after a time, however much an open page
+ * asks by itself.
+ */
 import { there } from "./site";
 
 const FRESH = 60_000;

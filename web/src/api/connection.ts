@@ -1,9 +1,15 @@
-/** Whether Nundine can be reached, for everybody who asks: told by the stream of events, which gives a sign of life more than once a second. */
+/**
+ * Whether Nundine can be reached, for everybody who asks: told by the stream of events, which gives a sign of
+ * life more than once a second.
+ */
 import { useSyncExternalStore } from "react";
 
 import { there } from "./site";
 
-/** Milliseconds without a sign of life after which Nundine is asked whether it is there, and for its answer: three seconds together. */
+/**
+ * Milliseconds without a sign of life after which Nundine is asked whether it is there, and for its answer:
+ * three seconds together.
+ */
 export const SILENCE = 1000;
 const PATIENCE = 1100;
 /** Milliseconds between two tries to have it back. */

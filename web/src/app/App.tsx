@@ -75,7 +75,9 @@ const ImportPage = lazy(() =>
   import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })),
 );
 
-/** Scripts and figures of the week in the address are asked for at once, beside the question who is signed in. */
+/**
+ * Scripts and figures of the week in the address are asked for at once, beside the question who is signed in.
+ */
 export function startAhead(client: QueryClient) {
   const [, week, step] = /^\/week\/([^/]+)\/([a-z]+)/.exec(location.pathname.slice(base.length)) ?? [];
   if (!week || !step) return;

@@ -1,7 +1,13 @@
-/** What arrows pick stays in sight and gets the focus: it is seen on a long board, and told to those who listen. */
+/**
+ * What arrows pick stays in sight and gets the focus: it is seen on a long board, and told to those who
+ * listen.
+ */
 import { useEffect, useReducer } from "react";
 
-/** A function to call when something else is picked by a key; `selector` finds what is picked once it is drawn. */
+/**
+ * A function to call when something else is picked by a key; `selector` finds what is picked once it is
+ * drawn.
+ */
 export function useFollow(selector: string): () => void {
   const [moves, follow] = useReducer((n: number) => n + 1, 0);
   useEffect(() => {

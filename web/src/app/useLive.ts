@@ -1,4 +1,7 @@
-/** The stream of events of a screen: a week's, or signs of life alone. After a break all that is shown is asked for anew. */
+/**
+ * The stream of events of a screen: a week's, or signs of life alone. After a break all that is shown is
+ * asked for anew.
+ */
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 

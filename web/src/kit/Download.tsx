@@ -14,7 +14,10 @@ export function giveOut({ name, data }: { name: string; data: Blob }): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
 }
 
-/** A link to a file that is made when it is asked for: says so while it is being made, and in words when it can not be. */
+/**
+ * A link to a file that is made when it is asked for: says so while it is being made, and in words when it
+ * can not be.
+ */
 export function Download({ href, children }: { href: string; children: ReactNode }) {
   const refuse = useRefusal();
   const [making, setMaking] = useState(false);

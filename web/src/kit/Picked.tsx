@@ -8,7 +8,9 @@ export const keysOf = (cell: string): string[] =>
     .map((key) => key.trim())
     .filter(Boolean);
 
-/** Several of what there is, in a cell with semicolons between: typed one after another, taken off one by one. */
+/**
+ * Several of what there is, in a cell with semicolons between: typed one after another, taken off one by one.
+ */
 export function Picked({
   label,
   group,

@@ -15,7 +15,10 @@ interface Props {
   take?: (value: string) => void;
 }
 
-/** A choice by typing a part of its name: the first that fits is taken at once and told below, so that fast hands need no list. */
+/**
+ * A choice by typing a part of its name: the first that fits is taken at once and told below, so that fast
+ * hands need no list.
+ */
 export function Typed({ label, options, value, change, placeholder, wrong, bare, autoFocus, take }: Props) {
   const list = useId();
   const [text, setText] = useState(options.find((o) => o.value === value)?.label ?? "");

@@ -27,7 +27,10 @@ interface FieldProps extends Props {
   pick?: { value: string; change: (day: string) => void };
 }
 
-/** What is typed is what counts: each keystroke is read, and what can not be read is refused in words and not sent. */
+/**
+ * What is typed is what counts: each keystroke is read, and what can not be read is refused in words and not
+ * sent.
+ */
 export function Field({
   label,
   value,

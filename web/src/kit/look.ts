@@ -1,4 +1,7 @@
-/** How somebody wants the screens to look: light or dark, how large. Kept in this browser at once, and with the account. */
+/**
+ * How somebody wants the screens to look: light or dark, how large. Kept in this browser at once, and with
+ * the account.
+ */
 import { useSyncExternalStore } from "react";
 
 import { applyTokens, type Theme } from "./tokens";

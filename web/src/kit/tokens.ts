@@ -1,4 +1,7 @@
-/** The look in one place: colours, sizes and type, in light and in dark. CSS reads them as custom properties, Ant Design as its theme. */
+/**
+ * The look in one place: colours, sizes and type, in light and in dark. CSS reads them as custom properties,
+ * Ant Design as its theme.
+ */
 import { theme as antd, type ThemeConfig } from "antd";
 
 export const light = {

@@ -32,7 +32,10 @@ export function dayOf(typed: string, near: string, today = near): string | null 
   return month ? nearest(month, Number(named[1]), named[3], near) : null;
 }
 
-/** `2026-12-03T06:15`: a day and a clock; a clock alone keeps the day of `near`, a day alone takes the clock `alone`. */
+/**
+ * `2026-12-03T06:15`: a day and a clock; a clock alone keeps the day of `near`, a day alone takes the clock
+ * `alone`.
+ */
 export function momentOf(typed: string, near: string, alone: string, today = near): string | null {
   const text = typed.trim();
   const clock = clockOf(text);
@@ -82,7 +85,10 @@ function plus(day: string, days: number): string {
   return new Date(Date.parse(`${day}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 }
 
-/** The Monday of an ISO week; null where the year has no such week. Week 1 is the one with 4 January (ISO 8601). */
+/**
+ * The Monday of an ISO week; null where the year has no such week. Week 1 is the one with 4 January (ISO
+ * 8601).
+ */
 function mondayOf(year: number, week: number): string | null {
   const first = plus(`${year}-01-04`, -place(`${year}-01-04`));
   const monday = plus(first, 7 * (week - 1));

@@ -117,7 +117,9 @@ export function localDay(moment: string, zone: string): string {
   );
 }
 
-/** An hour of a shift that belongs to `day`: `22:45`, and with the calendar's day after midnight: `Wed 01:15`. */
+/**
+ * An hour of a shift that belongs to `day`: `22:45`, and with the calendar's day after midnight: `Wed 01:15`.
+ */
 export function at(moment: string, day: string, zone: string): string {
   const on = localDay(moment, zone);
   return on === day.slice(0, 10) ? clock(moment, zone) : `${dayName(on).slice(0, 3)} ${clock(moment, zone)}`;
@@ -129,7 +131,10 @@ export function from(start: string | null, end: string | null, day: string, zone
   return `${at(start, day, zone)}–${at(end, localDay(start, zone), zone)}`;
 }
 
-/** Day and hours: `Tue 1 Dec, 08:00–10:00`; work of a night after midnight: `Tue 1 Dec night, Wed 01:15–03:00`. */
+/**
+ * Day and hours: `Tue 1 Dec, 08:00–10:00`; work of a night after midnight: `Tue 1 Dec night, Wed
+ * 01:15–03:00`.
+ */
 export function when(day: string, start: string | null, end: string | null, zone: string): string {
   const night = start !== null && localDay(start, zone) > day;
   return `${dayName(day)}${night ? " night" : ""}, ${from(start, end, day, zone)}`;
@@ -139,7 +144,9 @@ export function count(n: number, one: string, many = `${one}s`): string {
   return `${n} ${n === 1 ? one : many}`;
 }
 
-/** What a change brings: hours of work and points; better work may take fewer hours than what leaves for it. */
+/**
+ * What a change brings: hours of work and points; better work may take fewer hours than what leaves for it.
+ */
 export function letsIn(h: number, points: number): string {
   const gain = `${thousands(points)} points`;
   if (h > 0) return `lets in ${hours(h)} of work, ${gain}`;

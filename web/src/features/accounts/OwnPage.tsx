@@ -8,7 +8,10 @@ import { useTitle } from "../../app/title";
 import { LookForm } from "./LookForm";
 import { SecondFactor } from "./SecondFactor";
 
-/** One's own account: the password, and where one is signed in. With a password that was given once nothing else comes first. */
+/**
+ * One's own account: the password, and where one is signed in. With a password that was given once nothing
+ * else comes first.
+ */
 export function OwnPage({ me }: { me: Shapes["Me"] }) {
   useTitle("Your account");
   return (

@@ -25,7 +25,10 @@ const SHOW = [
   ["conflicts", "With conflicts"],
 ] as const;
 
-/** States into which the week goes from here, and what the button for it says; it is published on its own step. */
+/**
+ * States into which the week goes from here, and what the button for it says; it is published on its own
+ * step.
+ */
 const MOVES: Record<string, string> = { agreed: "The week is agreed", drafting: "Back to drafting" };
 
 /** Which assets are shown. */
@@ -36,7 +39,9 @@ const SHOWN: Record<string, (a: Shapes["AgreeAsset"]) => boolean> = {
   conflicts: (a) => a.placements.some((p) => p.conflict),
 };
 
-/** When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations. */
+/**
+ * When may we touch the assets: windows and placements by asset and hour, conflicts, answers of operations.
+ */
 export function Agree() {
   const view = useWeek();
   const { now, job, edit, can, openMend, inAreas, shown } = view;

@@ -8,7 +8,10 @@ import { Moment } from "../../kit/When";
 import { count, localMoment, zoned } from "../../kit/words";
 import { useWeek } from "../week/context";
 
-/** What is drawn or changed: an asset of a line, run or work, from and to; `was` is the start of the window that is changed. */
+/**
+ * What is drawn or changed: an asset of a line, run or work, from and to; `was` is the start of the window
+ * that is changed.
+ */
 export interface Drawn {
   line: Shapes["AssetName"][];
   asset: string;

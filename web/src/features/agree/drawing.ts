@@ -11,7 +11,9 @@ export const same = (a: Spot | null, b: Spot) =>
 export const SLOT = 15 * 6e4;
 export const DRAWN = 4 * 36e5;
 
-/** The first moment from which on so many hours have no window yet; as it was asked for where there is none. */
+/**
+ * The first moment from which on so many hours have no window yet; as it was asked for where there is none.
+ */
 export function gapAfter(windows: AgreeWindow[], from: number): number {
   const taken = windows
     .map((w) => [Date.parse(w.start), Date.parse(w.end)] as const)
@@ -21,7 +23,10 @@ export function gapAfter(windows: AgreeWindow[], from: number): number {
   return start;
 }
 
-/** Drawing on an asset's hours with the pointer: from where it goes down to where it comes up, in quarters of an hour. */
+/**
+ * Drawing on an asset's hours with the pointer: from where it goes down to where it comes up, in quarters of
+ * an hour.
+ */
 export function drag(start: number, end: number, drawn: (from: string, to: string) => void) {
   const at = (e: React.PointerEvent<HTMLDivElement>) => {
     const box = e.currentTarget.getBoundingClientRect();

@@ -1,4 +1,7 @@
-/** Assets with their windows and placements over the days that are shown, of this week and of the one beside it. */
+/**
+ * Assets with their windows and placements over the days that are shown, of this week and of the one beside
+ * it.
+ */
 import type { Shapes } from "../../api/client";
 import { useAgree } from "../../api/queries";
 import { localDay } from "../../kit/words";

@@ -43,7 +43,9 @@ export const read = (t: LineTyped): Wanted => ({
   day: t.day || null,
 });
 
-/** What is to be bought, line by line: a part, or something in words; for a storeroom, or straight to a job. */
+/**
+ * What is to be bought, line by line: a part, or something in words; for a storeroom, or straight to a job.
+ */
 export function WantedLines({ lines, change }: { lines: LineTyped[]; change: (lines: LineTyped[]) => void }) {
   const [text, setText] = useState("");
   const put = (n: number, more: Partial<LineTyped>) =>

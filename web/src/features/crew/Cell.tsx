@@ -8,7 +8,9 @@ type Day = Shapes["PersonDay"];
 type Item = Shapes["SeatItem"];
 const HOUR = 36e5;
 
-/** The first moment and the length in hours of what is drawn of a day: its shifts, and hours away beside them. */
+/**
+ * The first moment and the length in hours of what is drawn of a day: its shifts, and hours away beside them.
+ */
 export function spanOf(day: Day, longest: number): { first: number; length: number } {
   const parts = [
     ...day.shifts.map((s) => [Date.parse(s.start), Date.parse(s.end)]),

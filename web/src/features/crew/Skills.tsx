@@ -8,7 +8,10 @@ import { useWeek } from "../week/context";
 
 const LEVELS = ["helper", "qualified", "lead"];
 
-/** Crafts with levels, the main one first, and certificates with their last valid day; as they are, or being changed. */
+/**
+ * Crafts with levels, the main one first, and certificates with their last valid day; as they are, or being
+ * changed.
+ */
 export function Skills({ person }: { person: Shapes["PersonRow"] }) {
   const { now, can } = useWeek();
   const [open, setOpen] = useState(false);

@@ -12,7 +12,10 @@ export function hoursLeft(day: Day): number {
     : 0;
 }
 
-/** Hours away that lie in or beside the hours that are left of a day, each with its reason; no shift is longer than `longest` hours. */
+/**
+ * Hours away that lie in or beside the hours that are left of a day, each with its reason; no shift is longer
+ * than `longest` hours.
+ */
 export function absencesOf(day: Day, longest: number): { start: number; end: number; why: string }[] {
   if (!day.shifts.length) return [];
   const [first, last] = [

@@ -4,7 +4,10 @@ import { absencesOf } from "./absences";
 
 const HOUR = 36e5;
 
-/** One clock for all rows of a day, so that people on one task stand under each other: the hours that the day needs, else 06:00 to 06:00. */
+/**
+ * One clock for all rows of a day, so that people on one task stand under each other: the hours that the day
+ * needs, else 06:00 to 06:00.
+ */
 export function dayClock(
   days: Shapes["PersonDay"][],
   seats: Shapes["SeatItem"][],
@@ -26,7 +29,10 @@ export function dayClock(
 
 const STEPS = [1, 2, 3, 4, 6];
 
-/** Marks of the ruler over one of several days: each hour, or every second or third one where many are to be told. */
+/**
+ * Marks of the ruler over one of several days: each hour, or every second or third one where many are to be
+ * told.
+ */
 export function hourMarks(
   { first, length }: { first: number; length: number },
   day: string,

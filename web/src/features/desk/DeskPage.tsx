@@ -15,7 +15,10 @@ const HEIGHT = 34;
 /** Weeks of ready work below which a craft soon stands idle. Common practice, no source. */
 const ENOUGH = 2;
 
-/** Whether next week will have enough ready work: what is asked for, being planned, ready and placed, craft by craft. */
+/**
+ * Whether next week will have enough ready work: what is asked for, being planned, ready and placed, craft by
+ * craft.
+ */
 export function DeskPage({ me }: { me: Shapes["Me"] }) {
   useTitle("Planning desk");
   const found = useQuery({
@@ -101,7 +104,10 @@ function Weeks({ craft: { weeks } }: { craft: Craft }) {
   return weeks < ENOUGH ? <span className="ochre">◆ {figure(weeks)}</span> : <>{figure(weeks)}</>;
 }
 
-/** The stages of each past week as a column: placed at the bottom, ready on it, being planned on top; an empty one where only what was open is known. */
+/**
+ * The stages of each past week as a column: placed at the bottom, ready on it, being planned on top; an empty
+ * one where only what was open is known.
+ */
 function Past({ craft: { past, name } }: { craft: Craft }) {
   const last = past.at(-1);
   if (!last) return null;

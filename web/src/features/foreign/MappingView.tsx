@@ -17,7 +17,10 @@ interface Props {
   again: () => void;
 }
 
-/** How the file is read: columns at the left with the first rows as understood, what is still open at the right. */
+/**
+ * How the file is read: columns at the left with the first rows as understood, what is still open at the
+ * right.
+ */
 export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go, again }: Props) {
   const preview = usePreview(opened.id, mapping);
   const p = preview.data;

@@ -18,7 +18,10 @@ export function useBeside(number: string) {
   });
 }
 
-/** What stands beside a job: who asked for it, what was said of it, its files, what was done on its asset before. */
+/**
+ * What stands beside a job: who asked for it, what was said of it, its files, what was done on its asset
+ * before.
+ */
 export function Beside({ number }: { number: string }) {
   const { now, can } = useWeek();
   const client = useQueryClient();

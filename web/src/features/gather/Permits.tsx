@@ -13,7 +13,9 @@ import { useBeside } from "./Beside";
 type Permit = Shapes["PermitLine"];
 const DONE_BY: Record<string, string> = { given: "Give it", refused: "Refuse it", ended: "End it" };
 
-/** The permits of a job: which it needs, how far each is; asked for by who plans, given or refused by who may. */
+/**
+ * The permits of a job: which it needs, how far each is; asked for by who plans, given or refused by who may.
+ */
 export function Permits({ number }: { number: string }) {
   const permits = useBeside(number).data?.permits ?? [];
   const { week, can } = useWeek();

@@ -16,7 +16,10 @@ export interface Selection {
   keys?: Key[];
 }
 
-/** A selection given to one person or crew: hours by day and what would break are seen before anything is done. */
+/**
+ * A selection given to one person or crew: hours by day and what would break are seen before anything is
+ * done.
+ */
 export function GivePanel({ selection, close }: { selection: Selection; close: () => void }) {
   const { week, now, edit, busy } = useWeek();
   const takers = useTakers(week);

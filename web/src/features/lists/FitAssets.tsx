@@ -9,7 +9,9 @@ import { useRefusal } from "../../kit/useRefusal";
 import { count } from "../../kit/words";
 import { useChoices } from "../orders/useOrders";
 
-/** Puts assets in store, where their services are held, and fits them again: where they were, or into another. */
+/**
+ * Puts assets in store, where their services are held, and fits them again: where they were, or into another.
+ */
 export function FitAssets({ assets: keys, done: leave }: { assets: string[]; done: () => void }) {
   const [open, setOpen] = useState(false);
   const [parent, setParent] = useState<string | null>(null);

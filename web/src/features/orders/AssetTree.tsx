@@ -11,7 +11,9 @@ interface Branch {
   children: Branch[];
 }
 
-/** The site's assets by what they are part of: arrows walk and unfold, Enter chooses; words narrow them down. */
+/**
+ * The site's assets by what they are part of: arrows walk and unfold, Enter chooses; words narrow them down.
+ */
 export function AssetTree({
   assets,
   value,

@@ -14,7 +14,9 @@ const URGENCIES: [Shapes["BreakInForm"]["urgency"], string][] = [
   ["when it fits", "when it fits"],
 ];
 
-/** Work that comes into a running week: what, where, how long, who, how urgent; then Mend shows where it fits. */
+/**
+ * Work that comes into a running week: what, where, how long, who, how urgent; then Mend shows where it fits.
+ */
 export function BreakIn({ close, fit }: { close: () => void; fit: (number: string) => void }) {
   const { week } = useWeek();
   const { assets, crafts } = useChoices();

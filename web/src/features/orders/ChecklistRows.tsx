@@ -30,7 +30,10 @@ interface Props {
   wrong: boolean;
 }
 
-/** What a task asks its crew to check, a row each: Enter begins the next row, several pasted lines become as many. */
+/**
+ * What a task asks its crew to check, a row each: Enter begins the next row, several pasted lines become as
+ * many.
+ */
 export function ChecklistRows({ task, cell, change, wrong }: Props) {
   const [rows, setRows] = useState(() => entriesOf(cell));
   const group = useRef<HTMLDivElement>(null);

@@ -6,7 +6,10 @@ import type { Cells } from "./useOrders";
 
 const OF_ORDER = ["plan", "crew", "earliest", "due"] as const;
 
-/** What does not hold on the day that a WO is for, said while it is entered: its plan, a craft, whoever is answerable. */
+/**
+ * What does not hold on the day that a WO is for, said while it is entered: its plan, a craft, whoever is
+ * answerable.
+ */
 export function DoesNotHold({ order, tasks }: { order: Cells; tasks: Cells[] }) {
   const looked = JSON.stringify({
     order: Object.fromEntries(OF_ORDER.map((name) => [name, order[name] ?? ""])),

@@ -5,7 +5,10 @@ import { useChoices, type Cells } from "./useOrders";
 
 const CELLS = ["sub_kind", "department", "crew", "contact", "cost_account", "shares", "shutdown"] as const;
 
-/** Who pays for a WO, who is answerable for it and who knows more; its sub-kind, and its priority corrected by hand. */
+/**
+ * Who pays for a WO, who is answerable for it and who knows more; its sub-kind, and its priority corrected by
+ * hand.
+ */
 export function MoreOfIt({
   order,
   set,

@@ -11,7 +11,10 @@ const TO = [
   { key: "cancelled", label: "Cancel" },
 ];
 
-/** Moves many WOs to another state, says which were not moved and why, and takes it back; `done` when that was read. */
+/**
+ * Moves many WOs to another state, says which were not moved and why, and takes it back; `done` when that was
+ * read.
+ */
 export function MoveOrders({ numbers, done: leave }: { numbers: string[]; done: () => void }) {
   const refuse = useRefusal();
   const changed = useOrdersChanged();

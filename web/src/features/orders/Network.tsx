@@ -7,7 +7,10 @@ const WIDTH = 470;
 const ROW = 18;
 const LEFT = 34;
 
-/** The tasks along their hours, each from when it can begin; lines lead from what comes before, the longest way is dark. */
+/**
+ * The tasks along their hours, each from when it can begin; lines lead from what comes before, the longest
+ * way is dark.
+ */
 export function Network({ tasks }: { tasks: Cells[] }) {
   const { hours: all, critical, circle, starts } = networkOf(tasks);
   if (tasks.length < 2 || circle.length > 0 || !all) return null;

@@ -6,7 +6,10 @@ import { PartsOffered } from "../parts/PartsOffered";
 import { partsCell, partsOf, type PartWanted } from "./partCell";
 import type { Cells } from "./useOrders";
 
-/** The parts that a task needs: picked from the asset's list, from all there are, or told in words; what is free is seen before. */
+/**
+ * The parts that a task needs: picked from the asset's list, from all there are, or told in words; what is
+ * free is seen before.
+ */
 export function PartsOfTask({
   task: t,
   asset,

@@ -20,7 +20,10 @@ const MENU = [
   { key: "short", type: "group" as const, label: "Short, several on a page", children: items(true) },
 ];
 
-/** Sheets of the chosen work orders, full or short and in a sequence, laid out in the background, then given out. */
+/**
+ * Sheets of the chosen work orders, full or short and in a sequence, laid out in the background, then given
+ * out.
+ */
 export function PrintOrders({
   week,
   numbers: chosen,

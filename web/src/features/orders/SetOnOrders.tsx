@@ -16,7 +16,9 @@ const FIELDS = [
   { key: "latest", label: "Not after" },
 ];
 
-/** Gives many WOs to a crew, or sets a date for them; says which stay as they are and why, and takes it back. */
+/**
+ * Gives many WOs to a crew, or sets a date for them; says which stay as they are and why, and takes it back.
+ */
 export function SetOnOrders({ numbers, done: leave }: { numbers: string[]; done: () => void }) {
   const { used } = useChoices();
   const changed = useOrdersChanged();

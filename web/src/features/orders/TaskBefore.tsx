@@ -13,7 +13,10 @@ interface Props {
   change: (cell: string) => void;
 }
 
-/** Which tasks come before, and how long to wait after each. Of many tasks those are offered that do, and the one above; any other is typed. */
+/**
+ * Which tasks come before, and how long to wait after each. Of many tasks those are offered that do, and the
+ * one above; any other is typed.
+ */
 export function TaskBefore({ task: t, numbers, change }: Props) {
   const rows = beforeOf(t.after ?? "");
   const others = numbers.filter((o) => o !== t.task);

@@ -18,7 +18,9 @@ interface Props {
 }
 const CELLS = ["text", "tools", "parts", "outside", "checklist"];
 
-/** What a task says beside hours and crew: how it is done, with what, who comes from outside, what is checked. */
+/**
+ * What a task says beside hours and crew: how it is done, with what, who comes from outside, what is checked.
+ */
 export function TaskMore({ task: t, asset, set, wrong }: Props) {
   const [opened, setOpened] = useState(false);
   const { tools } = useChoices();

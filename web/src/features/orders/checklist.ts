@@ -1,4 +1,7 @@
-/** Entries of a checklist: `Seals tight`, `Noise {none, !loud}` (`!`: out of limits), `Remarks [text]`, `Oil level [mm 12..18]`. */
+/**
+ * Entries of a checklist: `Seals tight`, `Noise {none, !loud}` (`!`: out of limits), `Remarks [text]`, `Oil
+ * level [mm 12..18]`.
+ */
 
 export type Answer = "tick" | "choice" | "number" | "text";
 export interface Entry {

@@ -1,4 +1,7 @@
-/** Crew needs and the order of tasks, as the rows of a form; in files they are text: `mech x2 level 2 with rope; elec`. */
+/**
+ * Crew needs and the order of tasks, as the rows of a form; in files they are text: `mech x2 level 2 with
+ * rope; elec`.
+ */
 export interface Need {
   craft: string;
   people: string;

@@ -6,7 +6,10 @@ export interface Typed {
   tasks: Cells[];
 }
 
-/** Fields that were typed stay as typed, all others are as they are now; tasks that were added or taken off stay so. */
+/**
+ * Fields that were typed stay as typed, all others are as they are now; tasks that were added or taken off
+ * stay so.
+ */
 export function merged(start: Typed, typed: Typed, now: Typed): Typed {
   const kept = typed.tasks.filter((t) => !byNumber(start.tasks, t.task) || byNumber(now.tasks, t.task));
   const theirs = now.tasks.filter((t) => !byNumber(start.tasks, t.task) && !byNumber(typed.tasks, t.task));

@@ -1,4 +1,7 @@
-/** The network of a WO's tasks: how long it takes from the first to the last, by which way, and whether its order goes in a circle. */
+/**
+ * The network of a WO's tasks: how long it takes from the first to the last, by which way, and whether its
+ * order goes in a circle.
+ */
 import { beforeOf, needsOf } from "./crew";
 import { outsideOf } from "./outside";
 import type { Cells } from "./useOrders";
@@ -29,11 +32,15 @@ export interface Network {
   critical: string[];
   /** Numbers of tasks that wait for one another in a circle. */
   circle: string[];
-  /** By number the hour at which a task can begin, from the first on; empty where the order goes in a circle. */
+  /**
+   * By number the hour at which a task can begin, from the first on; empty where the order goes in a circle.
+   */
   starts: Map<string, number>;
 }
 
-/** The longest way through the tasks: each begins when all that it follows are done and have been waited for. */
+/**
+ * The longest way through the tasks: each begins when all that it follows are done and have been waited for.
+ */
 export function networkOf(tasks: Cells[]): Network {
   const by = new Map(tasks.map((t) => [t.task ?? "", t]));
   const ends = new Map<string, number>();

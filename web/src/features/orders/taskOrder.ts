@@ -1,4 +1,7 @@
-/** Tasks put in between, doubled, moved and numbered anew; what follows what stays true. What one takes, for the whole job. */
+/**
+ * Tasks put in between, doubled, moved and numbered anew; what follows what stays true. What one takes, for
+ * the whole job.
+ */
 import { beforeCell, beforeOf, needsCell, needsOf, type Need } from "./crew";
 import type { Cells } from "./useOrders";
 
@@ -14,7 +17,10 @@ export const TASK: Cells = {
 const STEP = 10;
 const numberOf = (t: Cells | undefined) => Number(t?.task) || 0;
 
-/** The number of a task that comes after the n-th: between it and the next where there is room, else after all. */
+/**
+ * The number of a task that comes after the n-th: between it and the next where there is room, else after
+ * all.
+ */
 export function numberAfter(tasks: Cells[], n: number): string {
   const here = numberOf(tasks[n]);
   const next = tasks.map(numberOf).filter((k) => k > here);
@@ -24,7 +30,9 @@ export function numberAfter(tasks: Cells[], n: number): string {
   return String(between > here ? between : most + STEP);
 }
 
-/** An empty task after the n-th, with its crew; it follows the n-th, and what followed that alone follows it. */
+/**
+ * An empty task after the n-th, with its crew; it follows the n-th, and what followed that alone follows it.
+ */
 export function insertedAfter(tasks: Cells[], n: number, blank: Cells): Cells[] {
   const here = tasks[n]!;
   const made = {
@@ -46,7 +54,10 @@ export function doubled(tasks: Cells[], n: number): Cells[] {
   return [...tasks.slice(0, n + 1), twin, ...tasks.slice(n + 1)];
 }
 
-/** The n-th task before or after its neighbour; numbers stay with the places, so that the list stays in their order. */
+/**
+ * The n-th task before or after its neighbour; numbers stay with the places, so that the list stays in their
+ * order.
+ */
 export function moved(tasks: Cells[], n: number, by: 1 | -1): Cells[] {
   const to = n + by;
   if (to < 0 || to >= tasks.length) return tasks;
@@ -64,7 +75,10 @@ export function renumbered(tasks: Cells[]): Cells[] {
   return renamed(tasks, new Map(tasks.map((t, n) => [t.task ?? "", String((n + 1) * STEP)])));
 }
 
-/** All tasks with what the n-th takes beside what they take themselves: its people and tools, for the whole job. */
+/**
+ * All tasks with what the n-th takes beside what they take themselves: its people and tools, for the whole
+ * job.
+ */
 export function everywhere(tasks: Cells[], n: number): Cells[] {
   const of = tasks[n]!;
   return tasks.map((t, k) =>

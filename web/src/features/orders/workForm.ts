@@ -1,4 +1,7 @@
-/** A form of a record with its tasks, as WOs and job plans have them: what is typed, what was refused, what others changed meanwhile. */
+/**
+ * A form of a record with its tasks, as WOs and job plans have them: what is typed, what was refused, what
+ * others changed meanwhile.
+ */
 import { useState } from "react";
 
 import { Problem } from "../../api/client";

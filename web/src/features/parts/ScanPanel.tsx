@@ -14,7 +14,10 @@ interface Row {
 }
 const KINDS = ["hand-out", "receipt", "give-back"] as const;
 
-/** Codes typed or scanned one after another, posted together; a line that fails stays with its reason and is posted again once it is mended. */
+/**
+ * Codes typed or scanned one after another, posted together; a line that fails stays with its reason and is
+ * posted again once it is mended.
+ */
 export function ScanPanel({ close }: { close: () => void }) {
   const [kind, setKind] = useState<(typeof KINDS)[number]>("hand-out");
   const [store, setStore] = useState(() => localStorage.getItem("storeroom") ?? "");

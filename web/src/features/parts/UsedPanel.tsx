@@ -13,7 +13,10 @@ const ofOthers = (li: UseLine) => {
   return others.length ? ` (${others.map(([part, n]) => `${figure(n)} of them ${part}`).join(", ")})` : "";
 };
 
-/** What jobs used of their parts: as planned unless somebody says otherwise; lines that fail stay with the reason and are posted again. */
+/**
+ * What jobs used of their parts: as planned unless somebody says otherwise; lines that fail stay with the
+ * reason and are posted again.
+ */
 export function UsedPanel({ lines, close }: { lines: Telling[]; close: () => void }) {
   const [rows, setRows] = useState(() =>
     lines.map((li) => ({

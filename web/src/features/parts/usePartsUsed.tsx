@@ -9,7 +9,10 @@ export type UseLine = Shapes["UseLine"];
 /** A line whose use could not be posted stays, with the reason. */
 export type Telling = UseLine & { why?: string };
 
-/** Asks, once tasks are done, for the parts that must be used and were not handed out: as planned with one press, or told one by one. */
+/**
+ * Asks, once tasks are done, for the parts that must be used and were not handed out: as planned with one
+ * press, or told one by one.
+ */
 export function usePartsUsed() {
   const { notification, message } = App.useApp();
   const { tellUsed } = usePartWrites();

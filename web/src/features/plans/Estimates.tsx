@@ -13,7 +13,9 @@ interface Props {
   accept?: (tasks: string[]) => void;
 }
 
-/** Hours planned against hours spent of the last uses, of the whole and of each task, with what they suggest. */
+/**
+ * Hours planned against hours spent of the last uses, of the whole and of each task, with what they suggest.
+ */
 export function Estimates({ estimates, accept }: Props) {
   if (!estimates.length) return <p className="soft">Not used yet: hours spent are told here after a use.</p>;
   const suggested = estimates.filter((e) => e.suggested !== null).map((e) => e.task!);

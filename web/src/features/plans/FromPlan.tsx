@@ -17,7 +17,10 @@ interface Props {
   take: (order: Cells, tasks: Cells[]) => void;
 }
 
-/** The job plan that a WO is made of: chosen by a part of its name, those that apply to the asset first; copied, and free to change. */
+/**
+ * The job plan that a WO is made of: chosen by a part of its name, those that apply to the asset first;
+ * copied, and free to change.
+ */
 export function FromPlan({ order, tasks, made, take }: Props) {
   const choices = usePlanChoices(order.asset ?? "");
   const refuse = useRefusal();

@@ -19,7 +19,10 @@ const ASKED: Partial<Record<Act, string>> = {
   "last done": "Correct the last time",
 };
 
-/** What can be done with the services that are chosen: held, taken up, shifted, given to a crew, reported as done. */
+/**
+ * What can be done with the services that are chosen: held, taken up, shifted, given to a crew, reported as
+ * done.
+ */
 export function ActOnServices({ keys, done: leave }: { keys: string[]; done: () => void }) {
   const [asked, setAsked] = useState<Act | null>(null);
   const [told, setTold] = useState<Shapes["ManyMoved"] | null>(null);

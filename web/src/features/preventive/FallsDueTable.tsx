@@ -21,7 +21,10 @@ const HEARD = ["services", "preventive", "falls due"];
 /** The key of a service, from that of one of its occurrences: ` / ` and the day go. */
 const serviceKey = (occurrence: string) => occurrence.slice(0, -" / 2026-12-01".length);
 
-/** What falls due as a table: filtered, sorted, grouped and summed as any list; what comes next is raised from it. */
+/**
+ * What falls due as a table: filtered, sorted, grouped and summed as any list; what comes next is raised from
+ * it.
+ */
 export function FallsDueTable({
   me,
   of,

@@ -9,7 +9,10 @@ import { numberOf } from "./RaisedAs";
 import { usePreventiveWrites } from "./usePreventive";
 import { useOneStop, usePutOff } from "./useStops";
 
-/** Of a WO that is a preventive service: until when it may be done. Of any WO: what else of its asset falls due around it. */
+/**
+ * Of a WO that is a preventive service: until when it may be done. Of any WO: what else of its asset falls
+ * due around it.
+ */
 export function OneStop({ number, may }: { number: string; may: boolean }) {
   const found = useOneStop(number).data;
   const { raisePicked } = usePreventiveWrites();

@@ -37,7 +37,9 @@ export const FRESH_PREVENTIVE: Start = {
   revision: null,
 };
 
-/** A preventive plan by hand: what recurs where, how often; what comes next is drawn while it is filled in. */
+/**
+ * A preventive plan by hand: what recurs where, how often; what comes next is drawn while it is filled in.
+ */
 export function PreventivePanel({
   start,
   close,

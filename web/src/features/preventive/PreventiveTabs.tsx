@@ -1,6 +1,8 @@
 import { NavLink } from "react-router";
 
-/** Recurring work: its plans on their assets, what falls due when, what became of it; meters and shutdowns. */
+/**
+ * Recurring work: its plans on their assets, what falls due when, what became of it; meters and shutdowns.
+ */
 export function PreventiveTabs() {
   return (
     <nav className="tabs" aria-label="Preventive">

@@ -11,7 +11,9 @@ const span = (written: string) => (/%/.test(written) ? `${written} of its interv
 const signed = (points: number) => (points > 0 ? `+${figure(points)}` : `−${figure(-points)}`);
 const VERBS: Record<string, string> = { running: "Start it", "on hold": "Put on hold", ended: "End it" };
 
-/** One preventive plan: how often, on which assets, what falls due next on each, and what became of the last. */
+/**
+ * One preventive plan: how often, on which assets, what falls due next on each, and what became of the last.
+ */
 export function PreventiveView({
   number,
   week,

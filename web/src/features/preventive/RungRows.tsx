@@ -7,7 +7,10 @@ import { useMeterUnits, useSeries } from "./usePreventive";
 
 const NOT = "not by date";
 
-/** How often: one row, or the rungs of a ladder, the lowest first; a higher takes in the lower ones that fall together. */
+/**
+ * How often: one row, or the rungs of a ladder, the lowest first; a higher takes in the lower ones that fall
+ * together.
+ */
 export function RungRows({
   cell,
   change,

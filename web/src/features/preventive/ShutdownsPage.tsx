@@ -13,7 +13,10 @@ import { NEW_SHUTDOWN, ShutdownPanel, type ShutdownStart } from "./ShutdownPanel
 import { Timeline } from "./Timeline";
 import { useMeterWrites, useShutdown, useShutdowns } from "./useMeters";
 
-/** Shutdowns with what hangs on them: when each job is planned, required, begun and done; hours against those that there are. */
+/**
+ * Shutdowns with what hangs on them: when each job is planned, required, begun and done; hours against those
+ * that there are.
+ */
 export function ShutdownsPage({ me }: { me: Shapes["Me"] }) {
   useTitle("Shutdowns");
   const list = useShutdowns();

@@ -1,4 +1,7 @@
-/** The rungs of a plan in a cell, the lowest first: `monthly: 1 month; service: 500 h or 1 year; overhaul: shutdown autumn +2`. */
+/**
+ * The rungs of a plan in a cell, the lowest first: `monthly: 1 month; service: 500 h or 1 year; overhaul:
+ * shutdown autumn +2`.
+ */
 export interface RungRow {
   name: string;
   every: string;
@@ -62,7 +65,10 @@ export function rungsCell(rows: RungRow[]): string {
 
 const signedDays = (days: string) => (Number(days) > 0 ? `+${Number(days)}` : String(Number(days)));
 
-/** Which rungs each task belongs to, in a cell: `10=monthly, yearly; 20=yearly`; a task that is not named belongs to all. */
+/**
+ * Which rungs each task belongs to, in a cell: `10=monthly, yearly; 20=yearly`; a task that is not named
+ * belongs to all.
+ */
 export function gridOf(cell: string): Map<string, string[]> {
   return new Map(
     cell

@@ -32,7 +32,10 @@ export function serviceCell(column: Column, row: ListRow) {
 const CHANGED = ["state", "last_done", "next_due", "held", "in_store"];
 const textOf = (value: unknown) => (typeof value === "string" ? value : "");
 
-/** Cells of services that are changed where they stand: whether it runs, when it was done last, when it falls due, held, in store. */
+/**
+ * Cells of services that are changed where they stand: whether it runs, when it was done last, when it falls
+ * due, held, in store.
+ */
 export function useServiceCells() {
   const [editing, setEditing] = useState<{ key: string; column: string } | null>(null);
   const [late, setLate] = useState<{ plan: string; asset: string; last: string } | null>(null);

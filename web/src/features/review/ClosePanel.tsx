@@ -269,7 +269,10 @@ interface LineProps {
   choose: (number: string, on: boolean) => void;
 }
 
-/** One WO that was not finished. Hundreds of them stand below each other: plain controls, drawn again only when they change. */
+/**
+ * One WO that was not finished. Hundreds of them stand below each other: plain controls, drawn again only
+ * when they change.
+ */
 const Line = memo(function Line({
   row,
   reasons,

@@ -27,7 +27,10 @@ const ORDER: Sort[] = [
   { column: "start", down: false },
 ];
 
-/** How is it going, what did we learn: the tasks of a day or the week, progress of each, schedule compliance with its formula. */
+/**
+ * How is it going, what did we learn: the tasks of a day or the week, progress of each, schedule compliance
+ * with its formula.
+ */
 export function Review() {
   const { week, now, job, can, report, openJob, openMend, openBreakIn, areas, inAreas } = useWeek();
   const review = useReview(week);

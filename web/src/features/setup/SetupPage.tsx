@@ -33,7 +33,9 @@ const PARTS = [
   ["background", "Done by itself"],
 ] as const;
 
-/** Set-up: what the engine weighs, how long it searches, what each craft holds back; each with what it does. */
+/**
+ * Set-up: what the engine weighs, how long it searches, what each craft holds back; each with what it does.
+ */
 export function SetupPage() {
   const found = useParameters();
   useTitle("Set-up");

@@ -7,7 +7,10 @@ import { thousands } from "../../kit/words";
 import { useRefusal } from "../../kit/useRefusal";
 import { figuresOf } from "../balance/Workable";
 
-/** What the prices as they stand on this page would bring on one's week: it is built by them and by those that are saved. */
+/**
+ * What the prices as they stand on this page would bring on one's week: it is built by them and by those that
+ * are saved.
+ */
 export function Tried({ weights }: { weights: Shapes["WeightsShape"] }) {
   const me = useMe().data;
   const week = me?.week ?? "";

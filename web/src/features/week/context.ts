@@ -9,7 +9,10 @@ export interface WeekView {
   week: string;
   me: Shapes["Me"];
   now: Overview;
-  /** The seven days that boards show, from the chosen first one; those that are not of this week are of `beside`. */
+  /**
+   * The seven days that boards show, from the chosen first one; those that are not of this week are of
+   * `beside`.
+   */
   shown: string[];
   /** The week after this one, where the days shown reach into it. */
   beside: WeekView | null;

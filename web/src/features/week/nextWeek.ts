@@ -1,7 +1,9 @@
 import type { Overview } from "../../api/client";
 import { dayLater, dayName } from "../../kit/words";
 
-/** Where a job can go in the week after this one, as entries of a menu; their keys are `next ` and the day. */
+/**
+ * Where a job can go in the week after this one, as entries of a menu; their keys are `next ` and the day.
+ */
 export function nextWeek(now: Overview): { key: string; label: string }[] {
   const days = now.days.map((d) => dayLater(d, 7));
   return [

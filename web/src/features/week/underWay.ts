@@ -1,4 +1,7 @@
-/** Edits of ours that are being sent: their answers bring the week, so the news of them need not be asked about once more. */
+/**
+ * Edits of ours that are being sent: their answers bring the week, so the news of them need not be asked
+ * about once more.
+ */
 const sending = new Map<string, { count: number; told: number }>();
 
 export function sendingBegins(week: string): void {
@@ -14,7 +17,10 @@ export function answerComes(week: string, edits: number): boolean {
   return true;
 }
 
-/** The last answer is there, with the week after `edits`. True when news came meanwhile of an edit that it does not hold. */
+/**
+ * The last answer is there, with the week after `edits`. True when news came meanwhile of an edit that it
+ * does not hold.
+ */
 export function sendingEnds(week: string, edits: number): boolean {
   const now = sending.get(week)!;
   now.count -= 1;

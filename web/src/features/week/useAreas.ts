@@ -2,7 +2,10 @@ import { useCallback, useState } from "react";
 
 import type { Shapes } from "../../api/client";
 
-/** The areas that somebody looks at, kept in this browser: those of the account until another choice is made; none = all. */
+/**
+ * The areas that somebody looks at, kept in this browser: those of the account until another choice is made;
+ * none = all.
+ */
 export function useAreas(me: Shapes["Me"], known: string[]) {
   const place = `areas of ${me.name}`;
   const [chosen, setChosen] = useState<string[]>(() => read(place) ?? me.areas);

@@ -33,7 +33,8 @@ export function useEdits(week: string, done: (tasks: [string, string][]) => void
       setWaiting((n) => n + 1);
       sendingBegins(week);
       try {
-        // one after another: each is sent with the week as the one before left it, so that it is no stranger to itself
+        // one after another: each is sent with the week as the one before left it, so that it is no stranger
+        // to itself
         const mine = last.current.then(send, send);
         last.current = mine;
         const done = await mine;

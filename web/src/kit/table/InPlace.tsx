@@ -1,6 +1,9 @@
 import type { ReactNode } from "react";
 
-/** A cell that is changed where it stands: its words are a button, in whose place the editor stands until it is done or left by Escape. */
+/**
+ * A cell that is changed where it stands: its words are a button, in whose place the editor stands until it
+ * is done or left by Escape.
+ */
 export function InPlace({
   label,
   words,

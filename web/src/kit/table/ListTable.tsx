@@ -201,7 +201,10 @@ export function ListTable(props: ListProps) {
       .then((all) => navigator.clipboard.writeText(asText(all.filter((r) => chosen.has(r.key)))))
       .catch((bad: unknown) => refuse("Nothing was copied", bad));
   };
-  /** What a press on a row, or on its box, does now; lines keep the same functions, so that scrolling draws none of them anew. */
+  /**
+   * What a press on a row, or on its box, does now; lines keep the same functions, so that scrolling draws
+   * none of them anew.
+   */
   const deeds = useRef<{ press: Press; tick: Press }>(null);
   useLayoutEffect(() => {
     deeds.current = {

@@ -1,4 +1,7 @@
-/** How a list is looked at: its question, its columns and their widths, density. It stands in the address, and views keep it. */
+/**
+ * How a list is looked at: its question, its columns and their widths, density. It stands in the address, and
+ * views keep it.
+ */
 import { useCallback, useMemo } from "react";
 
 import type { Shapes } from "../../api/client";
@@ -103,7 +106,9 @@ export function useShown(head: Head | undefined, sort: Sort[]): ListState {
   return { shown, find, question, view, changed: kept.length > 0, set, setFind, filter, open };
 }
 
-/** The list limited to some values of columns, without that being a filter of a view; no values limit nothing. */
+/**
+ * The list limited to some values of columns, without that being a filter of a view; no values limit nothing.
+ */
 export function limitedTo(state: ListState, values: Record<string, string[]>): ListState {
   const asked = state.question.filters.map((f) => f.column);
   const more = Object.entries(values)
@@ -113,7 +118,9 @@ export function limitedTo(state: ListState, values: Record<string, string[]>): L
   return { ...state, question: { ...state.question, filters: [...state.question.filters, ...more] } };
 }
 
-/** Columns that are shown, as far as there is room: those that matter least give way first; null widths grow. */
+/**
+ * Columns that are shown, as far as there is room: those that matter least give way first; null widths grow.
+ */
 export function fitting(
   columns: Column[],
   widths: Record<string, number>,
