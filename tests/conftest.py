@@ -14,7 +14,7 @@ from peewee import fn
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
 
-from nundine.demo import world
+from nundine.demo import sign_ins, world
 from nundine.local.database import connect, private_database
 from nundine.services.admin import passwords
 from nundine.services.cache import forget
@@ -29,7 +29,7 @@ WEEK = "2026-W49"
 TODAY = date(2026, 11, 23)
 passwords.HASHES = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=64, parallelism=1),))
 """Passwords of tests are hashed as in earnest, with less work."""
-PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in world.SIGN_INS}
+PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in sign_ins.SIGN_INS}
 
 
 WITH_PROCESSES = {"ui", "store"}

@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from nundine.demo import second_site, world
+from nundine.demo import second_site, sign_ins
 from nundine.jobs import queue
 from nundine.services.background import runs
 from nundine.store.belonging import Site, SiteTable, at_site
@@ -25,7 +25,7 @@ from tests.api.conftest import Client, Week
 from tests.api.test_access import routes
 from tests.conftest import WEEK
 
-FIRST, SECOND = world.KEY, second_site.KEY
+FIRST, SECOND = sign_ins.KEY, second_site.KEY
 OF_SECOND = [name for _, name, *_ in second_site.ASSETS] + [n for n, *_ in second_site.PEOPLE]
 OF_FIRST = ["Larch gondola", "Foxglove chairlift", "Ilse Brandner", "Marit Solberg"]
 

@@ -7,8 +7,10 @@ import os
 import socket
 import subprocess
 import sys
+from importlib import import_module
 from pathlib import Path
 
+from nundine.cli import ROOMS, app
 from nundine.core.week.files import problem_document
 from tests.weeks import random_week
 
@@ -36,24 +38,28 @@ def test_a_problem_file_is_solved_and_its_plan_passes_the_check(tmp_path: Path) 
     assert json.loads(printed.stdout)["placements"] == document["placements"]
 
 
-def test_commands_on_files_do_not_load_the_parts_of_the_site(tmp_path: Path) -> None:
-    problem = tmp_path / "problem.json"
-    problem.write_text("{}")
-    told = (
-        "import sys, atexit; atexit.register(lambda: print(sorted(m for m in ('fastapi', 'peewee', "
-        "'weasyprint') if m in sys.modules)))"
-    )
-    run = (
-        f"{told}; sys.argv = ['nundine', 'check', {str(problem)!r}, {str(problem)!r}]; from "
-        "nundine.cli import main; main()"
-    )
-    assert subprocess.run([sys.executable, "-c", run], capture_output=True, text=True).stdout.strip() == "[]"
-    assert (
-        "fastapi"
-        in subprocess.run(
-            [sys.executable, "-c", run.replace("'check'", "'export'")], capture_output=True, text=True
-        ).stdout
-    )
+def test_a_command_loads_what_it_needs_and_a_start_does_not_wait_for_the_rest() -> None:
+    def loaded_by(command: str) -> set[str]:
+        run = (
+            "import atexit, sys; sys.argv = ['nundine', sys.argv[1], '--help']; "
+            "heavy = {'fastapi', 'numba', 'peewee', 'weasyprint', 'nundine.demo.world'}; "
+            "atexit.register(lambda: print('loaded', *heavy & set(sys.modules))); "
+            "from nundine.cli import main; main()"
+        )
+        out = subprocess.run([sys.executable, "-c", run, command], capture_output=True, text=True).stdout
+        return set(out.strip().splitlines()[-1].split()[1:])
+
+    assert not loaded_by("check") - {"numba"}
+    assert loaded_by("demo") == {"peewee"}
+    assert "fastapi" in loaded_by("openapi")
+
+
+def test_each_command_is_looked_for_in_the_module_that_has_it() -> None:
+    for room, commands in ROOMS.items():
+        module = f"nundine.cli.{room}"
+        import_module(module)
+        own = [c for c in app.registered_commands if c.callback and c.callback.__module__ == module]
+        assert {c.name or c.callback.__name__ for c in own if c.callback} == set(commands)
 
 
 def test_a_plan_that_breaks_a_rule_ends_with_exit_3(tmp_path: Path) -> None:

@@ -19,7 +19,7 @@ from random import Random
 
 import pytest
 
-from nundine.demo import world
+from nundine.demo import sign_ins
 from nundine.local.database import connect
 from nundine.services.cache import forget
 from nundine.settings import Settings
@@ -66,7 +66,7 @@ class Nundine:
 
     def sign_in(self) -> None:
         answer = self.send(
-            "POST", "/api/session", {"name": "sven", "password": world.passwords(self.here.var)["sven"]}
+            "POST", "/api/session", {"name": "sven", "password": sign_ins.passwords(self.here.var)["sven"]}
         )
         self.cookie = answer.headers["set-cookie"].split(";")[0]
         answer.close()

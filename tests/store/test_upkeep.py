@@ -17,7 +17,7 @@ from pathlib import Path
 
 import pytest
 
-from nundine.demo import world
+from nundine.demo import sign_ins
 from nundine.local.errors import CannotStart
 from nundine.local.logs import KEEP, LARGE, rotate
 from nundine.local.upkeep import LONGEST, SHORTEST, Part
@@ -238,7 +238,7 @@ def signed_in(started: Started) -> Callable[..., tuple[int, dict]]:
         except urllib.error.HTTPError as refused:
             return refused.code, json.loads(refused.read())
 
-    ask("POST", "/api/session", {"name": "sven", "password": world.passwords(started.here.var)["sven"]})
+    ask("POST", "/api/session", {"name": "sven", "password": sign_ins.passwords(started.here.var)["sven"]})
     return ask
 
 

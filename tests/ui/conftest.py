@@ -17,7 +17,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
-from nundine.demo import world
+from nundine.demo import sign_ins
 from tests.conftest import WEEK
 from tests.ports import free_port
 
@@ -66,7 +66,7 @@ def running_demo(tmp_path_factory: pytest.TempPathFactory, *, past: bool = False
                 break
             except OSError:
                 time.sleep(0.15)
-        passwords[where] = world.passwords(var)
+        passwords[where] = sign_ins.passwords(var)
         yield where
     finally:
         process.send_signal(2)

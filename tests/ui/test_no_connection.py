@@ -15,7 +15,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from nundine.demo import world
+from nundine.demo import sign_ins
 from tests.conftest import WEEK
 from tests.ports import free_port
 from tests.started import Started, own_folder, soon, started_in
@@ -42,7 +42,7 @@ def open_week(nundine: Started, browser: Browser) -> Iterator[object]:
         page = context.new_page()
         page.goto("/")
         page.get_by_label("Name").fill(name)
-        page.get_by_label("Password").fill(world.passwords(nundine.here.var)[name])
+        page.get_by_label("Password").fill(sign_ins.passwords(nundine.here.var)[name])
         page.get_by_role("button", name="Sign in").click()
         page.get_by_role("navigation", name="Sections").wait_for()
         page.goto(f"/week/{WEEK}/gather")

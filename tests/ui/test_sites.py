@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import expect
 
-from nundine.demo import second_site, world
+from nundine.demo import second_site, sign_ins
 from tests.ui.conftest import Open, pick, running_demo, shown
 
 pytestmark = pytest.mark.screen
@@ -22,8 +22,8 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 
 def test_who_sees_both_sites_chooses_in_the_rail_and_the_address_says_which(open_as: Open) -> None:
     page = open_as("ada")
-    expect(page).to_have_url(re.compile(f"/at/{world.KEY}/week/"))
-    page.get_by_role("button", name=f"Site: {world.SITE}").click()
+    expect(page).to_have_url(re.compile(f"/at/{sign_ins.KEY}/week/"))
+    page.get_by_role("button", name=f"Site: {sign_ins.SITE}").click()
     page.get_by_role("menuitem", name=second_site.SITE).click()
     expect(page).to_have_url(re.compile(f"/at/{second_site.KEY}/week/"))
     expect(page.get_by_role("button", name=f"Site: {second_site.SITE}")).to_be_visible()
@@ -62,5 +62,5 @@ def test_an_address_of_a_site_that_one_may_not_see_says_that_there_is_none(open_
     for key in (second_site.KEY, "nowhere"):
         page.goto(f"/at/{key}/week/2026-W49/gather")
         expect(page.get_by_role("heading", name="There is no such site")).to_be_visible()
-        page.get_by_role("link", name=f"To {world.SITE}").click()
+        page.get_by_role("link", name=f"To {sign_ins.SITE}").click()
         expect(page.get_by_role("link", name=re.compile("^1 Gather"))).to_be_visible()

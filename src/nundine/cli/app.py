@@ -16,6 +16,11 @@ console = Console(stderr=True, soft_wrap=True)
 FAILED, BAD_FILE, BROKEN_RULES, NOT_MENDED = 1, 2, 3, 4
 
 
+@app.callback()
+def nundine() -> None:
+    """Builds the weekly crew schedule."""
+
+
 def say(text: str, code: int) -> int:
     """Print a sentence; gives back the exit code that goes with it."""
     console.print(text, style="bold", markup=False, highlight=False)

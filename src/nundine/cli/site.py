@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import pwd
 import secrets
@@ -14,9 +13,8 @@ import typer
 from rich.console import Console
 from rich.table import Table
 
-from nundine.api.app import create_app
 from nundine.cli.app import BAD_FILE, FAILED, app, console, say
-from nundine.demo import exports, world
+from nundine.demo import sign_ins
 from nundine.local import backup as backups
 from nundine.local.database import connect, port_free, private_database
 from nundine.local.errors import CannotStart
@@ -57,10 +55,16 @@ def _tell_what_was_cut_off(process: int | None) -> None:
 
 def _prepare_demo(var: Path) -> None:
     with db.connection_context():
-        if world.is_empty():
+        if sign_ins.is_empty():
+            from nundine.demo import world  # takes a second to load, which only the first start needs
+
             past = os.environ.get("NUNDINE_DEMO_PAST") != "no"
-            world.make(settings().day(world.ZONE), world.passwords(var), past=past)
-    exports.write(var / "demo-exports", world.demo_week(settings().day(world.ZONE)))
+            world.make(settings().day(sign_ins.ZONE), sign_ins.passwords(var), past=past)
+    folder = var / "demo-exports"
+    if not folder.exists():
+        from nundine.demo import exports  # the same
+
+        exports.write(folder, sign_ins.demo_week(settings().day(sign_ins.ZONE)))
 
 
 def prepare_site() -> None:
@@ -95,9 +99,9 @@ def demo() -> None:
             running(here, prepare=lambda: _prepare_demo(here.var), cut_off=_tell_what_was_cut_off) as now,
         ):
             table = Table("name", "password", "who", box=None)
-            for name, full_name, role in world.SIGN_INS:
-                table.add_row(name, world.passwords(here.var)[name], f"{full_name}, {role}")
-            print(f"\nNundine is at {now.address}  ({world.SITE}, invented; Ctrl-C stops it)\n")
+            for name, full_name, role in sign_ins.SIGN_INS:
+                table.add_row(name, sign_ins.passwords(here.var)[name], f"{full_name}, {role}")
+            print(f"\nNundine is at {now.address}  ({sign_ins.SITE}, invented; Ctrl-C stops it)\n")
             Console().print(table, markup=False, highlight=False)
             print(f"Exports of other systems to bring in, of two weeks: {here.var / 'demo-exports'}\n")
             keep_running(now)
@@ -288,12 +292,6 @@ def factor_off(name: str) -> None:
     except Refused as bad:
         raise SystemExit(_fail(bad)) from bad
     print(f"{name.lower()} signs in by password alone until a second factor is set up again.")
-
-
-@app.command()
-def openapi() -> None:
-    """Print the OpenAPI document, from which the front end's types are generated."""
-    print(json.dumps(create_app().openapi(), indent=1, ensure_ascii=False))
 
 
 @app.command()

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-import json
-import os
-import secrets
 from datetime import date, time, timedelta
-from pathlib import Path
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from nundine.core.timeline import at_local, week_monday, week_name
+from nundine.core.timeline import at_local, week_monday
 from nundine.demo import (
     buying,
     crew,
@@ -27,6 +23,7 @@ from nundine.demo import (
     views,
     work,
 )
+from nundine.demo.sign_ins import KEY, SIGN_INS, SITE, ZONE, demo_week
 from nundine.services.admin import accounts
 from nundine.services.admin.sites import make_site, share_crafts
 from nundine.services.exchange.stored_rows import changes_of
@@ -34,26 +31,8 @@ from nundine.services.ledger.commands import write
 from nundine.services.ledger.edits import Edit
 from nundine.services.ledger.stored import changes_to
 from nundine.services.work.plan_editions import keep_editions
-from nundine.store.account import Account
 from nundine.store.base import db
 from nundine.store.belonging import at_site
-from nundine.store.site import Site
-
-KEY, SITE, ZONE = "tarnfell", "Tarnfell Cableways", "Europe/Zurich"
-SIGN_INS = (
-    ("ada", "Ada Winkler", "administrator"),
-    ("sven", "Sven Ostrova", "scheduler"),
-    ("mila", "Mila Castellan", "scheduler"),
-    ("karl", "Karl Reuter", "supervisor"),
-    ("rudi", "Rudi Kemper", "storekeeper"),
-    ("olivia", "Olivia Thorne", "operations"),
-    ("rene", "René Aubert", "reader"),
-)
-
-
-def demo_week(today: date) -> str:
-    """The week that the demo plans: next week, seen from today."""
-    return week_name(today + timedelta(days=7))
 
 
 def rows(week: str) -> dict[str, list[dict[str, Any]]]:
@@ -195,17 +174,3 @@ def _begin_last_week(world: dict[str, list[dict[str, Any]]], week: str) -> None:
     friday = at_local(week_monday(week) - timedelta(days=3), time(14), ZoneInfo(ZONE))
     done = {"state": "done", "ended": friday, "hours_spent": 2.0}
     write("files", None, Edit("progress", f"{number} was begun", changes_to("task", {(number, task): done})))
-
-
-def passwords(var: Path) -> dict[str, str]:
-    """The demo's passwords, made once, in a file that only its owner can read."""
-    path = var / "demo-sign-ins.json"
-    if not path.exists():
-        made = {name: f"{name}-{secrets.token_urlsafe(7)}" for name, _, _ in SIGN_INS}
-        with os.fdopen(os.open(path, os.O_CREAT | os.O_WRONLY | os.O_EXCL, 0o600), "w") as out:
-            json.dump(made, out)
-    return dict(json.loads(path.read_text()))
-
-
-def is_empty() -> bool:
-    return not Site.select().exists() and not Account.select().exists()
