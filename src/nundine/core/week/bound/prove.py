@@ -8,8 +8,6 @@ from collections.abc import Callable
 from time import perf_counter
 
 from nundine.core.week.bound.hours import bound as by_hours
-from nundine.core.week.bound.packing import Relaxation
-from nundine.core.week.bound.single_jobs import Alone
 from nundine.core.week.problem import WeekProblem
 from nundine.core.week.search import compiled
 
@@ -62,6 +60,9 @@ def lower_until(
     problem: WeekProblem, known: Callable[[], float], tell: Callable[[float], None], over: Callable[[], bool]
 ) -> float:
     """Lower the bound until `over` says so or nothing more comes of it; each better bound is told."""
+    from nundine.core.week.bound.packing import Relaxation  # with numba, which takes half a second to load
+    from nundine.core.week.bound.single_jobs import Alone
+
     relaxation = Relaxation(problem)
     if not len(relaxation.k.jobs):
         tell(relaxation.constant)

@@ -10,9 +10,7 @@ from __future__ import annotations
 from copy import copy
 from types import ModuleType
 
-from nundine.core.week import compiling
 from nundine.core.week.board.board import Board, Portion
-from nundine.core.week.bound.packing import Relaxation
 from nundine.core.week.problem import WeekProblem
 from nundine.core.week.search.plain import Search
 from nundine.core.week.search.tables import (
@@ -35,7 +33,9 @@ def load() -> bool:
     """Load the compiled search, compiling it if that was never done; False where numba is not installed."""
     if _loaded:
         return True
-    try:
+    try:  # numba takes half a second to load, and most processes build nothing
+        from nundine.core.week import compiling
+        from nundine.core.week.bound.packing import Relaxation
         from nundine.core.week.search.kernel import moves as kernel
     except ImportError:
         return False
@@ -147,6 +147,8 @@ class Compiled:
 
 
 if __name__ == "__main__":
+    from nundine.core.week import compiling
+
     if not compiling.everything_is_kept():
         print("Compiling the engine (one to three minutes, once) ...", flush=True)
     load()
