@@ -5,7 +5,7 @@ import type { Shapes } from "../../api/client";
 import { Choice } from "../../kit/Choice";
 import { Panel } from "../../kit/Panel";
 import { Hours, Moment } from "../../kit/When";
-import { count, dayName, localMoment, zoned } from "../../kit/words";
+import { clock, count, dayName, localMoment, zoned } from "../../kit/words";
 import { useWeek } from "../week/context";
 import type { Row } from "./taskCell";
 
@@ -37,7 +37,7 @@ export function ReportPanel({
   close: (sent: boolean) => void;
 }) {
   const { now, busy, reportAll } = useWeek();
-  const [ended, setEnded] = useState(startOf(tasks, now.timezone));
+  const [ended, setEnded] = useState(startOf(tasks, now.today, now.timezone));
   const [lines, setLines] = useState<Line[]>(() => tasks.map((t) => lineOf(t, review.reasons[0] ?? "other")));
   const set = (n: number, change: Partial<Line>) =>
     setLines(lines.map((l, k) => (k === n ? { ...l, ...change } : l)));
@@ -160,9 +160,10 @@ function saidOf(t: Row, line: Line): Said {
   };
 }
 
-/** When the last of them was to end, if that is over; else nothing, which means now. */
-function startOf(tasks: Row[], zone: string): string {
+/** When the last of them was to end, if that is over by the site's own day; else nothing, which means now. */
+function startOf(tasks: Row[], today: string, zone: string): string {
   const ends = tasks.flatMap((t) => (t.end ? [t.end] : [])).sort((a, b) => Date.parse(a) - Date.parse(b));
   const last = ends.at(-1);
-  return last && Date.parse(last) <= Date.now() ? localMoment(last, zone) : "";
+  const present = `${today}T${clock(new Date().toISOString(), zone)}`;
+  return last && localMoment(last, zone) <= present ? localMoment(last, zone) : "";
 }
