@@ -107,6 +107,8 @@ ORDER_STATES = ("draft", "planned", "approved", "under way", "done", "closed", "
 OPEN_STATES = ("planned", "approved", "under way")
 """States of WOs that may stand in a week."""
 TASK_STATES = ("to do", "under way", "done", "skipped")
+TO_DO = ("to do", "under way")
+"""States of tasks whose hours are still to be worked."""
 WEEK_STATES = ("drafting", "agreed", "published", "closed")
 FINISHED = frozenset({"done", "skipped"})
 BEGUN = frozenset({"under way", "done"})

@@ -8,7 +8,7 @@ from collections import defaultdict
 from collections.abc import Collection
 from typing import Any
 
-from nundine.core.lifecycle import permit_from_permits, state_from_order, state_from_tasks
+from nundine.core.lifecycle import TO_DO, permit_from_permits, state_from_order, state_from_tasks
 from nundine.core.priority import DEFAULT_KIND_WEIGHTS, PriorityWeights, priority_index
 from nundine.settings import settings
 from nundine.store.asset import Asset
@@ -28,9 +28,6 @@ def weights(of: Site) -> PriorityWeights:
         own.get("ageing_per_week", PriorityWeights.ageing_per_week),
         own.get("ageing_cap", PriorityWeights.ageing_cap),
     )
-
-
-TO_DO = ("to do", "under way")
 
 
 def craft_marks(crafts: Collection[int]) -> str:

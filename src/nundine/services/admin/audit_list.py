@@ -48,7 +48,8 @@ def deeds(around: Around) -> Listing:
             Account, JOIN.LEFT_OUTER, on=LedgerEntry.account == Account.id, src=LedgerEntry
         )
     }
-    return Listing(columns, LedgerEntry.select(), LedgerEntry.id, "number", joins, (Sort("at", True),), told)
+    sort, tells = (Sort("at", True),), frozenset(("nouns", "records", "changes"))
+    return Listing(columns, LedgerEntry.select(), LedgerEntry.id, "number", joins, sort, told, tells=tells)
 
 
 def changed_a(nouns: tuple[str, ...]) -> Any:

@@ -97,7 +97,7 @@ ALSO = {
 """Nouns that stand in the history of another, for their keys begin with its key."""
 
 
-def _first_changes(numbers: list[int], chosen: Any, most: int | None) -> Iterator[tuple[LedgerChange, int]]:
+def _first_changes(numbers: list[int], chosen: Any) -> Iterator[tuple[LedgerChange, int]]:
     """Changes of deeds in their order, the first of each deed where there are many; with how many there
     are."""
     of_deed = fn.ROW_NUMBER().over(partition_by=[LedgerChange.entry], order_by=[LedgerChange.id])
@@ -105,19 +105,16 @@ def _first_changes(numbers: list[int], chosen: Any, most: int | None) -> Iterato
     ranked = LedgerChange.select(LedgerChange.id.alias("id"), of_deed.alias("place"), count.alias("count"))
     ranked = ranked.where(chosen & LedgerChange.entry.in_(numbers or [0]))
     rows = LedgerChange.select(LedgerChange, ranked.c.count).join(ranked, on=ranked.c.id == LedgerChange.id)
-    if most is not None:
-        rows = rows.where(ranked.c.place <= most)
+    rows = rows.where(ranked.c.place <= MOST)
     for row in rows.order_by(LedgerChange.id).objects():
         yield row, row.count
 
 
-def _deeds(
-    numbers: list[int], chosen: Any, own: tuple[str, int] | None, why: bool, most: int | None = MOST
-) -> list[Deed]:
-    """Deeds in words, newest first; of each at most so many records, None for all."""
+def _deeds(numbers: list[int], chosen: Any, own: tuple[str, int] | None, why: bool) -> list[Deed]:
+    """Deeds in words, newest first; of each at most so many records."""
     by_entry: dict[int, list[LedgerChange]] = {}
     counts: dict[int, int] = {}
-    for change, count in _first_changes(numbers, chosen, most):
+    for change, count in _first_changes(numbers, chosen):
         by_entry.setdefault(change.entry_id, []).append(change)
         counts[change.entry_id] = count
     rows = (

@@ -9,6 +9,7 @@ from typing import Any
 
 from peewee import fn
 
+from nundine.core.lifecycle import TO_DO
 from nundine.core.metrics import remaining_hours
 from nundine.core.misses import Circumstances, known_reason
 from nundine.services.admin.setup import reasons
@@ -19,8 +20,6 @@ from nundine.services.week.review import baseline
 from nundine.services.week.seat_lines import frozen_lines
 from nundine.services.week.state import WeekState
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
-
-TO_DO = ("to do", "under way")
 
 
 def unfinished(state: WeekState, tasks: list[dict[str, Any]]) -> list[Left]:

@@ -8,6 +8,7 @@ from typing import Any
 
 from peewee import Expression, Select, fn
 
+from nundine.core.lifecycle import TO_DO
 from nundine.core.week.load import tanks_of_areas
 from nundine.services.cache import remember
 from nundine.services.week.overview import AreaName, area_names
@@ -98,7 +99,7 @@ def hours_by_craft(ids: list[int]) -> dict[int, dict[str, float]]:
     looks at the ids."""
     crafts = {c.id: c.key for c in Craft.select(Craft.id, Craft.key)}
     tasks = Task.select(Task.id, Task.work_order, Task.hours, Task.hours_left).where(
-        one_of(Task.work_order, ids) & Task.state.in_(("to do", "under way"))
+        one_of(Task.work_order, ids) & Task.state.in_(TO_DO)
     )
     of_task = {t["id"]: t for t in tasks.dicts()}
     needs = CrewNeed.select(CrewNeed.task, CrewNeed.craft, CrewNeed.people).where(
@@ -120,7 +121,7 @@ def hours_left(orders: Select) -> dict[str, float]:
         .join(Task)
         .switch(CrewNeed)
         .join(Craft)
-        .where(Task.work_order.in_(orders) & Task.state.in_(("to do", "under way")))
+        .where(Task.work_order.in_(orders) & Task.state.in_(TO_DO))
         .group_by(Craft.key)
     )
     return {craft: float(h) for craft, h in rows.tuples()}

@@ -11,7 +11,7 @@ from peewee import JOIN, Case, fn
 
 from nundine.core.gates import GATES, gates
 from nundine.core.gates import is_ready as ready_for
-from nundine.core.lifecycle import OPEN_STATES
+from nundine.core.lifecycle import OPEN_STATES, TO_DO
 from nundine.core.priority import KINDS
 from nundine.services.access import READ
 from nundine.services.listing.choices import areas, crafts
@@ -143,7 +143,7 @@ def _not_reported(state: WeekState, around: Around) -> Any:
     rows = Placement.select(
         Task.work_order.alias("work_order"), fn.COUNT(Task.id.distinct()).alias("tasks")
     ).join(Task)
-    rows = rows.where((Placement.week == state.week) & over & Task.state.in_(("to do", "under way")))
+    rows = rows.where((Placement.week == state.week) & over & Task.state.in_(TO_DO))
     return rows.group_by(Task.work_order).alias("not_reported")
 
 

@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 
 from peewee import SQL, Expression, Select, fn
 
-from nundine.core.lifecycle import OPEN_REQUESTS
+from nundine.core.lifecycle import OPEN_REQUESTS, TO_DO
 from nundine.core.timeline import week_monday, week_name
 from nundine.services.week.state import WeekState
 from nundine.services.work.backlog import hours_left, is_ready
@@ -156,7 +156,7 @@ def _raised_and_done(now: datetime) -> Any:
     first = now - timedelta(weeks=WEEKS + 2)
     raised = _monday(WorkOrder.raised)
     done = _monday(ended)
-    told = Task.state.in_(("to do", "under way")) | ((Task.state == "done") & (Task.ended >= first))
+    told = Task.state.in_(TO_DO) | ((Task.state == "done") & (Task.ended >= first))
     return (
         CrewNeed.select(Craft.key, raised, done, fn.SUM(Task.hours * CrewNeed.people))
         .join(Task)
