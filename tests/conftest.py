@@ -35,6 +35,8 @@ PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in sign_ins.SIGN_INS}
 WITH_PROCESSES = {"ui", "store"}
 """Folders of tests that drive browsers, or start and kill servers."""
 
+LINES_OF_FAILURE = 40
+
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """What hangs on real processes is tried a second time if it fails: a busy machine may stand still for
@@ -42,6 +44,13 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     for item in items:
         if item.path.parent.name in WITH_PROCESSES:
             item.add_marker(pytest.mark.flaky(reruns=1))
+
+
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
+    """Says why what was tried twice failed at first."""
+    for report in terminalreporter.stats.get("rerun", []):
+        terminalreporter.section(f"at first failed: {report.nodeid}", sep="-")
+        terminalreporter.write_line("\n".join(str(report.longrepr).splitlines()[-LINES_OF_FAILURE:]))
 
 
 @pytest.fixture(scope="session")

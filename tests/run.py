@@ -1,8 +1,8 @@
 """Everything that a change must pass: `./nundine test [--quick] [pytest's own arguments]`.
 
 Quick: formatting, types, layers, core and API. In full also files and the command line, kills, the front
-end's checks and the screens in a real browser. All but the screens run in two processes side by side, each
-with a database of its own.
+end's checks and the screens in a real browser. Tests run in two processes side by side, each with databases
+of its own.
 """
 
 from __future__ import annotations
@@ -19,6 +19,8 @@ ROOT = Path(__file__).resolve().parents[1]
 MEMORY = Path("/dev/shm")
 SIDE_BY_SIDE = ["-n", "2", "--dist", "loadfile", "--no-loadscope-reorder"]
 """Files in their order: those of `tests/store` are few and take longest, so they begin."""
+BY_WORLD = ["-n", "2", "--dist", "loadgroup"]
+"""Stories that share a world run in one process, the largest of such groups first."""
 QUICK = ["tests/api", "tests/core", "tests/published"]
 REST = ["tests/store", "tests/formats"]
 
@@ -59,7 +61,7 @@ def main() -> int:
                 env=env,
             )
             if not quick:
-                good &= step("screens", [*pytest, "tests/ui"], env=env)
+                good &= step("screens", [*pytest, *BY_WORLD, "tests/ui"], env=env)
     finally:
         shutil.rmtree(var, ignore_errors=True)
     return 0 if good else 1

@@ -35,6 +35,17 @@ NOTHING_PLACED = re.compile(r"(?<!\d)0 %")
 expect.set_options(timeout=60_000)
 
 
+@pytest.hookimpl(tryfirst=True)
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Stories that run side by side keep together by the world in which they play. Files without a world of
+    their own share one, in their order: those of records come first, and those of weeks do without them."""
+    for item in items:
+        if isinstance(item, pytest.Function) and item.path.parent.name == "ui":
+            shared = "weeks" if item.path.stem >= "test_story" else "records"
+            world = item.path.stem if hasattr(item.module, "address") else shared
+            item.add_marker(pytest.mark.xdist_group(world))
+
+
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, object]:
     return {"executable_path": "/usr/bin/chromium", "args": FLAGS}
