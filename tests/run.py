@@ -17,10 +17,9 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 MEMORY = Path("/dev/shm")
-SIDE_BY_SIDE = ["-n", "2", "--dist", "loadfile", "--no-loadscope-reorder"]
+TWO = ["-n", "2"]
+SIDE_BY_SIDE = [*TWO, "--dist", "loadfile", "--no-loadscope-reorder"]
 """Files in their order: those of `tests/store` are few and take longest, so they begin."""
-BY_WORLD = ["-n", "2", "--dist", "loadgroup"]
-"""Stories that share a world run in one process, the largest of such groups first."""
 QUICK = ["tests/api", "tests/core", "tests/published"]
 REST = ["tests/store", "tests/formats"]
 
@@ -61,7 +60,7 @@ def main() -> int:
                 env=env,
             )
             if not quick:
-                good &= step("screens", [*pytest, *BY_WORLD, "tests/ui"], env=env)
+                good &= step("screens", [*pytest, *TWO, "tests/ui"], env=env)
     finally:
         shutil.rmtree(var, ignore_errors=True)
     return 0 if good else 1

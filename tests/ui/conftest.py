@@ -16,6 +16,8 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
+from xdist.remote import Producer
+from xdist.scheduler import LoadFileScheduling
 
 from nundine.demo import sign_ins
 from tests.conftest import WEEK
@@ -35,15 +37,20 @@ NOTHING_PLACED = re.compile(r"(?<!\d)0 %")
 expect.set_options(timeout=60_000)
 
 
-@pytest.hookimpl(tryfirst=True)
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Stories that run side by side keep together by the world in which they play. Files without a world of
-    their own share one, in their order: those of records come first, and those of weeks do without them."""
-    for item in items:
-        if isinstance(item, pytest.Function) and item.path.parent.name == "ui":
-            shared = "weeks" if item.path.stem >= "test_story" else "records"
-            world = item.path.stem if hasattr(item.module, "address") else shared
-            item.add_marker(pytest.mark.xdist_group(world))
+class ByWorld(LoadFileScheduling):
+    """Of stories side by side those keep together that play in one world. Files without a world of their own
+    share one, in their order; those of weeks do without what those of records do."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        file = Path(__file__).parents[2] / super()._split_scope(nodeid)
+        if "def address(" in file.read_text(encoding="utf-8"):
+            return file.stem
+        return "weeks" if file.stem >= "test_story" else "records"
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> ByWorld:
+    return ByWorld(config, log)
 
 
 @pytest.fixture(scope="session")
