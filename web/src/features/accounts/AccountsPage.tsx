@@ -2,14 +2,11 @@ import { Alert, Button } from "antd";
 import { useState, type ReactNode } from "react";
 
 import type { Shapes } from "../../api/client";
-import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import type { Column, ListRow, Sort } from "../../api/lists";
 import { useAccounts, useParameters } from "../../api/queries";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
-import { useTitle } from "../../app/title";
-import { useListening } from "../../app/useListening";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { ListRoom } from "../../kit/table/ListRoom";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { AccountPanel } from "./AccountPanel";
 import { AccountTabs } from "./AccountTabs";
@@ -25,27 +22,6 @@ const ORDER: Sort[] = [{ column: "account", down: false }];
 /** Who may sign in, with which roles, where. For administrators. */
 export function AccountsPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  useTitle("Accounts");
-  useListening(HEARD);
-  return (
-    <main className="lists">
-      <AccountTabs />
-      <ListOrTrouble head={page.head} what="Accounts">
-        {(head) => <Accounts me={me} page={page} head={head} />}
-      </ListOrTrouble>
-    </main>
-  );
-}
-
-function Accounts({
-  me,
-  page,
-  head,
-}: {
-  me: Shapes["Me"];
-  page: ReturnType<typeof useListPage>;
-  head: Head;
-}) {
   const all = useAccounts(true).data;
   const [opened, setOpened] = useKept("open");
   const [made, setMade] = useState(false);
@@ -68,37 +44,36 @@ function Accounts({
     { keys: "n", what: "A new account", group: "Accounts", run: () => setMade(true) },
   ];
   return (
-    <>
-      <ListRoom
-        page={page}
-        head={head}
-        where={WHERE}
-        name="Accounts"
-        noun="account"
-        zone={me.timezone}
-        opened={opened}
-        open={setOpened}
-        cell={cell}
-        bar={
-          <Button type="primary" onClick={() => setMade(true)}>
-            New account <kbd>N</kbd>
-          </Button>
-        }
-        shortcuts={shortcuts}
-        empty={{ title: "No account fits", text: "Take a filter off, or make an account." }}
-        side={{
-          name: "The account",
-          about: told ? told.name : opened,
-          shown: told ? (
-            <Handed told={told} close={() => setTold(null)} />
-          ) : (
-            <p className="soft">
-              Each person has an account of their own. A role says what somebody may do; it can be given
-              everywhere or in some areas alone, and somebody may have several.
-            </p>
-          ),
-        }}
-      />
+    <ListPage
+      page={page}
+      tabs={<AccountTabs />}
+      heard={HEARD}
+      name="Accounts"
+      noun="account"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      cell={cell}
+      bar={
+        <Button type="primary" onClick={() => setMade(true)}>
+          New account <kbd>N</kbd>
+        </Button>
+      }
+      shortcuts={shortcuts}
+      empty={{ title: "No account fits", text: "Take a filter off, or make an account." }}
+      side={{
+        name: "The account",
+        about: told ? told.name : opened,
+        shown: told ? (
+          <Handed told={told} close={() => setTold(null)} />
+        ) : (
+          <p className="soft">
+            Each person has an account of their own. A role says what somebody may do; it can be given
+            everywhere or in some areas alone, and somebody may have several.
+          </p>
+        ),
+      }}
+    >
       {(made || account) && (
         <AccountPanel
           key={made ? "" : `${opened} ${account?.revision ?? 0}`}
@@ -111,7 +86,7 @@ function Accounts({
           }}
         />
       )}
-    </>
+    </ListPage>
   );
 }
 

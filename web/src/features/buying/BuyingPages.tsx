@@ -5,10 +5,7 @@ import type { Shapes } from "../../api/client";
 import type { Column, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
-import { useTitle } from "../../app/title";
-import { useListening } from "../../app/useListening";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { ListRoom } from "../../kit/table/ListRoom";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
 import { PartsTabs } from "../parts/PartsTabs";
@@ -40,8 +37,6 @@ export function ToBuyPage({ me }: Props) {
   const { message } = App.useApp();
   const refuse = useRefusal();
   const keeps = me.rights.includes("stock");
-  useTitle("Parts to buy");
-  useListening(HEARD);
   const ask = async () => {
     try {
       const made = await askForLacking([...page.chosen.keys]);
@@ -52,44 +47,37 @@ export function ToBuyPage({ me }: Props) {
     }
   };
   return (
-    <main className="lists">
-      <PartsTabs />
-      <ListOrTrouble head={page.head} what="Parts to buy">
-        {(head) => (
-          <ListRoom
-            page={page}
-            head={head}
-            where={TO_BUY}
-            name="Parts to buy"
-            noun="part"
-            zone={me.timezone}
-            opened={part}
-            open={setPart}
-            cell={whyCell}
-            actions={
-              keeps && (
-                <Button size="small" type="primary" onClick={() => void ask()}>
-                  Ask to buy
-                </Button>
-              )
-            }
-            empty={{
-              title: "Nothing is to be bought",
-              text: "No work lacks a part that can be bought, and all parts lie above their minimum.",
-            }}
-            side={{
-              name: "The part",
-              about: part,
-              shown: part ? (
-                <PartView key={part} part={part} week={me.week} zone={me.timezone} go={setPart} />
-              ) : (
-                <p className="soft">Choose parts and ask for them: how many, and until when, is filled in.</p>
-              ),
-            }}
-          />
-        )}
-      </ListOrTrouble>
-    </main>
+    <ListPage
+      page={page}
+      tabs={<PartsTabs />}
+      heard={HEARD}
+      name="Parts to buy"
+      noun="part"
+      zone={me.timezone}
+      opened={part}
+      open={setPart}
+      cell={whyCell}
+      actions={
+        keeps && (
+          <Button size="small" type="primary" onClick={() => void ask()}>
+            Ask to buy
+          </Button>
+        )
+      }
+      empty={{
+        title: "Nothing is to be bought",
+        text: "No work lacks a part that can be bought, and all parts lie above their minimum.",
+      }}
+      side={{
+        name: "The part",
+        about: part,
+        shown: part ? (
+          <PartView key={part} part={part} week={me.week} zone={me.timezone} go={setPart} />
+        ) : (
+          <p className="soft">Choose parts and ask for them: how many, and until when, is filled in.</p>
+        ),
+      }}
+    />
   );
 }
 
@@ -100,51 +88,43 @@ export function BuyRequestsPage({ me }: Props) {
   const [writing, setWriting] = useState(false);
   const keeps = me.rights.includes("stock");
   const number = opened && lineOf(opened).number;
-  useTitle("Requests to buy");
-  useListening(HEARD);
   const shortcuts: Shortcut[] = keeps
     ? [{ keys: "n", what: "A new request to buy", group: "Parts", run: () => setWriting(true) }]
     : [];
   return (
-    <main className="lists">
-      <PartsTabs />
-      <ListOrTrouble head={page.head} what="Requests to buy">
-        {(head) => (
-          <ListRoom
-            page={page}
-            head={head}
-            where={BUY_LINES}
-            name="Requests to buy"
-            noun="line"
-            zone={me.timezone}
-            opened={opened}
-            open={setOpened}
-            cell={leftCell}
-            bar={
-              keeps && (
-                <Button onClick={() => setWriting(true)}>
-                  New request <kbd>N</kbd>
-                </Button>
-              )
-            }
-            actions={keeps && <OrderLines keys={[...page.chosen.keys]} done={page.chosen.clear} />}
-            shortcuts={shortcuts}
-            empty={{
-              title: "Nothing was asked for",
-              text: "Ask for what is to be bought, or write a request.",
-            }}
-            side={{
-              name: "The request",
-              about: number,
-              shown: number ? (
-                <BuyRequestView key={number} number={number} week={me.week} zone={me.timezone} may={keeps} />
-              ) : (
-                <p className="soft">Pick a line to see its request; choose lines to order them.</p>
-              ),
-            }}
-          />
-        )}
-      </ListOrTrouble>
+    <ListPage
+      page={page}
+      tabs={<PartsTabs />}
+      heard={HEARD}
+      name="Requests to buy"
+      noun="line"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      cell={leftCell}
+      bar={
+        keeps && (
+          <Button onClick={() => setWriting(true)}>
+            New request <kbd>N</kbd>
+          </Button>
+        )
+      }
+      actions={keeps && <OrderLines keys={[...page.chosen.keys]} done={page.chosen.clear} />}
+      shortcuts={shortcuts}
+      empty={{
+        title: "Nothing was asked for",
+        text: "Ask for what is to be bought, or write a request.",
+      }}
+      side={{
+        name: "The request",
+        about: number,
+        shown: number ? (
+          <BuyRequestView key={number} number={number} week={me.week} zone={me.timezone} may={keeps} />
+        ) : (
+          <p className="soft">Pick a line to see its request; choose lines to order them.</p>
+        ),
+      }}
+    >
       {writing && (
         <AskPanel
           of={{ kind: "request" }}
@@ -154,7 +134,7 @@ export function BuyRequestsPage({ me }: Props) {
           }}
         />
       )}
-    </main>
+    </ListPage>
   );
 }
 
@@ -165,50 +145,42 @@ export function PurchasesPage({ me }: Props) {
   const [writing, setWriting] = useState(false);
   const keeps = me.rights.includes("stock");
   const number = opened && lineOf(opened).number;
-  useTitle("Orders of parts");
-  useListening(HEARD);
   const shortcuts: Shortcut[] = keeps
     ? [{ keys: "n", what: "A new order", group: "Parts", run: () => setWriting(true) }]
     : [];
   return (
-    <main className="lists">
-      <PartsTabs />
-      <ListOrTrouble head={page.head} what="Orders of parts">
-        {(head) => (
-          <ListRoom
-            page={page}
-            head={head}
-            where={PURCHASE_LINES}
-            name="Orders of parts"
-            noun="line"
-            zone={me.timezone}
-            opened={opened}
-            open={setOpened}
-            cell={comesCell}
-            bar={
-              keeps && (
-                <Button onClick={() => setWriting(true)}>
-                  New order <kbd>N</kbd>
-                </Button>
-              )
-            }
-            shortcuts={shortcuts}
-            empty={{
-              title: "Nothing is ordered",
-              text: "Order lines of requests to buy, or write an order.",
-            }}
-            side={{
-              name: "The order",
-              about: number,
-              shown: number ? (
-                <PurchaseView key={number} number={number} week={me.week} may={keeps} />
-              ) : (
-                <p className="soft">Pick a line to see its order and to take in what came.</p>
-              ),
-            }}
-          />
-        )}
-      </ListOrTrouble>
+    <ListPage
+      page={page}
+      tabs={<PartsTabs />}
+      heard={HEARD}
+      name="Orders of parts"
+      noun="line"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      cell={comesCell}
+      bar={
+        keeps && (
+          <Button onClick={() => setWriting(true)}>
+            New order <kbd>N</kbd>
+          </Button>
+        )
+      }
+      shortcuts={shortcuts}
+      empty={{
+        title: "Nothing is ordered",
+        text: "Order lines of requests to buy, or write an order.",
+      }}
+      side={{
+        name: "The order",
+        about: number,
+        shown: number ? (
+          <PurchaseView key={number} number={number} week={me.week} may={keeps} />
+        ) : (
+          <p className="soft">Pick a line to see its order and to take in what came.</p>
+        ),
+      }}
+    >
       {writing && (
         <AskPanel
           of={{ kind: "purchase" }}
@@ -218,7 +190,7 @@ export function PurchasesPage({ me }: Props) {
           }}
         />
       )}
-    </main>
+    </ListPage>
   );
 }
 

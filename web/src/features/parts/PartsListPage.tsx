@@ -1,18 +1,13 @@
-import type { ReactNode } from "react";
-
 import type { Shapes } from "../../api/client";
-import type { Head, Sort, Where } from "../../api/lists";
+import type { Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
-import { useTitle } from "../../app/title";
 import { OfWeek } from "../../kit/OfWeek";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { ListRoom } from "../../kit/table/ListRoom";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { HandOut } from "./HandOut";
 import { KitDeeds, KitOf, ordersOf, SetAside } from "./Kits";
 import { PartView } from "./PartView";
 import { PartsTabs } from "./PartsTabs";
-import { useListening } from "../../app/useListening";
 
 const OF = {
   movements: {
@@ -51,57 +46,18 @@ const OF = {
 
 /** What moved, or the parts lists of assets; the part of a row beside it. */
 export function PartsListPage({ me, of }: { me: Shapes["Me"]; of: keyof typeof OF }) {
-  const { heard, title, order } = OF[of];
+  const { heard, title, noun, order, empty } = OF[of];
   const [week, setWeek] = useKept("week", me.week);
   const byWeek = of === "picking";
-  const where = byWeek ? { ...OF[of].where, week } : OF[of].where;
-  const page = useListPage(where, order);
-  useTitle(title);
-  useListening(heard);
-  return (
-    <main className="lists">
-      <PartsTabs />
-      <ListOrTrouble head={page.head} what={title}>
-        {(head) => (
-          <Rows
-            me={me}
-            head={head}
-            page={page}
-            of={of}
-            where={where}
-            week={byWeek ? <OfWeek week={week} go={setWeek} /> : undefined}
-          />
-        )}
-      </ListOrTrouble>
-    </main>
-  );
-}
-
-function Rows({
-  me,
-  head,
-  page,
-  of,
-  where,
-  week,
-}: {
-  me: Shapes["Me"];
-  head: Head;
-  page: ReturnType<typeof useListPage>;
-  of: keyof typeof OF;
-  where: Where;
-  /** The week that the list is of, to choose another. */
-  week?: ReactNode;
-}) {
-  const { title, noun, empty } = OF[of];
+  const page = useListPage(byWeek ? { ...OF[of].where, week } : OF[of].where, order);
   const { chosen } = page;
   const [part, setPart] = useKept("part");
   const [opened, setOpened] = useKept("open");
   return (
-    <ListRoom
+    <ListPage
       page={page}
-      head={head}
-      where={where}
+      tabs={<PartsTabs />}
+      heard={heard}
       name={title}
       noun={noun}
       zone={me.timezone}
@@ -110,7 +66,7 @@ function Rows({
       stand={(row) => {
         if (row && of !== "kits") setPart(String(row.cells.part));
       }}
-      bar={week}
+      bar={byWeek && <OfWeek week={week} go={setWeek} />}
       actions={
         me.rights.includes("stock") ? (
           of === "picking" ? (

@@ -2,19 +2,16 @@ import { App, Button } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import type { Column, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
-import { useTitle } from "../../app/title";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { ListRoom } from "../../kit/table/ListRoom";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { figure } from "../../kit/words";
 import { NEW_PART, PartPanel, type PartStart } from "./PartPanel";
 import { PartView } from "./PartView";
 import { PartsTabs } from "./PartsTabs";
 import { ScanPanel } from "./ScanPanel";
-import { useListening } from "../../app/useListening";
 
 const WHERE = { list: "parts" };
 const ORDER: Sort[] = [{ column: "part", down: false }];
@@ -23,19 +20,6 @@ const HEARD = ["parts"];
 /** All parts, with what there is of each. */
 export function PartsPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  useTitle("Parts");
-  useListening(HEARD);
-  return (
-    <main className="lists">
-      <PartsTabs />
-      <ListOrTrouble head={page.head} what="Parts">
-        {(head) => <Parts me={me} page={page} head={head} />}
-      </ListOrTrouble>
-    </main>
-  );
-}
-
-function Parts({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [form, setForm] = useState<PartStart | null>(null);
@@ -48,53 +32,52 @@ function Parts({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof u
       ]
     : [];
   return (
-    <>
-      <ListRoom
-        page={page}
-        head={head}
-        where={WHERE}
-        name="Parts"
-        noun="part"
-        zone={me.timezone}
-        opened={opened}
-        open={setOpened}
-        cell={partCell}
-        bar={
-          keeps && (
-            <>
-              <Button onClick={() => setScanning(true)}>
-                Post by code <kbd>C</kbd>
-              </Button>
-              <Button onClick={() => setForm(NEW_PART)}>
-                New part <kbd>N</kbd>
-              </Button>
-            </>
-          )
-        }
-        shortcuts={shortcuts}
-        empty={{
-          title: "No part fits",
-          text: "Take a filter off, make a part, or bring parts in under Files.",
-        }}
-        side={{
-          name: "The part",
-          about: opened,
-          shown: opened ? (
-            <PartView
-              key={opened}
-              part={opened}
-              week={me.week}
-              zone={me.timezone}
-              go={setOpened}
-              change={keeps ? setForm : undefined}
-            />
-          ) : (
-            <p className="soft">
-              Pick a part, by a click or by Enter, to see where it lies, what uses it and what moved.
-            </p>
-          ),
-        }}
-      />
+    <ListPage
+      page={page}
+      tabs={<PartsTabs />}
+      heard={HEARD}
+      name="Parts"
+      noun="part"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      cell={partCell}
+      bar={
+        keeps && (
+          <>
+            <Button onClick={() => setScanning(true)}>
+              Post by code <kbd>C</kbd>
+            </Button>
+            <Button onClick={() => setForm(NEW_PART)}>
+              New part <kbd>N</kbd>
+            </Button>
+          </>
+        )
+      }
+      shortcuts={shortcuts}
+      empty={{
+        title: "No part fits",
+        text: "Take a filter off, make a part, or bring parts in under Files.",
+      }}
+      side={{
+        name: "The part",
+        about: opened,
+        shown: opened ? (
+          <PartView
+            key={opened}
+            part={opened}
+            week={me.week}
+            zone={me.timezone}
+            go={setOpened}
+            change={keeps ? setForm : undefined}
+          />
+        ) : (
+          <p className="soft">
+            Pick a part, by a click or by Enter, to see where it lies, what uses it and what moved.
+          </p>
+        ),
+      }}
+    >
       {scanning && <ScanPanel close={() => setScanning(false)} />}
       {form && (
         <PartPanel
@@ -108,7 +91,7 @@ function Parts({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof u
           }}
         />
       )}
-    </>
+    </ListPage>
   );
 }
 

@@ -2,13 +2,10 @@ import { App, Button } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import type { Column, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
-import { useTitle } from "../../app/title";
-import { useListening } from "../../app/useListening";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { ListRoom } from "../../kit/table/ListRoom";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
 import type { Start } from "../orders/workForm";
@@ -25,19 +22,6 @@ const ORDER: Sort[] = [{ column: "title", down: false }];
 /** The library of job plans. */
 export function PlansPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  useTitle("Job plans");
-  useListening(HEARD);
-  return (
-    <main className="lists">
-      <WorkTabs />
-      <ListOrTrouble head={page.head} what="Job plans">
-        {(head) => <Library me={me} page={page} head={head} />}
-      </ListOrTrouble>
-    </main>
-  );
-}
-
-function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [at, setAt] = useState<ListRow | undefined>();
@@ -69,44 +53,43 @@ function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof
       ]
     : [];
   return (
-    <>
-      <ListRoom
-        page={page}
-        head={head}
-        where={WHERE}
-        name="Job plans"
-        noun="plan"
-        zone={me.timezone}
-        opened={opened}
-        open={setOpened}
-        stand={setAt}
-        cell={planCell}
-        bar={
-          plans && (
-            <Button onClick={() => setForm(FRESH_PLAN)}>
-              New plan <kbd>N</kbd>
-            </Button>
-          )
-        }
-        shortcuts={shortcuts}
-        empty={{
-          title: "No job plan fits",
-          text: "Take a filter off, make a plan here, or one of a WO that is well planned.",
-        }}
-        side={{
-          name: "The job plan",
-          about: opened,
-          shown: opened ? (
-            <PlanView
-              key={opened}
-              number={opened}
-              change={plans ? (plan) => setForm(formOf(plan)) : undefined}
-            />
-          ) : (
-            <p className="soft">Pick a job plan, by a click or by Enter, to see what it says and learned.</p>
-          ),
-        }}
-      />
+    <ListPage
+      page={page}
+      tabs={<WorkTabs />}
+      heard={HEARD}
+      name="Job plans"
+      noun="plan"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      stand={setAt}
+      cell={planCell}
+      bar={
+        plans && (
+          <Button onClick={() => setForm(FRESH_PLAN)}>
+            New plan <kbd>N</kbd>
+          </Button>
+        )
+      }
+      shortcuts={shortcuts}
+      empty={{
+        title: "No job plan fits",
+        text: "Take a filter off, make a plan here, or one of a WO that is well planned.",
+      }}
+      side={{
+        name: "The job plan",
+        about: opened,
+        shown: opened ? (
+          <PlanView
+            key={opened}
+            number={opened}
+            change={plans ? (plan) => setForm(formOf(plan)) : undefined}
+          />
+        ) : (
+          <p className="soft">Pick a job plan, by a click or by Enter, to see what it says and learned.</p>
+        ),
+      }}
+    >
       {form && (
         <PlanPanel
           key={`${form.order.number} ${form.revision}`}
@@ -119,7 +102,7 @@ function Library({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof
           }}
         />
       )}
-    </>
+    </ListPage>
   );
 }
 

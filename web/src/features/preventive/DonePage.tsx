@@ -4,20 +4,17 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { http, need, type Shapes } from "../../api/client";
-import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import type { Column, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
-import { useTitle } from "../../app/title";
 import { Choice } from "../../kit/Choice";
-import { Side } from "../../kit/Side";
-import { ListBar } from "../../kit/table/ListBar";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { countWords, ListTable } from "../../kit/table/ListTable";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { count, dayName, hours, percent } from "../../kit/words";
 import { PreventiveTabs } from "./PreventiveTabs";
 import { PreventiveView } from "./PreventiveView";
 
 const WHERE = { list: "done services" };
+const HEARD = ["done services", "preventive"];
 const MOST = 12;
 const ORDER: Sort[] = [{ column: "done", down: true }];
 const RANGES = [
@@ -29,54 +26,26 @@ const RANGES = [
 /** What became of preventive services, and how much of what fell due was done in time. */
 export function DonePage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  useTitle("What became of services");
-  return (
-    <main className="lists">
-      <PreventiveTabs />
-      <ListOrTrouble head={page.head} what="What became of services">
-        {(head) => <Done me={me} page={page} head={head} />}
-      </ListOrTrouble>
-    </main>
-  );
-}
-
-function Done({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
-  const { state, chosen, told, tell } = page;
   const [opened, setOpened] = useKept("open");
   return (
-    <div className="split">
-      <div className="main listing">
-        <ListBar
-          where={WHERE}
-          head={head}
-          state={state}
-          chosen={chosen}
-          label="services"
-          summary={told ? countWords(told.total, told.sums, head, "service") : ""}
-        />
-        <ListTable
-          where={WHERE}
-          head={head}
-          state={state}
-          label="What became of services"
-          noun="service"
-          zone={me.timezone}
-          chosen={chosen}
-          opened={opened || null}
-          open={setOpened}
-          told={tell}
-          cell={(column, row) => doneCell(column, row, me.week)}
-          empty={
-            <div className="empty">
-              <h2>No service fits</h2>
-              <p>Take a filter off; what is raised of preventive plans stands here with what became of it.</p>
-            </div>
-          }
-          shortcuts={[]}
-        />
-      </div>
-      <Side about={opened || null} name="The record">
-        {opened ? (
+    <ListPage
+      page={page}
+      tabs={<PreventiveTabs />}
+      heard={HEARD}
+      name="What became of services"
+      noun="service"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      cell={(column, row) => doneCell(column, row, me.week)}
+      empty={{
+        title: "No service fits",
+        text: "Take a filter off; what is raised of preventive plans stands here with what became of it.",
+      }}
+      side={{
+        name: "The record",
+        about: opened,
+        shown: opened ? (
           <>
             <Button size="small" onClick={() => setOpened("")}>
               The record of all
@@ -85,9 +54,9 @@ function Done({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof us
           </>
         ) : (
           <Record areas={me.areas} />
-        )}
-      </Side>
-    </div>
+        ),
+      }}
+    />
   );
 }
 

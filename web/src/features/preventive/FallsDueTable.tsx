@@ -2,10 +2,9 @@ import { App, Button } from "antd";
 import type { ReactNode } from "react";
 
 import type { Shapes } from "../../api/client";
-import type { Column, Head, ListRow, Sort } from "../../api/lists";
+import type { Column, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import { useListening } from "../../app/useListening";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
 import { ListRoom } from "../../kit/table/ListRoom";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
@@ -37,26 +36,6 @@ export function FallsDueTable({
 }) {
   const page = useListPage({ list: "falls due", of }, ORDER);
   useListening(HEARD);
-  return (
-    <ListOrTrouble head={page.head} what="What falls due">
-      {(head) => <Falls me={me} page={page} head={head} of={of} bar={bar} />}
-    </ListOrTrouble>
-  );
-}
-
-function Falls({
-  me,
-  page,
-  head,
-  of,
-  bar,
-}: {
-  me: Shapes["Me"];
-  page: ReturnType<typeof useListPage>;
-  head: Head;
-  of: string;
-  bar: ReactNode;
-}) {
   const { chosen } = page;
   const [opened, setOpened] = useKept("open");
   const { raisePicked } = usePreventiveWrites();
@@ -78,8 +57,6 @@ function Falls({
   return (
     <ListRoom
       page={page}
-      head={head}
-      where={{ list: "falls due", of }}
       name="What falls due"
       noun="occurrence"
       zone={me.timezone}

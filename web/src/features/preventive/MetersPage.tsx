@@ -2,13 +2,10 @@ import { Button } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
-import type { Head, Sort } from "../../api/lists";
+import type { Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
-import { useTitle } from "../../app/title";
-import { useListening } from "../../app/useListening";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { ListRoom } from "../../kit/table/ListRoom";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { MeterPanel, NEW_METER, type MeterStart } from "./MeterPanel";
 import { MeterView } from "./MeterView";
@@ -21,19 +18,6 @@ const ORDER: Sort[] = [{ column: "read", down: false }];
 /** Meters of assets, those first that were read longest ago. */
 export function MetersPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  useTitle("Meters");
-  useListening(HEARD);
-  return (
-    <main className="lists">
-      <PreventiveTabs />
-      <ListOrTrouble head={page.head} what="Meters">
-        {(head) => <Meters me={me} page={page} head={head} />}
-      </ListOrTrouble>
-    </main>
-  );
-}
-
-function Meters({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof useListPage>; head: Head }) {
   const [opened, setOpened] = useKept("open");
   const [form, setForm] = useState<MeterStart | null>(null);
   const plans = me.rights.includes("plan");
@@ -41,45 +25,44 @@ function Meters({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof 
     ? [{ keys: "n", what: "A new meter", group: "Meters", run: () => setForm(NEW_METER) }]
     : [];
   return (
-    <>
-      <ListRoom
-        page={page}
-        head={head}
-        where={WHERE}
-        name="Meters"
-        noun="meter"
-        zone={me.timezone}
-        opened={opened}
-        open={setOpened}
-        bar={
-          plans && (
-            <Button onClick={() => setForm(NEW_METER)}>
-              New meter <kbd>N</kbd>
-            </Button>
-          )
-        }
-        shortcuts={shortcuts}
-        empty={{
-          title: "No meter fits",
-          text: "Take a filter off, or make a meter: what it counts makes services fall due.",
-        }}
-        side={{
-          name: "The meter",
-          about: opened,
-          shown: opened ? (
-            <MeterView
-              key={opened}
-              meter={opened}
-              may={["plan", "report", "edit"].some((r) => me.rights.includes(r))}
-              change={plans ? setForm : undefined}
-            />
-          ) : (
-            <p className="soft">
-              Pick a meter, by a click or by Enter, to read it and to see what hangs on it.
-            </p>
-          ),
-        }}
-      />
+    <ListPage
+      page={page}
+      tabs={<PreventiveTabs />}
+      heard={HEARD}
+      name="Meters"
+      noun="meter"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      bar={
+        plans && (
+          <Button onClick={() => setForm(NEW_METER)}>
+            New meter <kbd>N</kbd>
+          </Button>
+        )
+      }
+      shortcuts={shortcuts}
+      empty={{
+        title: "No meter fits",
+        text: "Take a filter off, or make a meter: what it counts makes services fall due.",
+      }}
+      side={{
+        name: "The meter",
+        about: opened,
+        shown: opened ? (
+          <MeterView
+            key={opened}
+            meter={opened}
+            may={["plan", "report", "edit"].some((r) => me.rights.includes(r))}
+            change={plans ? setForm : undefined}
+          />
+        ) : (
+          <p className="soft">
+            Pick a meter, by a click or by Enter, to read it and to see what hangs on it.
+          </p>
+        ),
+      }}
+    >
       {form && (
         <MeterPanel
           key={form.cells.meter}
@@ -90,6 +73,6 @@ function Meters({ me, page, head }: { me: Shapes["Me"]; page: ReturnType<typeof 
           }}
         />
       )}
-    </>
+    </ListPage>
   );
 }

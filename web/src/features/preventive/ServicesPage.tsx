@@ -3,13 +3,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import type { Shapes } from "../../api/client";
-import type { Head, ListRow, Sort } from "../../api/lists";
+import type { ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
-import { useTitle } from "../../app/title";
-import { useListening } from "../../app/useListening";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { ListRoom } from "../../kit/table/ListRoom";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import { useRefusal } from "../../kit/useRefusal";
 import { PrintOrders } from "../orders/PrintOrders";
@@ -32,27 +29,6 @@ const planOf = (key: string) => key.slice(0, key.indexOf(" / "));
 /** Preventive plans on their assets, by when they fall due. */
 export function ServicesPage({ me }: { me: Shapes["Me"] }) {
   const page = useListPage(WHERE, ORDER);
-  useTitle("Preventive services");
-  useListening(HEARD);
-  return (
-    <main className="lists">
-      <PreventiveTabs />
-      <ListOrTrouble head={page.head} what="Preventive services">
-        {(head) => <Services me={me} page={page} head={head} />}
-      </ListOrTrouble>
-    </main>
-  );
-}
-
-function Services({
-  me,
-  page,
-  head,
-}: {
-  me: Shapes["Me"];
-  page: ReturnType<typeof useListPage>;
-  head: Head;
-}) {
   const { chosen } = page;
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
@@ -112,71 +88,70 @@ function Services({
       ]
     : [];
   return (
-    <>
-      <ListRoom
-        page={page}
-        head={head}
-        where={WHERE}
-        name="Services"
-        noun="service"
-        zone={me.timezone}
-        opened={opened}
-        open={setOpened}
-        stand={setAt}
-        cell={plans ? inPlace.cell : serviceCell}
-        actions={
+    <ListPage
+      page={page}
+      tabs={<PreventiveTabs />}
+      heard={HEARD}
+      name="Services"
+      noun="service"
+      zone={me.timezone}
+      opened={opened}
+      open={setOpened}
+      stand={setAt}
+      cell={plans ? inPlace.cell : serviceCell}
+      actions={
+        <>
+          {plans && <ActOnServices keys={[...chosen.keys]} done={chosen.clear} />}
+          <PrintOrders week={me.week} numbers={ordersOf([...chosen.keys].map(serviceOf))} />
+        </>
+      }
+      bar={
+        plans && (
           <>
-            {plans && <ActOnServices keys={[...chosen.keys]} done={chosen.clear} />}
-            <PrintOrders week={me.week} numbers={ordersOf([...chosen.keys].map(serviceOf))} />
+            <Button onClick={() => setForm(FRESH_PREVENTIVE)}>
+              New plan <kbd>N</kbd>
+            </Button>
+            <Button
+              onClick={() => void raise()}
+              title={
+                limited
+                  ? "Make WOs of what falls due within its notice, of the services that the filter shows"
+                  : "Make WOs of all that falls due within its notice"
+              }
+            >
+              {limited ? "Raise what is due of these" : "Raise what is due"} <kbd>R</kbd>
+            </Button>
           </>
-        }
-        bar={
-          plans && (
-            <>
-              <Button onClick={() => setForm(FRESH_PREVENTIVE)}>
-                New plan <kbd>N</kbd>
-              </Button>
-              <Button
-                onClick={() => void raise()}
-                title={
-                  limited
-                    ? "Make WOs of what falls due within its notice, of the services that the filter shows"
-                    : "Make WOs of all that falls due within its notice"
-                }
-              >
-                {limited ? "Raise what is due of these" : "Raise what is due"} <kbd>R</kbd>
-              </Button>
-            </>
-          )
-        }
-        shortcuts={shortcuts}
-        empty={{
-          title: "No service fits",
-          text: "Take a filter off, or make a preventive plan: it means one service for each of its assets.",
-        }}
-        side={{
-          name: "The preventive plan",
-          about: opened,
-          shown: opened ? (
-            <PreventiveView
-              key={planOf(opened)}
-              number={planOf(opened)}
-              week={me.week}
-              change={plans ? (plan) => setForm(formOf(plan)) : undefined}
-              another={plans ? (plan) => setForm(anotherOf(plan)) : undefined}
-            />
-          ) : (
-            <>
-              <p className="soft">
-                Pick a service, by a click or by Enter, to see its plan and what became of it.
-              </p>
-              <p>
-                <Link to={WITHOUT_PLAN}>Assets without any plan</Link>
-              </p>
-            </>
-          ),
-        }}
-      />
+        )
+      }
+      shortcuts={shortcuts}
+      empty={{
+        title: "No service fits",
+        text: "Take a filter off, or make a preventive plan: it means one service for each of its assets.",
+      }}
+      side={{
+        name: "The preventive plan",
+        about: opened,
+        shown: opened ? (
+          <PreventiveView
+            key={planOf(opened)}
+            number={planOf(opened)}
+            week={me.week}
+            change={plans ? (plan) => setForm(formOf(plan)) : undefined}
+            another={plans ? (plan) => setForm(anotherOf(plan)) : undefined}
+          />
+        ) : (
+          <>
+            <p className="soft">
+              Pick a service, by a click or by Enter, to see its plan and what became of it.
+            </p>
+            <p>
+              <Link to={WITHOUT_PLAN}>Assets without any plan</Link>
+            </p>
+          </>
+        ),
+      }}
+    >
       {inPlace.panel}
       {raised && <RaisedPanel raised={raised} week={me.week} close={() => setRaised(null)} />}
       {form && (
@@ -191,6 +166,6 @@ function Services({
           }}
         />
       )}
-    </>
+    </ListPage>
   );
 }

@@ -5,13 +5,8 @@ import type { Shapes } from "../../api/client";
 import type { Column, Filter, ListRow, Sort } from "../../api/lists";
 import { useKept } from "../../app/address";
 import type { Shortcut } from "../../app/keys";
-import { useTitle } from "../../app/title";
-import { useListening } from "../../app/useListening";
 import { Panel } from "../../kit/Panel";
-import { Side } from "../../kit/Side";
-import { ListBar } from "../../kit/table/ListBar";
-import { ListOrTrouble } from "../../kit/table/ListOrTrouble";
-import { countWords, ListTable } from "../../kit/table/ListTable";
+import { ListPage } from "../../kit/table/ListPage";
 import { useListPage } from "../../kit/table/useListPage";
 import type { ListState } from "../../kit/table/shown";
 import { WorkTabs } from "../work/WorkTabs";
@@ -29,7 +24,7 @@ const OPEN: Filter = { column: "state", how: "is", values: ["new", "asked back"]
 
 /** What people reported, decided one after another. */
 export function RequestsPage({ me }: { me: Shapes["Me"] }) {
-  const { head, state, chosen, told, tell } = useListPage(WHERE, ORDER);
+  const page = useListPage(WHERE, ORDER);
   const { message } = App.useApp();
   const [opened, setOpened] = useKept("open");
   const [at, setAt] = useState<ListRow | undefined>();
@@ -38,8 +33,6 @@ export function RequestsPage({ me }: { me: Shapes["Me"] }) {
   const [typed, setTyped] = useState(false);
   const one = useRequest(opened || null).data;
   const moves = useRef(false); // a decision leads on to the row that comes into its place
-  useTitle("Requests");
-  useListening(HEARD);
   useEffect(() => {
     if (!moves.current || !at || at.key === opened) return;
     moves.current = false;
@@ -63,72 +56,52 @@ export function RequestsPage({ me }: { me: Shapes["Me"] }) {
     { keys: "d", what: "Decline", group: "Requests", run: onOne(() => setWay("decline")) },
   ];
   return (
-    <main className="lists">
-      <WorkTabs />
-      <ListOrTrouble head={head} what="Requests">
-        {(columns) => (
-          <div className="split">
-            <div className="main listing">
-              <ListBar
-                where={WHERE}
-                head={columns}
-                state={state}
-                chosen={chosen}
-                label="requests"
-                summary={told ? countWords(told.total, told.sums, columns, "request") : ""}
-              >
-                <OpenOnes state={state} />
-                <Button onClick={() => setPanel("report")}>
-                  Report <kbd>N</kbd>
-                </Button>
-              </ListBar>
-              <ListTable
-                where={WHERE}
-                head={columns}
-                state={state}
-                label="Requests"
-                noun="request"
-                zone={me.timezone}
-                chosen={chosen}
-                opened={opened || null}
-                open={(key) => {
-                  setWay(null);
-                  setOpened(key);
-                }}
-                stand={setAt}
-                told={tell}
-                cell={requestCell}
-                empty={
-                  <div className="empty">
-                    <h2>No request fits</h2>
-                    <p>Take a filter off, or report a need.</p>
-                  </div>
-                }
-                shortcuts={shortcuts}
-              />
-            </div>
-            <Side about={opened || null} name="The request">
-              {opened ? (
-                <RequestView key={opened} number={opened}>
-                  {(r) =>
-                    plans && (
-                      <Deciding
-                        request={r}
-                        way={way}
-                        choose={setWay}
-                        make={() => setPanel("make")}
-                        goingOn={goingOn}
-                      />
-                    )
-                  }
-                </RequestView>
-              ) : (
-                <p className="soft">Pick a request, by a click or by Enter, to decide on it here.</p>
-              )}
-            </Side>
-          </div>
-        )}
-      </ListOrTrouble>
+    <ListPage
+      page={page}
+      tabs={<WorkTabs />}
+      heard={HEARD}
+      name="Requests"
+      noun="request"
+      zone={me.timezone}
+      opened={opened}
+      open={(key) => {
+        setWay(null);
+        setOpened(key);
+      }}
+      stand={setAt}
+      cell={requestCell}
+      bar={
+        <>
+          <OpenOnes state={page.state} />
+          <Button onClick={() => setPanel("report")}>
+            Report <kbd>N</kbd>
+          </Button>
+        </>
+      }
+      shortcuts={shortcuts}
+      empty={{ title: "No request fits", text: "Take a filter off, or report a need." }}
+      side={{
+        name: "The request",
+        about: opened,
+        shown: opened ? (
+          <RequestView key={opened} number={opened}>
+            {(r) =>
+              plans && (
+                <Deciding
+                  request={r}
+                  way={way}
+                  choose={setWay}
+                  make={() => setPanel("make")}
+                  goingOn={goingOn}
+                />
+              )
+            }
+          </RequestView>
+        ) : (
+          <p className="soft">Pick a request, by a click or by Enter, to decide on it here.</p>
+        ),
+      }}
+    >
       {panel === "report" && (
         <Panel
           title="Report a need"
@@ -162,7 +135,7 @@ export function RequestsPage({ me }: { me: Shapes["Me"] }) {
           }}
         />
       )}
-    </main>
+    </ListPage>
   );
 }
 

@@ -1,16 +1,15 @@
 import type { ReactNode } from "react";
 
-import type { Column, Head, ListRow, Where } from "../../api/lists";
+import type { Column, Head, ListRow } from "../../api/lists";
 import type { Shortcut } from "../../app/keys";
 import { Side } from "../Side";
 import { ListBar } from "./ListBar";
+import { ListOrTrouble } from "./ListOrTrouble";
 import { countWords, ListTable } from "./ListTable";
 import type { useListPage } from "./useListPage";
 
-interface Props {
+export interface ListRoomProps {
   page: ReturnType<typeof useListPage>;
-  head: Head;
-  where: Where;
   /** The list as those who listen hear it: `Job plans`. */
   name: string;
   /** What a row is: `plan`. */
@@ -31,10 +30,18 @@ interface Props {
   side: { name: string; about: string; shown: ReactNode };
 }
 
-/** A page that is one list: what is asked of it above, its rows, the record of one beside them. */
-export function ListRoom(props: Props) {
-  const { page, head, where, name, noun, side, empty } = props;
-  const { state, chosen, told, tell } = page;
+/** A list that fills its room: what is asked of it above, its rows, the record of one beside them. */
+export function ListRoom(props: ListRoomProps) {
+  return (
+    <ListOrTrouble head={props.page.head} what={props.name}>
+      {(head) => <Room {...props} head={head} />}
+    </ListOrTrouble>
+  );
+}
+
+function Room({ head, ...props }: ListRoomProps & { head: Head }) {
+  const { page, name, noun, side, empty } = props;
+  const { where, state, chosen, told, tell } = page;
   return (
     <div className="split">
       <div className="main listing">

@@ -1,5 +1,5 @@
 /**
- * What a page that is one list keeps: its columns, what is asked of it, what is chosen, what was told of it.
+ * What a page that is one list keeps: which list, its columns, what is asked of it, what is chosen, what was told of it.
  */
 import { useCallback, useState } from "react";
 
@@ -18,5 +18,5 @@ export function useListPage(where: Where, order: Sort[]) {
   const chosen = useChosen();
   const [told, setTold] = useState<Told | null>(null);
   const tell = useCallback((total: number, sums: Record<string, number>) => setTold({ total, sums }), []);
-  return { head, state, chosen, told, tell };
+  return { where, head, state, chosen, told, tell };
 }
