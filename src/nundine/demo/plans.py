@@ -6,7 +6,8 @@ from datetime import date, timedelta
 from random import Random
 from typing import Any
 
-from nundine.demo.work import JOBS, PUT_BACK, Step, task_row
+from nundine.demo.jobs import JOBS, PUT_BACK, Step
+from nundine.demo.work import task_row
 
 FIRST = 1001
 Job = tuple[str, str, tuple[str, ...], tuple[Step, ...]]

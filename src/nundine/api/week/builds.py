@@ -11,7 +11,7 @@ from nundine.api.http import DbRoute, Editor, Reader
 from nundine.api.shared import shared
 from nundine.jobs.queue import hand_over
 from nundine.services.background import runs
-from nundine.services.week import builds
+from nundine.services.week import accepting, build_changes, builds
 from nundine.services.week.overview import overview
 from nundine.services.week.state import WeekState, find_week, load_state
 from nundine.store.run import Run
@@ -34,7 +34,7 @@ def shape(state: WeekState, found: Run) -> dict[str, Any]:
         "status": result.get("status"),
         "not_placed": len(result["not_placed"]) if result else None,
         "waits_for": runs.waits_for(found),
-        "changes": builds.compare(state, found) if builds.standing(found) == "ready" else None,
+        "changes": build_changes.compare(state, found) if builds.standing(found) == "ready" else None,
     }
 
 
@@ -66,5 +66,5 @@ def drop(week: str, build: int, _: Editor) -> None:
 
 @router.post("/{build}/accept", response_model=schemas.Accepted)
 def accept(week: str, build: int, account: Editor) -> dict[str, Any]:
-    taken = builds.accept(find_week(week).name, account, build)
+    taken = accepting.accept(find_week(week).name, account, build)
     return {"left": taken.left, "to_fit": taken.to_fit, "week": overview(load_state(week))}

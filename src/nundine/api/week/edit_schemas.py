@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from nundine.api.moments import Day, Moment
-from nundine.services.week.builds import BuildChanges
+from nundine.services.week.build_changes import BuildChanges
 from nundine.services.week.overview import Overview
 
 Key = tuple[str, str, int]

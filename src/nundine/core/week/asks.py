@@ -7,15 +7,13 @@ steps.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
 from time import perf_counter
-from typing import Any
 
 from nundine.core.finding import Finding
 from nundine.core.timeline import Interval
-from nundine.core.week.board.bits import span
+from nundine.core.week.asking import Change, changes_to_ask
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.draft import Draft
 from nundine.core.week.board.fit import Fitter
@@ -23,10 +21,8 @@ from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.board.worth import Worth
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.plan import WeekPlan
-from nundine.core.week.problem import BY_TASK, STOPPED, Job, PersonHours, Placement, WeekProblem
+from nundine.core.week.problem import Job, Placement, WeekProblem
 
-EXTRA_HOURS, LONGEST_WINDOW = 4.0, 192
-"""Hours of overtime that are asked for at once; slots of the longest window that is asked for: two days."""
 STILL_ITS_OWN, MOST_ALTERNATIVES = 0.5, 3
 """An ask of which less than this share of its value is left beside those before it is an alternative to one
 of them."""
@@ -49,16 +45,6 @@ class Ask:
     total_value: float = 0.0
     total_hours: float = 0.0
     alternatives: tuple[Ask, ...] = ()
-
-
-@dataclass(frozen=True)
-class _Change:
-    """A change to try: on the board at once, and in the problem for the re-solve."""
-
-    found: Finding
-    jobs: tuple[str, ...]
-    on_board: Callable[[Board], None]
-    in_problem: Callable[[WeekProblem], WeekProblem]
 
 
 def asks(
@@ -145,21 +131,15 @@ class _Trial:
         left = [j for j in problem.jobs if j.id not in held and j.tasks]
         self.left = sorted(left, key=lambda j: (-j.must, -self.worth.per_hour(j), j.id))
 
-    def changes(self) -> list[_Change]:
-        return [
-            *self._windows(),
-            *self._hours(),
-            *self._parts(),
-            *self._tools(),
-            *self._put_back(),
-            *self._lent(),
-        ]
-
-    def choose(self, most: int) -> list[tuple[Ask, _Change]]:
+    def choose(self, most: int) -> list[tuple[Ask, Change]]:
         """Up to so many changes, each the best beside those before it, with their alternatives."""
-        alone = [gain for change in self.changes() if (gain := self.gain(change)) is not None]
+        alone = [
+            gain
+            for change in changes_to_ask(self.p, self.board, self.fitter, self.left)
+            if (gain := self.gain(change)) is not None
+        ]
         waiting = sorted(alone, key=_best_first)
-        chosen: list[tuple[Ask, _Change]] = []
+        chosen: list[tuple[Ask, Change]] = []
         beside: list[list[Ask]] = []
         at_first = {id(change): ask for ask, change in waiting}
         while waiting and len(chosen) < most:
@@ -181,7 +161,7 @@ class _Trial:
             for (ask, change), others in zip(chosen, beside, strict=True)
         ]
 
-    def _apply(self, ask: Ask, change: _Change) -> None:
+    def _apply(self, ask: Ask, change: Change) -> None:
         """The change is made, and what it lets in is placed."""
         change.on_board(self.board)
         let_in = set(ask.jobs)
@@ -191,7 +171,7 @@ class _Trial:
                 self.board.add(job, found)
         self.left = [j for j in self.left if j.id not in self.board.placed]
 
-    def gain(self, change: _Change) -> tuple[Ask, _Change] | None:
+    def gain(self, change: Change) -> tuple[Ask, Change] | None:
         """What could be inserted at once with the change; the board is left as it was."""
         there, free = list(self.board.there), list(self.board.free)
         stopped, home = dict(self.board.stopped), list(self.board.areas.home)
@@ -229,242 +209,13 @@ class _Trial:
             return None
         return Ask(change.found, value, hours, tuple(j.id for j, _ in put)), change
 
-    # ---------------------------------------------------------------- what could be asked for
 
-    def _moment(self, slot: int) -> datetime:
-        return self.p.grid.moment(slot)
-
-    def _windows(self) -> list[_Change]:
-        """For each asset with work left out: the time at which a job would fit if the asset were free for
-        it."""
-        out: dict[tuple[str, int, int], _Change] = {}
-        tried: dict[str, int] = {}
-        for job in self.left:
-            touching = [t for t in job.tasks if t.asset_state == STOPPED]
-            if (
-                job.asset is None
-                or not touching
-                or tried.get(job.asset, 0) >= 4
-                or (job.earliest is not None and job.earliest >= self.p.end)
-                or self.fitter.fit(job, Freedom(loose=True))
-            ):
-                continue
-            tried[job.asset] = tried.get(job.asset, 0) + 1
-            found = self.fitter.fit(job, Freedom(windows=True))
-            stopped = [p for p in found or () if p.task.asset_state == STOPPED]
-            if stopped and job.stays_out and len(stopped) > 1:
-                first, last = min(p.start for p in stopped), max(p.end for p in stopped)
-                if last - first <= LONGEST_WINDOW:
-                    out.setdefault((job.asset, first, last), self._window(job.asset, first, last))
-                continue
-            for p in [
-                p
-                for p in found or ()
-                if p.task.asset_state == STOPPED and p.mask & ~self.board.stopped[job.asset]
-            ]:
-                first, last = (
-                    p.start,
-                    max(
-                        q.end for q in found or () if q.task.asset_state == STOPPED and q.start - p.start < 48
-                    ),
-                )
-                out.setdefault((job.asset, first, last), self._window(job.asset, first, last))
-                break
-        return list(out.values())
-
-    def _window(self, asset: str, first: int, last: int) -> _Change:
-        start, end = self._moment(first), self._moment(last)
-        jobs = tuple(j.id for j in self.left if j.asset == asset)
-        part = span(first, last)
-
-        def on_board(board: Board) -> None:
-            board.stopped[asset] |= part
-
-        def in_problem(p: WeekProblem) -> WeekProblem:
-            def opened(a: Any) -> Any:
-                work = None if a.work_windows is None else (*a.work_windows, Interval(start, end))
-                run = tuple(w for r in a.run_windows for w in _without(r, Interval(start, end)))
-                return replace(a, work_windows=work, run_windows=run)
-
-            return replace(p, assets=tuple(opened(a) if a.id == asset else a for a in p.assets))
-
-        facts = {"asset": asset, "start": start.isoformat(), "end": end.isoformat()}
-        return _Change(Finding("window", facts), jobs, on_board, in_problem)
-
-    def _hours(self) -> list[_Change]:
-        """For each craft and day: four more hours of the most able person, after the shift."""
-        wanted = {n.craft for j in self.left for t in j.tasks for n in t.needs}
-        out = []
-        for craft in (c.id for c in self.p.crafts if c.id in wanted):
-            jobs = tuple(j.id for j in self.left if any(n.craft == craft for t in j.tasks for n in t.needs))
-            for day in self.p.days:
-                change = self._overtime(craft, day, jobs)
-                if change is not None:
-                    out.append(change)
-        return out
-
-    def _overtime(self, craft: str, day: date, jobs: tuple[str, ...]) -> _Change | None:
-        able = [
-            (x.level_in(craft), n)
-            for n, x in enumerate(self.p.people)
-            if x.main_craft == craft and self.board.day_of[n].get(day, 0)
-        ]
-        for _, n in sorted(able, key=lambda a: (-a[0], a[1])):
-            first = self.board.day_of[n][day].bit_length()
-            last = min(first + self.p.grid.slots_for(EXTRA_HOURS), self.board.slots)
-            part = span(first, last)
-            if last - first < self.p.grid.slots_for(EXTRA_HOURS) or part & self.board.there[n]:
-                continue
-            return self._extra(n, craft, day, first, last, jobs)
-        return None
-
-    def _extra(self, n: int, craft: str, day: date, first: int, last: int, jobs: tuple[str, ...]) -> _Change:
-        person, part = self.p.people[n].id, span(first, last)
-        start, end = self._moment(first), self._moment(last)
-
-        def on_board(board: Board) -> None:
-            board.there[n] |= part
-            board.free[n] |= part
-
-        def in_problem(p: WeekProblem) -> WeekProblem:
-            more = PersonHours(start, end, True, day)
-            return replace(
-                p, people=tuple(replace(x, hours=(*x.hours, more)) if x.id == person else x for x in p.people)
-            )
-
-        facts = {
-            "hours": EXTRA_HOURS,
-            "craft": craft,
-            "person": person,
-            "day": day.isoformat(),
-            "start": start.isoformat(),
-            "end": end.isoformat(),
-        }
-        return _Change(Finding("hours", facts), jobs, on_board, in_problem)
-
-    def _parts(self) -> list[_Change]:
-        """Jobs that wait for a date and would fit before it."""
-        out = []
-        for job in self.left:
-            if (
-                job.earliest is None
-                or job.earliest <= self.p.start
-                or self.fitter.fit(job, Freedom(loose=True))
-            ):
-                continue
-            found = self.fitter.fit(job, Freedom(earliest=True))
-            if not found:
-                continue
-            by = self._moment(min(p.start for p in found))
-
-            def in_problem(p: WeekProblem, job_id: str = job.id, by: datetime = by) -> WeekProblem:
-                return replace(
-                    p, jobs=tuple(replace(j, earliest=by) if j.id == job_id else j for j in p.jobs)
-                )
-
-            facts = {"job": job.id, "by": by.isoformat(), "earliest": job.earliest.isoformat()}
-            out.append(_Change(Finding("part", facts), (job.id,), lambda _: None, in_problem))
-        return out
-
-    def _put_back(self) -> list[_Change]:
-        """Jobs that would fit if their asset went back into service between their tasks."""
-        out = []
-        for job in self.left:
-            if not job.stays_out or self.fitter.fit(job, Freedom(loose=True)):
-                continue
-            if not self.fitter.fit(job, Freedom(in_pieces=True)):
-                continue
-
-            def in_problem(p: WeekProblem, job_id: str = job.id) -> WeekProblem:
-                return replace(
-                    p,
-                    jobs=tuple(replace(j, out_of_service=BY_TASK) if j.id == job_id else j for j in p.jobs),
-                )
-
-            facts = {"job": job.id, "asset": job.asset}
-            out.append(_Change(Finding("put back", facts), (job.id,), lambda _: None, in_problem))
-        return out
-
-    def _lent(self) -> list[_Change]:
-        """For each craft and area with work left out: the shift of somebody from another area in which
-        most is free."""
-        wanted: dict[tuple[str, str], list[str]] = {}
-        for job in self.left:
-            area = self.p.area_of(job)
-            for craft in {n.craft for t in job.tasks for n in t.needs} if area is not None else ():
-                wanted.setdefault((craft, area or ""), []).append(job.id)
-        out = []
-        for (craft, area), jobs in sorted(wanted.items()):
-            free = [
-                ((self.board.free[n] & mask).bit_count(), n, day)
-                for n, x in enumerate(self.p.people)
-                if x.main_craft == craft
-                for day, mask in self.board.day_of[n].items()
-                if day in self.p.days
-                and not any(m & mask for m in self.board.areas.starts[n].values())
-                and mask & self.board.areas.away(n, area, self.board.there[n])
-            ]
-            if free:
-                _, n, day = max(free, key=lambda f: (f[0], -f[1]))
-                out.append(self._loan(n, craft, day, area, tuple(jobs)))
-        return out
-
-    def _loan(self, n: int, craft: str, day: date, area: str, jobs: tuple[str, ...]) -> _Change:
-        person, shift = self.p.people[n].id, self.board.day_of[n][day]
-
-        def on_board(board: Board) -> None:
-            board.areas.home = list(board.areas.home)
-            home = {a: m & ~shift for a, m in board.areas.home[n].items()}
-            home[area] = home.get(area, 0) | shift
-            board.areas.home[n] = home
-
-        def in_problem(p: WeekProblem) -> WeekProblem:
-            def lent(hours: PersonHours) -> PersonHours:
-                return replace(hours, area=area) if hours.day == day else hours
-
-            return replace(
-                p,
-                people=tuple(
-                    replace(x, hours=tuple(lent(h) for h in x.hours)) if x.id == person else x
-                    for x in p.people
-                ),
-            )
-
-        facts = {"person": person, "craft": craft, "day": day.isoformat(), "area": area}
-        return _Change(Finding("lent", facts), jobs, on_board, in_problem)
-
-    def _tools(self) -> list[_Change]:
-        """One more of a tool that work left out needs."""
-        out = []
-        for tool in self.p.tools:
-            jobs = tuple(j.id for j in self.left if any(tool.id in t.tools for t in j.tasks))
-            if not jobs:
-                continue
-
-            def on_board(board: Board, name: str = tool.id) -> None:
-                board.tool_levels[name] = [*board.tool_levels[name], 0]
-
-            def in_problem(p: WeekProblem, name: str = tool.id) -> WeekProblem:
-                return replace(
-                    p, tools=tuple(replace(t, count=t.count + 1) if t.id == name else t for t in p.tools)
-                )
-
-            found = Finding("tool", {"tool": tool.id, "count": tool.count})
-            out.append(_Change(found, jobs, on_board, in_problem))
-        return out
-
-
-def _freedom(change: _Change) -> Freedom:
+def _freedom(change: Change) -> Freedom:
     """What a change of one job lets its places pass over."""
     return Freedom(earliest=change.found.code == "part", in_pieces=change.found.code == "put back")
 
 
-def _best_first(one: tuple[Ask, _Change]) -> tuple[float, str, str]:
+def _best_first(one: tuple[Ask, Change]) -> tuple[float, str, str]:
     """Dearest first; of equal ones always the same first."""
     found = one[0].found
     return -one[0].value, found.code, str(sorted((k, str(v)) for k, v in found.facts.items()))
-
-
-def _without(one: Interval, cut: Interval) -> list[Interval]:
-    parts = [Interval(one.start, min(one.end, cut.start)), Interval(max(one.start, cut.end), one.end)]
-    return [p for p in parts if p.end - p.start > timedelta(0)]

@@ -7,7 +7,7 @@ from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from nundine.services.ledger.values import CLOCK, PLAIN, clock, decode, encode
+from nundine.services.ledger.values import CLOCK, MOMENT, PLAIN, clock, decode, encode
 from nundine.store.base import Record, Table
 from nundine.store.bulk import insert_rows
 from nundine.store.once import forget, once
@@ -58,6 +58,10 @@ class Column:
 
     def stored(self, value: Any) -> Any:
         return value - self.counts_from if self.counts_from and value is not None else value
+
+
+NAME = Column("name", "name", matters=False)
+END = Column("end", "end", MOMENT)
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
@@ -11,7 +10,6 @@ from nundine.core.week.building.build import Limits, Progress, Scope, build
 from nundine.core.week.check import check
 from nundine.core.week.problem import Placement, WeekProblem
 from nundine.core.week.search import compiled
-from nundine.core.week.value import points
 from nundine.services.background.courtesy import stand_aside
 from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, target_of_week
@@ -19,19 +17,15 @@ from nundine.services.background.runs import find as find_run
 from nundine.services.background.runs import newest as newest_run
 from nundine.services.background.working import Working, need_week
 from nundine.services.errors import Refused
-from nundine.services.ledger import entries
-from nundine.services.ledger.commands import run, tell
-from nundine.services.ledger.edits import Change, Edit
+from nundine.services.ledger.commands import tell
 from nundine.services.retrying import patiently
-from nundine.services.week import workable
 from nundine.services.week.edits import day_of_week
-from nundine.services.week.state import WeekState, load_state, locked_week
+from nundine.services.week.state import WeekState, load_state
 from nundine.services.work.backlog import ready_numbers
 from nundine.settings import settings
 from nundine.store.account import Account
 from nundine.store.base import db
-from nundine.store.ledger import LedgerEntry
-from nundine.store.placement import Key, as_core, as_row
+from nundine.store.placement import as_row
 from nundine.store.run import GOING, Run
 from nundine.store.site import Area
 from nundine.store.week import Week
@@ -213,190 +207,3 @@ def drop(found: Run) -> None:
     if not Run.update(outcome=DROPPED, stop=True, **going).where(undecided).execute():
         raise Refused("build", "This build was accepted or dropped already.")
     tell(need_week(found.target), KIND, {"run": found.id, "state": DROPPED})
-
-
-def _wanted(state: WeekState, result: dict[str, Any], scope: Scope) -> dict[Key, dict[str, Any] | None]:
-    """Placements as the build wants them; None for those that it takes out."""
-    wanted: dict[Key, dict[str, Any] | None] = {}
-    new: dict[Key, dict[str, Any]] = {(j, t, int(n)): row for j, t, n, row in result["placements"]}
-    for key, before in state.rows.items():
-        kept = before["pinned"] or before["hand"] or before["answer"] or key[0] in result["fixed"]
-        in_scope = key[0] in state.problem.job_by_id and scope.takes(state.problem.job_by_id[key[0]])
-        if (
-            key not in new
-            and in_scope
-            and not kept
-            and (scope.days is None or date.fromisoformat(before["day"]) in scope.days)
-        ):
-            wanted[key] = None
-    for key, row in new.items():
-        old = state.rows.get(key)
-        row = (
-            {**row, **{k: old[k] for k in ("pinned", "hand", "answer", "answer_by", "remark")}}
-            if old
-            else row
-        )
-        if old != row:
-            wanted[key] = row
-    return wanted
-
-
-@dataclass(frozen=True)
-class MovedTask:
-    job: str
-    task: str
-    day_before: str
-    day: str
-    what: list[str]
-
-
-@dataclass(frozen=True)
-class WorkableBeside:
-    """How the week can be worked now, and how if the build is accepted."""
-
-    before: workable.WorkableFigures
-    after: workable.WorkableFigures
-
-
-@dataclass(frozen=True)
-class BuildChanges:
-    """Jobs put in, taken out and moved; how many stay; those that were edited meanwhile."""
-
-    added: list[str]
-    removed: list[str]
-    moved: list[MovedTask]
-    kept: int
-    held_up: list[str]
-    workable: WorkableBeside | None
-
-
-def compare(state: WeekState, found: Run) -> BuildChanges:
-    """What accepting a build would change: jobs put in, taken out, moved; value and bound before and
-    after."""
-    result = found.result
-    if standing(found) != "ready" or result is None:
-        return BuildChanges([], [], [], 0, [], None)
-    wanted = _wanted(state, result, scope_of(found.asked))
-    before, after = (
-        {k[0] for k in state.rows},
-        {k[0] for k in state.rows if wanted.get(k, 1) is not None} | {k[0] for k, r in wanted.items() if r},
-    )
-    moved = []
-    for key, row in wanted.items():
-        old = state.rows.get(key)
-        if row and old and key[0] in before & after:
-            what = [
-                n
-                for n, differs in (
-                    ("day", row["day"] != old["day"]),
-                    ("start", row["start"] != old["start"]),
-                    ("people", row["people"] != old["people"]),
-                )
-                if differs
-            ]
-            moved.append(MovedTask(key[0], key[1], old["day"], row["day"], what))
-    edited = _edited_since(state.week, found)
-    return BuildChanges(
-        sorted(after - before),
-        sorted(before - after),
-        moved,
-        len(before & after) - len({m.job for m in moved}),
-        sorted(edited & {k[0] for k in wanted}),
-        _workable(state, wanted),
-    )
-
-
-def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> WorkableBeside:
-    """How the week could be worked as the build wants it, and how it can now."""
-    rows = {**state.rows, **wanted}
-    known = state.problem.job_by_id
-    placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
-    return WorkableBeside(
-        workable.figures(workable.found_in(state), state.checked), workable.figures_with(state, placements)
-    )
-
-
-def _edited_since(week: Week, found: Run) -> set[str]:
-    later = entries.after(week.name, found.asked["edits"])
-    return {t[4:] for c in later for t in c.touches if t.startswith("job ")}
-
-
-@dataclass(frozen=True)
-class Taken:
-    """What became of a build that was accepted: the command (None if nothing was left to change), jobs that
-    were left as they are, and those of them that could be fitted in anew, for they are not in the week."""
-
-    command: LedgerEntry | None
-    left: list[str]
-    to_fit: list[str]
-
-
-def accept(week: str, account: Account, build_id: int) -> Taken:
-    """Apply a build. Edits made meanwhile stay; what they touch, or what no longer fits beside them, is
-    listed and left.
-
-    What clashes is looked for before the week is locked, and once more under the lock, where others went on
-    editing: nobody waits for the search, and nobody can edit between the last look and writing.
-    """
-    before = load_state(week)
-    left = _left_out(before, find(before.week, build_id))
-    with locked_week(week) as state:
-        found = find(state.week, build_id, lock=True)
-        if state.week.edits > before.week.edits:
-            left = _left_out(state, found, left)
-        return _accept(state, account, found, left)
-
-
-def _left_out(state: WeekState, found: Run, already: frozenset[str] = frozenset()) -> frozenset[str]:
-    """Jobs of a build that can not be as it wants, beside edits made meanwhile; `already` those of which that
-    is known."""
-    if standing(found) != "ready" or found.result is None or state.week.edits <= found.asked["edits"]:
-        return already
-    wanted = _wanted(state, found.result, scope_of(found.asked))
-    left = (already | _edited_since(state.week, found)) & {k[0] for k in wanted}
-    return frozenset(left | _clashing(state, wanted, left))
-
-
-def _accept(state: WeekState, account: Account, found: Run, left: frozenset[str]) -> Taken:
-    if standing(found) != "ready" or found.result is None:
-        raise Refused("build", "There is no finished build to accept.")
-    wanted = _wanted(state, found.result, scope_of(found.asked))
-    applied = {k: row for k, row in wanted.items() if k[0] not in left}
-    changes = [Change("placement", list(k), state.rows.get(k), row) for k, row in applied.items()]
-    made = None
-    if changes:
-        jobs = len({c.key[0] for c in changes})
-        made = run(state.week, account, Edit("build", f"Accept a build ({jobs} jobs changed)", changes), None)
-    Run.update(outcome=ACCEPTED).where(Run.id == found.id).execute()
-    tell(state.week.name, KIND, {"run": found.id, "state": ACCEPTED})
-    held = {k[0] for k in state.rows if applied.get(k, 1) is not None} | {
-        k[0] for k, r in applied.items() if r
-    }
-    return Taken(made, sorted(left), sorted(left - held))
-
-
-def _clashing(
-    state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: frozenset[str]
-) -> set[str]:
-    """Jobs of a build that can not stand beside edits made meanwhile: of each broken rule the cheapest, until
-    none is broken.
-
-    Each round leaves out at least one job more, so it ends; what can stay stays.
-    """
-    out: set[str] = set()
-    known = state.problem.job_by_id
-    before = {(b.code, b.keys) for b in state.checked.conflicts}
-    worth = {k[0]: points(known[k[0]], state.problem.weights) for k in wanted if k[0] in known}
-    while True:
-        rows: dict[Key, dict[str, Any] | None] = dict(state.rows)
-        rows.update({k: r for k, r in wanted.items() if k[0] not in left_out | out})
-        placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
-        found = check(state.problem.with_placements(placements), placements).conflicts
-        new: set[str] = set()
-        for b in found:
-            may = {k[0] for k in b.keys if k in wanted and k[0] not in left_out} - out
-            if (b.code, b.keys) not in before and may and not may & new:
-                new.add(min(may, key=lambda job: (worth[job], job)))
-        if not new:
-            return out
-        out |= new

@@ -11,11 +11,12 @@ from zoneinfo import ZoneInfo
 from nundine.formats.bad import BadFile
 from nundine.formats.confined import confined
 from nundine.formats.foreign.cells import blank, plain
+from nundine.formats.foreign.cells_of_rows import NAMED
 from nundine.formats.foreign.fields import FIELD_BY_NAME, FIELDS
 from nundine.formats.foreign.making import MAKEABLE
 from nundine.formats.foreign.mapping import WORDS, ForeignMapping, guess, questions
 from nundine.formats.foreign.table import ForeignTable, foreign_tables
-from nundine.formats.foreign.understand import NAMED, Understood, understand
+from nundine.formats.foreign.understand import Understood, understand
 from nundine.services.cache import remember_value
 from nundine.services.errors import NotFound, Refused
 from nundine.services.exchange.foreign.answers import (

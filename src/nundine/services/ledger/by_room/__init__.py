@@ -1,0 +1,1 @@
+"""The nouns of each room, in the order in which they may be made."""
