@@ -17,6 +17,7 @@ from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing
 from nundine.services.listing.question import MOST_SORTED, MOST_WORDS, Filter, Question, Sort
 from nundine.store.base import KeyField
+from nundine.store.many_ids import one_of
 
 SHORTEST_WORD, LONGEST_WORD = 3, 84
 """Letters of the words that a full-text index of the database knows."""
@@ -149,12 +150,14 @@ def _empty(column: Column) -> Expression:
 
 
 def _contains(column: Column, text: str) -> Expression:
-    """Capitals count for nothing: keys compare byte by byte, other texts without regard to them."""
+    """Capitals count for nothing: keys compare byte by byte, other texts without regard to them. A record
+    that many rows share is looked into once, and before: asked within, it would be asked for each row."""
     if column.holds is not None:
         return column.holds(text)
     if column.by is not None:
         record = column.sql.model
-        return column.by.in_(record.select(record.id).where(_holds(column.sql, text)))
+        found = record.select(record.id).where(_holds(column.sql, text)).tuples()
+        return one_of(column.by, [id_ for (id_,) in found])
     return _holds(column.sql, text)
 
 
