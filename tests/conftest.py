@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import re
 import tempfile
+from collections import Counter
 from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
@@ -38,9 +39,20 @@ WITH_PROCESSES = {"ui", "store"}
 LINES_OF_FAILURE = 40
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+def pytest_addoption(parser: pytest.Parser) -> None:
+    parser.addoption("--few", type=int, default=0, help="of each file of tests/api its first N tests alone")
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """What hangs on real processes is tried a second time if it fails: a busy machine may stand still for
     longer than any test waits. The report names what was tried twice."""
+    few, taken = config.getoption("few"), Counter[Path]()
+    if few:
+        marked = [i for i in items if i.path.parent.name == "api" and not i.get_closest_marker("long")]
+        for item in marked:
+            taken[item.path] += 1
+            if taken[item.path] > few:
+                item.add_marker("long")
     for item in items:
         if item.path.parent.name in WITH_PROCESSES:
             item.add_marker(pytest.mark.flaky(reruns=1))

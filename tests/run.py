@@ -1,8 +1,8 @@
 """Everything that a change must pass: `./nundine test [--quick] [pytest's own arguments]`.
 
-Quick: formatting, types, layers, core and API. In full also files and the command line, kills, the front
-end's checks and the screens in a real browser. Tests run in two processes side by side, each with databases
-of its own.
+Quick: formatting, types, layers, core, and the first rules of each part of the API. In full also files and
+the command line, kills, the front end's checks and the screens in a real browser. Tests run in two processes
+side by side, each with databases of its own.
 """
 
 from __future__ import annotations
@@ -21,6 +21,8 @@ TWO = ["-n", "2"]
 SIDE_BY_SIDE = [*TWO, "--dist", "loadfile", "--no-loadscope-reorder"]
 """Files in their order: those of `tests/store` are few and take longest, so they begin."""
 QUICK = ["tests/api", "tests/core", "tests/published"]
+FEW = [*QUICK, "-m", "not long", "--few", "2"]
+"""Of each part of the API its first rules: whoever breaks a part mostly breaks those."""
 REST = ["tests/store", "tests/formats"]
 
 
@@ -56,7 +58,7 @@ def main() -> int:
         else:
             good &= step(
                 "tests",
-                [*pytest, *SIDE_BY_SIDE, *([*QUICK, "-m", "not long"] if quick else REST + QUICK)],
+                [*pytest, *SIDE_BY_SIDE, *(FEW if quick else REST + QUICK)],
                 env=env,
             )
             if not quick:

@@ -25,7 +25,7 @@ def requests(around: Around) -> Listing:
     files = Attachment.select(Attachment.key).where(Attachment.noun == "request")
     mine = Case(None, [(R.account == around.account, 1)], 0)
     columns = (
-        Column("number", "Request", "text", R.number, find=True, width=74, weight=1),
+        Column("number", "Request", "text", R.number, find=True, width=84, weight=1),
         Column("title", "What was seen", "text", R.title, find=True, width=200, weight=1),
         Column("asset", "Asset", "text", Asset.name, find=True, group=True, width=130, weight=2),
         Column("asset_key", "Asset's code", "text", Asset.key, find=True, width=90, shown=False),
@@ -38,9 +38,9 @@ def requests(around: Around) -> Listing:
                choices=words(*URGENCIES)),
         Column("state", "State", "choice", R.state, group=True, width=92, weight=1,
                choices=words(*REQUEST_STATES)),
-        Column("raised", "Reported", "moment", R.raised, width=86, weight=2),
+        Column("raised", "Reported", "moment", R.raised, width=100, weight=2),
         Column("reporter", "By", "text", R.reporter, find=True, group=True, width=120, weight=3),
-        Column("order", "WO", "text", WorkOrder.number, find=True, group=True, width=104, weight=2),
+        Column("order", "WO", "text", WorkOrder.number, find=True, group=True, width=92, weight=2),
         Column("order_state", "State of the WO", "choice", WorkOrder.state, group=True, width=96, shown=False,
                choices=words(*ORDER_STATES)),
         Column("priority", "Priority of the WO", "number", WorkOrder.priority, width=80, shown=False),

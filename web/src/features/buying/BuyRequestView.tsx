@@ -3,10 +3,9 @@ import { useState } from "react";
 
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
-import { clock, dayName, figure, localDay, money } from "../../kit/words";
-import { useChoices } from "../orders/useOrders";
+import { clock, dayName, figure, localDay } from "../../kit/words";
 import { AskPanel } from "./AskPanel";
-import { Goes } from "./Goes";
+import { BuyingHead, LineHead } from "./BuyingHead";
 import { useBuyingWrites, useBuyRequest, type BuyRequest } from "./useBuying";
 
 const VERBS: Record<string, string> = {
@@ -29,7 +28,6 @@ export function BuyRequestView({
   may: boolean;
 }) {
   const found = useBuyRequest(number);
-  const { currency } = useChoices();
   const { moveRequest } = useBuyingWrites();
   const refuse = useRefusal();
   const [changing, setChanging] = useState(false);
@@ -43,47 +41,18 @@ export function BuyRequestView({
       refuse("Nothing was changed", bad);
     }
   };
-  const stuck = now.moves.find((m) => (m.to === "approved" || m.to === "asked") && m.why);
   return (
     <>
-      <section>
-        <h1>{now.number}</h1>
-        <p>
-          <span className="strong">{now.state}</span>
-          {now.decided && ` by ${now.decided}`}
-          {now.amount !== null && ` · ${money(Math.round(now.amount * 100), currency)}`}
-        </p>
-        <p className="soft small">
-          {now.by} · {dayName(localDay(now.made, zone))} {clock(now.made, zone)}
-        </p>
-        {now.remark && (
-          <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
-            {now.remark}
-          </p>
-        )}
-        {may && (
-          <div className="row wrap" style={{ marginTop: 8 }}>
-            {now.moves.map((m) => (
-              <Button
-                key={m.to}
-                size="small"
-                type={m.to === "approved" || m.to === "asked" ? "primary" : "default"}
-                disabled={m.why !== null}
-                title={m.why ?? undefined}
-                onClick={() => void move(m.to)}
-              >
-                {VERBS[m.to] ?? m.to}
-              </Button>
-            ))}
-            {now.state === "written" && (
-              <Button size="small" onClick={() => setChanging(true)}>
-                Change
-              </Button>
-            )}
-          </div>
-        )}
-        {stuck && <p className="ochre small">{stuck.why}</p>}
-      </section>
+      <BuyingHead
+        now={now}
+        more={now.decided && ` by ${now.decided}`}
+        about={`${now.by} · ${dayName(localDay(now.made, zone))} ${clock(now.made, zone)}`}
+        verbs={VERBS}
+        main={["approved", "asked"]}
+        may={may}
+        move={(to) => void move(to)}
+        change={() => setChanging(true)}
+      />
       <section aria-label="Lines">
         <h2>Lines</h2>
         {now.lines.map((li) => (
@@ -119,19 +88,7 @@ function BuyLine({
   const open = of.state === "approved" || of.state === "closed";
   return (
     <div className="item">
-      <p style={{ margin: 0 }}>
-        <span className="strong">
-          {figure(li.quantity)} {li.unit}
-        </span>{" "}
-        <span dir="auto">
-          {li.part} {li.name}
-        </span>
-      </p>
-      <p className="soft small" style={{ margin: 0 }}>
-        <Goes line={li} week={week} />
-        {li.price !== null ? ` · ${figure(li.price)} each` : " · no price yet"}
-        {li.day && ` · by ${dayName(li.day)}`}
-      </p>
+      <LineHead line={li} week={week} more={li.day ? ` · by ${dayName(li.day)}` : ""} />
       {li.orders.map((o, n) => (
         <p key={n} className="small" style={{ margin: 0 }}>
           {figure(o.quantity)} in {o.purchase}, {o.state}

@@ -3,18 +3,18 @@ import { useState } from "react";
 
 import { History } from "../../kit/History";
 import { useRefusal } from "../../kit/useRefusal";
-import { dayName, figure, money } from "../../kit/words";
-import { useChoices } from "../orders/useOrders";
+import { dayName, figure } from "../../kit/words";
 import { AskPanel } from "./AskPanel";
-import { Goes } from "./Goes";
+import { BuyingHead, LineHead } from "./BuyingHead";
 import { LineDeeds } from "./LineDeeds";
 import { TakeIn } from "./TakeIn";
 import { useBuyingWrites, usePurchase, type Purchase } from "./useBuying";
 
+const VERBS = { placed: "Place it", cancelled: "Cancel it" };
+
 /** An order: how far it is, when each line comes, what of it came. */
 export function PurchaseView({ number, week, may }: { number: string; week: string; may: boolean }) {
   const found = usePurchase(number);
-  const { currency } = useChoices();
   const { movePurchase } = useBuyingWrites();
   const { message } = App.useApp();
   const refuse = useRefusal();
@@ -30,53 +30,26 @@ export function PurchaseView({ number, week, may }: { number: string; week: stri
       refuse("Nothing was changed", bad);
     }
   };
-  const stuck = now.moves.find((m) => m.to === "placed")?.why;
   const awaits = now.state === "placed" && now.lines.some((li) => li.to_come > 0);
   return (
     <>
-      <section>
-        <h1>{now.number}</h1>
-        <p>
-          <span className="strong">{now.state}</span>
-          {now.placed && ` ${dayName(now.placed)}`}
-          {now.amount !== null && ` · ${money(Math.round(now.amount * 100), currency)}`}
-        </p>
-        <p className="soft small" dir="auto">
-          {[now.supplier || "no supplier yet", now.by].join(" · ")}
-        </p>
-        {now.remark && (
-          <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
-            {now.remark}
-          </p>
-        )}
-        {may && (
-          <div className="row wrap" style={{ marginTop: 8 }}>
-            {awaits && (
-              <Button size="small" type="primary" onClick={() => setPanel("take in")}>
-                Take in …
-              </Button>
-            )}
-            {now.moves.map((m) => (
-              <Button
-                key={m.to}
-                size="small"
-                type={m.to === "placed" ? "primary" : "default"}
-                disabled={m.why !== null}
-                title={m.why ?? undefined}
-                onClick={() => void move(m.to as "placed")}
-              >
-                {m.to === "placed" ? "Place it" : "Cancel it"}
-              </Button>
-            ))}
-            {now.state === "written" && (
-              <Button size="small" onClick={() => setPanel("change")}>
-                Change
-              </Button>
-            )}
-          </div>
-        )}
-        {stuck && <p className="ochre small">{stuck}</p>}
-      </section>
+      <BuyingHead
+        now={now}
+        more={now.placed ? ` ${dayName(now.placed)}` : ""}
+        about={[now.supplier || "no supplier yet", now.by].join(" · ")}
+        verbs={VERBS}
+        main={["placed"]}
+        may={may}
+        move={(to) => void move(to as "placed")}
+        first={
+          awaits && (
+            <Button size="small" type="primary" onClick={() => setPanel("take in")}>
+              Take in …
+            </Button>
+          )
+        }
+        change={() => setPanel("change")}
+      />
       <section aria-label="Lines">
         <h2>Lines</h2>
         {now.lines.map((li) => (
@@ -104,19 +77,7 @@ function PurchaseLine({
   const over = li.received > li.quantity;
   return (
     <div className="item">
-      <p style={{ margin: 0 }}>
-        <span className="strong">
-          {figure(li.quantity)} {li.unit}
-        </span>{" "}
-        <span dir="auto">
-          {li.part} {li.name}
-        </span>
-      </p>
-      <p className="soft small" style={{ margin: 0 }}>
-        <Goes line={li} week={week} />
-        {li.price !== null ? ` · ${figure(li.price)} each` : " · no price yet"}
-        {li.request && ` · of ${li.request}`}
-      </p>
+      <LineHead line={li} week={week} more={li.request ? ` · of ${li.request}` : ""} />
       <p className="small" style={{ margin: 0 }}>
         {li.received > 0 && (
           <span className="verdigris">

@@ -9,19 +9,24 @@ import { usePartWrites } from "./useParts";
 
 export type Handed = Shapes["Handed"];
 
-/** Hands out what is left of the needs that are chosen, from where it lies; what fails says why. */
-export function HandOut({ keys, done: leave }: { keys: string[]; done: () => void }) {
+/** Hands out what is left of the needs that are chosen, from where it lies. */
+export function HandOut({ keys, done }: { keys: string[]; done: () => void }) {
   const { handOut } = usePartWrites();
+  const picked = keys.map((key) => {
+    const [order, task, ...part] = key.split(" / ");
+    return { order: order!, task: task!, part: part.join(" / ") };
+  });
+  return <HandOutButton hand={() => handOut(picked)} done={done} />;
+}
+
+/** Hands out what is chosen; what fails says why. */
+export function HandOutButton({ hand, done: leave }: { hand: () => Promise<Handed>; done: () => void }) {
   const { message } = App.useApp();
   const refuse = useRefusal();
   const [told, setTold] = useState<Handed | null>(null);
   const send = async () => {
-    const picked = keys.map((key) => {
-      const [order, task, ...part] = key.split(" / ");
-      return { order: order!, task: task!, part: part.join(" / ") };
-    });
     try {
-      const handed = await handOut(picked);
+      const handed = await hand();
       if (handed.failed.length) setTold(handed);
       else {
         void message.success(`${count(handed.count, "part")} handed out`);

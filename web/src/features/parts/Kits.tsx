@@ -6,7 +6,7 @@ import { Panel } from "../../kit/Panel";
 import { KeptEnd, useKeptForm } from "../../kit/useKeptForm";
 import { useRefusal } from "../../kit/useRefusal";
 import { count, figure } from "../../kit/words";
-import { FailedHandOuts, type Handed } from "./HandOut";
+import { HandOutButton } from "./HandOut";
 import { usePartWrites } from "./useParts";
 
 /** The WOs of rows of the list to pick from, each once. */
@@ -96,50 +96,20 @@ export function KitDeeds({ orders, done }: { orders: string[]; done: () => void 
   const { handOutKits, putBack } = usePartWrites();
   const { message } = App.useApp();
   const refuse = useRefusal();
-  const [told, setTold] = useState<Handed | null>(null);
-  const act = async (work: () => Promise<void>) => {
+  const back = async () => {
     try {
-      await work();
+      void message.success(`${count(await putBack(orders), "kit")} put back`);
+      done();
     } catch (bad) {
       refuse("Nothing was changed", bad);
     }
   };
   return (
     <>
-      <Button
-        size="small"
-        type="primary"
-        onClick={() =>
-          void act(async () => {
-            const handed = await handOutKits(orders);
-            if (handed.failed.length) setTold(handed);
-            else {
-              void message.success(`${count(handed.count, "part")} handed out`);
-              done();
-            }
-          })
-        }
-      >
-        Hand out
-      </Button>
-      <Button
-        size="small"
-        onClick={() =>
-          void act(async () => {
-            void message.success(`${count(await putBack(orders), "kit")} put back`);
-            done();
-          })
-        }
-      >
+      <HandOutButton hand={() => handOutKits(orders)} done={done} />
+      <Button size="small" onClick={() => void back()}>
         Put back
       </Button>
-      <FailedHandOuts
-        told={told}
-        close={() => {
-          setTold(null);
-          done();
-        }}
-      />
     </>
   );
 }
