@@ -63,6 +63,13 @@ describe("columns", () => {
     const fit = fitting(all, {}, 600);
     expect(fit.widths).toEqual([80, 320, 100, 100]);
   });
+  it("give headings that would be cut what they need of room to spare, before the widest one takes it", () => {
+    const cut = { ...column("left", 60, 1), label: "Left to order" };
+    const fit = fitting([cut, column("title", 200, 1)], {}, 360);
+    expect(fit.widths).toEqual([126, 234]);
+    expect(fitting([cut, column("title", 200, 1)], {}, 270).widths).toEqual([70, 200]);
+    expect(fitting([cut, column("title", 200, 1)], { left: 60 }, 360).widths).toEqual([60, 300]);
+  });
   it("keep the width that somebody gave them", () => {
     expect(fitting(all, { number: 120 }, 520).widths[0]).toBe(120);
   });

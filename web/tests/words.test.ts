@@ -14,7 +14,9 @@ import {
   letsIn,
   localDay,
   localMoment,
+  money,
   percent,
+  sum,
   thousands,
   tone,
   weekBeside,
@@ -40,6 +42,7 @@ describe("one's own way of writing", () => {
       "Tue 1.12.",
       "Tue 1.",
     ]);
+    expect([money(145854, "CHF"), sum(18841.98)]).toEqual(["CHF 1 458,54", "18 841,98"]);
     expect(weekName("2026-W07")).toBe("7/2026");
     write({ decimals: ".", days: "iso", weeks: "short" });
     expect([dayName("2026-12-01"), weekName("2026-W07")]).toEqual(["Tue 2026-12-01", "W07"]);
@@ -65,6 +68,10 @@ describe("figures", () => {
       "128 373",
       "1 234 567",
     ]);
+  });
+  it("show amounts with two decimals, and of sums only the long ones parted", () => {
+    expect([money(30, ""), money(-123456, "")]).toEqual(["0.30", "−1 234.56"]);
+    expect([sum(3739.75), sum(354775), sum(-20000.5)]).toEqual(["3739.75", "354 775", "-20 000.5"]);
   });
   it("give a share as a percentage with its digits", () => {
     expect([percent(0.9486), percent(1, 0), percent(0)]).toEqual(["94.9 %", "100 %", "0.0 %"]);

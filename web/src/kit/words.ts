@@ -78,11 +78,19 @@ export function figure(n: number): string {
   return signed(String(+n.toFixed(2)));
 }
 
+/** A sum, which may be long: 354 775.5, but 3739.75. */
+export function sum(n: number): string {
+  if (Math.abs(n) < 10_000) return figure(n);
+  const whole = Math.trunc(n);
+  const rest = Math.abs(+(n - whole).toFixed(2));
+  return thousands(whole) + signed(rest ? String(rest).slice(1) : "");
+}
+
 /** Cents as an amount, with the currency where the site names one. */
 export function money(cents: number, currency: string): string {
   const amount = thousands(Math.floor(Math.abs(cents) / 100));
   const rest = String(Math.abs(cents) % 100).padStart(2, "0");
-  return `${currency ? `${currency} ` : ""}${cents < 0 ? "−" : ""}${amount}.${rest}`;
+  return `${currency ? `${currency} ` : ""}${cents < 0 ? "−" : ""}${amount}${signed(`.${rest}`)}`;
 }
 
 export function percent(share: number, digits = 1): string {

@@ -13,7 +13,7 @@ from peewee import JOIN, SQL, CharField, Expression, NodeList, TextField, fn
 
 from nundine.core.relative_day import day_of
 from nundine.services.errors import Refused
-from nundine.services.listing.column import Column
+from nundine.services.listing.column import FIGURES, Column
 from nundine.services.listing.listing import Around, Listing
 from nundine.services.listing.question import MOST_SORTED, MOST_WORDS, Filter, Question, Sort
 from nundine.store.base import KeyField
@@ -185,7 +185,7 @@ def _is(column: Column, one: Filter, around: Around) -> Expression:
     if column.kind == "yes":
         wanted = {v == "yes" for v in one.values}
         return column.sql.in_([int(w) for w in wanted])
-    if column.kind in ("number", "hours"):
+    if column.kind in FIGURES:
         return column.sql.in_([_number(column, v) for v in one.values])
     if column.kind in ("day", "moment"):
         return reduce(
@@ -198,7 +198,7 @@ def _between(column: Column, one: Filter, around: Around) -> Expression:
     if len(one.values) != 2 or not any(one.values):
         raise Refused("filter", f"Say from when, or until when, {column.label} is to be.", field=column.name)
     low, high = one.values
-    if column.kind in ("number", "hours"):
+    if column.kind in FIGURES:
         ends = (_number(column, low) if low else None, _number(column, high) if high else None)
         above = column.sql >= ends[0] if ends[0] is not None else None
         below = column.sql <= ends[1] if ends[1] is not None else None

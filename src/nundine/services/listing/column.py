@@ -6,14 +6,15 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
-Kind = Literal["text", "number", "hours", "day", "moment", "yes", "choice", "marks"]
-"""`hours`: work hours; `choice`: one of a few words; `marks`: several small marks, which are filtered as
+Kind = Literal["text", "number", "hours", "money", "day", "moment", "yes", "choice", "marks"]
+"""`hours`: work hours; `money`: an amount in the site's currency; `choice`: one of a few words; `marks`: several small marks, which are filtered as
 choices."""
 How = Literal["contains", "is", "is not", "between", "empty", "not empty"]
 HOWS: dict[Kind, tuple[How, ...]] = {
     "text": ("contains", "is", "is not", "empty", "not empty"),
     "number": ("between", "is", "empty", "not empty"),
     "hours": ("between", "is", "empty", "not empty"),
+    "money": ("between", "is", "empty", "not empty"),
     "day": ("between", "is", "empty", "not empty"),
     "moment": ("between", "is", "empty", "not empty"),
     "yes": ("is",),
@@ -21,6 +22,7 @@ HOWS: dict[Kind, tuple[How, ...]] = {
     "marks": ("is", "is not"),
 }
 """What can be asked of each kind of column."""
+FIGURES: tuple[Kind, ...] = ("number", "hours", "money")
 
 
 @dataclass(frozen=True)

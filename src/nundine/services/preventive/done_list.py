@@ -55,7 +55,7 @@ def done_services(around: Around) -> Listing:
         Column("late", "Days late", "number", late, width=84, weight=2, hint="After its tolerance"),
         Column("order", "WO", "text", WorkOrder.number, find=True, width=92, weight=2),
         Column("hours", "Spent", "hours", of_tasks.c.hours, ("of_tasks",), total=True, width=80, weight=3),
-        Column("parts", "Cost of parts", "number", fn.COALESCE(of_parts.c.amount, 0), ("of_parts",),
+        Column("parts", "Cost of parts", "money", fn.COALESCE(of_parts.c.amount, 0), ("of_parts",),
                total=True, width=80, weight=4, hint="Of what its WO got, in the site's currency"),
         Column("by", "Done by", "text", fn.COALESCE(_by(), ""), find=True, width=150, weight=2),
         Column("found", "Followed by", "number", _followed(), width=90, weight=4,

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Column, ListRow } from "../../api/lists";
-import { clock, dayOfAnyYear, figure, localDay } from "../words";
+import { clock, dayOfAnyYear, figure, localDay, money } from "../words";
 
 /** A cell in words, as it is copied. */
 export function cellText(column: Column, row: ListRow, zone: string): string {
@@ -31,6 +31,7 @@ export function Cell({ column, row, zone }: { column: Column; row: ListRow; zone
   const value = row.cells[column.name] as unknown;
   const text = cellText(column, row, zone);
   if (!text) return <span className="soft">–</span>;
+  if (column.kind === "money") return money(Math.round(100 * Number(value)), "");
   if (column.kind === "moment" && column.width < WITH_CLOCK)
     return <span title={text}>{dayOfAnyYear(localDay(String(value), zone))}</span>;
   return text;

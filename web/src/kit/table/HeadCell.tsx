@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import type { Column } from "../../api/lists";
 import { FilterForm } from "./FilterForm";
 import type { ListState } from "./shown";
+import { isFigure } from "./words";
 
 const NARROWEST = 44;
 
@@ -25,7 +26,7 @@ export function HeadCell({
   const sorted = place >= 0 ? state.shown.sort[place] : undefined;
   const filter = state.shown.filters.find((f) => f.column === column.name);
   const sort = (also: boolean) => {
-    const first = column.kind === "number" || column.kind === "hours";
+    const first = isFigure(column);
     const to = { column: column.name, down: sorted ? !sorted.down : first };
     const others = state.shown.sort.filter((s) => s.column !== column.name);
     state.set({
@@ -96,7 +97,7 @@ export function HeadCell({
       role="columnheader"
       aria-colindex={at}
       aria-sort={sorted ? (sorted.down ? "descending" : "ascending") : undefined}
-      className={`th ${column.kind === "number" ? "figures" : ""}`}
+      className={`th ${column.kind === "number" || column.kind === "money" ? "figures" : ""}`}
     >
       {column.can_sort ? (
         <button className="plain cut" onClick={(e) => sort(e.shiftKey)} title={column.label}>

@@ -2,6 +2,7 @@ import { memo, type ReactNode } from "react";
 
 import type { Column, ListRow } from "../../api/lists";
 import { Cell, cellText } from "./Cell";
+import { isFigure } from "./words";
 
 /** A row by its place and key was pressed: `also` with Ctrl, so that others stay chosen. */
 export type Press = (n: number, key: string, how: { shift: boolean; also: boolean }) => void;
@@ -72,7 +73,7 @@ export const ListLine = memo(function ListLine(props: LineProps) {
           </div>
           {columns.map((c) => {
             const own = cell?.(c, r);
-            const figures = c.kind === "number" || (c.kind === "hours" && own === undefined);
+            const figures = isFigure(c) && (c.kind !== "hours" || own === undefined);
             return (
               <div
                 key={c.name}

@@ -23,7 +23,7 @@ import {
 } from "../../api/lists";
 import { useShortcuts, type Shortcut } from "../../app/keys";
 import { useRefusal } from "../useRefusal";
-import { count, figure } from "../words";
+import { count, money, sum } from "../words";
 import { cellText } from "./Cell";
 import type { Chosen } from "./chosen";
 import { HeadCell } from "./HeadCell";
@@ -324,7 +324,10 @@ export function ListTable(props: ListProps) {
 export function countWords(rows: number, sums: Record<string, number>, head: Head, noun: string): string {
   const told = head.columns
     .filter((c) => c.total && sums[c.name] !== undefined)
-    .map((c) => `${figure(sums[c.name]!)} ${c.kind === "hours" ? "h" : c.label.toLowerCase()}`);
+    .map((c) => {
+      const told = c.kind === "money" ? money(Math.round(100 * sums[c.name]!), "") : sum(sums[c.name]!);
+      return `${told} ${c.kind === "hours" ? "h" : c.label.toLowerCase()}`;
+    });
   return [noun === "person" ? count(rows, noun, "people") : count(rows, noun), ...told].join(" · ");
 }
 

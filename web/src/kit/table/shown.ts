@@ -118,8 +118,12 @@ export function limitedTo(state: ListState, values: Record<string, string[]>): L
   return { ...state, question: { ...state.question, filters: [...state.question.filters, ...more] } };
 }
 
+/** Pixels that a heading takes with its button, roughly. */
+const headed = (c: Column) => 40 + 6.6 * c.label.length;
+
 /**
- * Columns that are shown, as far as there is room: those that matter least give way first; null widths grow.
+ * Columns that are shown, as far as there is room: those that matter least give way first. Room to spare goes
+ * to headings that would be cut, then to the widest column.
  */
 export function fitting(
   columns: Column[],
@@ -135,8 +139,13 @@ export function fitting(
     const at = left.findLastIndex((c) => c.weight === least);
     gone.push(...left.splice(at, 1));
   }
-  const sum = left.reduce((all, c) => all + of(c), 0);
   const wide = left.length ? left.reduce((a, b) => (of(b) > of(a) ? b : a)) : undefined;
-  const spare = Math.max(0, room - sum);
-  return { columns: left, widths: left.map((c) => of(c) + (c === wide ? spare : 0)), gone };
+  let spare = Math.max(0, room - left.reduce((all, c) => all + of(c), 0));
+  const sized = left.map((c) => {
+    const short = c.name in widths ? 0 : Math.ceil(Math.max(0, headed(c) - of(c)));
+    const more = Math.min(short, spare);
+    spare -= more;
+    return of(c) + more;
+  });
+  return { columns: left, widths: sized.map((w, n) => w + (left[n] === wide ? spare : 0)), gone };
 }

@@ -2,6 +2,9 @@
 import type { Column, Filter } from "../../api/lists";
 import { dayName } from "../words";
 
+/** Whether it holds numbers, of whatever. */
+export const isFigure = (c: Column) => c.kind === "number" || c.kind === "hours" || c.kind === "money";
+
 export const HOW_WORDS: Record<Filter["how"], string> = {
   contains: "contains",
   is: "is",
