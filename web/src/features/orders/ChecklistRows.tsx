@@ -1,7 +1,8 @@
 import { Button } from "antd";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 
 import { Choice } from "../../kit/Choice";
+import { useCellRows } from "../../kit/useCellRows";
 import {
   amount,
   checksCell,
@@ -35,21 +36,8 @@ interface Props {
  * many.
  */
 export function ChecklistRows({ task, cell, change, wrong }: Props) {
-  const [rows, setRows] = useState(() => entriesOf(cell));
+  const { rows, write, put, take } = useCellRows(cell, entriesOf, checksCell, change);
   const group = useRef<HTMLDivElement>(null);
-  const [written, setWritten] = useState(cell);
-  if (written !== cell) {
-    setWritten(cell); // it was changed elsewhere: by a plan that was taken, or to what another saved
-    setRows(entriesOf(cell));
-  }
-  const write = (now: Entry[]) => {
-    const said = checksCell(now);
-    setRows(now);
-    setWritten(said);
-    if (said !== cell) change(said);
-  };
-  const put = (n: number, more: Partial<Entry>) =>
-    write(rows.map((r, k) => (k === n ? { ...r, ...more } : r)));
   const begin = (after: number) => {
     write(rows.toSpliced(after + 1, 0, NOTHING));
     requestAnimationFrame(() => field(after + 1)?.focus());
@@ -99,7 +87,7 @@ export function ChecklistRows({ task, cell, change, wrong }: Props) {
                 type="text"
                 tabIndex={-1}
                 aria-label={`Take check ${of} off`}
-                onClick={() => write(rows.filter((_, k) => k !== n))}
+                onClick={() => take(n)}
               >
                 ×
               </Button>

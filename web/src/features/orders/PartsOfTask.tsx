@@ -2,8 +2,9 @@ import { Button, Checkbox } from "antd";
 import { useState } from "react";
 
 import type { Shapes } from "../../api/client";
+import { useCellRows } from "../../kit/useCellRows";
 import { PartsOffered } from "../parts/PartsOffered";
-import { partsCell, partsOf, type PartWanted } from "./partCell";
+import { partsCell, partsOf } from "./partCell";
 import type { Cells } from "./useOrders";
 
 /**
@@ -21,15 +22,9 @@ export function PartsOfTask({
   change: (cell: string) => void;
   wrong: boolean;
 }) {
-  const [rows, setRows] = useState(() => partsOf(t.parts ?? ""));
+  const { rows, write, put, take } = useCellRows(t.parts ?? "", partsOf, partsCell, change);
   const [text, setText] = useState("");
   const [names, setNames] = useState<Record<string, string>>({});
-  const write = (now: PartWanted[]) => {
-    setRows(now);
-    change(partsCell(now));
-  };
-  const put = (n: number, more: Partial<PartWanted>) =>
-    write(rows.map((r, k) => (k === n ? { ...r, ...more } : r)));
   const add = (c: Shapes["PartChoice"] | null) => {
     const row = { part: c?.part ?? "", text: c ? "" : text.trim().replace(/[";]/g, ""), store: "" };
     if (!row.part && !row.text) return;
@@ -59,12 +54,7 @@ export function PartsOfTask({
           <Checkbox checked={!r.may} onChange={(e) => put(n, { may: !e.target.checked })}>
             must be used
           </Checkbox>
-          <Button
-            size="small"
-            type="text"
-            aria-label={`Without ${r.part || r.text}`}
-            onClick={() => write(rows.filter((_, k) => k !== n))}
-          >
+          <Button size="small" type="text" aria-label={`Without ${r.part || r.text}`} onClick={() => take(n)}>
             ×
           </Button>
         </div>

@@ -1,11 +1,10 @@
 import { Button } from "antd";
-import { useState } from "react";
-
 import { Choice } from "../../kit/Choice";
 import { Typed } from "../../kit/Typed";
+import { useCellRows } from "../../kit/useCellRows";
 import { Hours } from "../../kit/When";
 import { count, money } from "../../kit/words";
-import { needsCell, needsOf, NO_NEED, type Need } from "./crew";
+import { needsCell, needsOf, NO_NEED } from "./crew";
 import { costOf, peopleOf, workOf } from "./network";
 import { useChoices, type Cells } from "./useOrders";
 
@@ -28,14 +27,7 @@ export function Crew({
   setHours: (hours: string) => void;
 }) {
   const { crafts, certificates } = useChoices();
-  const [rows, setRows] = useState(() => needsOf(t.needs ?? ""));
-  if (needsCell(rows) !== needsCell(needsOf(t.needs ?? ""))) setRows(needsOf(t.needs ?? "")); // others changed it
-  const write = (now: Need[]) => {
-    setRows(now);
-    change(needsCell(now));
-  };
-  const put = (n: number, more: Partial<Need>) =>
-    write(rows.map((r, k) => (k === n ? { ...r, ...more } : r)));
+  const { rows, write, put, take } = useCellRows(t.needs ?? "", needsOf, needsCell, change);
   const nth = (n: number) => (n ? ` ${n + 1}` : "");
   return (
     <div className="crewneeds">
@@ -84,7 +76,7 @@ export function Crew({
             tabIndex={-1}
             aria-label={`Take craft${nth(n)} of task ${t.task} off`}
             disabled={rows.length === 1}
-            onClick={() => write(rows.filter((_, k) => k !== n))}
+            onClick={() => take(n)}
           >
             ×
           </Button>
@@ -96,7 +88,7 @@ export function Crew({
           type="link"
           className="morecraft"
           disabled={rows.some((r) => !r.craft)}
-          onClick={() => setRows([...rows, NO_NEED])}
+          onClick={() => write([...rows, NO_NEED])}
         >
           One more craft
         </Button>

@@ -2,9 +2,10 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 
 import { keysOf, Picked } from "../../kit/Picked";
+import { useCellRows } from "../../kit/useCellRows";
 import { count } from "../../kit/words";
 import { ChecklistRows } from "./ChecklistRows";
-import { NOBODY, outsideCell, outsideOf, type Outside } from "./outside";
+import { NOBODY, outsideCell, outsideOf } from "./outside";
 import { partsOf } from "./partCell";
 import { PartsOfTask } from "./PartsOfTask";
 import { useChoices, type Cells } from "./useOrders";
@@ -87,13 +88,7 @@ function FromOutside({
   wrong: boolean;
 }) {
   const { contracts, currency } = useChoices();
-  const [rows, setRows] = useState(() => outsideOf(t.outside ?? ""));
-  const write = (now: Outside[]) => {
-    setRows(now);
-    change(outsideCell(now));
-  };
-  const put = (n: number, more: Partial<Outside>) =>
-    write(rows.map((r, k) => (k === n ? { ...r, ...more } : r)));
+  const { rows, write, put, take } = useCellRows(t.outside ?? "", outsideOf, outsideCell, change);
   const nth = (n: number) => (n ? ` ${n + 1}` : "");
   return (
     <div className="small" role="group" aria-label={`From outside for task ${t.task}`}>
@@ -140,7 +135,7 @@ function FromOutside({
             type="text"
             tabIndex={-1}
             aria-label={`Take contract${nth(n)} of task ${t.task} off`}
-            onClick={() => write(rows.filter((_, k) => k !== n))}
+            onClick={() => take(n)}
           >
             ×
           </Button>
@@ -157,7 +152,7 @@ function FromOutside({
           type="link"
           className="morecraft"
           disabled={rows.some((r) => !r.contract)}
-          onClick={() => setRows([...rows, NOBODY])}
+          onClick={() => write([...rows, NOBODY])}
         >
           People of another firm
         </Button>

@@ -1,8 +1,9 @@
 import { Button, Input } from "antd";
-import { Fragment, useState } from "react";
+import { Fragment } from "react";
 
 import { Choice } from "../../kit/Choice";
-import { NEW_RUNG, rungsCell, rungsOf, UNITS, type RungRow } from "./rungs";
+import { useCellRows } from "../../kit/useCellRows";
+import { NEW_RUNG, rungsCell, rungsOf, UNITS } from "./rungs";
 import { useMeterUnits, useSeries } from "./usePreventive";
 
 const NOT = "not by date";
@@ -20,15 +21,9 @@ export function RungRows({
   change: (cell: string) => void;
   wrong: boolean;
 }) {
-  const [rows, setRows] = useState(() => rungsOf(cell));
+  const { rows, write, put, take } = useCellRows(cell, rungsOf, rungsCell, change);
   const units = useMeterUnits();
   const series = useSeries();
-  const write = (now: RungRow[]) => {
-    setRows(now);
-    change(rungsCell(now));
-  };
-  const put = (n: number, more: Partial<RungRow>) =>
-    write(rows.map((r, k) => (k === n ? { ...r, ...more } : r)));
   const status = wrong ? "error" : undefined;
   return (
     <div role="group" aria-label="How often">
@@ -86,7 +81,7 @@ export function RungRows({
               tabIndex={-1}
               aria-label={`Take rung ${n + 1} off`}
               disabled={rows.length === 1}
-              onClick={() => write(rows.filter((_, k) => k !== n))}
+              onClick={() => take(n)}
             >
               ×
             </Button>
