@@ -243,3 +243,16 @@ def test_weeks_with_teams_certificates_tools_and_split_tasks_are_searched_alike_
         b.steps(1, 50.0)
         assert b.value == pytest.approx(a.value), f"step {step}"
         assert int(b.k.dice[0]) == a.dice.state, f"step {step}"
+
+
+def test_a_job_that_needs_two_of_a_tool_at_once_goes_back_only_where_two_are_left() -> None:
+    problem = random_week(8207, 9, 30)  # two tasks side by side, each with a crane, of which there are two
+    assert not check(problem, build(problem, limits=Limits(iterations=40), helps=False).placements).errors
+    a, b = plain(problem), Compiled(plain(problem))
+    a.dispatch()
+    b.dispatch()
+    for step in range(120):
+        a.step(40.0)
+        b.steps(1, 40.0)
+        assert int(b.k.dice[0]) == a.dice.state, f"step {step}"
+    assert a.best() == b.best()

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 Kind = Literal["text", "number", "hours", "money", "day", "moment", "yes", "choice", "marks"]
-"""`hours`: work hours; `money`: an amount in the site's currency; `choice`: one of a few words; `marks`: several small marks, which are filtered as
-choices."""
+"""`hours`: work hours; `money`: an amount in the site's currency; `choice`: one of a few words; `marks`:
+several small marks, which are filtered as choices."""
 How = Literal["contains", "is", "is not", "between", "empty", "not empty"]
 HOWS: dict[Kind, tuple[How, ...]] = {
     "text": ("contains", "is", "is not", "empty", "not empty"),

@@ -213,7 +213,8 @@ class Search:
         if not self._in_service(job, portions):
             return False
         area = board.problem.area_of(job)
-        for p in sorted(portions, key=lambda p: p.start):
+        in_order = sorted(portions, key=lambda p: p.start)
+        for k, p in enumerate(in_order):
             m, task = p.mask, p.task
             first = max(
                 [ends[a.task] + self.fitter.grid.slots_for(a.lag) for a in task.after if a.task in ends],
@@ -225,9 +226,8 @@ class Search:
                 return False
             if job.latest is not None and p.end > self.fitter.grid.floor(job.latest):
                 return False
-            if m & ~(board.asset_mask(job, task) & board.tool_free(task)) or len(set(p.people)) != len(
-                task.seat_needs
-            ):
+            there = board.asset_mask(job, task) & board.tool_free(task, in_order[:k])
+            if m & ~there or len(set(p.people)) != len(task.seat_needs):
                 return False
             for n, seat in zip(p.people, task.seat_needs, strict=True):
                 able = dict(board.qualified(seat))
@@ -260,9 +260,9 @@ class Search:
         board, portions = self.board, self.before[job.id]
         spent: dict[str, int] = {}
         area = board.problem.area_of(job)
-        for p in portions:
+        for k, p in enumerate(portions):
             m = p.mask
-            if m & ~board.tool_free(p.task) or any(
+            if m & ~board.tool_free(p.task, portions[:k]) or any(
                 m & ~board.open_for(n, area) for n in p.people if n is not None
             ):
                 return False

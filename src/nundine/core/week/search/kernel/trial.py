@@ -161,6 +161,34 @@ def in_service(k: Any, j: int) -> bool:
     return True
 
 
+@inlined
+def uses(k: Any, t: int, tool: int) -> bool:
+    """Whether a task needs a tool."""
+    for i in range(k.T[t, T_NTOOLS]):
+        if k.L[k.T[t, T_TOOLS] + i] == tool:
+            return True
+    return False
+
+
+@inner
+def one_more(k: Any, b: int, x: int, tool: int) -> bool:
+    """Whether a tool is there once more throughout portion x, beside the portions b..x-1 of its job, which
+    was lifted: at one moment several of its tasks may need the same kind of tool."""
+    first, last = k.X[x, 1], k.X[x, 2]
+    if not all_set(k.W[k.S[S_TOOL_FREE] + tool], first, last):
+        return False
+    for y in range(b, x):
+        if k.X[y, 1] < last and first < k.X[y, 2] and uses(k, k.X[y, 0], tool):
+            for s in range(max(first, k.X[y, 1]), min(last, k.X[y, 2])):
+                used = k.U[tool, 1 + s]
+                for z in range(b, x):
+                    if k.X[z, 1] <= s < k.X[z, 2] and uses(k, k.X[z, 0], tool):
+                        used += 1
+                if used >= k.U[tool, 0]:
+                    return False
+    return True
+
+
 @inner
 def still_free(k: Any, j: int) -> bool:
     """Whether a job that was lifted fits back exactly where it stood: people, hours, tools, asset."""
@@ -182,7 +210,7 @@ def still_free(k: Any, j: int) -> bool:
             ):
                 return False
         for i in range(k.T[t, T_NTOOLS]):
-            if not all_set(k.W[k.S[S_TOOL_FREE] + k.L[k.T[t, T_TOOLS] + i]], first, last):
+            if not one_more(k, b, x, k.L[k.T[t, T_TOOLS] + i]):
                 return False
         for c in range(k.T[t, T_PEOPLE]):
             n = k.X[x, 3 + c]
