@@ -113,7 +113,7 @@ def test_services_are_reported_done_with_one_date_and_their_next_dates_are_there
     panel.get_by_role("button", name="Report done").click()
     expect(shown(page, "2 services changed")).to_be_visible()
     page.goto("/preventive/done")
-    page.get_by_role("textbox", name="Search: services").fill("Lightning protection survey")
+    page.get_by_role("textbox", name="Search: what became of services").fill("Lightning protection survey")
     done = page.get_by_role("grid", name="What became of services").get_by_role("row")
     expect(done.filter(has_text="Fri 20 Nov").filter(has_text="✓ done").nth(1)).to_be_visible()
     page.goto("/preventive/services")
