@@ -31,6 +31,7 @@ from nundine.store import (
     work_order,
 )
 from nundine.store.base import Table, db
+from nundine.store.stepwise import bring_up
 
 TABLES: tuple[type[Table], ...] = (
     belonging.Site,
@@ -125,9 +126,12 @@ def migrate() -> list[str]:
         if not got:
             raise Held
         try:
-            return [str(getattr(m, "name", m)) for m in Runner(db, str(MIGRATIONS)).up() or []]
-        finally:
-            db.execute_sql("SELECT RELEASE_LOCK(%s)", (name,))
+            done = bring_up(Runner(db, str(MIGRATIONS)))
+        except BaseException:
+            db.manual_close()  # the lock goes with the connection, of which nothing can be asked any more
+            raise
+        db.execute_sql("SELECT RELEASE_LOCK(%s)", (name,))
+        return done
 
 
 def to_migrate() -> list[str]:

@@ -48,7 +48,7 @@ COMMANDS = (
 def up(migrator, db):
     for statement in STATEMENTS:
         db.execute_sql(statement)
-    _carry_over(db)
+    db.in_one(_carry_over)
     db.execute_sql("DROP TABLE `command`")
 
 

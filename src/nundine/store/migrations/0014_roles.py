@@ -38,6 +38,12 @@ AFTER = (
 def up(migrator, db):
     for statement in STATEMENTS:
         db.execute_sql(statement)
+    db.in_one(_fill)
+    for statement in AFTER:
+        db.execute_sql(statement)
+
+
+def _fill(db):
     for place, (name, rights) in enumerate(ROLES.items()):
         given = (name, json.dumps(rights), place)
         db.execute_sql("INSERT INTO role (name, rights, place) VALUES (%s, %s, %s)", given)
@@ -46,5 +52,3 @@ def up(migrator, db):
         limit = (areas or "[]") if role == "operations" else None
         given = (account, ids[role], limit)
         db.execute_sql("INSERT INTO account_role (account_id, role_id, areas) VALUES (%s, %s, %s)", given)
-    for statement in AFTER:
-        db.execute_sql(statement)

@@ -44,4 +44,4 @@ STATEMENTS = (
 
 def up(migrator, db):
     for statement in STATEMENTS:
-        db.execute_sql(statement, ())
+        db.execute_sql(statement)

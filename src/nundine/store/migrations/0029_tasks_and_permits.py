@@ -57,6 +57,10 @@ MAY_PERMIT = ("scheduler", "operations")
 def up(migrator, db):
     for statement in STATEMENTS:
         db.execute_sql(statement)
+    db.in_one(_permit)
+
+
+def _permit(db):
     for role, rights in db.execute_sql("SELECT name, rights FROM role").fetchall():
         if role in MAY_PERMIT:
             with_it = json.dumps([*json.loads(rights), "permit"])

@@ -57,6 +57,10 @@ MAY_KEEP = ("storekeeper", "planner", "scheduler")
 def up(migrator, db):
     for statement in STATEMENTS:
         db.execute_sql(statement)
+    db.in_one(_keep_stock)
+
+
+def _keep_stock(db):
     for role, rights in db.execute_sql("SELECT name, rights FROM role").fetchall():
         if role in MAY_KEEP:
             with_stock = json.dumps([*json.loads(rights), "stock"])
