@@ -212,7 +212,8 @@ def test_on_a_full_disk_edits_are_refused_with_the_reason_and_all_goes_on_when_t
                     filler.write(bytes(2**20))
             status, told = ask("POST", f"/api/weeks/{WEEK}/edits", edit)
             assert (status, told["code"]) == (507, "no room")
-            assert ask("GET", f"/api/weeks/{WEEK}")[0] == 200, "all can be read"
+            for _ in range(3):
+                assert ask("GET", f"/api/weeks/{WEEK}")[0] == 200, "all can be read"
             (var / "filler").unlink()
             status, told = ask("POST", f"/api/weeks/{WEEK}/edits", edit)
             assert status == 200

@@ -178,6 +178,26 @@ def shown(page: Page, text: str | re.Pattern[str], *, exact: bool = False) -> Lo
     return page.get_by_text(text, exact=exact).filter(visible=True).first
 
 
+def agreed(page: Page) -> None:
+    """The week is agreed, from the step Agree; it may be since an earlier try of a story."""
+    ask = page.get_by_role("button", name="The week is agreed")
+    told = page.get_by_role("heading", name=re.compile("^The week is (agreed|published)"))
+    expect(ask.or_(told).first).to_be_visible()
+    if ask.is_visible():
+        ask.click()
+    expect(told).to_be_visible()
+
+
+def published(page: Page) -> None:
+    """Revision 1 is out, from the step Publish; it may be since an earlier try of a story."""
+    ask = page.get_by_role("button", name="Publish revision 1")
+    told = page.get_by_role("heading", name="Revision 1 is out")
+    expect(ask.or_(told).first).to_be_visible()
+    if ask.is_visible():
+        ask.click()
+    expect(told).to_be_visible()
+
+
 def pick(choice: Locator, option: str) -> None:
     """Opens a list of choices and takes one; what is chosen elsewhere may be called the same."""
     choice.click()

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.ui.conftest import Open, pick, running_demo, shown
+from tests.ui.conftest import Open, agreed, pick, published, running_demo, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -246,15 +246,16 @@ def test_work_given_to_others_says_to_whom_it_went_and_what_is_left(open_as: Ope
 
 def test_a_click_on_a_wo_number_in_run_opens_the_job_and_the_order_of_tasks_holds(open_as: Open) -> None:
     page = open_as("sven", "agree")
-    page.get_by_role("button", name="The week is agreed").click()
-    expect(shown(page, "Week is agreed")).to_be_visible()
+    agreed(page)
     page.keyboard.press("5")
-    page.get_by_role("button", name="Publish revision 1").click()
-    expect(shown(page, "Revision 1 is out")).to_be_visible()
+    published(page)
     page.keyboard.press("6")
     table = page.get_by_role("grid", name="Tasks of the week")
-    last = table.get_by_role("row").filter(has_text=re.compile(r"\b30 Put back")).first
-    last.get_by_role("button", name=re.compile("^WO-")).click()
+    ends = table.get_by_role("row").filter(has_text=re.compile(r"\b30 Put back"))
+    open_job = ends.filter(has_not_text="✓ done").first.get_by_role("button", name=re.compile("^WO-"))
+    number = open_job.inner_text()
+    last = ends.filter(has=page.get_by_role("button", name=number, exact=True))
+    open_job.click()
     expect(side(page).get_by_role("heading", name="In the week")).to_be_visible()
     last.get_by_role("checkbox").check()
     page.keyboard.press("e")

@@ -12,7 +12,7 @@ import pypdf
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import NOTHING_PLACED, Open, pick, shown
+from tests.ui.conftest import NOTHING_PLACED, Open, agreed, pick, shown
 
 pytestmark = pytest.mark.screen
 
@@ -217,7 +217,7 @@ def test_a_screen_for_others_says_whose_it_is_and_leads_back(open_as: Open) -> N
 
 def test_the_week_is_agreed_published_and_handed_out(open_as: Open) -> None:
     page = open_as("sven", "agree")
-    page.get_by_role("button", name="The week is agreed").click()
+    agreed(page)
     page.keyboard.press("5")
     expect(page.get_by_role("grid", name="Changes")).to_contain_text("new")
     page.get_by_role("button", name="Publish revision 1").click()

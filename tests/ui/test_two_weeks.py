@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from nundine.demo import exports
 from tests.formats.test_foreign import GERMAN
-from tests.ui.conftest import Open, shown
+from tests.ui.conftest import Open, agreed, shown
 from tests.ui.test_story import build
 
 pytestmark = pytest.mark.screen
@@ -43,8 +43,7 @@ def step(page: Page, week: str, name: str) -> None:
 
 def publish(page: Page, week: str) -> None:
     step(page, week, "agree")
-    page.get_by_role("button", name="The week is agreed").click()
-    expect(page.get_by_role("heading", name="The week is agreed")).to_be_visible()
+    agreed(page)
     step(page, week, "publish")
     page.get_by_role("button", name=re.compile("^Publish")).first.click()
     expect(shown(page, "Revision 1 is published")).to_be_visible()

@@ -13,6 +13,8 @@ from nundine.api.connections import PatientProtocol
 from nundine.local.database import connect
 from nundine.settings import Settings, settings
 
+WHEN_TOLD = "when-told"
+
 
 def served(app: FastAPI, here: Settings) -> uvicorn.Config:
     """How the application is served. Where a request comes from is believed of our own proxies alone."""
@@ -31,7 +33,7 @@ def served(app: FastAPI, here: Settings) -> uvicorn.Config:
     )
 
 
-def serve(here: Settings) -> None:
+def serve(app: FastAPI, here: Settings) -> None:
     """Answer until told to end. The database is connected to."""
     # Plans and problems are many small, long-lived objects: looking through all of them often costs more than
     # it frees.
@@ -39,13 +41,16 @@ def serve(here: Settings) -> None:
     # An edit waits for the database some thirty times; beside a question that computes it should not wait
     # five milliseconds more each time until it may go on.
     sys.setswitchinterval(0.001)
-    uvicorn.Server(served(create_app(), here)).run()
+    uvicorn.Server(served(app, here)).run()
 
 
 def main() -> None:
-    here = settings()
+    """With `when-told` all is made ready that needs no database, and a line awaited before the rest."""
+    app, here = create_app(), settings()
+    if WHEN_TOLD in sys.argv and not sys.stdin.readline():
+        return
     connect(here)
-    serve(here)
+    serve(app, here)
 
 
 if __name__ == "__main__":

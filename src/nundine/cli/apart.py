@@ -6,6 +6,7 @@ import os
 from collections.abc import Callable
 
 from nundine.api import served
+from nundine.api.app import create_app
 from nundine.cli.app import FAILED, app, say
 from nundine.cli.site import prepare_site
 from nundine.jobs import worker as worker_process
@@ -51,7 +52,7 @@ def web() -> None:
         need_port(here)
         join_database(here)
         print(f"The web server is at {here.address}  (process {os.getpid()}; Ctrl-C stops it)", flush=True)
-        served.serve(here)
+        served.serve(create_app(), here)
 
     _go(work)
 

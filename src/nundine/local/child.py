@@ -28,17 +28,21 @@ def _with_parent(number: signal.Signals) -> Callable[[], None]:
 
 
 def start_child(
-    command: list[str], log: Path, env: dict[str, str] | None = None, at_end: signal.Signals = signal.SIGKILL
+    command: list[str],
+    log: Path,
+    env: dict[str, str] | None = None,
+    at_end: signal.Signals = signal.SIGKILL,
+    told: int = subprocess.DEVNULL,
 ) -> subprocess.Popen[bytes]:
     """Start a program in a session of its own, its output added to `log`; it gets `at_end` when this process
-    is gone."""
+    is gone. `told` is what it reads."""
     with log.open("ab") as out:
         return subprocess.Popen(
             command,
             env=env,
             stdout=out,
             stderr=out,
-            stdin=subprocess.DEVNULL,
+            stdin=told,
             start_new_session=True,
             preexec_fn=_with_parent(at_end),
         )

@@ -12,7 +12,7 @@ import urllib.request
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
-from subprocess import Popen
+from subprocess import DEVNULL, PIPE, Popen
 
 from peewee import PeeweeException
 
@@ -51,14 +51,37 @@ def environment(settings: Settings) -> dict[str, str]:
     return {**os.environ, **given}
 
 
-def _program(settings: Settings, name: str, module: str) -> Popen[bytes]:
+def _program(settings: Settings, name: str, *module: str, told: int = DEVNULL) -> Popen[bytes]:
     log = settings.var / "run" / f"{name}.log"
-    return start_child([sys.executable, "-m", module], log, environment(settings))
+    return start_child([sys.executable, "-m", *module], log, environment(settings), told=told)
 
 
-def _web(settings: Settings) -> Popen[bytes]:
-    """Start the web server and wait until it answers. Raises CannotStart."""
-    process = _program(settings, "web", "nundine.api.served")
+class WebServer:
+    """Gets itself ready while the database starts, which saves a second or two, and then waits to be told."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._ready: Popen[bytes] | None = self._made()
+
+    def _made(self) -> Popen[bytes]:
+        return _program(self._settings, "web", "nundine.api.served", "when-told", told=PIPE)
+
+    def start(self) -> Popen[bytes]:
+        """Tell it to begin, and wait until it answers. Raises CannotStart."""
+        process, self._ready = self._ready or self._made(), None
+        assert process.stdin is not None
+        with contextlib.suppress(OSError):  # it ended by itself, which is said below
+            process.stdin.write(b"begin\n")
+            process.stdin.close()
+        return _answering(self._settings, process)
+
+    def end_unless_told(self) -> None:
+        if self._ready is not None:
+            end_child(self._ready, PATIENCE)
+
+
+def _answering(settings: Settings, process: Popen[bytes]) -> Popen[bytes]:
+    """The web server's process, once it answers. Raises CannotStart."""
     address = f"{settings.address}/api/health"
     ours = ssl._create_unverified_context()  # it is our own, whatever name its certificate bears
     log = settings.var / "run" / "web.log"
@@ -77,7 +100,9 @@ CutOff = Callable[[int | None], None]
 """Told the process of a worker that is gone, or None where nobody can be at work."""
 
 
-def _parts(settings: Settings, database: PrivateDatabase | None, cut_off: CutOff) -> list[Part]:
+def _parts(
+    settings: Settings, database: PrivateDatabase | None, web: WebServer, cut_off: CutOff
+) -> list[Part]:
     """The database where it is our own, worker and web server. A worker that lost its database begins
     anew."""
 
@@ -93,7 +118,7 @@ def _parts(settings: Settings, database: PrivateDatabase | None, cut_off: CutOff
         return _program(settings, "worker", "nundine.jobs.worker")
 
     worker = Part("worker", start_worker)
-    served = [worker, Part("web server", lambda: _web(settings))]
+    served = [worker, Part("web server", web.start)]
     if database is None:
         return served
     own = database
@@ -131,12 +156,12 @@ def running(
     settings.var.mkdir(parents=True, exist_ok=True)
     with alone(settings):
         need_port(settings)
-        with _database(settings, in_memory) as database:
+        with _web_server(settings) as web, _database(settings, in_memory) as database:
             connect(settings)
             bring_up_to_date()
             if prepare is not None:
                 prepare()
-            parts = _parts(settings, database, cut_off)
+            parts = _parts(settings, database, web, cut_off)
             served = parts[-2:]
             try:
                 for part in served:
@@ -146,6 +171,16 @@ def running(
                 for part in reversed(served):
                     if part.process is not None:
                         end_child(part.process, PATIENCE)
+
+
+@contextlib.contextmanager
+def _web_server(settings: Settings) -> Iterator[WebServer]:
+    """A web server that has not been told to begin at the end of the block ends with it."""
+    made = WebServer(settings)
+    try:
+        yield made
+    finally:
+        made.end_unless_told()
 
 
 @contextlib.contextmanager

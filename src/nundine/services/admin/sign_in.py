@@ -11,6 +11,7 @@ import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import cache
 from typing import Any
 
 from nundine.services.admin import passwords, second_factor, sign_in_rules
@@ -21,7 +22,6 @@ from nundine.settings import settings
 from nundine.store.account import Account, KnownBrowser, SignedIn, SignInTry
 from nundine.store.base import db
 
-NOBODY = passwords.HASHES.hash(secrets.token_urlsafe(12))
 LASTS = timedelta(hours=12)
 KNOWN_FOR = timedelta(days=180)
 FORGOTTEN = timedelta(minutes=15)
@@ -61,6 +61,12 @@ class SignIn:
     browser: str
 
 
+@cache
+def _hash_of_nobody() -> str:
+    """What a password is compared with under a name that there is not, so that it takes as long."""
+    return passwords.HASHES.hash(secrets.token_urlsafe(12))
+
+
 def sign_in(
     name: str, password: str, address: str, browser: str | None = None, code: str | None = None
 ) -> SignIn:
@@ -80,7 +86,8 @@ def sign_in(
     account = Account.get_or_none((Account.name == name) & Account.active)
     reasons = _reasons(name, address, _known(account, browser, now))
     patiently(lambda: _count(reasons, now))
-    right = passwords.HASHES.verify(password, account.password_hash if account else NOBODY)
+    nobodys = _hash_of_nobody()
+    right = passwords.HASHES.verify(password, account.password_hash if account else nobodys)
     if account is None or not right:
         note(
             f"account {name}"[:80],

@@ -9,6 +9,7 @@ from nundine.core.week.bound.prove import proven_within
 from nundine.services.background.run_kinds import background
 from nundine.services.background.runs import begin, target_of_week
 from nundine.services.background.working import Working
+from nundine.services.database_trouble import need_room
 from nundine.services.errors import Refused
 from nundine.services.week.builds import PROVE_SECONDS, keep_bound
 from nundine.services.week.state import WeekState, load_state
@@ -29,9 +30,10 @@ def ask(state: WeekState) -> Run | None:
     if len(going) >= MOST or target_of_week(name) in going:
         return None
     try:
+        need_room()
         return begin(KIND, target_of_week(name), f"the bound of week {name}", None, {})
     except Refused:
-        return None  # somebody else looked at it at this moment
+        return None  # somebody else looked at it at this moment, or the disk is full: it can still be read
 
 
 @background(KIND, busy="The bound of this week is being proven already.", alone=True)
