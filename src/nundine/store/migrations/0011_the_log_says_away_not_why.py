@@ -2,7 +2,8 @@
 alone."""
 
 STATEMENTS = tuple(
-    f"UPDATE `command` SET `label` = REPLACE(`label`, ' {reason} on ', ' is away on ') WHERE `kind` = 'absence'"
+    f"UPDATE `command` SET `label` = REPLACE(`label`, ' {reason} on ', "
+    "' is away on ') WHERE `kind` = 'absence'"
     for reason in ("sick", "leave", "training", "other")
 )
 

@@ -4,19 +4,22 @@ site a key."""
 import json
 
 RECORDS = (
-    "site", "area", "way", "craft", "tool", "asset", "asset_window", "person", "shift_pattern", "roster_line", "absence",
-    "extra_shift", "loan", "overtime_offer", "work_order", "account", "saved_mapping",
+    "site", "area", "way", "craft", "tool", "asset", "asset_window", "person",
+    "shift_pattern", "roster_line", "absence", "extra_shift", "loan", "overtime_offer",
+    "work_order", "account", "saved_mapping",
 )  # fmt: skip
 STATEMENTS = (
     *(f"ALTER TABLE `{t}` ADD COLUMN `revision` INTEGER NOT NULL DEFAULT 1 AFTER `id`" for t in RECORDS),
     *(f"ALTER TABLE `{t}` ALTER COLUMN `revision` DROP DEFAULT" for t in RECORDS),
-    "ALTER TABLE `site` ADD COLUMN `key` VARCHAR(40) COLLATE utf8mb4_nopad_bin NOT NULL DEFAULT 'site' AFTER `revision`",
+    "ALTER TABLE `site` ADD COLUMN `key` VARCHAR(40) COLLATE utf8mb4_nopad_bin NOT NULL DEFAULT 'site' "
+    "AFTER `revision`",
     "ALTER TABLE `site` ALTER COLUMN `key` DROP DEFAULT",
     "CREATE UNIQUE INDEX `site_key` ON `site` (`key`)",
     "ALTER TABLE `site` DROP COLUMN `people_revision`, DROP COLUMN `work_revision`",
     "CREATE TABLE `ledger_entry` (`id` BIGINT AUTO_INCREMENT NOT NULL PRIMARY KEY, "
     "`stream` VARCHAR(80) COLLATE utf8mb4_nopad_bin NOT NULL, `seq` INTEGER, `account_id` INTEGER, "
-    "`at` DATETIME(6) NOT NULL, `kind` VARCHAR(20) NOT NULL, `label` VARCHAR(300) NOT NULL, `touches` LONGTEXT NOT NULL, "
+    "`at` DATETIME(6) NOT NULL, `kind` VARCHAR(20) NOT NULL, `label` VARCHAR(300) NOT NULL, "
+    "`touches` LONGTEXT NOT NULL, "
     "`undoes` INTEGER, `redoes` INTEGER, `people` BOOL NOT NULL, `work` BOOL NOT NULL, "
     "FOREIGN KEY (`account_id`) REFERENCES `account` (`id`) ON DELETE RESTRICT)",
     "CREATE INDEX `ledger_entry_account_id` ON `ledger_entry` (`account_id`)",
@@ -24,14 +27,18 @@ STATEMENTS = (
     "CREATE UNIQUE INDEX `ledger_entry_stream_seq` ON `ledger_entry` (`stream`, `seq`)",
     "CREATE INDEX `ledger_entry_people_id` ON `ledger_entry` (`people`, `id`)",
     "CREATE INDEX `ledger_entry_work_id` ON `ledger_entry` (`work`, `id`)",
-    "CREATE TABLE `ledger_change` (`id` BIGINT AUTO_INCREMENT NOT NULL PRIMARY KEY, `entry_id` BIGINT NOT NULL, "
-    "`noun` VARCHAR(20) NOT NULL, `key` VARCHAR(255) COLLATE utf8mb4_nopad_bin NOT NULL, `before` LONGTEXT, `after` LONGTEXT, "
-    "`derived` BOOL NOT NULL, `revision` INTEGER, FOREIGN KEY (`entry_id`) REFERENCES `ledger_entry` (`id`) ON DELETE RESTRICT)",
+    "CREATE TABLE `ledger_change` (`id` BIGINT AUTO_INCREMENT NOT NULL PRIMARY KEY, "
+    "`entry_id` BIGINT NOT NULL, "
+    "`noun` VARCHAR(20) NOT NULL, `key` VARCHAR(255) COLLATE utf8mb4_nopad_bin NOT NULL, `before` LONGTEXT, "
+    "`after` LONGTEXT, "
+    "`derived` BOOL NOT NULL, `revision` INTEGER, "
+    "FOREIGN KEY (`entry_id`) REFERENCES `ledger_entry` (`id`) ON DELETE RESTRICT)",
     "CREATE INDEX `ledger_change_entry_id` ON `ledger_change` (`entry_id`)",
     "CREATE INDEX `ledger_change_noun_key` ON `ledger_change` (`noun`, `key`)",
 )
 ENTRY = (
-    "INSERT INTO ledger_entry (stream, seq, account_id, at, kind, label, touches, undoes, redoes, people, work) "
+    "INSERT INTO ledger_entry (stream, seq, account_id, at, kind, label, touches, undoes, redoes, people, "
+    "work) "
     "VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, 0, 0)"
 )
 CHANGE = (

@@ -15,9 +15,11 @@ ROLES = {
 }
 STATEMENTS = (
     "CREATE TABLE `role` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, "
-    "`name` VARCHAR(20) COLLATE utf8mb4_nopad_bin NOT NULL, `rights` LONGTEXT NOT NULL, `place` INTEGER NOT NULL)",
+    "`name` VARCHAR(20) COLLATE utf8mb4_nopad_bin NOT NULL, `rights` LONGTEXT NOT NULL, "
+    "`place` INTEGER NOT NULL)",
     "CREATE UNIQUE INDEX `role_name` ON `role` (`name`)",
-    "CREATE TABLE `account_role` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, `account_id` INTEGER NOT NULL, "
+    "CREATE TABLE `account_role` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, "
+    "`account_id` INTEGER NOT NULL, "
     "`role_id` INTEGER NOT NULL, `areas` LONGTEXT, "
     "FOREIGN KEY (`account_id`) REFERENCES `account` (`id`) ON DELETE CASCADE, "
     "FOREIGN KEY (`role_id`) REFERENCES `role` (`id`) ON DELETE RESTRICT)",

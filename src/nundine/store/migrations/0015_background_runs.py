@@ -7,7 +7,8 @@ STATEMENTS = (
     f"`target` VARCHAR(80) {KEY} NOT NULL, `label` VARCHAR(200) NOT NULL, `account_id` INTEGER, "
     "`state` VARCHAR(12) NOT NULL CHECK (state IN ('waiting','running','done','failed','stopped')), "
     "`outcome` VARCHAR(12), `asked` LONGTEXT NOT NULL, `progress` LONGTEXT, `result` LONGTEXT, "
-    f"`error` VARCHAR(500), `stop` BOOL NOT NULL, `worker` VARCHAR(120), `holds` VARCHAR(101) {KEY}, `lane` VARCHAR(20) {KEY}, "
+    f"`error` VARCHAR(500), `stop` BOOL NOT NULL, `worker` VARCHAR(120), `holds` VARCHAR(101) {KEY}, "
+    f"`lane` VARCHAR(20) {KEY}, "
     f"`slot` VARCHAR(60) {KEY}, `created` DATETIME(6) NOT NULL, `began` DATETIME(6), "
     "`heartbeat` DATETIME(6) NOT NULL, `ended` DATETIME(6), "
     "FOREIGN KEY (`account_id`) REFERENCES `account` (`id`) ON DELETE RESTRICT)",
@@ -23,14 +24,17 @@ STATEMENTS = (
     "`name` VARCHAR(200) NOT NULL, `out` BOOL NOT NULL, `content` LONGBLOB NOT NULL, "
     "FOREIGN KEY (`run_id`) REFERENCES `run` (`id`) ON DELETE CASCADE)",
     "CREATE INDEX `run_file_run_id` ON `run_file` (`run_id`)",
-    "INSERT INTO `run` (`id`, `kind`, `target`, `label`, `account_id`, `state`, `outcome`, `asked`, `progress`, "
+    "INSERT INTO `run` (`id`, `kind`, `target`, `label`, `account_id`, `state`, `outcome`, `asked`, "
+    "`progress`, "
     "`result`, `error`, `stop`, `created`, `heartbeat`, `ended`) "
     "SELECT b.`id`, JSON_VALUE(b.`asked`, '$.kind'), CONCAT('week ', w.`name`), "
     "CONCAT(CASE JSON_VALUE(b.`asked`, '$.kind') WHEN 'build' THEN 'a build' WHEN 'asks' THEN 'the asks' "
     "ELSE 'a trial of prices' END, ' of week ', w.`name`), b.`account_id`, "
-    "CASE WHEN b.`state` IN ('ready', 'accepted') THEN 'done' WHEN b.`state` = 'dropped' THEN 'stopped' ELSE 'failed' END, "
+    "CASE WHEN b.`state` IN ('ready', 'accepted') THEN 'done' WHEN b.`state` = 'dropped' THEN 'stopped' "
+    "ELSE 'failed' END, "
     "CASE WHEN b.`state` IN ('accepted', 'dropped') THEN b.`state` END, b.`asked`, b.`progress`, b.`result`, "
-    "CASE WHEN b.`state` IN ('waiting', 'running') THEN 'Nundine ended in the middle of it.' ELSE b.`error` END, "
+    "CASE WHEN b.`state` IN ('waiting', 'running') THEN 'Nundine ended in the middle of it.' ELSE b.`error` "
+    "END, "
     "0, b.`created`, b.`heartbeat`, b.`heartbeat` FROM `build` b JOIN `week` w ON w.`id` = b.`week_id`",
     "DROP TABLE `build`",
     "DROP TABLE `proof`",

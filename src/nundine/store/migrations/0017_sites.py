@@ -4,8 +4,8 @@ deeds on accounts, and what is shared, belong to none."""
 OF_ONE = (
     "area", "way", "asset", "asset_window", "person", "person_craft", "person_certificate", "shift_pattern",
     "pattern_shift", "roster_line", "absence", "overtime_offer", "extra_shift", "loan", "work_order", "task",
-    "crew_need", "task_after", "task_tool", "week", "placement", "seat", "counter", "run", "run_file", "revision",
-    "handout", "closing", "saved_mapping", "bringing", "order_change",
+    "crew_need", "task_after", "task_tool", "week", "placement", "seat", "counter", "run", "run_file",
+    "revision", "handout", "closing", "saved_mapping", "bringing", "order_change",
 )  # fmt: skip
 OR_SHARED = ("craft", "tool", "event", "ledger_entry", "ledger_change")
 KEYS = (

@@ -1,4 +1,5 @@
-"""Crafts have a cost an hour; a WO shares its cost among assets, and keeps what was charged when it is closed."""
+"""Crafts have a cost an hour; a WO shares its cost among assets, "
+"and keeps what was charged when it is closed."""
 
 STATEMENTS = (
     "ALTER TABLE `craft` ADD COLUMN `rate` DOUBLE PRECISION NOT NULL DEFAULT 0 CHECK (rate >= 0)",

@@ -37,8 +37,10 @@ STATEMENTS = (
     "CREATE FULLTEXT INDEX `work_order_words` ON `work_order` (`title`)",
     "CREATE FULLTEXT INDEX `task_words` ON `task` (`title`, `text`)",
     "CREATE TABLE `permit_kind` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, `revision` INTEGER NOT "
-    "NULL, `site_id` INTEGER NOT NULL, `key` VARCHAR(40) COLLATE utf8mb4_nopad_bin NOT NULL, `name` VARCHAR(120) NOT "
-    "NULL, `asks` VARCHAR(400) NOT NULL, FOREIGN KEY (`site_id`) REFERENCES `site` (`id`) ON DELETE RESTRICT)",
+    "NULL, `site_id` INTEGER NOT NULL, `key` VARCHAR(40) COLLATE utf8mb4_nopad_bin NOT NULL, "
+    "`name` VARCHAR(120) NOT "
+    "NULL, `asks` VARCHAR(400) NOT NULL, FOREIGN KEY (`site_id`) REFERENCES `site` (`id`) ON DELETE "
+    "RESTRICT)",
     "CREATE INDEX `permit_kind_site_id` ON `permit_kind` (`site_id`)",
     "CREATE UNIQUE INDEX `permit_kind_site_id_key` ON `permit_kind` (`site_id`, `key`)",
     "CREATE TABLE `permit` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, `revision` INTEGER NOT NULL, "

@@ -15,7 +15,8 @@ STATEMENTS = (
     "CREATE INDEX `preventive_plan_job_plan_id` ON `preventive_plan` (`job_plan_id`)",
     "CREATE UNIQUE INDEX `preventive_plan_site_id_number` ON `preventive_plan` (`site_id`, `number`)",
     "CREATE TABLE `service` (`id` INTEGER AUTO_INCREMENT NOT NULL PRIMARY KEY, `site_id` INTEGER NOT "
-    "NULL, `plan_id` INTEGER NOT NULL, `asset_id` INTEGER NOT NULL, `held` BOOL NOT NULL, `moved` LONGTEXT, `lasts` "
+    "NULL, `plan_id` INTEGER NOT NULL, `asset_id` INTEGER NOT NULL, `held` BOOL NOT NULL, `moved` LONGTEXT, "
+    "`lasts` "
     "LONGTEXT NOT NULL, `next_due` DATE, `next_rungs` LONGTEXT NOT NULL, FOREIGN KEY (`site_id`) "
     "REFERENCES `site` (`id`) ON DELETE RESTRICT, FOREIGN KEY (`plan_id`) REFERENCES `preventive_plan` "
     "(`id`) ON DELETE CASCADE, FOREIGN KEY (`asset_id`) REFERENCES `asset` (`id`) ON DELETE RESTRICT)",

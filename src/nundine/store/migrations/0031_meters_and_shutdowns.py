@@ -26,7 +26,8 @@ STATEMENTS = (
     "CREATE UNIQUE INDEX `shutdown_site_id_key` ON `shutdown` (`site_id`, `key`)",
     "ALTER TABLE `work_order` ADD COLUMN `shutdown_id` INTEGER",
     "CREATE INDEX `work_order_shutdown_id` ON `work_order` (`shutdown_id`)",
-    "ALTER TABLE `work_order` ADD FOREIGN KEY (`shutdown_id`) REFERENCES `shutdown` (`id`) ON DELETE SET NULL",
+    "ALTER TABLE `work_order` ADD FOREIGN KEY (`shutdown_id`) REFERENCES `shutdown` (`id`) ON DELETE SET "
+    "NULL",
     "ALTER TABLE `asset` ADD COLUMN `in_store` BOOL NOT NULL DEFAULT 0",
     "ALTER TABLE `asset` ALTER COLUMN `in_store` DROP DEFAULT",
     "ALTER TABLE `service` ADD COLUMN `last_done` DATE",

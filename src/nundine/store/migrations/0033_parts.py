@@ -25,7 +25,8 @@ STATEMENTS = (
     "CREATE UNIQUE INDEX `storeroom_site_id_key` ON `storeroom` (`site_id`, `key`)",
     f"CREATE TABLE `part` ({RECORD}`key` {KEY}, `name` VARCHAR(200) NOT NULL, `unit` VARCHAR(12) NOT NULL, "
     "`group` VARCHAR(60) NOT NULL, `maker` VARCHAR(120) NOT NULL, `maker_number` VARCHAR(80) NOT NULL, "
-    "`price` DOUBLE PRECISION, `valued` VARCHAR(10) NOT NULL, `lead_days` INTEGER, `minimum` DOUBLE PRECISION "
+    "`price` DOUBLE PRECISION, `valued` VARCHAR(10) NOT NULL, `lead_days` INTEGER, "
+    "`minimum` DOUBLE PRECISION "
     "NOT NULL, `reorder` DOUBLE PRECISION, `alternates` LONGTEXT NOT NULL, `tracked` BOOL NOT NULL, "
     "`must_use` BOOL NOT NULL, `blocked` BOOL NOT NULL, `description` TEXT NOT NULL, `on_hand` DOUBLE "
     f"PRECISION NOT NULL, `average` DOUBLE PRECISION, {OF_SITE})",

@@ -40,7 +40,8 @@ STATEMENTS = (
     *indexes("purchase", "site_id", "state", "made"),
     "CREATE UNIQUE INDEX `purchase_site_id_number` ON `purchase` (`site_id`, `number`)",
     f"CREATE TABLE `purchase_line` ({WANTED}`purchase_id` INTEGER NOT NULL, `request_id` INTEGER, "
-    f"`request_line` {LINE}, `confirmed` BOOL NOT NULL, `noted` DOUBLE PRECISION NOT NULL, `received` DOUBLE PRECISION NOT NULL, `awaited` BOOL "
+    f"`request_line` {LINE}, `confirmed` BOOL NOT NULL, `noted` DOUBLE PRECISION NOT NULL, "
+    "`received` DOUBLE PRECISION NOT NULL, `awaited` BOOL "
     f"NOT NULL, {OF_WANTED}, {refers('purchase_id', 'purchase', 'CASCADE')}, "
     f"{refers('request_id', 'buy_request', 'SET NULL')})",
     *indexes("purchase_line", "site_id", "part_id", "storeroom_id", "order_id", "purchase_id", "request_id"),

@@ -1,4 +1,5 @@
-"""Preventive plans correct the priority of what they raise, and say how the asset stands for work typed in."""
+"""Preventive plans correct the priority of what they raise, "
+"and say how the asset stands for work typed in."""
 
 STATEMENTS = (
     "ALTER TABLE `preventive_plan` ADD COLUMN `asset_state` VARCHAR(8) NOT NULL DEFAULT 'any',"

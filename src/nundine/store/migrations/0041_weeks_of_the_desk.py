@@ -8,7 +8,8 @@ STATEMENTS = (
     "FOREIGN KEY (`craft_id`) REFERENCES `craft` (`id`) ON DELETE CASCADE)",
     "CREATE INDEX `desk_week_site_id` ON `desk_week` (`site_id`)",
     "CREATE INDEX `desk_week_craft_id` ON `desk_week` (`craft_id`)",
-    "CREATE UNIQUE INDEX `desk_week_site_id_monday_craft_id` ON `desk_week` (`site_id`, `monday`, `craft_id`)",
+    "CREATE UNIQUE INDEX `desk_week_site_id_monday_craft_id` ON `desk_week` (`site_id`, `monday`, "
+    "`craft_id`)",
 )
 
 
