@@ -37,25 +37,33 @@ WITH_PROCESSES = {"ui", "store"}
 """Folders of tests that drive browsers, or start and kill servers."""
 
 LINES_OF_FAILURE = 40
+VARIANTS = 2
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:
-    parser.addoption("--few", type=int, default=0, help="of each file of tests/api its first N tests alone")
+    parser.addoption("--few", type=int, default=0, help="of each file of tests/api its first N tests")
 
 
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """What hangs on real processes is tried a second time if it fails: a busy machine may stand still for
     longer than any test waits. The report names what was tried twice."""
-    few, taken = config.getoption("few"), Counter[Path]()
-    if few:
-        marked = [i for i in items if i.path.parent.name == "api" and not i.get_closest_marker("long")]
-        for item in marked:
-            taken[item.path] += 1
-            if taken[item.path] > few:
-                item.add_marker("long")
+    if config.getoption("few"):
+        _leave_few(config.getoption("few"), [i for i in items if not i.get_closest_marker("long")])
     for item in items:
         if item.path.parent.name in WITH_PROCESSES:
             item.add_marker(pytest.mark.flaky(reruns=1))
+
+
+def _leave_few(few: int, items: list[pytest.Item]) -> None:
+    """Of each file of the API its first tests; elsewhere of a rule that is tried on many weeks the first
+    two."""
+    taken = Counter[tuple[Path, str]]()
+    for item in items:
+        of_api = item.path.parent.name == "api"
+        of = (item.path, "" if of_api else getattr(item, "originalname", item.name))
+        taken[of] += 1
+        if taken[of] > (few if of_api else VARIANTS):
+            item.add_marker("long")
 
 
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:

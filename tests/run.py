@@ -1,8 +1,8 @@
 """Everything that a change must pass: `./nundine test [--quick] [pytest's own arguments]`.
 
-Quick: formatting, types, layers, core, and the first rules of each part of the API. In full also files and
-the command line, kills, the front end's checks and the screens in a real browser. Tests run in two processes
-side by side, each with databases of its own.
+Quick: formatting, types, layers, core with few examples, and the first rule of each part of the API. In full
+also files and the command line, kills, the front end's checks and the screens in a real browser. Tests run in
+two processes side by side, each with databases of its own.
 """
 
 from __future__ import annotations
@@ -21,8 +21,8 @@ TWO = ["-n", "2"]
 SIDE_BY_SIDE = [*TWO, "--dist", "loadfile", "--no-loadscope-reorder"]
 """Files in their order: those of `tests/store` are few and take longest, so they begin."""
 QUICK = ["tests/api", "tests/core", "tests/published"]
-FEW = [*QUICK, "-m", "not long", "--few", "2"]
-"""Of each part of the API its first rules: whoever breaks a part mostly breaks those."""
+FEW = [*QUICK, "-m", "not long", "--few", "1"]
+"""Of each part of the API its first rule: whoever breaks a part mostly breaks that."""
 REST = ["tests/store", "tests/formats"]
 
 
@@ -42,6 +42,8 @@ def main() -> int:
     python = sys.executable
     var = Path(tempfile.mkdtemp(prefix="nundine-test-", dir=MEMORY if MEMORY.is_dir() else None))
     env = {**os.environ, "NUNDINE_VAR": str(var), "NUNDINE_TODAY": "2026-11-23"}
+    if quick:
+        env["NUNDINE_FEW_EXAMPLES"] = "yes"
     good = True
     try:
         if not more:

@@ -14,7 +14,7 @@ from fastapi.testclient import TestClient
 from nundine.api.app import create_app
 from nundine.api.served import served as as_served
 from nundine.jobs import queue
-from nundine.services.week import proofs
+from nundine.services.week import crew_sheets, proofs
 from nundine.settings import settings
 from nundine.store.run import Run
 from tests.conftest import PASSWORDS, WEEK, worlds
@@ -38,9 +38,15 @@ def served(demo: None) -> Iterator[str]:
 
 
 @pytest.fixture
-def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
-    """`client("sven")` is signed in as Sven; background work is done at once in a thread of its own,
-    proofs of bounds alone wait."""
+def left_waiting() -> set[str]:
+    """Kinds of background work that nobody does: proofs of bounds, and crew sheets of a whole site, which
+    take half a minute. Files whose rules are of sheets say so."""
+    return {proofs.KIND, crew_sheets.KIND}
+
+
+@pytest.fixture
+def client(demo: None, left_waiting: set[str], monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
+    """`client("sven")` is signed in as Sven; background work is done at once in a thread of its own."""
 
     def work(ids: list[int]) -> None:
         for id_ in ids:
@@ -48,7 +54,7 @@ def client(demo: None, monkeypatch: pytest.MonkeyPatch) -> Iterator[Client]:
 
     def at_once(ids: list[int]) -> None:
         kinds = dict(Run.of_all_sites(Run.id, Run.kind).where(Run.id.in_(ids)).tuples())
-        worked_on = [i for i in ids if kinds[i] != proofs.KIND]
+        worked_on = [i for i in ids if kinds[i] not in left_waiting]
         thread = threading.Thread(target=work, args=(worked_on,))
         thread.start()
         thread.join()
@@ -117,15 +123,16 @@ def built(client: Client) -> Week:
 
 
 @pytest.fixture
-def published(client: Client, request: pytest.FixtureRequest) -> Week:
+def published(client: Client, left_waiting: set[str], request: pytest.FixtureRequest) -> Week:
     """The built week, agreed and published."""
-    if "published" in worlds[0].kept:
-        worlds[0].bring_back("published")
+    world = "published" if crew_sheets.KIND in left_waiting else "with_sheets"
+    if world in worlds[0].kept:
+        worlds[0].bring_back(world)
         return Week(client("sven"))
     week: Week = request.getfixturevalue("built")
     week.edit(kind="status", to="agreed")
     assert week.http.post(f"{week.base}/revisions").status_code == 200
-    worlds[0].keep("published")
+    worlds[0].keep(world)
     return week
 
 

@@ -112,6 +112,7 @@ def test_whatever_stands_in_a_place_of_an_address_is_answered_or_refused_in_word
     assert (built.get()["edits"], load_state(WEEK).rows) == before
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "name", [name for name, _, role in SIGN_INS if role not in ("administrator", "scheduler")]
 )

@@ -4,13 +4,21 @@ from __future__ import annotations
 
 from datetime import timedelta
 
+import pytest
+
 from nundine.services.admin import cleaning
-from nundine.services.week import crew_sheets
+from nundine.services.week import crew_sheets, proofs
 from nundine.settings import settings
 from nundine.store.ledger import LedgerEntry
 from nundine.store.run import Run
 from nundine.store.week import Event, Handout, Revision
 from tests.api.conftest import Client, Week
+
+
+@pytest.fixture
+def left_waiting() -> set[str]:
+    """Sheets are made."""
+    return {proofs.KIND}
 
 
 def age(days: float) -> None:
@@ -25,6 +33,7 @@ def build_of_then() -> Run:
     return Run.get(Run.kind == "build")
 
 
+@pytest.mark.long
 def test_events_go_after_a_day_plans_after_a_month_and_sheets_after_three(published: Week) -> None:
     commands, revisions = LedgerEntry.select().count(), Revision.select().count()
     assert Event.select().count() and Handout.select().where(Handout.made.is_null(False)).count()
@@ -44,6 +53,7 @@ def test_events_go_after_a_day_plans_after_a_month_and_sheets_after_three(publis
     assert (LedgerEntry.select().count(), Revision.select().count()) == (commands, revisions)
 
 
+@pytest.mark.long
 def test_sheets_that_are_wanted_again_are_made_again(published: Week) -> None:
     age(100)
     cleaning.clean()

@@ -5,7 +5,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from peewee import BooleanField, DateField, FloatField, TextField
 
@@ -15,6 +15,7 @@ from nundine.services.listing.listing import Around, Listing
 from nundine.services.listing.question import Filter, Question, Sort
 from nundine.services.listing.rows import groups, keys, rows
 from nundine.store.base import UtcField
+from tests.examples import examples
 
 pytestmark = pytest.mark.usefixtures("database")
 DAY = date(2026, 11, 23)
@@ -64,7 +65,7 @@ STONES = st.lists(
 ).map(lambda found: [{**s, "key": f"S{n:02}"} for n, s in enumerate(found)])
 
 
-@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@examples(40)
 @given(STONES, DAYS, DAYS, NAMES.filter(bool))
 def test_filters_sums_and_groups_of_computed_rows_are_those_of_a_plain_reading(
     stones: list[dict[str, Any]], first: date, last: date, name: str

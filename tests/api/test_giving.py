@@ -20,6 +20,7 @@ def mechanics(week: Week, area: str | None = None) -> list[dict]:
     return [p for p in people if p["craft"] == "mech" and area in (None, p["area"])]
 
 
+@pytest.mark.long
 def test_a_selection_goes_to_a_crew_as_the_preview_said_and_comes_back_with_one_undo(built: Week) -> None:
     one = max(mechanics(built), key=lambda p: len(placed(built, p["key"])))
     jobs = sorted({w["job"] for w in placed(built, one["key"])})

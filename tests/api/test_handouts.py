@@ -6,9 +6,10 @@ from __future__ import annotations
 import io
 
 import pypdf
+import pytest
 
 from nundine.services.background import runs
-from nundine.services.week import crew_sheets
+from nundine.services.week import crew_sheets, proofs
 from nundine.services.week.seat_lines import lines
 from nundine.services.week.state import find_week, load_state
 from nundine.settings import settings
@@ -16,6 +17,14 @@ from nundine.store.run import Run
 from nundine.store.week import Handout
 from tests.api.conftest import Week
 from tests.conftest import WEEK
+
+pytestmark = pytest.mark.long
+
+
+@pytest.fixture
+def left_waiting() -> set[str]:
+    """Sheets are made."""
+    return {proofs.KIND}
 
 
 def text_of(body: bytes) -> str:

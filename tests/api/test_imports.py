@@ -8,7 +8,7 @@ import zipfile
 
 import openpyxl
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.services.admin.sites import make_site
@@ -21,6 +21,7 @@ from nundine.services.ledger.edits import Edit
 from nundine.store.base import db
 from nundine.store.site import Site
 from tests.conftest import clear
+from tests.examples import examples
 
 ALL = list(KINDS)
 
@@ -38,6 +39,7 @@ def csv_file(name: str, *rows: str) -> tuple[str, bytes]:
     return (f"{name}.csv", "\n".join(rows).encode())
 
 
+@pytest.mark.long
 def test_what_is_taken_out_comes_back_in_unchanged(demo: None) -> None:
     before = everything()
     for files in ([("all.xlsx", export_xlsx())], [(f"{n}.csv", export_csv(n)) for n in ALL]):
@@ -188,7 +190,7 @@ TEXTS = (
 )
 
 
-@settings(max_examples=20, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(20)
 @given(st.dictionaries(st.text("abcdefgh0123", min_size=1, max_size=8), TEXTS, min_size=1, max_size=6))
 def test_any_names_survive_a_round_through_both_formats(fresh: None, names: dict[str, str]) -> None:
     if not Site.select().exists():

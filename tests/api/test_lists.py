@@ -11,7 +11,7 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.gates import GATES
@@ -20,6 +20,7 @@ from nundine.demo.views import PINNED, SHARED
 from nundine.services.listing import rows as list_rows
 from tests.api.conftest import Client, Week
 from tests.conftest import WEEK
+from tests.examples import examples
 
 SIZE = 500
 
@@ -99,7 +100,7 @@ def filters(rows: list[dict]) -> st.SearchStrategy[dict]:
     return st.one_of(parts)
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(60)
 @given(data=st.data())
 def test_filters_words_order_and_groups_are_those_of_a_plain_reading(
     client: Client, plain: dict[str, list[dict]], monkeypatch: pytest.MonkeyPatch, data: st.DataObject

@@ -24,6 +24,7 @@ def file_of(http: TestClient, run: dict) -> bytes:
     return http.get(f"/api/runs/{run['id']}/file").content
 
 
+@pytest.mark.long
 def test_sheets_of_chosen_work_orders_come_in_the_order_that_was_given_with_tasks_and_people(
     built: Week,
 ) -> None:

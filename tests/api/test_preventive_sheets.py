@@ -19,6 +19,7 @@ from tests.api.conftest import Client
 ZURICH = ZoneInfo("Europe/Zurich")
 
 
+@pytest.mark.long
 def test_what_is_due_this_week_is_printed_and_sent_to_who_is_to_have_it(client: Client) -> None:
     sven = client("sven")
     told = sven.get("/api/setup").json()

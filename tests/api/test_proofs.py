@@ -20,6 +20,7 @@ def proofs_going() -> list[int]:
     return [r.id for r in Run.select().where((Run.kind == proofs.KIND) & Run.state.in_(GOING))]
 
 
+@pytest.mark.long
 def test_looking_at_many_weeks_asks_for_few_proofs(client: Client) -> None:
     rene = client("rene")
     for year in (2026, 2028):

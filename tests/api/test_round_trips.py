@@ -248,6 +248,7 @@ def sorted_rows(kind: Kind, rows: list[Row]) -> list[Row]:
     return sorted(rows, key=lambda r: [str(k) for k in kind.key_of(r)])
 
 
+@pytest.mark.long
 @settings(
     max_examples=5,
     deadline=None,

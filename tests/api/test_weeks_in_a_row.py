@@ -4,7 +4,7 @@ way."""
 from __future__ import annotations
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.timeline import week_beside
@@ -12,6 +12,7 @@ from nundine.services.admin.setup import REASONS
 from tests.api.conftest import Client, Week
 from tests.api.test_closing import hours_left
 from tests.conftest import WEEK
+from tests.examples import examples
 
 REPORTS = st.lists(
     st.tuples(
@@ -32,7 +33,7 @@ def row(client: Client) -> list[Week]:
 
 
 @pytest.mark.long
-@settings(max_examples=6, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@examples(6)
 @given(REPORTS)
 def test_closing_weeks_in_a_row_keeps_the_hours_of_every_wo_however_it_was_reported(
     row: list[Week], reports: list[tuple]

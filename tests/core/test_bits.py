@@ -1,12 +1,13 @@
 """Calendars as bitsets say what slot-by-slot counting says; teams are found just where they are."""
 
 import networkx
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.board.bits import cover, first_bit, run_length, run_starts, runs, span, union
 from nundine.core.week.board.board import Board
 from nundine.core.week.board.heads import at_least, enough_heads, match, starts_with_people
+from tests.examples import examples
 from tests.weeks import random_week
 
 MASKS = st.integers(0, 2**40 - 1)
@@ -76,7 +77,7 @@ def test_a_person_who_could_take_several_seats_is_one_head(
     assert slots(enough_heads(able, people)) == {n for n in range(8) if len(heads[n]) >= people}
 
 
-@settings(max_examples=25, deadline=None)
+@examples(25)
 @given(st.integers(0, 10**6))
 def test_a_team_is_found_only_where_so_many_people_stay_for_the_whole_task(seed: int) -> None:
     problem = random_week(seed, 5, 6)

@@ -8,7 +8,7 @@ from random import Random
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
@@ -26,10 +26,11 @@ from nundine.core.week.search import compiled, exact
 from tests.core.test_build import unfinished
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
+from tests.examples import examples
 from tests.weeks import random_week
 
-slowly = settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
-few = settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(60)
+few = examples(25)
 WEEKS = st.builds(
     random_week, st.integers(0, 10**6), st.sampled_from((1, 3, 6, 10)), st.sampled_from((1, 5, 15, 30))
 )
@@ -79,7 +80,7 @@ def test_any_prices_give_a_bound_and_more_steps_only_lower_it(problem: WeekProbl
     assert value <= found[-1] + 1e-6
 
 
-@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(15)
 @given(st.integers(0, 10**6), st.sampled_from((2, 4)), st.sampled_from((3, 6)))
 def test_what_is_proven_exactly_is_above_no_plan_and_below_the_bounds(
     seed: int, people: int, jobs: int

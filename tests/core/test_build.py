@@ -4,7 +4,7 @@ from dataclasses import replace
 from random import Random
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, Scope, build
@@ -12,6 +12,7 @@ from nundine.core.week.check import check
 from nundine.core.week.problem import Craft, Job, Need, Placement, Seat, Task, WeekProblem
 from tests.core.test_check import person
 from tests.core.test_check import problem as check_problem
+from tests.examples import examples
 from tests.weeks import random_week
 from tests.words import reasons_of
 
@@ -19,7 +20,7 @@ QUICK = Limits(iterations=25)
 WEEKS = st.builds(
     random_week, st.integers(0, 10**6), st.sampled_from((0, 1, 4, 8, 12)), st.sampled_from((0, 2, 10, 25))
 )
-slowly = settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(40)
 
 
 def unfinished(placements: tuple[Placement, ...], seed: int) -> tuple[Placement, ...]:

@@ -4,7 +4,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval, week_interval
@@ -26,6 +26,7 @@ from nundine.core.week.problem import (
     Tool,
     WeekProblem,
 )
+from tests.examples import examples
 from tests.weeks import ZONE, random_week
 from tests.words import said
 
@@ -179,7 +180,7 @@ def test_everyone_who_is_doubly_booked_is_named_with_each_pair_of_jobs() -> None
     }
 
 
-@settings(max_examples=40, deadline=None)
+@examples(40)
 @given(st.integers(0, 10**6), st.randoms(use_true_random=False))
 def test_a_check_after_edits_says_the_same_as_a_check_that_knows_nothing_of_before(seed: int, r) -> None:
     p = random_week(seed, 6, 20)

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
@@ -31,9 +31,10 @@ from nundine.core.week.search import compiled, exact
 from tests.core.test_bound import in_windows, packed, stopped
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
+from tests.examples import examples
 from tests.weeks import random_week
 
-slowly = settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(12)
 
 
 @pytest.fixture(scope="module", autouse=True)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.exchange import MOST_SEATS, exchanges
 from nundine.core.week.problem import Placement, WeekProblem
+from tests.examples import examples
 from tests.weeks import random_week
 
 PEOPLE_RULES = {"away", "double", "craft", "certificate", "seats", "day"}
@@ -35,7 +36,7 @@ def after(placements: tuple[Placement, ...], changed: tuple[Placement, ...]) -> 
     return tuple(new.get(p.key, p) for p in placements)
 
 
-@settings(deadline=None, max_examples=40)
+@examples(40)
 @given(st.integers(0, 10**6))
 def test_an_exchange_breaks_no_rule_of_people_and_keeps_every_time(seed: int) -> None:
     problem, placements = built(seed)
@@ -55,7 +56,7 @@ def test_an_exchange_breaks_no_rule_of_people_and_keeps_every_time(seed: int) ->
             assert not hands, "only the two change places"
 
 
-@settings(deadline=None, max_examples=25)
+@examples(25)
 @given(st.integers(0, 10**6))
 def test_changing_places_twice_is_the_week_as_it_was(seed: int) -> None:
     problem, placements = built(seed)

@@ -4,17 +4,18 @@ import json
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.files import plan_document, problem_document, read_plan, read_problem
 from nundine.core.week.problem import ProblemError
+from tests.examples import examples
 from tests.weeks import random_week, workable_week
 from tests.words import WORDS
 
 
-@settings(max_examples=25, deadline=None)
+@examples(25)
 @given(st.integers(0, 10**6))
 def test_a_problem_and_its_plan_come_back_equal(seed: int) -> None:
     problem = random_week(seed, 4, 8)
@@ -90,7 +91,7 @@ STRANGE: list[Any] = [
 ]
 
 
-@settings(max_examples=300, deadline=None)
+@examples(300)
 @given(st.data())
 def test_whatever_stands_in_a_place_is_read_or_refused_with_its_path_and_nothing_else_is_raised(
     data: st.DataObject,
@@ -112,7 +113,7 @@ def test_whatever_stands_in_a_place_is_read_or_refused_with_its_path_and_nothing
         )
 
 
-@settings(max_examples=100, deadline=None)
+@examples(100)
 @given(st.data())
 def test_a_place_left_out_has_its_default_or_is_told_once(data: st.DataObject) -> None:
     document = problem_document(random_week(data.draw(st.integers(0, 20)), 3, 4))

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime, timedelta
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.board.board import Board, Portion
@@ -17,6 +17,7 @@ from nundine.core.week.problem import Craft, CraftLevel, Job, Need, Person, Pers
 from nundine.core.week.search import compiled
 from nundine.core.week.search.compiled import Compiled
 from nundine.core.week.search.plain import Search
+from tests.examples import examples
 from tests.weeks import random_week
 
 MONDAY = datetime(2026, 11, 30, tzinfo=UTC)
@@ -141,7 +142,7 @@ def test_a_task_of_seventeen_hours_goes_into_a_shift_of_twenty_four_compiled_too
     assert fast.best() == search.best()
 
 
-@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(40)
 @given(st.integers(0, 10**6), st.sampled_from((FLUSH, SNUG, PLAIN, Dice(5))))
 def test_no_place_that_is_found_by_chance_breaks_a_rule(seed: int, dice: Dice) -> None:
     problem = random_week(seed, 6, 25)
@@ -153,7 +154,7 @@ def test_no_place_that_is_found_by_chance_breaks_a_rule(seed: int, dice: Dice) -
     assert not check(problem, plan_placements(problem, board, Draft(Board(problem)))).errors
 
 
-@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(40)
 @given(st.integers(0, 10**6))
 def test_a_job_finds_a_place_by_chance_whenever_it_finds_one_without(seed: int) -> None:
     problem = random_week(seed, 5, 15)

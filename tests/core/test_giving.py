@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, build
@@ -13,6 +13,7 @@ from nundine.core.week.check import check
 from nundine.core.week.cover import Cover
 from nundine.core.week.giving import NEVER, give_all
 from nundine.core.week.problem import Placement, Seat, WeekProblem
+from tests.examples import examples
 from tests.weeks import random_week
 
 
@@ -31,7 +32,7 @@ def after(placements: tuple[Placement, ...], found: Cover) -> tuple[Placement, .
     return tuple(new.get(p.key, p) for p in placements)
 
 
-@settings(deadline=None, max_examples=30)
+@examples(30)
 @given(st.integers(0, 10**6))
 def test_giving_all_to_a_crew_breaks_no_rule_that_was_not_broken(seed: int) -> None:
     problem, placements = opened(seed)
@@ -42,7 +43,7 @@ def test_giving_all_to_a_crew_breaks_no_rule_that_was_not_broken(seed: int) -> N
     assert [b for b in now if b.code != "seats" and (b.code, b.person, b.keys) not in was] == []
 
 
-@settings(deadline=None, max_examples=30)
+@examples(30)
 @given(st.integers(0, 10**6), st.booleans())
 def test_one_person_takes_one_seat_of_a_placement_and_none_that_busy_or_a_certificate_forbids(
     seed: int, despite: bool
@@ -63,7 +64,7 @@ def test_one_person_takes_one_seat_of_a_placement_and_none_that_busy_or_a_certif
         assert all(one.why is None or one.why.code in NEVER for one in found.left)
 
 
-@settings(deadline=None, max_examples=15)
+@examples(15)
 @given(st.integers(0, 10**6))
 def test_what_stays_keeps_its_people_and_times_never_change(seed: int) -> None:
     problem, placements = opened(seed)

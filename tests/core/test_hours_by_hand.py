@@ -8,7 +8,7 @@ from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.metrics import Scheduled, days_off, remaining_hours, schedule_compliance
@@ -17,6 +17,7 @@ from nundine.core.timeline import Interval
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.load import BY_CRAFT, BY_CREW, BY_PERSON, tanks, tanks_of_areas
 from nundine.core.week.problem import Seat
+from tests.examples import examples
 from tests.weeks import random_week
 
 ZURICH = ZoneInfo("Europe/Zurich")
@@ -34,7 +35,7 @@ def stretch(start: int, length: int, overtime: bool) -> WorkInterval:
 stretches = st.lists(st.tuples(hour, st.integers(1, 40)), max_size=5)
 
 
-@settings(max_examples=150, deadline=None)
+@examples(150)
 @given(extra=stretches, offers=stretches, away=stretches)
 def test_nobody_has_an_hour_twice_whatever_is_added_and_taken_by_hand(
     extra: list[tuple[int, int]], offers: list[tuple[int, int]], away: list[tuple[int, int]]
@@ -68,7 +69,7 @@ def test_an_extra_shift_is_regular_and_what_the_roster_has_already_counts_once()
     assert not any(w.overtime for w in found)
 
 
-@settings(max_examples=20, deadline=None)
+@examples(20)
 @given(st.integers(0, 10**6))
 def test_tanks_of_all_areas_add_up_to_the_whole_board(seed: int) -> None:
     problem = random_week(seed, 5, 12)
@@ -82,7 +83,7 @@ def test_tanks_of_all_areas_add_up_to_the_whole_board(seed: int) -> None:
             assert sum(getattr(p[key], figure) for p in parts) == pytest.approx(getattr(whole, figure))
 
 
-@settings(max_examples=20, deadline=None)
+@examples(20)
 @given(st.integers(0, 10**6))
 def test_crews_and_people_hold_the_same_hours_and_load_as_crafts_on_each_day(seed: int) -> None:
     problem = random_week(seed, 5, 12)

@@ -5,7 +5,7 @@ from datetime import timedelta
 from random import Random
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, build
@@ -17,9 +17,10 @@ from nundine.services import wording
 from tests.core.test_check import at, person, place
 from tests.core.test_check import problem as check_problem
 from tests.core.test_untimed import untimed
+from tests.examples import examples
 from tests.weeks import random_week
 
-slowly = settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(40)
 SEEDS = st.integers(0, 10**6)
 ANY_BOUND = 1e12
 """Spares proving a bound, which has no part in these rules."""
@@ -162,7 +163,7 @@ def test_a_break_in_pushes_cheaper_work_out_only_where_it_must() -> None:
     assert len(mended.left) <= 1
 
 
-@settings(max_examples=25, deadline=None)
+@examples(25)
 @given(st.integers(0, 10**6))
 def test_a_break_in_that_is_a_must_never_makes_way_for_cheaper_work(seed: int) -> None:
     problem = random_week(seed, 6, 30)

@@ -4,13 +4,14 @@ from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.moves import moves_between
 from nundine.core.week.problem import Placement, Seat
 from nundine.services import wording
+from tests.examples import examples
 from tests.weeks import random_week
 
 START = datetime(2026, 12, 1, 7, tzinfo=UTC)
@@ -105,7 +106,7 @@ def test_people_without_a_name_are_told_by_their_id() -> None:
     assert wording.move(moves_between([ONE], [crewed(ONE, "p1", "p9")])[0], wording.PLAIN).endswith("p2 → p9")
 
 
-@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(15)
 @given(st.integers(0, 10**6), st.integers(0, 10**6))
 def test_moves_lead_from_one_plan_to_the_other_and_back(first: int, second: int) -> None:
     problem = random_week(first, 8, 20)

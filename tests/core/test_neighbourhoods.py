@@ -126,6 +126,7 @@ class Clock:
         return self.now
 
 
+@pytest.mark.long
 def test_a_week_of_middle_size_is_polished_at_the_end_of_a_build(monkeypatch: pytest.MonkeyPatch) -> None:
     """Counted in looks at a clock, not in time: what is left after the search is given to polishing, once."""
     clock = Clock(0.01)

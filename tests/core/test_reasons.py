@@ -4,7 +4,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.board.board import Board
@@ -13,9 +13,10 @@ from nundine.core.week.building.build import Limits, build
 from nundine.core.week.explain import Explainer
 from nundine.core.week.plan import Finding, WeekPlan
 from nundine.core.week.problem import Job, WeekProblem
+from tests.examples import examples
 from tests.weeks import random_week
 
-slowly = settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(30)
 FULL_WEEKS = st.builds(
     random_week, st.integers(0, 10**6), st.sampled_from((2, 4, 6)), st.sampled_from((20, 40))
 )

@@ -6,7 +6,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.roster import (
@@ -19,6 +19,7 @@ from nundine.core.roster import (
     working_hours,
 )
 from nundine.core.timeline import Interval, at_local
+from tests.examples import examples
 
 ZURICH = ZoneInfo("Europe/Zurich")
 QUARTER = timedelta(minutes=15)
@@ -53,7 +54,7 @@ def quarters_of(start: datetime, end: datetime) -> list[datetime]:
 STRETCH = st.tuples(st.integers(-20, 700), st.integers(1, 60))
 
 
-@settings(max_examples=150, deadline=None)
+@examples(150)
 @given(
     MONDAYS,
     st.lists(SHIFTS, max_size=6),

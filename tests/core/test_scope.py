@@ -5,16 +5,17 @@ from dataclasses import replace
 from random import Random
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, Scope, build
 from nundine.core.week.check import check
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import Seat, WeekProblem
+from tests.examples import examples
 from tests.weeks import random_week
 
-slowly = settings(max_examples=20, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(20)
 WEEKS = st.builds(random_week, st.integers(0, 10**6), st.sampled_from((6, 9)), st.sampled_from((15, 30)))
 
 

@@ -5,7 +5,7 @@ from time import perf_counter
 
 import pytest
 from bench.weeks import sized_week
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.board.board import Board
@@ -20,12 +20,13 @@ from nundine.core.week.search.compiled import Compiled
 from nundine.core.week.search.plain import Search
 from nundine.core.week.search.side_by_side import Course
 from tests.core.test_build import unfinished
+from tests.examples import examples
 from tests.weeks import random_week
 
 WEEKS = st.builds(
     random_week, st.integers(0, 10**6), st.sampled_from((1, 4, 8, 12)), st.sampled_from((2, 10, 30))
 )
-slowly = settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(30)
 
 
 @pytest.fixture(scope="module", autouse=True)

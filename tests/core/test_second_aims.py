@@ -4,7 +4,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.board.board import Board, Portion
@@ -15,9 +15,10 @@ from nundine.core.week.search.plain import Search
 from nundine.core.week.search.second_aims import Settling
 from tests.core.test_check import MONDAY, WEEK, at, person
 from tests.core.test_check import problem as check_problem
+from tests.examples import examples
 from tests.weeks import random_week
 
-slowly = settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(30)
 
 
 def settled(

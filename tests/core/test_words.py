@@ -2,12 +2,13 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.board import bits
 from nundine.core.week.search import compiled
 from nundine.core.week.search.tables import words_of
+from tests.examples import examples
 
 WORDS = 3
 ROWS = st.one_of(
@@ -19,7 +20,7 @@ ROWS = st.one_of(
 STRETCHES = st.tuples(st.integers(0, 191), st.integers(1, 192)).map(
     lambda ab: (ab[0], min(ab[0] + ab[1], 192))
 )
-quickly = settings(max_examples=200, deadline=None)
+quickly = examples(200)
 LOW, HIGH = np.uint64(0), np.uint64(WORDS)
 
 

@@ -5,7 +5,7 @@ from random import Random
 
 import networkx
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.priority import PriorityWeights, priority_index
@@ -15,12 +15,13 @@ from nundine.core.week.hand import candidates, put_in
 from nundine.core.week.load import tanks
 from nundine.core.week.moving import move_jobs, move_to_day, relief
 from nundine.core.work import critical_path_hours, in_order, tasks_before, work_hours
+from tests.examples import examples
 from tests.weeks import random_week
 
 TODAY = date(2026, 11, 30)
 
 
-@settings(max_examples=30, deadline=None)
+@examples(30)
 @given(st.integers(0, 10**6))
 def test_the_critical_path_is_the_longest_path_of_the_network(seed: int) -> None:
     for job in random_week(seed, 3, 6).jobs:
@@ -67,7 +68,7 @@ def test_tanks_hold_every_hour_of_people_and_work_exactly_once() -> None:
     assert partial or sum(t.load for t in found.values()) == pytest.approx(work)
 
 
-@settings(max_examples=20, deadline=None)
+@examples(20)
 @given(st.integers(0, 10**5), st.integers(0, 6))
 def test_a_move_by_hand_lands_on_its_day_and_never_books_anybody_twice(seed: int, day: int) -> None:
     problem = random_week(seed, 8, 20)

@@ -9,7 +9,7 @@ from itertools import product
 
 import networkx
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.timeline import Interval
@@ -42,13 +42,14 @@ from nundine.core.week.search.compiled import Compiled
 from tests.core.test_build import unfinished
 from tests.core.test_check import MONDAY, WEEK, at
 from tests.core.test_search import plain as search
+from tests.examples import examples
 from tests.weeks import random_week, workable_week
 from tests.words import said
 
 WEEKS = st.builds(
     workable_week, st.integers(0, 10**6), st.sampled_from((2, 5, 9)), st.sampled_from((3, 12, 30))
 )
-slowly = settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
+slowly = examples(30)
 
 
 @pytest.fixture(scope="module", autouse=True)

@@ -14,7 +14,7 @@ from pathlib import Path
 
 import networkx as nx
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from nundine.core.week.board.board import Board
@@ -34,6 +34,7 @@ from nundine.core.week.problem import (
     WeekProblem,
 )
 from nundine.core.week.search import compiled, exact
+from tests.examples import examples
 
 PROJECT = json.loads((Path(__file__).parent / "data" / "project.json").read_text())["j301_1"]
 SHOPS = json.loads((Path(__file__).parent / "data" / "job_shop.json").read_text())
@@ -133,7 +134,7 @@ def test_a_project_with_limited_resources_fits_into_its_published_optimum_and_no
     assert nothing.bound < 1.0
 
 
-@settings(max_examples=200, deadline=None)
+@examples(200)
 @given(st.lists(st.lists(st.integers(0, 7), max_size=5, unique=True), min_size=1, max_size=6))
 def test_seats_are_filled_exactly_when_a_maximum_flow_fills_them(wanted: list[list[int]]) -> None:
     graph = nx.DiGraph()
