@@ -25,7 +25,7 @@ from nundine.core.week.board.draft import Draft
 from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.check import check
 from nundine.core.week.explain import Explainer
-from nundine.core.week.mend import mend
+from nundine.core.week.mending.mend import mend
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import WeekProblem
 from nundine.core.week.search import compiled, exact

@@ -10,7 +10,7 @@ from nundine.core.timeline import week_interval
 from nundine.core.week.asks import asks
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
-from nundine.core.week.mend import mend
+from nundine.core.week.mending.mend import mend
 from nundine.core.week.problem import Craft, Job, Need, Person, PersonHours, Task, WeekProblem
 from tests.core.test_check import person
 from tests.core.test_check import problem as check_problem

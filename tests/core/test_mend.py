@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
-from nundine.core.week.mend import Mended, mend
+from nundine.core.week.mending.mend import Mended, mend
 from nundine.core.week.problem import After, Craft, Job, Need, Placement, Task, WeekProblem
 from nundine.core.week.search import compiled
 from nundine.services import wording

@@ -14,7 +14,7 @@ from nundine.core.week.board.draft import Draft
 from nundine.core.week.building.build import Limits, build
 from nundine.core.week.check import check
 from nundine.core.week.explain import Explainer
-from nundine.core.week.mend import mend
+from nundine.core.week.mending.mend import mend
 from nundine.core.week.plan import NotPlaced
 from nundine.core.week.problem import PRICED, WHOLE, After, Job, Placement, WeekProblem
 from nundine.core.week.search import compiled

@@ -22,7 +22,7 @@ from nundine.core.week.building.build import Limits, Progress, Scope, build
 from nundine.core.week.check import check as check_plan
 from nundine.core.week.explain import Explainer
 from nundine.core.week.files import not_placed_document, plan_document, read_plan, read_problem
-from nundine.core.week.mend import mend as mend_week
+from nundine.core.week.mending.mend import mend as mend_week
 from nundine.core.week.plan import WeekPlan
 from nundine.core.week.problem import ProblemError, WeekProblem
 from nundine.core.week.search import compiled

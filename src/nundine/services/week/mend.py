@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from nundine.core.week.check import Broken
-from nundine.core.week.mend import Mended, mend
+from nundine.core.week.mending.mend import Mended, mend
 from nundine.core.week.moves import Move
 from nundine.services import wording
 from nundine.services.errors import Refused

@@ -1,0 +1,1 @@
+"""Mending a week after a change."""
