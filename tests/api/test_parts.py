@@ -230,6 +230,24 @@ def test_an_approved_wo_reserves_and_cancelling_it_gives_back(sven: TestClient) 
     assert need_of(second) == (1.0, "stock", "2026-11-23") and waits(second) == (None, False)
 
 
+def test_a_wo_that_waits_frees_what_it_reserved_and_one_that_begins_keeps_it(sven: TestClient) -> None:
+    came(sven, 1, 10.0)
+    first, second = an_order_with(sven, "X-1"), an_order_with(sven, "X-1")
+    assert (need_of(first)[0], need_of(second)[0]) == (1.0, 0.0)
+    put(sven, first, "on hold")
+    assert (need_of(first)[0], need_of(second)[0]) == (0.0, 1.0), "it wants it still, behind who may begin"
+    put(sven, first, "approved")
+    assert (need_of(first)[0], need_of(second)[0]) == (0.0, 1.0), "what is reserved stays so"
+    week = Week(sven)
+    week.edit(kind="put", jobs=[second], day=None)
+    for to, reserved in (("under way", 1.0), ("to do", 1.0), ("done", None)):
+        said = {"tasks": [[second, "10"]], "to": to, "seen": week.get()["edits"]}
+        assert sven.post(f"{week.base}/progress", json=said).status_code == 200
+        needs = PartNeed.select().join(WorkOrder).where(WorkOrder.number == second)
+        assert [n.reserved for n in needs] == ([] if reserved is None else [reserved]), to
+    assert need_of(first)[0] == 1.0, "who is done needs it no more"
+
+
 def test_what_is_short_is_there_when_it_would_come_if_it_were_bought_today(sven: TestClient) -> None:
     kept(sven, {**PART, "lead_days": "12"}, seen(sven)["revision"])
     order = an_order_with(sven, 'X-1 x2; "rags" x3')

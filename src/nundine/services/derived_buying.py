@@ -58,8 +58,10 @@ def requests_in(purchases: Collection[str]) -> set[str]:
 
 def parts_in(purchases: Collection[str]) -> set[str]:
     """Parts that these orders are about."""
+    if not purchases:
+        return set()
     rows = PurchaseLine.select(Part.key).join(Part).switch(PurchaseLine).join(Purchase)
-    return {k for (k,) in rows.where(Purchase.number.in_(sorted(purchases) or [""])).tuples()}
+    return {k for (k,) in rows.where(Purchase.number.in_(sorted(purchases))).tuples()}
 
 
 def on_their_way(

@@ -54,6 +54,11 @@ class NeedRow:
         return {**self.stored, **said, "given": self.given}
 
 
+def standing(state: str) -> tuple[bool, bool]:
+    """Whether a WO in this state needs parts, and whether what there is of them is kept for it."""
+    return state in WANTS, state in RESERVES
+
+
 def of_orders(numbers: set[str]) -> set[str]:
     """Write down anew what these WOs need; gives the parts that they needed or need. Inside the caller's
     transaction."""

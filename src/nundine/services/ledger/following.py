@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
+from nundine.core.lifecycle import state_from_done
 from nundine.services import derived, derived_buying, derived_dues, derived_parts, derived_stock
 from nundine.services.ledger.edits import Change, by_noun, placement_key
 from nundine.services.ledger.nouns import LISTED, NOUNS, PLACEMENT
@@ -83,7 +85,7 @@ def _parts_followed(grouped: dict[str, list[Change]], followed: list[Change]) ->
     coming |= derived_buying.parts_in({c.key[0] for c in grouped.get("purchase", ())})
     orders = {c.key[0] for c in grouped.get("task", ()) if _says_parts(c)}
     states = (*grouped.get("work order", ()), *followed)
-    orders |= {c.key[0] for c in states if c.before and "state" in (c.after or {})}
+    orders |= {c.key[0] for c in states if _moves(c, derived_parts.standing)}
     before = derived_parts.parts_of(orders) if orders else set[str]()
     parts = (
         moved
@@ -104,6 +106,12 @@ def _parts_followed(grouped: dict[str, list[Change]], followed: list[Change]) ->
         order = NOUNS["work order"]
         order.write({tuple(c.key): order.decoded(c.after or {}) for c in out})
     return out
+
+
+def _moves(order: Change, to: Callable[[str], object]) -> bool:
+    """Whether a WO that was there is in another state, and one that comes to something else."""
+    before, after = order.before or {}, order.after or {}
+    return "state" in before and "state" in after and to(before["state"]) != to(after["state"])
 
 
 def _others(part: dict[str, Any]) -> list[str]:
@@ -137,7 +145,7 @@ def _plans_by_grounds(grouped: dict[str, list[Change]]) -> set[str]:
 def _services_followed(orders: list[Change], requests: list[Change]) -> list[Change]:
     """Occurrences that are done, left out or raised again with their WOs or requests, and the last times of
     their services, written."""
-    moved = {c.key[0] for c in orders if c.before and "state" in (c.after or {})}
+    moved = {c.key[0] for c in orders if _moves(c, state_from_done)}
     decided = {c.key[0] for c in requests if c.before and (c.after or {}).keys() & {"state", "order"}}
     out: list[Change] = []
     for f in derived_dues.followed(moved, decided):

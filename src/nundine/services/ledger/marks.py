@@ -4,17 +4,26 @@ from __future__ import annotations
 
 import hashlib
 
+from peewee import Value
+
 from nundine.store.ledger import LedgerEntry
 
 LOOKED_AT = 64
 """So many deeds back: of two transactions the one with the lower number may be there later."""
 
 
-def recent(what: str) -> tuple[int, ...]:
-    """Numbers of the newest deeds that changed people, or work (`what`), newest first."""
-    flag = LedgerEntry.people if what == "people" else LedgerEntry.work
-    rows = LedgerEntry.select(LedgerEntry.id).where(flag == True)  # noqa: E712
-    return tuple(n for (n,) in rows.order_by(LedgerEntry.id.desc()).limit(LOOKED_AT).tuples())
+def recent() -> tuple[tuple[int, ...], tuple[int, ...]]:
+    """Numbers of the newest deeds that changed people, and of those that changed work, newest first."""
+    of_people, of_work = (
+        LedgerEntry.select(LedgerEntry.id, Value(flag.name).alias("changed"))
+        .where(flag == True)  # noqa: E712
+        .order_by(LedgerEntry.id.desc())
+        .limit(LOOKED_AT)
+        for flag in (LedgerEntry.people, LedgerEntry.work)
+    )
+    rows = sorted((of_people + of_work).tuples(), reverse=True)
+    people, work = (tuple(n for n, told in rows if told == what) for what in ("people", "work"))
+    return people, work
 
 
 def mark_of(deeds: tuple[int, ...]) -> str:

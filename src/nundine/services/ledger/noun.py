@@ -180,6 +180,7 @@ class Noun:
         lists = [p for p in self.parts if fields is None or p.name in fields]
         names = {c.name: self._names(c, rows, first) for c in (*self.key, *columns) if c.refers}
         parts = {p.name: p.read([r["id"] for r in rows]) for p in lists}
+        known: dict[Key, int] = once(("ids", self.name), dict)
         out: dict[Key, Row] = {}
         for r in rows:
             row = {
@@ -187,7 +188,8 @@ class Noun:
                 for c in (*self.key, *columns)
             }
             row |= {name: found.get(r["id"], ()) for name, found in parts.items()}
-            out[self.key_of(row)] = row
+            key = self.key_of(row)
+            known[key], out[key] = r["id"], row
         return out
 
     def _chosen(
@@ -305,6 +307,8 @@ class Noun:
             self.model.bulk_update(rows, fields_, batch_size=200)
 
     def remove(self, keys: Collection[Key]) -> None:
+        if not keys:
+            return
         ids = list(self.ids(keys).values())
         forget("ids")  # of those too that go with them
         for some in batches(ids):

@@ -49,7 +49,7 @@ def in_memory(week: Week, zone: ZoneInfo, here: object, elsewhere: frozenset[int
     elsewhere
         WOs that stand in another open week.
     """
-    people_deeds, work_deeds = recent("people"), recent("work")
+    people_deeds, work_deeds = recent()
     key = ("loaded", here, week.name, people_deeds, work_deeds, elsewhere)
 
     def make() -> Loaded:

@@ -107,10 +107,16 @@ def _checked(state: WeekState, said: Report) -> None:
     if said.to == "not done" and said.reason not in reasons():
         raise Refused("reason", f"Say why it was not done: {', '.join(reasons())}.", field="reason")
     named = {*(said.who or ()), *(said.hours_by or ())}
-    known = Person.select(Person.key).where(Person.key.in_(sorted(named) or [""])).tuples()
-    strangers = named - {key for (key,) in known}
+    strangers = named - _known(named)
     if strangers:
         raise Refused("person", f"There is no person {min(strangers)}.", field="who")
+
+
+def _known(people: set[str]) -> set[str]:
+    """Those of these people that there are."""
+    if not people:
+        return set()
+    return {key for (key,) in Person.select(Person.key).where(Person.key.in_(sorted(people))).tuples()}
 
 
 def _after(

@@ -14,7 +14,7 @@ from nundine.core.week import problem as core
 from nundine.store.asset import Asset
 from nundine.store.gates import offered
 from nundine.store.permit import Permit
-from nundine.store.reading.rows import grouped, keys_of
+from nundine.store.reading.rows import grouped, keys_of_each
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
@@ -35,29 +35,9 @@ def load_jobs(
     `only`: of the WOs with these numbers alone.
     """
     span = week_interval(week.name, zone)
-    placed = Placement.select(Task.work_order).join(Task).where(Placement.week == week)
-    taken = offered(week)
-    if only is not None:
-        these = WorkOrder.select(WorkOrder.id).where(WorkOrder.number.in_(sorted(only) or [""]))
-        ids_of_these = [w.id for w in these] or [0]
-        placed, taken = (
-            placed.where(Task.work_order.in_(ids_of_these)),
-            taken & WorkOrder.id.in_(ids_of_these),
-        )
-    chosen = [
-        w["id"]
-        for w in WorkOrder.select(WorkOrder.id)
-        .where(taken)
-        .order_by(WorkOrder.must.desc(), WorkOrder.priority.desc())
-        .limit(MOST_JOBS)
-        .dicts()
-    ]
-    chosen += [row[0] for row in placed.distinct().tuples()]
-    if also:
-        chosen += [w.id for w in WorkOrder.select(WorkOrder.id).where(WorkOrder.number.in_(sorted(also)))]
-    orders = list(
-        WorkOrder.select().where(WorkOrder.id.in_(chosen or [0])).order_by(WorkOrder.number).dicts()
-    )
+    standing = _standing(week, only)
+    orders = _orders(week, set(standing.values()), also, only)
+    chosen = [w["id"] for w in orders]
     tasks = grouped(
         Task.select()
         .where(Task.work_order.in_(chosen or [0]))
@@ -73,17 +53,9 @@ def load_jobs(
     )
     after = grouped(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts(), "task")
     tools = grouped(TaskTool.select().where(TaskTool.task.in_(ids)).dicts(), "task")
-    crafts, tool_names, areas = keys_of(Craft), keys_of(Tool), keys_of(Area)
+    crafts, tool_names, areas = keys_of_each(Craft, Tool, Area)
     given = (Permit.state == "given") & Permit.work_order.in_(chosen or [0])
     permits = grouped(Permit.select().where(given).dicts(), "work_order")
-    used = {w["asset"] for w in orders} or {0}
-    assets = {
-        a["id"]: a for a in Asset.select(Asset.id, Asset.key, Asset.area).where(Asset.id.in_(used)).dicts()
-    }
-    standing = Placement.select(Placement.task).where(Placement.week == week)
-    if only is not None:
-        standing = standing.where(Placement.task.in_(ids))
-    shown = {row[0] for row in standing.tuples()}
     jobs = []
     for w in orders:
         steps = tuple(
@@ -94,7 +66,7 @@ def load_jobs(
                 tuple(
                     core.After(numbers[a["before"]], a["lag"])
                     for a in after[t["id"]]
-                    if a["before"] in open_ids | shown
+                    if a["before"] in open_ids or a["before"] in standing
                 ),
                 t["splittable"],
                 t["min_portion"],
@@ -105,7 +77,7 @@ def load_jobs(
                 tuple(tool_names[x["tool"]] for x in tools[t["id"]]),
             )
             for t in tasks[w["id"]]
-            if t["id"] in open_ids or t["id"] in shown
+            if t["id"] in open_ids or t["id"] in standing
         )
         if not steps:
             continue
@@ -114,19 +86,14 @@ def load_jobs(
         starts = [m for m in (local(w["earliest"], zone), parts) if m is not None and m > span.start]
         starts += [m for v in valid if (m := local(v["valid_from"], zone)) and m > span.start]
         ends = [local(w["latest"], zone), *(local(v["valid_to"], zone) for v in valid)]
-        asset = assets[w["asset"]]
-        out = (
-            None
-            if w["put_back"]
-            else _out_since(tasks[w["id"]], {t["id"] for t in tasks[w["id"]] if t["id"] in shown})
-        )
+        out = None if w["put_back"] else _out_since(tasks[w["id"]], standing.keys())
         jobs.append(
             core.Job(
                 w["number"],
-                asset["key"],
+                w["asset_key"],
                 w["priority"],
                 steps,
-                areas[asset["area"]],
+                areas[w["area"]],
                 w["must"],
                 w["divisible"],
                 max(starts, default=None),
@@ -139,7 +106,32 @@ def load_jobs(
     return tuple(jobs)
 
 
-def _out_since(tasks: list[dict[str, Any]], shown: set[int]) -> datetime | None:
+def _standing(week: Week, only: Set[str] | None) -> dict[int, int]:
+    """Tasks that stand in the week, each with its WO, by row; of the WOs with these numbers alone."""
+    rows: Any = Placement.select(Placement.task, Task.work_order).join(Task).where(Placement.week == week)
+    if only is not None:
+        rows = rows.join(WorkOrder).where(WorkOrder.number.in_(sorted(only) or [""]))
+    return dict(rows.tuples())
+
+
+def _orders(week: Week, placed: Set[int], also: Set[str], only: Set[str] | None) -> list[dict[str, Any]]:
+    """Rows of the WOs, with the keys of their assets and the areas, in the order of their numbers."""
+    taken, by_number = offered(week), WorkOrder.number.in_(sorted(also) or [""])
+    rows: Any = WorkOrder.select(WorkOrder, Asset.key.alias("asset_key"), Asset.area.alias("area")).join(
+        Asset
+    )
+    if only is not None:
+        chosen = (taken | WorkOrder.id.in_(placed or {0}) | by_number) & WorkOrder.number.in_(
+            sorted(only) or [""]
+        )
+    else:
+        first = WorkOrder.select(WorkOrder.id).where(taken)
+        first = first.order_by(WorkOrder.must.desc(), WorkOrder.priority.desc()).limit(MOST_JOBS)
+        chosen = WorkOrder.id.in_({w["id"] for w in first.dicts()} | placed or {0}) | by_number
+    return list(rows.where(chosen).order_by(WorkOrder.number).dicts())
+
+
+def _out_since(tasks: list[dict[str, Any]], shown: Set[int]) -> datetime | None:
     """When work that needs the asset stopped was first done in an earlier week, if more of it is to come: the
     asset is still out."""
     stopped = [t for t in tasks if t["asset_state"] == core.STOPPED]

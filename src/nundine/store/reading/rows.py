@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from functools import reduce
+from operator import add
 from typing import Any
+
+from peewee import Value
 
 from nundine.store.base import Table
 
@@ -19,3 +23,12 @@ def grouped(rows: Any, key: str) -> dict[int, list[dict[str, Any]]]:
 def keys_of(table: type[Table]) -> dict[int, str]:
     """Key by id of all rows of a table."""
     return {row["id"]: row["key"] for row in table.select(table.id, table.key).dicts()}  # type: ignore[attr-defined]
+
+
+def keys_of_each(*tables: type[Table]) -> tuple[dict[int, str], ...]:
+    """Of each of these tables what `keys_of` gives, by one question."""
+    asked = [t.select(Value(n).alias("of"), t.id, t.key) for n, t in enumerate(tables)]  # type: ignore[attr-defined]
+    found: tuple[dict[int, str], ...] = tuple({} for _ in tables)
+    for n, id_, key in reduce(add, asked).tuples():
+        found[n][id_] = key
+    return found

@@ -137,8 +137,7 @@ def read(one: Bringing, mapping: ForeignMapping) -> Understood:
         "understood",
         one.id,
         one.at.isoformat(),
-        mark_of(recent("people")),
-        mark_of(recent("work")),
+        *map(mark_of, recent()),
         json.dumps(mapping.document(), sort_keys=True),
     )
     made: Understood = remember_value(
