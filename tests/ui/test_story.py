@@ -18,10 +18,14 @@ pytestmark = pytest.mark.screen
 
 
 def build(page: Page, seconds: int = 3) -> None:
+    """A build that is ready to be compared; it may be so since an earlier try of a story."""
     page.keyboard.press("b")
-    page.get_by_label("Seconds to search").fill(str(seconds))
-    page.get_by_role("button", name="Start building").click()
-    expect(shown(page, "What would change")).to_be_visible(timeout=120_000)
+    asked, ready = page.get_by_label("Seconds to search"), shown(page, "What would change")
+    expect(asked.or_(ready).first).to_be_visible()
+    if asked.is_visible():
+        asked.fill(str(seconds))
+        page.get_by_role("button", name="Start building").click()
+    expect(ready).to_be_visible(timeout=120_000)
 
 
 def test_a_wrong_password_is_refused_in_words(address: str, page: Page) -> None:
