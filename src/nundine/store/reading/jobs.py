@@ -117,13 +117,11 @@ def _standing(week: Week, only: Set[str] | None) -> dict[int, int]:
 def _orders(week: Week, placed: Set[int], also: Set[str], only: Set[str] | None) -> list[dict[str, Any]]:
     """Rows of the WOs, with the keys of their assets and the areas, in the order of their numbers."""
     taken, by_number = offered(week), WorkOrder.number.in_(sorted(also) or [""])
-    rows: Any = WorkOrder.select(WorkOrder, Asset.key.alias("asset_key"), Asset.area.alias("area")).join(
-        Asset
-    )
+    of_asset = (Asset.key.alias("asset_key"), Asset.area.alias("area"))
+    rows: Any = WorkOrder.select(WorkOrder, *of_asset).join(Asset)
     if only is not None:
-        chosen = (taken | WorkOrder.id.in_(placed or {0}) | by_number) & WorkOrder.number.in_(
-            sorted(only) or [""]
-        )
+        chosen = taken | WorkOrder.id.in_(placed or {0}) | by_number
+        chosen &= WorkOrder.number.in_(sorted(only) or [""])
     else:
         first = WorkOrder.select(WorkOrder.id).where(taken)
         first = first.order_by(WorkOrder.must.desc(), WorkOrder.priority.desc()).limit(MOST_JOBS)
