@@ -49,9 +49,10 @@ def build_and_accept(site: Site, seconds: float) -> None:
 
 
 def mover(site: Site) -> Callable[[], object]:
-    """Moves one placement after another a day on."""
+    """Moves one placement after another a day on, of each job one: others of it may move along."""
     crew = site.get("/crew")
-    items = [w for p in crew["people"] for d in p["days"] for w in d["work"] if w["seat"] == 0]
+    work = [w for p in crew["people"] for d in p["days"] for w in d["work"] if w["seat"] == 0]
+    items = list({w["job"]: w for w in work}.values())
     days = [d["day"] for d in crew["people"][0]["days"]]
     left = iter(items)
 

@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 from peewee import JOIN
 
 from nundine.core.week import problem as core
+from nundine.store.bulk import insert_rows
 from nundine.store.roster import Person
 from nundine.store.site import Craft
 from nundine.store.week import Placement, Seat, Week
@@ -129,7 +130,8 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
         else {}
     )
     crafts = dict(Craft.select(Craft.key, Craft.id).tuples())
-    Placement.insert_many(
+    insert_rows(
+        Placement,
         [
             {
                 "week": week.id,
@@ -142,8 +144,8 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
                 **{name: row[name] for name in KEPT},
             }
             for k, row in kept.items()
-        ]
-    ).execute()
+        ],
+    )
     ids = {
         (p["task"], p["portion"]): p["id"]
         for p in Placement.select(Placement.id, Placement.task, Placement.portion)
@@ -160,8 +162,7 @@ def write_placements(week: Week, after: dict[Key, dict[str, Any] | None]) -> Non
         for k, row in kept.items()
         for n, s in enumerate(row["people"])
     ]
-    if rows:
-        Seat.insert_many(rows).execute()
+    insert_rows(Seat, rows)
 
 
 def placed_in(numbers: list[str]) -> dict[str, str]:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from nundine.core.week.check import check
+from nundine.core.week.problem import Placement
 from nundine.core.week.value import points
 from nundine.services.errors import Refused
 from nundine.services.ledger.commands import run, tell
@@ -36,23 +38,38 @@ def accept(week: str, account: Account, build_id: int) -> Taken:
     What clashes is looked for before the week is locked, and once more under the lock, where others went on
     editing: nobody waits for the search, and nobody can edit between the last look and writing.
     """
-    before = load_state(week)
-    left = _left_out(before, find(before.week, build_id))
+    before, asked = load_state(week), _Asked()
+    left = _left_out(before, find(before.week, build_id), asked)
     with locked_week(week) as state:
         found = find(state.week, build_id, lock=True)
         if state.week.edits > before.week.edits:
-            left = _left_out(state, found, left)
+            left = _left_out(state, found, asked, left)
         return _accept(state, account, found, left)
 
 
-def _left_out(state: WeekState, found: Run, already: frozenset[str] = frozenset()) -> frozenset[str]:
+class _Asked:
+    """What a build asks for as the engine knows it, converted once: a second look finds most of it again."""
+
+    def __init__(self) -> None:
+        self._made: dict[Key, tuple[dict[str, Any], Placement]] = {}
+
+    def placement(self, key: Key, row: dict[str, Any], zone: ZoneInfo) -> Placement:
+        held = self._made.get(key)
+        if held is None or held[0] != row:
+            held = self._made[key] = (row, as_core(key, row, zone))
+        return held[1]
+
+
+def _left_out(
+    state: WeekState, found: Run, asked: _Asked, already: frozenset[str] = frozenset()
+) -> frozenset[str]:
     """Jobs of a build that can not be as it wants, beside edits made meanwhile; `already` those of which that
     is known."""
     if standing(found) != "ready" or found.result is None or state.week.edits <= found.asked["edits"]:
         return already
     wanted = wanted_by(state, found.result, scope_of(found.asked))
     left = (already | edited_since(state.week, found)) & {k[0] for k in wanted}
-    return frozenset(left | _clashing(state, wanted, left))
+    return frozenset(left | _clashing(state, wanted, asked, left))
 
 
 def _accept(state: WeekState, account: Account, found: Run, left: frozenset[str]) -> Taken:
@@ -74,7 +91,10 @@ def _accept(state: WeekState, account: Account, found: Run, left: frozenset[str]
 
 
 def _clashing(
-    state: WeekState, wanted: dict[Key, dict[str, Any] | None], left_out: frozenset[str]
+    state: WeekState,
+    wanted: dict[Key, dict[str, Any] | None],
+    asked: _Asked,
+    left_out: frozenset[str],
 ) -> set[str]:
     """Jobs of a build that can not stand beside edits made meanwhile: of each broken rule the cheapest, until
     none is broken.
@@ -83,12 +103,14 @@ def _clashing(
     """
     out: set[str] = set()
     known = state.problem.job_by_id
+    stands = {p.key: p for p in state.placements}
+    wants = {k: asked.placement(k, r, state.zone) for k, r in wanted.items() if r and k[0] in known}
     before = {(b.code, b.keys) for b in state.checked.conflicts}
     worth = {k[0]: points(known[k[0]], state.problem.weights) for k in wanted if k[0] in known}
     while True:
-        rows: dict[Key, dict[str, Any] | None] = dict(state.rows)
-        rows.update({k: r for k, r in wanted.items() if k[0] not in left_out | out})
-        placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
+        rows: dict[Key, Placement | None] = dict(stands)
+        rows.update({k: wants.get(k) for k in wanted if k[0] not in left_out | out})
+        placements = tuple(p for p in rows.values() if p is not None)
         found = check(state.problem.with_placements(placements), placements).conflicts
         new: set[str] = set()
         for b in found:

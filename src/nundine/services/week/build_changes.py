@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any
 
 from nundine.core.week.building.build import Scope
+from nundine.services.cache import remember
 from nundine.services.ledger import entries
 from nundine.services.week import workable
 from nundine.services.week.builds import scope_of, standing
@@ -109,15 +110,20 @@ def compare(state: WeekState, found: Run) -> BuildChanges:
         moved,
         len(before & after) - len({m.job for m in moved}),
         sorted(edited & {k[0] for k in wanted}),
-        _workable(state, wanted),
+        remember(
+            ("beside", found.get_id(), state.week.name, state.week.edits),
+            state.problem,
+            lambda: _workable(state, wanted),
+        ),
     )
 
 
 def _workable(state: WeekState, wanted: dict[Key, dict[str, Any] | None]) -> WorkableBeside:
     """How the week could be worked as the build wants it, and how it can now."""
-    rows = {**state.rows, **wanted}
     known = state.problem.job_by_id
-    placements = tuple(as_core(k, r, state.zone) for k, r in rows.items() if r and k[0] in known)
+    stay = [p for p in state.placements if p.key not in wanted]
+    new = [as_core(k, r, state.zone) for k, r in wanted.items() if r and k[0] in known]
+    placements = tuple(sorted([*stay, *new], key=lambda p: p.key))
     return WorkableBeside(
         workable.figures(workable.found_in(state), state.checked), workable.figures_with(state, placements)
     )
