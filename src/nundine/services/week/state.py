@@ -102,12 +102,17 @@ class WeekState:
         return remember((what, id(self.problem), self.week.name, self.week.edits), self.problem, make)
 
     def tasks_that_are(self, *states: str) -> set[tuple[str, str]]:
-        """Job and task of what is placed and stands as given: to do, under way, done, skipped."""
-        jobs = {k[0] for k in self.rows} or {""}
+        """Job and task, of jobs in the week, of what stands as given: to do, under way, done, skipped."""
+        placed = TaskRow.alias()
+        jobs = (
+            PlacementRow.select(placed.work_order)
+            .join(placed, on=PlacementRow.task == placed.id)
+            .where(PlacementRow.week == self.week)
+        )
         rows = (
             TaskRow.select(WorkOrder.number, TaskRow.number)
             .join(WorkOrder)
-            .where(WorkOrder.number.in_(jobs) & TaskRow.state.in_(states))
+            .where(TaskRow.work_order.in_(jobs) & TaskRow.state.in_(states))
         )
         return {(job, task) for job, task in rows.tuples()}
 
