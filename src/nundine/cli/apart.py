@@ -12,7 +12,7 @@ from nundine.cli.site import prepare_site
 from nundine.jobs import worker as worker_process
 from nundine.local.apart import bring_up_to_date, join_database, reach_database
 from nundine.local.errors import CannotStart
-from nundine.local.running import need_port, need_safe_host
+from nundine.local.may_serve import need_port, need_safe_host
 from nundine.local.unprivileged import step_down
 from nundine.settings import Settings, settings
 from nundine.store.base import db

@@ -19,8 +19,9 @@ from nundine.local import backup as backups
 from nundine.local.database import connect, port_free, private_database
 from nundine.local.errors import CannotStart
 from nundine.local.only_one import alone
-from nundine.local.running import keep_running, running, stoppable
+from nundine.local.running import keep_running, running
 from nundine.local.seal import BadKey, new_identity
+from nundine.local.stopping import stoppable
 from nundine.local.unprivileged import step_down
 from nundine.services.admin import accounts, second_factor, sites
 from nundine.services.admin.sites import make_site
