@@ -25,6 +25,7 @@ from rich.table import Table
 
 from bench.engine import SECONDS, seconds_for_reasons, sick_days
 from bench.weeks import sized_week
+from nundine.core.timeline import Interval
 from nundine.core.week.board.board import Board
 from nundine.core.week.board.service import shortest_span
 from nundine.core.week.building.build import Limits, Progress, build
@@ -91,9 +92,9 @@ def workability(problem: WeekProblem, placements: Iterable[Placement], checked: 
     for job, its in by_job.items():
         if len(its) < 2:
             continue
-        its.sort(key=lambda p: (p.start, p.end))
+        its.sort(key=lambda p: p.times)
         gaps = sum(w.hours for w in checked.ends[job].waiting)
-        whole = (max(p.end for p in its) - its[0].start).total_seconds() / 3600  # type: ignore[type-var,operator]
+        whole = Interval(its[0].times[0], max(p.times[1] for p in its)).hours
         spans, busy = spans + whole, busy + whole - gaps
         idle.append(gaps)
         tasks = {t.id: t for t in problem.job_by_id[job].tasks}

@@ -82,7 +82,9 @@ def filters(rows: list[dict]) -> st.SearchStrategy[dict]:
         return values.map(lambda v: {"column": column, "how": how, "values": list(v)})
 
     none = st.just(())
-    pair = lambda one: st.tuples(one | st.just(""), one).map(lambda p: p if not p[0] else tuple(sorted(p)))  # noqa: E731
+    pair = lambda one: st.tuples(one | st.just(""), one).map(  # noqa: E731
+        lambda p: p if not p[0] else tuple(sorted(p))
+    )
     number = lambda one: one.map(float).flatmap(  # noqa: E731
         lambda v: st.sampled_from([("", str(v)), (str(v), ""), (str(v / 2), str(v))])
     )

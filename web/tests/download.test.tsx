@@ -31,7 +31,7 @@ describe("a file", () => {
 });
 
 describe("a link to a file", () => {
-  it("says that the file is being made, asks once however often it is clicked, and then lets go", async () => {
+  it("says that the file is being made, asks once however often it is clicked, then lets go", async () => {
     let come: (answer: Response) => void = () => {};
     const asked = vi.fn(
       () =>

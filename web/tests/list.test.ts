@@ -63,7 +63,7 @@ describe("columns", () => {
     const fit = fitting(all, {}, 600);
     expect(fit.widths).toEqual([80, 320, 100, 100]);
   });
-  it("give headings that would be cut what they need of room to spare, before the widest one takes it", () => {
+  it("give headings that would be cut what they need of room to spare, before the widest takes it", () => {
     const cut = { ...column("left", 60, 1), label: "Left to order" };
     const fit = fitting([cut, column("title", 200, 1)], {}, 360);
     expect(fit.widths).toEqual([126, 234]);

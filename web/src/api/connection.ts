@@ -38,8 +38,10 @@ export function useLost(): boolean {
 
 export type Handlers = Record<string, (event: MessageEvent<string>) => void>;
 
-/** Listen to a week, or to signs of life alone. `back` is called when the connection was lost and is there again, `ended` when the
- * session is over. Gives the function that ends it. */
+/**
+ * Listen to a week, or to signs of life alone. `back` is called when the connection was lost and is there
+ * again, `ended` when the session is over. Gives the function that ends it.
+ */
 export function listen(
   week: string | null,
   handlers: Handlers,

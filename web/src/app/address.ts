@@ -1,6 +1,6 @@
 /**
- * What is looked at stands in the address: a change of step, a reload or a link sent to somebody brings it back. Written a moment
- * after the last change, so that typing and arrows stay quick.
+ * What is looked at stands in the address: a change of step, a reload or a link sent to somebody brings it
+ * back. Written a moment after the last change, so that typing and arrows stay quick.
  */
 import { useCallback, useState } from "react";
 

@@ -15,7 +15,8 @@ export function useFollow(selector: string): () => void {
     const picked = document.querySelector<HTMLElement>(selector);
     picked?.scrollIntoView({ block: "nearest", inline: "nearest" });
     picked?.focus({ preventScroll: true });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- only a move of the picked thing calls for it, not another name for it
+    // Only a move of the picked thing calls for it, not another name for it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [moves]);
   return follow;
 }

@@ -2,11 +2,12 @@ import { useEffect, useRef, type ReactNode } from "react";
 import { createPortal } from "react-dom";
 
 const OPEN_LISTS =
-  ".ant-select-dropdown:not(.ant-select-dropdown-hidden), .ant-dropdown:not(.ant-dropdown-hidden), .ant-picker-dropdown:not(.ant-picker-dropdown-hidden)";
+  ".ant-select-dropdown:not(.ant-select-dropdown-hidden), .ant-dropdown:not(.ant-dropdown-hidden), " +
+  ".ant-picker-dropdown:not(.ant-picker-dropdown-hidden)";
 
 /**
- * The panel at the right, in the place of the side: what is decided in it is watched on the board or list beside it, which it neither
- * covers nor dims. Escape closes it, unless something in it is not kept yet.
+ * The panel at the right, in the place of the side: what is decided in it is watched on the board or list
+ * beside it, which it neither covers nor dims. Escape closes it, unless something in it is not kept yet.
  */
 export function Panel({
   title,

@@ -3,8 +3,8 @@ import { useEffect, useRef, type ReactNode } from "react";
 import { isNarrow } from "./look";
 
 /**
- * The panel at the right; on a narrow screen below the list, to which it comes into sight when something is picked. It can have
- * the focus, so that it scrolls by keyboard too.
+ * The panel at the right; on a narrow screen below the list, to which it comes into sight when something is
+ * picked. It can have the focus, so that it scrolls by keyboard too.
  */
 export function Side({
   name,

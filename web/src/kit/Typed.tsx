@@ -29,7 +29,8 @@ export function Typed({ label, options, value, change, placeholder, wrong, bare,
   const first = found[0]?.value ?? null;
   const chosen = options.find((o) => o.value === (take ? first : value));
   if (!began && chosen && text === "") setText(chosen.label); // the choices came after the value
-  const shown = !within && !take && chosen ? chosen.label : text; // also if they came after the field was left
+  // The label of what is chosen, also if the choices came after the field was left.
+  const shown = !within && !take && chosen ? chosen.label : text;
   const taken = useRef(take);
   useEffect(() => {
     taken.current = take;

@@ -14,9 +14,9 @@ export function clockOf(typed: string): string | null {
 }
 
 /**
- * `2026-12-03`, typed like 3 Dec, Thu 3 December 2026, 3.12., 3.12.2026 or 2026-12-03. Without a year it is the day
- * nearest to `near`. Seen from `today`: +3 and -1 are days from it, tue is the next Tuesday, w50 the Monday of that
- * week.
+ * `2026-12-03`, typed like 3 Dec, Thu 3 December 2026, 3.12., 3.12.2026 or 2026-12-03. Without a year it is
+ * the day nearest to `near`. Seen from `today`: +3 and -1 are days from it, tue is the next Tuesday, w50 the
+ * Monday of that week.
  */
 export function dayOf(typed: string, near: string, today = near): string | null {
   const seen = fromToday(typed.trim().toLowerCase(), today.slice(0, 10));

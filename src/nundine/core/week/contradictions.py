@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from nundine.core.timeline import Interval
 from nundine.core.week.problem import ANY, BY_TASK, PRICE_NAMES, RUNNING, STOPPED, WHOLE, WeekProblem
 from nundine.core.work import in_order
 
@@ -56,7 +57,7 @@ def _found_sound(p: WeekProblem) -> set[int]:
 
 def _data_errors(p: WeekProblem, sound: set[int]) -> list[str]:
     errors: list[str] = []
-    if p.end <= p.start:
+    if not Interval(p.start, p.end).hours > 0:
         errors.append("$.end: must lie after start")
     if p.slot_minutes < 1:
         errors.append("$.slot_minutes: must be at least 1")
@@ -82,7 +83,7 @@ def _data_errors(p: WeekProblem, sound: set[int]) -> list[str]:
         errors += [
             f"$.people[{n}].hours[{k}]: end before start"
             for k, h in enumerate(person.hours)
-            if h.end < h.start
+            if Interval(h.start, h.end).hours < 0
         ]
     for n, job in enumerate(p.jobs):
         if id(job) in sound:
@@ -135,7 +136,7 @@ def contradictions_of_placements(p: WeekProblem) -> list[str]:
                 errors.append(f"{at}.people: the task has {task.people} seats, not {len(one.people)}")
             if (one.start is None) != (one.end is None):
                 errors.append(f"{at}: give both start and end, or neither")
-            if one.start is not None and one.end is not None and one.end <= one.start:
+            if one.start is not None and one.end is not None and not Interval(*one.times).hours > 0:
                 errors.append(f"{at}.end: must lie after start")
             if one.start is None and one.hours is None:
                 errors.append(f"{at}.hours: needed when start and end are null")

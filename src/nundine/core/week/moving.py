@@ -6,7 +6,6 @@ from collections.abc import Set
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from nundine.core.timeline import Interval
 from nundine.core.week.board.board import Board, Portion
 from nundine.core.week.board.draft import Draft
 from nundine.core.week.board.freedom import Freedom
@@ -21,9 +20,7 @@ Key = tuple[str, str, int]
 def elapsed_hours(one: Placement, task: Task) -> float:
     """Hours that a placement takes, exact across a clock change; those of its task where it has none of its
     own."""
-    if one.start is not None and one.end is not None:
-        return Interval(one.start, one.end).hours
-    return one.hours or task.hours
+    return one.elapsed or task.hours
 
 
 class _Mover:

@@ -256,6 +256,17 @@ class Placement:
     def key(self) -> tuple[str, str, int]:
         return (self.job, self.task, self.portion)
 
+    @property
+    def times(self) -> tuple[datetime, datetime]:
+        """Start and end of a placement that has them."""
+        assert self.start is not None and self.end is not None
+        return self.start, self.end
+
+    @property
+    def elapsed(self) -> float | None:
+        """Hours that it takes, exact across a clock change; those that are given where it has no times."""
+        return self.hours if self.start is None or self.end is None else Interval(*self.times).hours
+
 
 class ProblemError(ValueError):
     """A week problem that contradicts itself; each error says where and what."""

@@ -319,10 +319,9 @@ class Noun:
         if not keys or not issubclass(self.model, Record):
             return {}
         ids, model = self.ids(keys), self.model
-        for some in batches(ids.values()):
-            model.update(revision=model.revision + 1).where(model.id.in_(some)).execute()  # type: ignore[attr-defined]
         now: dict[int, int] = {}
         for some in batches(ids.values()):
-            rows = model.select(model.id, model.revision).where(model.id.in_(some))  # type: ignore[attr-defined]
-            now |= dict(rows.tuples())
+            these = model.id.in_(some)  # type: ignore[attr-defined]
+            model.update(revision=model.revision + 1).where(these).execute()
+            now |= dict(model.select(model.id, model.revision).where(these).tuples())  # type: ignore[attr-defined]
         return {k: now[id_] for k, id_ in ids.items()}

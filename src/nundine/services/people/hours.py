@@ -23,7 +23,8 @@ from nundine.store.site import Area
 ABSENCE_REASONS = ("sick", "leave", "training", "other")
 AWAY = "away"
 """What those read who may not know why; it stands in the log, which all may read."""
-LONGEST = timedelta(hours=16)
+LONGEST = 16
+"""Hours on end."""
 LONGEST_LOAN = 92
 
 
@@ -144,10 +145,10 @@ def extra_hours(
         at_local(day, start, state.zone),
         _clock(state, day, end, at_local(day, start, state.zone) + timedelta(minutes=1)),
     )
-    if hours.end - hours.start > LONGEST:
+    if hours.hours > LONGEST:
         raise Refused(
             "too long",
-            f"{name} can not work more than {LONGEST // timedelta(hours=1)} hours on end.",
+            f"{name} can not work more than {LONGEST} hours on end.",
             field="end",
         )
     taken = [h for h in _shifts(state, person, day) if h.start < hours.end and hours.start < h.end]

@@ -6,7 +6,7 @@ from collections import defaultdict
 from datetime import date, timedelta
 from zoneinfo import ZoneInfo
 
-from nundine.core.timeline import week_name
+from nundine.core.timeline import Interval, week_name
 from nundine.store.reading.people import load_people
 from nundine.store.site import Craft, site
 
@@ -25,7 +25,7 @@ def hours_by_day(first: date, last: date) -> dict[tuple[str, date], float]:
             free = 1 - held_back.get(person.main_craft, 0.0)
             for span in person.hours:
                 if first <= span.day <= last:
-                    hours = (span.end - span.start).total_seconds() / 3600
+                    hours = Interval(span.start, span.end).hours
                     out[(person.main_craft, span.day)] += hours if span.overtime else hours * free
         monday += timedelta(weeks=1)
     return dict(out)

@@ -94,7 +94,7 @@ def _why_it_stays(state: WeekState, broken: Broken) -> str:
             why.setdefault("is pinned", []).append(f"{key[0]} task {key[1]}")
         elif key[:2] in begun:
             why.setdefault("has begun", []).append(f"{key[0]} task {key[1]}")
-        elif now is not None and one.start is not None and one.start < now:
+        elif now is not None and one.start is not None and one.start.timestamp() < now.timestamp():
             why.setdefault("was to begin before now", []).append(f"{key[0]} task {key[1]}")
     if not why:
         return "no other time and no other people were found for it, not even in place of cheaper work"

@@ -41,7 +41,8 @@ def doubles(one: WorkRequest) -> list[Double]:
             alike = max(likeness(one.title, title), likeness(text, title))
             here = asset == one.asset_id
             if here or alike >= ALIKE:
-                out.append(Double(kind, number, title, state, name, here, round(alike, 2)))  # type: ignore[arg-type]
+                of: Any = kind
+                out.append(Double(of, number, title, state, name, here, round(alike, 2)))
     return sorted(out, key=lambda d: (-(d.alike + 0.2 * d.here), d.number))[:MOST]
 
 

@@ -22,12 +22,15 @@ def grouped(rows: Any, key: str) -> dict[int, list[dict[str, Any]]]:
 
 def keys_of(table: type[Table]) -> dict[int, str]:
     """Key by id of all rows of a table."""
-    return {row["id"]: row["key"] for row in table.select(table.id, table.key).dicts()}  # type: ignore[attr-defined]
+    return dict(table.select(table.id, table.key).tuples())  # type: ignore[attr-defined]
 
 
 def keys_of_each(*tables: type[Table]) -> tuple[dict[int, str], ...]:
     """Of each of these tables what `keys_of` gives, by one question."""
-    asked = [t.select(Value(n).alias("of"), t.id, t.key) for n, t in enumerate(tables)]  # type: ignore[attr-defined]
+    asked = [
+        t.select(Value(n).alias("of"), t.id, t.key)  # type: ignore[attr-defined]
+        for n, t in enumerate(tables)
+    ]
     found: tuple[dict[int, str], ...] = tuple({} for _ in tables)
     for n, id_, key in reduce(add, asked).tuples():
         found[n][id_] = key

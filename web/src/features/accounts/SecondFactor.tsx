@@ -52,8 +52,10 @@ export function SecondFactor({ me }: { me: Shapes["Me"] }) {
       )}
       <p className="soft">
         {me.factor
-          ? "You sign in with your password and six digits that your telephone shows. To take this off, type the digits of now."
-          : "Whoever learns your password can not sign in without your telephone. It takes any application that shows codes by time."}
+          ? "You sign in with your password and six digits that your telephone shows. " +
+            "To take this off, type the digits of now."
+          : "Whoever learns your password can not sign in without your telephone. " +
+            "It takes any application that shows codes by time."}
       </p>
       {offer && (
         <>

@@ -97,11 +97,13 @@ export function Lines({
                 .filter((w) => !clips(w.start, w.end))
                 .sort((x, y) => (x.kind === "run" ? 0 : 1) - (y.kind === "run" ? 0 : 1))
                 .map((w) => {
-                  const words = `${w.kind === "run" ? "must run" : "work window"} ${when(localDay(w.start, now.timezone), w.start, w.end, now.timezone)}${w.answer ? `, ${w.answer}` : ""}`;
+                  const at = when(localDay(w.start, now.timezone), w.start, w.end, now.timezone);
+                  const words = `${w.kind === "run" ? "must run" : "work window"} ${at}${then(w.answer)}`;
+                  const tones = w.kind === "run" ? "run hatch" : "work";
                   return (
                     <button
                       key={w.asset + w.kind + w.start}
-                      className={`plain ${w.kind === "run" ? "run hatch" : "work"} ${sameWindow(win, w) ? "picked" : ""}`}
+                      className={`plain ${tones} ${sameWindow(win, w) ? "picked" : ""}`}
                       tabIndex={sameWindow(win, w) ? 0 : -1}
                       style={box(w.start, w.end)}
                       aria-label={`${w.asset} ${words}`}
@@ -136,11 +138,17 @@ export function Lines({
                     : p.answer === "refused"
                       ? "✕"
                       : "";
-                const words = `${p.job} ${p.title}, task ${p.task}, ${when(p.day, p.start, p.end, now.timezone)}${p.asset_state === "stopped" ? "" : ", may be done while the asset runs"}${p.conflict ? ", conflict" : ""}${p.answer ? `, ${p.answer}` : ""}`;
+                const riding = p.asset_state !== "stopped";
+                const words =
+                  `${p.job} ${p.title}, task ${p.task}, ${when(p.day, p.start, p.end, now.timezone)}` +
+                  then(riding && "may be done while the asset runs") +
+                  then(p.conflict && "conflict") +
+                  then(p.answer);
+                const tones = `${tone(p)} ${p.conflict ? "wrong" : riding ? "riding" : ""}`;
                 return (
                   <button
                     key={p.job + p.task + p.portion}
-                    className={`plain spot block ${tone(p)} ${p.conflict ? "wrong" : p.asset_state === "stopped" ? "" : "riding"} ${same(spot, p) ? "picked" : ""}`}
+                    className={`plain spot block ${tones} ${same(spot, p) ? "picked" : ""}`}
                     tabIndex={same(spot, p) || (!spot && !win && p === flat0) ? 0 : -1}
                     aria-label={words}
                     title={words}
@@ -179,10 +187,13 @@ export function Lines({
   );
 }
 
+const then = (what: string | false | null) => (what ? `, ${what}` : "");
+
 /** What is to be known of an asset, in words. */
 function aboutAsset(a: Shapes["AgreeAsset"]): string {
   const waits = a.waiting.jobs
-    ? `${count(a.waiting.jobs, "job")} with ${hours(a.waiting.hours)} of work could be done here and ${a.waiting.jobs === 1 ? "has" : "have"} no place yet`
+    ? `${count(a.waiting.jobs, "job")} with ${hours(a.waiting.hours)} of work could be done here ` +
+      `and ${a.waiting.jobs === 1 ? "has" : "have"} no place yet`
     : "";
   return [
     a.limited ? "in work windows only" : "at any time but when it must run",

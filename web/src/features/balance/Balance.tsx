@@ -199,7 +199,10 @@ function Row({ row, toCome, picked, unfolded, fold, pick, drop }: RowProps) {
           {toCome && (
             <span
               className="secondline"
-              title={`${count(toCome.services, "preventive service")} fall due in these days and are not raised`}
+              title={
+                `${count(toCome.services, "preventive service")} fall due in these days ` +
+                "and are not raised"
+              }
             >
               + {hours(toCome.hours)} to come
             </span>

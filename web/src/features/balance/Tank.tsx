@@ -39,9 +39,11 @@ export function Tank({
         ? `◆ ${figure(tank.free)}`
         : figure(tank.free);
   const empty = tank.mood === "none";
+  const rest = tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`;
   const words = empty
     ? `${name}: no shift`
-    : `${name}: ${tank.mood === "over" ? `${hours(over)} over` : `${hours(tank.free)} free`} of ${hours(tank.available)}, ${count(tank.jobs, "job")}${tank.mood === "tight" ? ", into held-back hours" : ""}`;
+    : `${name}: ${rest} of ${hours(tank.available)}, ${count(tank.jobs, "job")}` +
+      (tank.mood === "tight" ? ", into held-back hours" : "");
   return (
     <div
       className={`tank ${picked ? "picked" : ""} ${low ? "low" : ""}`}

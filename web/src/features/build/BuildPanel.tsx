@@ -263,11 +263,12 @@ function Ready({ build, close }: { build: Shapes["BuildShape"]; close: () => voi
         client.setQueryData(keys.part(week, "overview"), done.week);
         void refresh(week);
         const rest = done.to_fit.slice(0, MOST_TO_FIT);
+        const named = done.left.slice(0, 12).join(", ") + (done.left.length > 12 ? " …" : "");
         if (done.left.length)
           notification.info({
             key: "left",
             title: `${count(done.left.length, "job")} left as they were`,
-            description: `Edited meanwhile, or no longer fitting beside those edits: ${done.left.slice(0, 12).join(", ")}${done.left.length > 12 ? " …" : ""}`,
+            description: `Edited meanwhile, or no longer fitting beside those edits: ${named}`,
             placement: "bottomRight",
             duration: rest.length ? 0 : 10,
             actions: rest.length > 0 && (

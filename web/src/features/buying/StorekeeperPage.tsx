@@ -159,7 +159,8 @@ function Short({ day, says }: { day: Day; says: boolean }) {
   const refuse = useRefusal();
   const tell = async (s: Day["short"][number]) => {
     const comes = s.comes ? `it comes ${dayName(s.comes)}` : "nobody knows when it comes";
-    const text = `${s.part} ${s.name}: ${figure(s.lacks)} short for ${dayName(s.day)}, ${comes}. ${s.tell.join(", ")}`;
+    const lacks = `${figure(s.lacks)} short for ${dayName(s.day)}`;
+    const text = `${s.part} ${s.name}: ${lacks}, ${comes}. ${s.tell.join(", ")}`;
     try {
       await need(
         http.POST("/api/orders/{number}/notes", { params: { path: { number: s.order } }, body: { text } }),

@@ -55,9 +55,12 @@ export function Cell({ person, day, picked, pick, first, length, width, longest,
     reasons && !day.hours
       ? `away, ${reasons}`
       : day.hours
-        ? `${hours(day.hours)}, ${hours(Math.max(day.free, 0))} free${reasons ? `, away for a part: ${reasons}` : ""}`
+        ? `${hours(day.hours)}, ${hours(Math.max(day.free, 0))} free` +
+          (reasons ? `, away for a part: ${reasons}` : "")
         : "no shift";
-  const words = `${person.name}, ${dayName(day.day)}: ${there}, ${count(day.work.length, "job")}${day.free < 0 ? `, ${hours(-day.free)} without anybody` : ""}`;
+  const words =
+    `${person.name}, ${dayName(day.day)}: ${there}, ${count(day.work.length, "job")}` +
+    (day.free < 0 ? `, ${hours(-day.free)} without anybody` : "");
   const place = (a: number, b: number) => ({
     left: `${(100 * (a - first)) / HOUR / length}%`,
     width: `${(100 * (b - a)) / HOUR / length}%`,
@@ -119,7 +122,11 @@ export function Cell({ person, day, picked, pick, first, length, width, longest,
             <div
               key={w.job + w.task + w.portion}
               className={`block ${tone(w)} ${wrong(w) ? "wrong" : ""}`}
-              title={`${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}${w.takes_over_from ? `; finishes what ${w.takes_over_from} began` : ""}${w.kit ? `; parts in ${w.kit}` : ""}`}
+              title={
+                `${w.job} ${w.title}: ${w.task_title}, ${from(w.start, w.end, day.day, now.timezone)}` +
+                (w.takes_over_from ? `; finishes what ${w.takes_over_from} began` : "") +
+                (w.kit ? `; parts in ${w.kit}` : "")
+              }
               style={place(Date.parse(w.start!), Date.parse(w.end!))}
             >
               {w.takes_over_from && <span aria-label="handed over">⇄ </span>}

@@ -138,9 +138,7 @@ export function Crew() {
           <span className="grow">
             <span className="strong">{people.length} people</span>{" "}
             <span className="soft">
-              · {seats.length} open seats ·{" "}
-              {hours(people.reduce((sum, p) => sum + p.days.reduce((s, d) => s + Math.max(d.free, 0), 0), 0))}{" "}
-              free
+              · {seats.length} open seats · {hours(ofAll(people, (d) => Math.max(d.free, 0)))} free
             </span>
           </span>
           {seats.length > 0 && (
@@ -156,7 +154,11 @@ export function Crew() {
           role="grid"
           aria-label="People by day"
           style={{
-            gridTemplateColumns: `158px ${spread ? `repeat(${days.length}, minmax(0, 1fr))` : "repeat(5, minmax(0, 1fr)) repeat(2, minmax(0, .8fr))"}`,
+            gridTemplateColumns:
+              "158px " +
+              (spread
+                ? `repeat(${days.length}, minmax(0, 1fr))`
+                : "repeat(5, minmax(0, 1fr)) repeat(2, minmax(0, .8fr))"),
           }}
         >
           <div className="gridrow" role="row">
@@ -187,7 +189,7 @@ export function Crew() {
           {crafts.map((craft) => {
             const own = people.filter((p) => p.craft === craft.key);
             const open = seats.filter((s) => s.craft === craft.key);
-            const free = own.reduce((sum, p) => sum + p.days.reduce((s, d) => s + d.free, 0), 0);
+            const free = ofAll(own, (d) => d.free);
             return (
               <Fragment key={craft.key}>
                 <div className="gridrow" role="row">
@@ -196,7 +198,7 @@ export function Crew() {
                     <span className="soft" style={{ fontWeight: 400 }}>
                       {free < 0
                         ? `▼ ${hours(-free)} short`
-                        : `${hours(free)} free of ${hours(own.reduce((sum, p) => sum + p.days.reduce((s, d) => s + d.hours, 0), 0))}`}
+                        : `${hours(free)} free of ${hours(ofAll(own, (d) => d.hours))}`}
                     </span>
                   </div>
                 </div>
@@ -212,7 +214,7 @@ export function Crew() {
                           .map((s) => (
                             <button
                               key={s.job + s.task + s.portion + s.seat}
-                              className={`plain openseat cut ${picked?.kind === "seat" && picked.item.job === s.job && picked.item.task === s.task && picked.item.seat === s.seat ? "picked" : ""}`}
+                              className={`plain openseat cut ${s === seat ? "picked" : ""}`}
                               title={`${s.job} ${s.title}: ${s.task_title}`}
                               onClick={() => pick({ kind: "seat", item: s })}
                             >
@@ -324,6 +326,12 @@ export function Crew() {
 const seatName = (s: Item) => `${s.job}~${s.task}~${s.portion}~${s.seat}`;
 
 /** What the address says is picked: a person's day, or an open seat that is still there. */
+type Day = Shapes["PersonRow"]["days"][number];
+
+/** The sum of a figure over all days of these people. */
+const ofAll = (people: Shapes["PersonRow"][], figure: (d: Day) => number) =>
+  people.reduce((sum, p) => sum + p.days.reduce((s, d) => s + figure(d), 0), 0);
+
 function pickedOf(personAt: string, seatAt: string, seats: Item[]): Picked | null {
   const item = seatAt ? seats.find((s) => seatName(s) === seatAt) : undefined;
   if (item) return { kind: "seat", item };

@@ -58,6 +58,7 @@ export function PersonDayPanel({
       w.portion === seat.portion &&
       w.seat === seat.seat,
   );
+  const crafts = person.crafts.map((c) => `${c.name.toLowerCase()} ${c.level}`).join(", ");
   if (held)
     return (
       <>
@@ -79,8 +80,7 @@ export function PersonDayPanel({
           </Button>
         )}
         <p className="soft">
-          {dayName(day.day)} · {person.crafts.map((c) => `${c.name.toLowerCase()} ${c.level}`).join(", ")} ·{" "}
-          {person.crew}
+          {dayName(day.day)} · {crafts} · {person.crew}
         </p>
         <p>
           {day.shifts.length

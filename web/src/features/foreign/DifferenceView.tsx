@@ -169,16 +169,26 @@ export function DifferenceView({ opened, mapping, leaveOut, back, again }: Props
   );
 }
 
+/** What was brought in, in sentences; of what did not happen nothing is said. */
+function told(result: Shapes["BroughtIn"]): string {
+  const made = count(result.made, "asset, area or craft", "assets, areas and crafts");
+  return [
+    `${count(result.new, "new WO")}, ${result.changed} changed, ${result.unchanged} unchanged.`,
+    result.kept && `${count(result.kept, "field")} changed here by hand stayed.`,
+    result.vanished &&
+      result.vanished_as !== "leave" &&
+      `${result.vanished} vanished: now ${result.vanished_as}.`,
+    result.made && `${made} made.`,
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
 function Done({ result, again }: { result: Shapes["BroughtIn"]; again: () => void }) {
   const me = useMe().data;
   return (
     <section aria-label="Brought in" style={{ maxWidth: 620 }}>
-      <Alert
-        type="success"
-        showIcon
-        title="Brought in"
-        description={`${count(result.new, "new WO")}, ${result.changed} changed, ${result.unchanged} unchanged.${result.kept ? ` ${count(result.kept, "field")} changed here by hand stayed.` : ""}${result.vanished && result.vanished_as !== "leave" ? ` ${result.vanished} vanished: now ${result.vanished_as}.` : ""}${result.made ? ` ${count(result.made, "asset, area or craft", "assets, areas and crafts")} made.` : ""}`}
-      />
+      <Alert type="success" showIcon title="Brought in" description={told(result)} />
       {result.marked > 0 && (
         <p style={{ marginTop: 10 }}>
           <span className="ochre">◆ {count(result.marked, "placed WO")} changed</span>: marked in the week,

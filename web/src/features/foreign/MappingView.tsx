@@ -88,7 +88,8 @@ export function MappingView({ opened, mapping, change, leaveOut, setLeaveOut, go
           </label>
           <p className="small soft" style={{ marginTop: 4 }}>
             {mapping.name
-              ? "Next week's export of the same columns is read in the same way, and WOs that vanished from it are shown."
+              ? "Next week's export of the same columns is read in the same way, " +
+                "and WOs that vanished from it are shown."
               : "Without a name it is not kept, and WOs that vanished can not be told."}
           </p>
           {bad > 0 && p?.problems.some((x) => x.row > 0) && (

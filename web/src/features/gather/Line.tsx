@@ -45,7 +45,10 @@ export function Line({ job }: { job: Shapes["WholeJob"] }) {
           <div
             key={`${p.task}-${p.portion}`}
             className="portion"
-            title={`task ${p.task}: ${when(p.day, p.start, p.end, now.timezone)}, ${p.names.map((m) => m ?? "open seat").join(", ")}`}
+            title={
+              `task ${p.task}: ${when(p.day, p.start, p.end, now.timezone)}, ` +
+              p.names.map((m) => m ?? "open seat").join(", ")
+            }
             style={{ left: x(starts[n]!), width: w(starts[n]!, ends[n]!), top: 18 + 22 * n }}
           >
             <span className={starts[n]! + ends[n]! > first + last ? "left" : "right"}>

@@ -32,7 +32,9 @@ export const TaskOfJob = memo(function TaskOfJob({ job, task: t, today, buys }: 
         {t.needs
           .map(
             (n) =>
-              `${n.people} ${n.craft_name.toLowerCase()}${n.level > 1 ? ` level ${n.level}` : ""}${n.certificate ? `, ${n.certificate}` : ""}`,
+              `${n.people} ${n.craft_name.toLowerCase()}` +
+              (n.level > 1 ? ` level ${n.level}` : "") +
+              (n.certificate ? `, ${n.certificate}` : ""),
           )
           .join("; ") || "no crew need"}
         {" · "}

@@ -107,7 +107,10 @@ function Moves({ plan }: { plan: Shapes["MendPreview"] }) {
           type="warning"
           style={{ marginTop: 8 }}
           title={`No place was found for ${plan.not_in.join(", ")}`}
-          description="Work that is worth more is in the way at every time it could be done. Open the job to see what would help."
+          description={
+            "Work that is worth more is in the way at every time it could be done. " +
+            "Open the job to see what would help."
+          }
         />
       )}
       {plan.conflicts.length > 0 && (

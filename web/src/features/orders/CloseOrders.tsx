@@ -82,12 +82,13 @@ export function CloseOrders({ numbers, done: leave }: { numbers: string[]; done:
 
 function Trial({ tried, closed }: { tried: Shapes["ClosingTrial"]; closed: boolean }) {
   const { currency, orders, accounts, refused, planned, actual } = tried;
+  const verb = closed ? "cost" : "would be charged";
   return (
     <>
       {orders.length > 0 && (
         <>
           <p>
-            {count(orders.length, "WO")} {closed ? "cost" : "would be charged"} {money(actual, currency)},{" "}
+            {count(orders.length, "WO")} {verb} {money(actual, currency)},{" "}
             {variance(actual - planned, currency)} planned ({money(planned, currency)}).
           </p>
           <h2 style={{ marginTop: 14 }}>By account</h2>

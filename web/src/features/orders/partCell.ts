@@ -28,6 +28,8 @@ export const partsCell = (parts: PartWanted[]): string =>
   parts
     .map(
       (p) =>
-        `${p.part || `"${p.text}"`} x${p.quantity || "1"}${p.store ? ` from ${p.store}` : ""}${p.may ? " may" : ""}`,
+        `${p.part || `"${p.text}"`} x${p.quantity || "1"}` +
+        (p.store ? ` from ${p.store}` : "") +
+        (p.may ? " may" : ""),
     )
     .join("; ");

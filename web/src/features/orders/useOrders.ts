@@ -42,7 +42,8 @@ export function useOrder(number: string | null) {
     queryFn: () => need(http.GET("/api/orders/{number}", { params: { path: { number: number! } } })),
     enabled: number !== null,
     gcTime: 0,
-    staleTime: Infinity, // a form that somebody fills in stays as it was opened; saving tells what others changed
+    // A form that somebody fills in stays as it was opened; saving tells what others changed.
+    staleTime: Infinity,
   });
 }
 

@@ -195,8 +195,8 @@ function WantedBy({ now, week }: { now: PartNow; week: string }) {
           <Link to={`/week/${week}/gather?job=${encodeURIComponent(w.order)}`}>{w.order}</Link>{" "}
           <span dir="auto">{w.title}</span>
           <span className="secondline soft">
-            {figure(w.wanted)} wanted{w.instead_of && ` instead of ${w.instead_of}`}, {figure(w.reserved)}{" "}
-            reserved
+            {figure(w.wanted)} wanted
+            {w.instead_of && ` instead of ${w.instead_of}`}, {figure(w.reserved)} reserved
             {w.reserved < w.wanted &&
               (w.day ? `, the rest from ${dayName(w.day)}` : ", nobody knows when the rest comes")}
           </span>
@@ -276,8 +276,8 @@ function Moves({ now, week, zone }: { now: PartNow; week: string; zone: string }
             </>
           )}
           <span className="secondline soft" dir="auto">
-            {dayName(localDay(m.at, zone))} {m.at.slice(0, 4)} {clock(m.at, zone)} · {m.storeroom} {m.shelf} ·{" "}
-            {m.by}
+            {dayName(localDay(m.at, zone))} {m.at.slice(0, 4)} {clock(m.at, zone)}
+            {` · ${m.storeroom} ${m.shelf} · ${m.by}`}
             {m.reason && ` · ${m.reason}`}
           </span>
         </p>

@@ -59,7 +59,8 @@ export function Estimates({ estimates, accept }: Props) {
 function Picture({ of: e }: { of: Estimate }) {
   const most = Math.max(e.planned, ...e.spent) * 1.08;
   const x = (h: number) => 4 + (WIDTH - 8) * (h / most);
-  const said = `${count(e.uses, "use")}, ${hours(Math.min(...e.spent))} to ${hours(Math.max(...e.spent))}, planned ${hours(e.planned)}`;
+  const between = `${hours(Math.min(...e.spent))} to ${hours(Math.max(...e.spent))}`;
+  const said = `${count(e.uses, "use")}, ${between}, planned ${hours(e.planned)}`;
   return (
     <svg width={WIDTH} height={HEIGHT} role="img" aria-label={said}>
       <title>{said}</title>

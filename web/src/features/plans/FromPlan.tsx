@@ -45,6 +45,7 @@ export function FromPlan({ order, tasks, made, take }: Props) {
         refresh={() => void copy(from)}
       />
     );
+  const suited = choices.filter((c) => c.applies).length;
   return (
     <div role="group" aria-label="Job plan">
       <div className="row">
@@ -54,9 +55,7 @@ export function FromPlan({ order, tasks, made, take }: Props) {
           value={picked}
           change={setPicked}
           placeholder={
-            choices.some((c) => c.applies)
-              ? `${count(choices.filter((c) => c.applies).length, "plan")} for this asset; type a part of its name`
-              : "type a part of its name"
+            (suited ? `${count(suited, "plan")} for this asset; ` : "") + "type a part of its name"
           }
         />
         <Button
@@ -80,7 +79,9 @@ export function FromPlan({ order, tasks, made, take }: Props) {
 const OF_SITE = " of ";
 const keyOf = (c: PlanChoice) => (c.site ? `${c.number}${OF_SITE}${c.site}` : c.number);
 const offered = (c: PlanChoice) =>
-  `${c.applies ? "" : "elsewhere: "}${c.site ? `${c.site}: ` : ""}${c.title} · ${c.number} · ${count(c.tasks, "task")}, ${hours(c.hours)}`;
+  (c.applies ? "" : "elsewhere: ") +
+  (c.site ? `${c.site}: ` : "") +
+  `${c.title} · ${c.number} · ${count(c.tasks, "task")}, ${hours(c.hours)}`;
 
 /** What a WO was made of, and whether its plan says something else by now. */
 function Made({

@@ -39,8 +39,8 @@ export function PlanView({ number, change }: { number: string; change?: (plan: P
       <section>
         <h1 dir="auto">{p.title}</h1>
         <p>
-          <span className="strong">{p.number}</span> · <PlanState state={p.state!} /> · edition {p.edition} ·{" "}
-          {p.kind}
+          <span className="strong">{p.number}</span> · <PlanState state={p.state!} />
+          {` · edition ${p.edition} · ${p.kind}`}
         </p>
         {p.valid_from && (
           <p>

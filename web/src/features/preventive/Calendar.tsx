@@ -90,4 +90,6 @@ export const markOf = (l: ForecastLine) =>
 const toneOf = (l: ForecastLine) =>
   l.state === "done" ? "verdigris" : l.kind === "statutory" ? "strong" : "";
 const told = (l: ForecastLine) =>
-  `${l.title}, ${l.asset_name}${numberOf(l) ? `, ${numberOf(l)} ${l.state}` : ""}${l.rungs.length > 1 ? `, ${l.rungs[0]!} takes in ${l.rungs.slice(1).join(", ")}` : ""}`;
+  `${l.title}, ${l.asset_name}` +
+  (numberOf(l) ? `, ${numberOf(l)} ${l.state}` : "") +
+  (l.rungs.length > 1 ? `, ${l.rungs[0]!} takes in ${l.rungs.slice(1).join(", ")}` : "");

@@ -39,7 +39,9 @@ export function CraftStrip({ craft: c, share, picked, pick }: Props) {
               key={w.week}
               className={`vessel ${at ? "at" : ""}`}
               title={`${w.week}: ${hours(w.due)} of ${hours(w.there)}`}
-              aria-label={`${w.week}: ${hours(w.due)} fall due of ${hours(w.there)}${over ? ", overfull" : ""}`}
+              aria-label={
+                `${w.week}: ${hours(w.due)} fall due of ${hours(w.there)}` + (over ? ", overfull" : "")
+              }
               aria-pressed={at}
               onClick={() => pick({ craft: c.craft, week: w.week })}
             >

@@ -38,8 +38,8 @@ const LOOKS = { weeks: "By week", month: "Month", week: "Week", table: "Table" }
 type Look = keyof typeof LOOKS;
 
 /**
- * What falls due: by craft and week against the hours there are, with what could move so that no week is overfull; as the days of a
- * month or week; or as a table.
+ * What falls due: by craft and week against the hours there are, with what could move so that no week is
+ * overfull; as the days of a month or week; or as a table.
  */
 export function ForecastPage({ me }: { me: Shapes["Me"] }) {
   const [kept, setLook] = useKept("look");
@@ -181,9 +181,8 @@ export function ForecastPage({ me }: { me: Shapes["Me"] }) {
           </div>
           <p className="soft">
             {f &&
-              `${dayName(f.first)} to ${dayName(f.last)} ${f.last.slice(0, 4)} · ${count(lines.length, "occurrence")} · ${
-                lines.filter(numberOf).length
-              } raised`}
+              `${dayName(f.first)} to ${dayName(f.last)} ${f.last.slice(0, 4)} · ` +
+                `${count(lines.length, "occurrence")} · ${lines.filter(numberOf).length} raised`}
           </p>
           {found.error && <p className="brick">{found.error.message}</p>}
           {found.isPending && <Spin />}

@@ -33,8 +33,8 @@ export function MeterView({
       <section>
         <h1 dir="auto">{m.meter.name}</h1>
         <p>
-          <span className="strong">{m.meter.meter}</span> · <span dir="auto">{m.meter.asset}</span> · counts{" "}
-          {unit}
+          <span className="strong">{m.meter.meter}</span> · <span dir="auto">{m.meter.asset}</span>
+          {` · counts ${unit}`}
           {m.meter.rollover && `, begins again at ${figure(Number(m.meter.rollover))}`}
         </p>
         <p className="soft small">{basis(m)}</p>
@@ -56,7 +56,10 @@ export function MeterView({
 function basis(m: Meter): string {
   if (!m.rate) return "How fast it counts is known after two readings.";
   const { a_day, days, readings, spread } = m.rate;
-  return `${figure(a_day)} ${m.meter.unit} a day, by ${count(readings, "reading")} of ${count(days, "day")}; varies by ${figure(spread)} a day`;
+  return (
+    `${figure(a_day)} ${m.meter.unit} a day, by ${count(readings, "reading")} of ${count(days, "day")}; ` +
+    `varies by ${figure(spread)} a day`
+  );
 }
 
 /** What it shows now; Enter keeps it. */

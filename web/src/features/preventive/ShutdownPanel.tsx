@@ -112,7 +112,8 @@ function Moves({ moving: m, zone }: { moving: Shapes["Moving"]; zone: string }) 
       <h2>
         {m.days === 0
           ? "Its first day stays; nothing moves"
-          : `${count(Math.abs(m.days), "day")} ${m.days > 0 ? "later" : "sooner"}: ${count(m.orders.length, "WO")} and ${count(m.services, "service")} move`}
+          : `${count(Math.abs(m.days), "day")} ${m.days > 0 ? "later" : "sooner"}: ` +
+            `${count(m.orders.length, "WO")} and ${count(m.services, "service")} move`}
       </h2>
       {m.orders.map((o) => (
         <p key={o.number} className="item small row">

@@ -16,11 +16,12 @@ const GROUPS = {
 type Group = keyof typeof GROUPS;
 
 /**
- * The jobs of a shutdown along its days: planned as a bar, required by as a flag, really begun and done as a line below; what lies on
- * the longest chain is marked.
+ * The jobs of a shutdown along its days: planned as a bar, required by as a flag, really begun and done as a
+ * line below; what lies on the longest chain is marked.
  */
 export function Timeline({ shutdown: s, me }: { shutdown: Shapes["ShutdownDocument"]; me: Shapes["Me"] }) {
   const [group, setGroup] = useState<Group>("area");
+  const gather = `/week/${me.week}/gather?job=`;
   const [words, setWords] = useState("");
   const zone = me.timezone;
   const today = s.today;
@@ -91,7 +92,7 @@ export function Timeline({ shutdown: s, me }: { shutdown: Shapes["ShutdownDocume
             {its.map((j) => (
               <div key={j.number} className="timerow" role="row" aria-label={told(j, zone)}>
                 <span role="cell" className="what">
-                  <Link to={`/week/${me.week}/gather?job=${encodeURIComponent(j.number)}`}>{j.number}</Link>{" "}
+                  <Link to={`${gather}${encodeURIComponent(j.number)}`}>{j.number}</Link>{" "}
                   {j.slack === 0 && <span className="brick">◆</span>} <span dir="auto">{j.title}</span>
                   <span className="secondline soft small" dir="auto">
                     {j.asset} · {j.state} · {hours(j.hours)}

@@ -146,8 +146,8 @@ export function ClosePanel({ close }: { close: () => void }) {
                     administrator can open the week again.
                   </p>
                   <label>
-                    <input type="checkbox" checked={early} onChange={(e) => setEarly(e.target.checked)} />{" "}
-                    Close it all the same
+                    <input type="checkbox" checked={early} onChange={() => setEarly(!early)} /> Close it all
+                    the same
                   </label>
                 </>
               }

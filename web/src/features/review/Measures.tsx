@@ -30,7 +30,8 @@ export function Measures({ review }: { review: Shapes["Review"] }) {
               share={review.break_in_share}
               words={
                 review.break_ins.length
-                  ? `${count(review.break_ins.length, "WO")} came in: ${review.break_ins.slice(0, 4).join(", ")}`
+                  ? `${count(review.break_ins.length, "WO")} came in: ` +
+                    review.break_ins.slice(0, 4).join(", ")
                   : "nothing came in; hours that came in of all hours"
               }
             />

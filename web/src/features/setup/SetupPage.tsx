@@ -137,7 +137,10 @@ function Form({ found }: { found: Parameters }) {
         <Line
           label="Seconds to search"
           unit="s"
-          why="How long a build looks for a better week. The first whole week is there in less than a second; most of the gain comes in the first ten."
+          why={
+            "How long a build looks for a better week. The first whole week is there in less than a " +
+            "second; most of the gain comes in the first ten."
+          }
         >
           <InputNumber
             aria-label="Seconds to search"

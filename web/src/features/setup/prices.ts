@@ -7,7 +7,9 @@ export const PRICES: { name: Name; label: string; unit: string; most: number; wh
     label: "A job that waits",
     unit: "points an hour",
     most: 1000,
-    why: "For each hour in which nobody works on an opened job. Buys jobs that are done in one go, and assets that are back sooner.",
+    why:
+      "For each hour in which nobody works on an opened job. Buys jobs that are done in one go, " +
+      "and assets that are back sooner.",
   },
   {
     name: "waiting_cap_hours",
@@ -21,7 +23,9 @@ export const PRICES: { name: Name; label: string; unit: string; most: number; wh
     label: "A handover",
     unit: "points each",
     most: 10000,
-    why: "When entirely other people of the same craft go on. Buys people who finish what they began: above some 16 hours of waiting they come back tomorrow, below the next shift takes over.",
+    why:
+      "When entirely other people of the same craft go on. Buys people who finish what they began: " +
+      "above some 16 hours of waiting they come back tomorrow, below the next shift takes over.",
   },
   {
     name: "area_change",

@@ -163,7 +163,9 @@ function Opened({
           {now.changed_jobs.length > 0 && now.status !== "closed" && (
             <button
               className="plain ochre"
-              title={`Changed by an export since they were placed: ${now.changed_jobs.slice(0, 8).join(", ")}`}
+              title={
+                "Changed by an export since they were placed: " + now.changed_jobs.slice(0, 8).join(", ")
+              }
               onClick={() => openJob(now.changed_jobs[0]!)}
             >
               ◆ {now.changed_jobs.length} changed
@@ -272,7 +274,10 @@ function Share({ now }: { now: Shapes["Overview"] }) {
     return (
       <span
         className="soft cut"
-        title={`points ${now.workable.points}, loose ends ${now.workable.prices.total}, value ${now.value}, proven bound ${now.bound}`}
+        title={
+          `points ${now.workable.points}, loose ends ${now.workable.prices.total}, ` +
+          `value ${now.value}, proven bound ${now.bound}`
+        }
       >
         at least {percent(now.share)} of what any schedule could hold{given}
       </span>

@@ -1,5 +1,6 @@
 /**
- * What a page that is one list keeps: which list, its columns, what is asked of it, what is chosen, what was told of it.
+ * What a page that is one list keeps: which list, its columns, what is asked of it, what is chosen, what was
+ * told of it.
  */
 import { useCallback, useState } from "react";
 

@@ -47,10 +47,10 @@ def bound(problem: WeekProblem) -> float:
     constant = 0.0
     fixed_hours: dict[tuple[str, str], float] = defaultdict(float)
     for one in problem.fixed:
-        hours = one.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
-        fixed_hours[(one.job, one.task)] += hours or 0.0
+        fixed_hours[(one.job, one.task)] += one.elapsed or 0.0
         if one.start is not None:
-            part = span(board.problem.grid.floor(one.start), board.problem.grid.ceil(one.end))  # type: ignore[arg-type]
+            start, end = one.times
+            part = span(board.problem.grid.floor(start), board.problem.grid.ceil(end))
             for seat in one.people:
                 if seat.id is not None:
                     board.free[board.position[seat.id]] &= ~part

@@ -49,10 +49,10 @@ class Relaxation:
         """What is fixed uses its people up and counts as if in time and without overtime."""
         board, grid = self.board, self.p.grid
         for one in self.p.fixed:
-            hours = one.hours if one.start is None else (one.end - one.start).total_seconds() / 3600  # type: ignore[operator]
-            self.fixed[(one.job, one.task)] += hours or 0.0
+            self.fixed[(one.job, one.task)] += one.elapsed or 0.0
             if one.start is not None:
-                part = span(grid.floor(one.start), grid.ceil(one.end))  # type: ignore[arg-type]
+                start, end = one.times
+                part = span(grid.floor(start), grid.ceil(end))
                 for seat in one.people:
                     if seat.id is not None:
                         n = board.position[seat.id]

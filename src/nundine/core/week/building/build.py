@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from datetime import UTC, date
+from datetime import date
 from time import perf_counter
 
 from nundine.core.week.board.board import Board, Portion
@@ -164,10 +164,8 @@ def with_day_alone(one: Placement) -> Placement:
     """The placement with its day and hours, without times and people."""
     if one.start is None or one.end is None:
         return one
-    hours = (one.end.astimezone(UTC) - one.start.astimezone(UTC)).total_seconds() / 3600
-    return replace(
-        one, start=None, end=None, people=tuple(Seat(None, s.craft) for s in one.people), hours=hours
-    )
+    seats = tuple(Seat(None, s.craft) for s in one.people)
+    return replace(one, start=None, end=None, people=seats, hours=one.elapsed)
 
 
 def placement_of(

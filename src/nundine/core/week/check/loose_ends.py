@@ -84,12 +84,17 @@ class Prices:
         )
 
 
+def _ends_of(x: Placed) -> tuple[int, int]:
+    assert x.slots is not None
+    return x.slots.start, x.slots.stop
+
+
 def of_job(week: Layout, p: WeekProblem, job: Job, placed: list[Placed]) -> JobEnds:
     """Loose ends of a job: its portions that have a time, by start, end, order of tasks, portion."""
     order = {t.id: n for n, t in enumerate(job.ordered_tasks)}
     timed = sorted(
         (x for x in placed if x.slots is not None),
-        key=lambda x: (x.slots.start, x.slots.stop, order[x.task.id], x.one.portion),  # type: ignore[union-attr]
+        key=lambda x: (*_ends_of(x), order[x.task.id], x.one.portion),
     )
     waiting, handovers = [], []
     last, end = None, 0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from datetime import UTC
+from datetime import UTC, datetime
 
 from nundine.core.week.check.layout import Broken, Placed, Plan
 from nundine.core.week.problem import RUNNING, STOPPED, Job, Person
@@ -98,15 +98,21 @@ def travel(plan: Plan) -> list[Broken]:
                     facts = {"person": person.id, "between": between, "minutes": minutes, **ends}
                     found.append(Broken("travel", facts, (before.key, x.key), person.id, x.one.day))
             held = last.get(area)
-            if held is None or held.one.end.astimezone(UTC) < x.one.end.astimezone(UTC):  # type: ignore[union-attr]
+            if held is None or _end(held) < _end(x):
                 last[area] = x
     return found
 
 
+def _start(x: Placed) -> datetime:
+    return x.one.times[0].astimezone(UTC)
+
+
+def _end(x: Placed) -> datetime:
+    return x.one.times[1].astimezone(UTC)
+
+
 def _minutes(before: Placed, after: Placed) -> float:
-    start, end = after.one.start, before.one.end
-    assert start is not None and end is not None
-    return (start.astimezone(UTC) - end.astimezone(UTC)).total_seconds() / 60
+    return (_start(after) - _end(before)).total_seconds() / 60
 
 
 def seats_of_people(plan: Plan) -> list[tuple[Person, list[Placed]]]:
@@ -117,6 +123,5 @@ def seats_of_people(plan: Plan) -> list[tuple[Person, list[Placed]]]:
             for person, _ in x.seated:
                 of[person.id].append(x)
     return [
-        (plan.p.person_by_id[name], sorted(its, key=lambda x: (x.one.start.astimezone(UTC), x.key)))  # type: ignore[union-attr]
-        for name, its in of.items()
+        (plan.p.person_by_id[name], sorted(its, key=lambda x: (_start(x), x.key))) for name, its in of.items()
     ]

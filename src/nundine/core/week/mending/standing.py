@@ -41,8 +41,11 @@ class Standing:
         self.freedom = Freedom(held_back=True, not_before=self.now)
         self.places = Places(self.board, self.fitter, self.freedom)
         self.day_alone = DayAlone(self.board, self.freedom)
+        # Moments of one zone compare by their clocks, which a clock change repeats.
         begun = {
-            k for k, p in self.before.items() if p.start is not None and now is not None and p.start < now
+            k
+            for k, p in self.before.items()
+            if p.start is not None and now is not None and p.start.timestamp() < now.timestamp()
         }
         self.stay = (stay | begun) & set(self.before)
         self.value = {j.id: self.worth.per_hour(j) for j in problem.jobs if j.tasks}
