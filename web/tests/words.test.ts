@@ -72,6 +72,7 @@ describe("figures", () => {
   it("show amounts with two decimals, and of sums only the long ones parted", () => {
     expect([money(30, ""), money(-123456, "")]).toEqual(["0.30", "−1 234.56"]);
     expect([sum(3739.75), sum(354775), sum(-20000.5)]).toEqual(["3739.75", "354 775", "-20 000.5"]);
+    expect([sum(12345.999), sum(-99999.996), sum(10000.004)]).toEqual(["12 346", "-100 000", "10 000"]);
   });
   it("give a share as a percentage with its digits", () => {
     expect([percent(0.9486), percent(1, 0), percent(0)]).toEqual(["94.9 %", "100 %", "0.0 %"]);

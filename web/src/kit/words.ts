@@ -81,8 +81,8 @@ export function figure(n: number): string {
 /** A sum, which may be long: 354 775.5, but 3739.75. */
 export function sum(n: number): string {
   if (Math.abs(n) < 10_000) return figure(n);
-  const whole = Math.trunc(n);
-  const rest = Math.abs(+(n - whole).toFixed(2));
+  const whole = Math.trunc(+n.toFixed(2));
+  const rest = Math.abs(+(+n.toFixed(2) - whole).toFixed(2));
   return thousands(whole) + signed(rest ? String(rest).slice(1) : "");
 }
 
