@@ -12,7 +12,7 @@ from nundine.store.ledger import LedgerChange
 from nundine.store.meter import Reading
 from nundine.store.preventive import Occurrence, PreventivePlan, Service
 from tests.api.conftest import Client
-from tests.api.forecasts import falling_due
+from tests.api.preventive import falling_due
 
 METER = {"meter": "KM-1", "name": "Track km", "asset": "L1", "unit": "km"}
 

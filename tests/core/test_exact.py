@@ -28,7 +28,7 @@ from nundine.core.week.problem import (
     WeekProblem,
 )
 from nundine.core.week.search import compiled, exact
-from tests.core.test_bound import in_windows, packed, stopped
+from tests.core.packed import in_windows, packed, stopped
 from tests.core.test_check import MONDAY, at, person
 from tests.core.test_check import problem as check_problem
 from tests.examples import examples
