@@ -10,8 +10,9 @@ import { BrowserRouter } from "react-router";
 
 import { Problem } from "./api/client";
 import { base } from "./api/site";
-import { App, startAhead } from "./app/App";
+import { App } from "./app/App";
 import { Keys } from "./app/keys";
+import { startAhead } from "./app/pages";
 import { wear } from "./kit/look";
 import { Themed } from "./kit/Themed";
 import { Written } from "./kit/Written";

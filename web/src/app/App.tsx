@@ -1,90 +1,46 @@
 import { Dropdown, Spin } from "antd";
-import type { QueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, type ReactNode } from "react";
+import { Suspense, useEffect, type ReactNode } from "react";
 import { Link, Navigate, NavLink, Route, Routes } from "react-router";
 
 import { http, type Shapes } from "../api/client";
-import { askAhead, useMe } from "../api/queries";
+import { useMe } from "../api/queries";
 import { base, goTo, site } from "../api/site";
 import { SignIn } from "../features/session/SignIn";
-import { SCREEN_FILES } from "../features/week/screens";
-import type { Step } from "../features/week/steps";
 import { Glyph } from "../kit/Glyph";
 import { setLook, type Look } from "../kit/look";
 import { mondayOf, writeAround } from "../kit/words";
 import { NoConnection } from "./NoConnection";
+import {
+  AccountsPage,
+  AllSites,
+  AuditPage,
+  BesideAccounts,
+  BuyRequestsPage,
+  DeskPage,
+  DonePage,
+  ForecastPage,
+  ImportPage,
+  ListsPage,
+  MetersPage,
+  OwnPage,
+  PartsListPage,
+  PartsPage,
+  PlansPage,
+  PurchasesPage,
+  ReportPage,
+  RequestsPage,
+  ServicesPage,
+  SetupPage,
+  ShutdownsPage,
+  SignInRules,
+  StorekeeperPage,
+  StoreroomsPage,
+  ToBuyPage,
+  WeekPage,
+} from "./pages";
 import { Pinned } from "./Pinned";
 import { useTitle } from "./title";
 import { useLive } from "./useLive";
-
-const weekPage = () => import("../features/week/WeekPage").then((m) => ({ default: m.WeekPage }));
-const WeekPage = lazy(weekPage);
-const ListsPage = lazy(() => import("../features/lists/ListsPage").then((m) => ({ default: m.ListsPage })));
-const RequestsPage = lazy(() =>
-  import("../features/requests/RequestsPage").then((m) => ({ default: m.RequestsPage })),
-);
-const PlansPage = lazy(() => import("../features/plans/PlansPage").then((m) => ({ default: m.PlansPage })));
-const DeskPage = lazy(() => import("../features/desk/DeskPage").then((m) => ({ default: m.DeskPage })));
-const ServicesPage = lazy(() =>
-  import("../features/preventive/ServicesPage").then((m) => ({ default: m.ServicesPage })),
-);
-const ForecastPage = lazy(() =>
-  import("../features/preventive/ForecastPage").then((m) => ({ default: m.ForecastPage })),
-);
-const MetersPage = lazy(() =>
-  import("../features/preventive/MetersPage").then((m) => ({ default: m.MetersPage })),
-);
-const ShutdownsPage = lazy(() =>
-  import("../features/preventive/ShutdownsPage").then((m) => ({ default: m.ShutdownsPage })),
-);
-const DonePage = lazy(() => import("../features/preventive/DonePage").then((m) => ({ default: m.DonePage })));
-const StorekeeperPage = lazy(() =>
-  import("../features/buying/StorekeeperPage").then((m) => ({ default: m.StorekeeperPage })),
-);
-const ToBuyPage = lazy(() =>
-  import("../features/buying/BuyingPages").then((m) => ({ default: m.ToBuyPage })),
-);
-const BuyRequestsPage = lazy(() =>
-  import("../features/buying/BuyingPages").then((m) => ({ default: m.BuyRequestsPage })),
-);
-const PurchasesPage = lazy(() =>
-  import("../features/buying/BuyingPages").then((m) => ({ default: m.PurchasesPage })),
-);
-const PartsPage = lazy(() => import("../features/parts/PartsPage").then((m) => ({ default: m.PartsPage })));
-const PartsListPage = lazy(() =>
-  import("../features/parts/PartsListPage").then((m) => ({ default: m.PartsListPage })),
-);
-const StoreroomsPage = lazy(() =>
-  import("../features/parts/StoreroomsPage").then((m) => ({ default: m.StoreroomsPage })),
-);
-const ReportPage = lazy(() =>
-  import("../features/requests/ReportPage").then((m) => ({ default: m.ReportPage })),
-);
-const SetupPage = lazy(() => import("../features/setup/SetupPage").then((m) => ({ default: m.SetupPage })));
-const AccountsPage = lazy(() =>
-  import("../features/accounts/AccountsPage").then((m) => ({ default: m.AccountsPage })),
-);
-const BesideAccounts = lazy(() =>
-  import("../features/accounts/AccountTabs").then((m) => ({ default: m.BesideAccounts })),
-);
-const SignInRules = lazy(() => import("../features/accounts/Rules").then((m) => ({ default: m.Rules })));
-const AllSites = lazy(() => import("../features/accounts/Sites").then((m) => ({ default: m.Sites })));
-const OwnPage = lazy(() => import("../features/accounts/OwnPage").then((m) => ({ default: m.OwnPage })));
-const AuditPage = lazy(() => import("../features/audit/AuditPage").then((m) => ({ default: m.AuditPage })));
-const ImportPage = lazy(() =>
-  import("../features/imports/ImportPage").then((m) => ({ default: m.ImportPage })),
-);
-
-/**
- * Scripts and figures of the week in the address are asked for at once, beside the question who is signed in.
- */
-export function startAhead(client: QueryClient) {
-  const [, week, step] = /^\/week\/([^/]+)\/([a-z]+)/.exec(location.pathname.slice(base.length)) ?? [];
-  if (!week || !step) return;
-  askAhead(client, week);
-  void weekPage();
-  if (step in SCREEN_FILES) void SCREEN_FILES[step as Step]();
-}
 
 export function App() {
   const me = useMe();
