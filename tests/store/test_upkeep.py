@@ -20,9 +20,11 @@ import pytest
 from nundine.demo import sign_ins
 from nundine.local.errors import CannotStart
 from nundine.local.logs import KEEP, LARGE, rotate
+from nundine.local.only_one import left_running
 from nundine.local.upkeep import LONGEST, SHORTEST, Part
-from nundine.settings import ROOT
-from tests.conftest import WEEK
+from nundine.settings import ROOT, Settings
+from tests.conftest import TODAY, WEEK
+from tests.ports import free_port
 from tests.started import Started, alive, own_folder, soon, started_in
 
 
@@ -88,6 +90,27 @@ def test_a_start_that_is_ended_in_the_middle_leaves_nothing_running_and_the_next
         soon(started.up, 120)
     finally:
         assert started.stop() == 0
+
+
+DATABASE_ALONE = """
+import time
+from nundine.local.database import started
+from nundine.settings import settings
+with started(settings()):
+    time.sleep(600)
+"""
+
+
+def test_a_start_that_is_killed_as_its_database_begins_leaves_no_database(var: Path) -> None:
+    """In its first tenth of a second the database hears no SIGTERM."""
+    here = Settings(var, "127.0.0.1", free_port(), free_port(), TODAY)
+    env = {**os.environ, "NUNDINE_VAR": str(var), "NUNDINE_DB_PORT": str(here.db_port)}
+    for _ in range(4):
+        start = subprocess.Popen([sys.executable, "-c", DATABASE_ALONE], env=env)
+        soon(lambda: left_running(here), 60)
+        start.kill()
+        start.wait()
+        soon(lambda: left_running(here) == [], 20)
 
 
 def test_what_an_earlier_start_left_running_is_ended_and_said(var: Path) -> None:

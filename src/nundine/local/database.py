@@ -7,7 +7,6 @@ import os
 import pwd
 import secrets
 import shutil
-import signal
 import socket
 import subprocess
 import time
@@ -183,7 +182,7 @@ class PrivateDatabase:
             *SERVER_FLAGS,
             *(IN_MEMORY_FLAGS if self.in_memory else ()),
         ]
-        self.process = start_child(command, self.log, at_end=signal.SIGTERM)
+        self.process = start_child(command, self.log)
         self._wait()
         self._user()
 
