@@ -126,7 +126,7 @@ class RunningHand(Hand):
             return {"kind": kind}, self.week.send(kind="mend")
         form = {"progress": self.report, "answers": self.answer, "windows": self.window}[kind]()
         return {**form, "kind": kind}, self.week.http.post(
-            f"{self.week.base}/{kind}", json={**form, "seen": self.week.get()["edits"]}
+            f"{self.week.base}/{kind}", json={**form, "seen": self.week.edits()}
         )
 
     def report(self) -> dict:

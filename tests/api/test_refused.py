@@ -16,7 +16,7 @@ MONDAY, LONG_AGO, FAR_OFF = "2026-11-30", "0001-01-01", "9999-12-31"
 def standing(week: Week) -> tuple[int, dict]:
     """How many edits the week has, and its placements."""
     state = load_state(WEEK)
-    return week.get()["edits"], state.rows
+    return week.edits(), state.rows
 
 
 class There:

@@ -39,6 +39,9 @@ class Site_(Week):
         super().__init__(http)
         self.base = f"/at/{key}{self.base}"
 
+    def edits(self) -> int:
+        return self.get()["edits"]
+
 
 @pytest.fixture
 def both(client: Client) -> Iterator[TestClient]:
