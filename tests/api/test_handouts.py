@@ -53,7 +53,7 @@ def test_publishing_has_the_sheets_made_and_an_edit_does_not_make_them_again(pub
 
 def test_sheets_of_a_revision_of_long_ago_are_made_when_they_are_asked_for(published: Week) -> None:
     Handout.delete().execute()
-    assert text_of(sheets(published, by="crew"))
+    assert text_of(sheets(published, by="crew", areas=["north"]))
     assert Handout.select().count() == 1
 
 
@@ -90,13 +90,13 @@ def test_a_sheet_and_a_calendar_lead_back_to_the_job_at_its_site(published: Week
 def test_a_sheet_is_laid_out_once_however_often_it_is_asked_for(published: Week) -> None:
     Handout.delete().execute()
     week = find_week(published.get()["week"])
-    (first,) = crew_sheets.to_make(week, 1, (), ("crew",))
-    assert crew_sheets.to_make(week, 1, (), ("crew",)) == [], "it waits already"
+    (first,) = crew_sheets.to_make(week, 1, ("north",), ("crew",))
+    assert crew_sheets.to_make(week, 1, ("north",), ("crew",)) == [], "it waits already"
     runs.work_on(first.id)
     made = Handout.get().made
     runs.work_on(first.id)
     assert Handout.get().made == made is not None
-    assert crew_sheets.to_make(week, 1, (), ("crew",)) == []
+    assert crew_sheets.to_make(week, 1, ("north",), ("crew",)) == []
 
 
 def test_sheets_whose_making_was_cut_off_are_made_again_after_the_next_start(published: Week) -> None:

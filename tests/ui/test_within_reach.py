@@ -177,7 +177,7 @@ def test_the_last_row_of_a_long_list_is_one_key_away_and_so_is_the_first(open_as
     page.keyboard.press("End")
     last = page.locator(f"[aria-rowindex='{rows}']")
     expect(last).to_be_focused()
-    assert last.evaluate(IN_SIGHT)
+    page.wait_for_function(IN_SIGHT, arg=last.element_handle())
     page.keyboard.press("Home")
     expect(page.locator("[aria-rowindex='2']")).to_be_focused()
     expect(page.locator("[aria-rowindex='2']")).to_have_text(first, use_inner_text=True)
