@@ -1,4 +1,4 @@
-/** Cells that hold several things: what stands in rows reads back as the same cell, and as the server reads it. */
+/** Cells that hold several things: what stands in rows reads back as the same cell. */
 import { describe, expect, it } from "vitest";
 
 import { outsideCell, outsideOf } from "../src/features/orders/outside";

@@ -15,11 +15,14 @@ MOST, ALIKE = 6, 0.34
 """So many are offered; texts at least so alike are, elsewhere on the same machine too."""
 
 
+Kind = Literal["request", "work order"]
+
+
 @dataclass(frozen=True)
 class Double:
     """`alike`: how alike the words are, from 0 to 1; `here`: on the very same asset."""
 
-    kind: Literal["request", "work order"]
+    kind: Kind
     number: str
     title: str
     state: str
@@ -36,13 +39,13 @@ def doubles(one: WorkRequest) -> list[Double]:
     near = _near(one.asset)
     text = f"{one.title} {one.description}"
     out: list[Double] = []
-    for kind, rows in (("request", _requests(one, near)), ("work order", _orders(one, near))):
+    found: dict[Kind, Any] = {"request": _requests(one, near), "work order": _orders(one, near)}
+    for kind, rows in found.items():
         for number, title, state, asset, name in rows:
             alike = max(likeness(one.title, title), likeness(text, title))
             here = asset == one.asset_id
             if here or alike >= ALIKE:
-                of: Any = kind
-                out.append(Double(of, number, title, state, name, here, round(alike, 2)))
+                out.append(Double(kind, number, title, state, name, here, round(alike, 2)))
     return sorted(out, key=lambda d: (-(d.alike + 0.2 * d.here), d.number))[:MOST]
 
 
