@@ -1,4 +1,4 @@
-/** A day of a crew: the clock that its rows share, hours away, marks of rulers, and nights of a clock change. */
+/** A day of a crew: the clock that its rows share, hours away, marks of rulers; also where clocks change. */
 import { describe, expect, it } from "vitest";
 
 import type { Shapes } from "../src/api/client";
