@@ -17,6 +17,7 @@ from nundine.jobs import queue
 from nundine.services.week import crew_sheets, proofs
 from nundine.services.week.state import find_week
 from nundine.settings import settings
+from nundine.store.base import db
 from nundine.store.run import Run
 from tests.conftest import PASSWORDS, WEEK, worlds
 from tests.ports import free_port
@@ -143,6 +144,20 @@ def published(client: Client, left_waiting: set[str], request: pytest.FixtureReq
 def answers_for(areas: list[str]) -> dict[str, object]:
     """Olivia's account as a form: operations of these areas alone."""
     return {"areas": areas, "roles": [{"role": "operations", "areas": areas}]}
+
+
+@pytest.fixture
+def statements(monkeypatch: pytest.MonkeyPatch) -> Iterator[list[str]]:
+    """What is sent to the database."""
+    sent: list[str] = []
+    execute = db.execute_sql
+
+    def noting(sql: str, params: object = None) -> object:
+        sent.append(sql)
+        return execute(sql, params)
+
+    monkeypatch.setattr(db, "execute_sql", noting)
+    yield sent
 
 
 @pytest.fixture

@@ -4,7 +4,6 @@ it."""
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -20,20 +19,6 @@ from tests.api.hands import Hand, RunningHand
 from tests.replay import said_of
 
 NEVER = ("UPDATE `LEDGER_", "DELETE FROM `LEDGER_", "REPLACE INTO `LEDGER_")
-
-
-@pytest.fixture
-def statements(monkeypatch: pytest.MonkeyPatch) -> Iterator[list[str]]:
-    """What is sent to the database."""
-    sent: list[str] = []
-    execute = db.execute_sql
-
-    def noting(sql: str, params: object = None) -> object:
-        sent.append(sql)
-        return execute(sql, params)
-
-    monkeypatch.setattr(db, "execute_sql", noting)
-    yield sent
 
 
 def stored(noun: Noun) -> dict[tuple, dict[str, Any]]:

@@ -30,6 +30,19 @@ def test_several_tasks_are_reported_in_one_command_and_taken_back_with_one_undo(
     assert {t["state"] for t in rows(published, tasks)} == {"to do"}
 
 
+def test_a_hundred_tasks_are_reported_by_as_few_questions_to_the_database_as_two(
+    published: Week, statements: list[str]
+) -> None:
+    asked = []
+    firsts = [t for t in published.get("/review")["tasks"] if t["task"] == "10"]
+    for tasks in (firsts[:2], firsts[2:102]):
+        before = len(statements)
+        assert say(published, tasks, "under way").status_code == 200
+        asked.append(len(statements) - before)
+    assert len(firsts) >= 102
+    assert asked[1] <= asked[0] and asked[1] < 40
+
+
 def test_what_is_not_done_needs_a_reason_of_the_site_and_closing_knows_it(published: Week) -> None:
     one = published.get("/review")["tasks"][:1]
     assert say(published, one, "not done").json()["code"] == "reason"

@@ -3,7 +3,7 @@ in its row."""
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 
 from nundine.services.errors import NotAllowed, NotFound
@@ -46,12 +46,18 @@ def grants(account: Account) -> tuple[Grant, ...]:
     held: tuple[Grant, ...] | None = account.__dict__.get("_grants")
     if held is None:
         rows = AccountRole.select(AccountRole, Role).join(Role).where(AccountRole.account == account)
-        # sorted here: by the database it would take a temporary file, which a full disk has no room for
-        held = tuple(
-            Grant(r.role.name, frozenset(r.role.rights), None if r.areas is None else frozenset(r.areas))
-            for r in sorted(rows, key=lambda r: r.role.place)
-        )
-        account.__dict__["_grants"] = held
+        held = grant(account, rows)
+    return held
+
+
+def grant(account: Account, rows: Iterable[AccountRole]) -> tuple[Grant, ...]:
+    """Keep with an account the roles that were read of it, each with its row; gives them in their order."""
+    # sorted here: by the database it would take a temporary file, which a full disk has no room for
+    held = tuple(
+        Grant(r.role.name, frozenset(r.role.rights), None if r.areas is None else frozenset(r.areas))
+        for r in sorted(rows, key=lambda r: r.role.place)
+    )
+    account.__dict__["_grants"] = held
     return held
 
 

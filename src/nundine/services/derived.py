@@ -8,12 +8,15 @@ from collections import defaultdict
 from collections.abc import Collection
 from typing import Any
 
+from peewee import Value
+
 from nundine.core.lifecycle import TO_DO, permit_from_permits, state_from_order, state_from_tasks
 from nundine.core.priority import DEFAULT_KIND_WEIGHTS, PriorityWeights, priority_index
 from nundine.settings import settings
 from nundine.store.asset import Asset
 from nundine.store.base import db
 from nundine.store.permit import Permit
+from nundine.store.reading.rows import rows_of_each
 from nundine.store.request import WorkRequest
 from nundine.store.roster import PersonCertificate, PersonCraft
 from nundine.store.site import Craft, Site, site
@@ -168,13 +171,17 @@ def needing(crafts: set[str]) -> set[str]:
 def _able(crafts: set[int], certificates: set[str]) -> Any:
     """Who of the site can do what, of these crafts and certificates: a function of craft, level and
     certificate."""
+    crafted = PersonCraft.select(PersonCraft.craft.cast("CHAR"), PersonCraft.person, PersonCraft.level)
+    certified = PersonCertificate.select(PersonCertificate.certificate, PersonCertificate.person, Value(0))
+    of_crafts, of_certificates = rows_of_each(
+        crafted.where(PersonCraft.craft.in_(crafts or {0})),
+        certified.where(PersonCertificate.certificate.in_(certificates or {""})),
+    )
     levels: dict[int, dict[int, int]] = defaultdict(dict)
-    of_people = PersonCraft.select(PersonCraft.craft, PersonCraft.person, PersonCraft.level)
-    for craft, person, level in of_people.where(PersonCraft.craft.in_(crafts or {0})).tuples():
-        levels[craft][person] = level
+    for craft, person, level in of_crafts:
+        levels[int(craft)][person] = level
     held: dict[str, set[int]] = defaultdict(set)
-    holders = PersonCertificate.select(PersonCertificate.certificate, PersonCertificate.person)
-    for name, person in holders.where(PersonCertificate.certificate.in_(certificates or {""})).tuples():
+    for name, person, _ in of_certificates:
         held[name].add(person)
 
     def able(craft: int, level: int, certificate: str | None) -> set[int]:

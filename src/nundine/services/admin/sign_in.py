@@ -14,12 +14,15 @@ from datetime import datetime, timedelta
 from functools import cache
 from typing import Any
 
+from peewee import JOIN, SQL, fn
+
+from nundine.services import access
 from nundine.services.admin import passwords, second_factor, sign_in_rules
 from nundine.services.errors import NotSignedIn, TooMany
 from nundine.services.ledger.commands import note
 from nundine.services.retrying import patiently
 from nundine.settings import settings
-from nundine.store.account import Account, KnownBrowser, SignedIn, SignInTry
+from nundine.store.account import Account, AccountRole, KnownBrowser, Role, SignedIn, SignInTry
 from nundine.store.base import db
 
 LASTS = timedelta(hours=12)
@@ -196,8 +199,16 @@ def signed_in(token: str | None, active: bool = False) -> Account:
     if token:
         now = settings().now()
         open_ = (SignedIn.token_hash == token_hash(token)) & _goes_on(now)
-        found = SignedIn.select(SignedIn, Account).join(Account).where(open_).first()
-        if found is not None:
+        rows = list(
+            SignedIn.select(SignedIn, Account, AccountRole, Role)
+            .join(Account)
+            .join(AccountRole, JOIN.LEFT_OUTER, on=AccountRole.account == Account.id, attr="granted")
+            .join(Role, JOIN.LEFT_OUTER)
+            .where(open_)
+        )
+        if rows:
+            found = rows[0]
+            access.grant(found.account, [r.account.granted for r in rows if r.account.granted.id is not None])
             if active and (found.seen is None or found.seen < now - SEEN):
                 SignedIn.update(seen=now).where(SignedIn.id == found.id).execute()
             return found.account  # type: ignore[no-any-return]
@@ -206,7 +217,8 @@ def signed_in(token: str | None, active: bool = False) -> Account:
 
 def _goes_on(now: datetime) -> Any:
     """Of sessions beside their accounts: those that are neither over nor idle for too long."""
-    awake = SignedIn.seen.is_null() | (SignedIn.seen > now - sign_in_rules.idle())
+    minutes, moment = sign_in_rules.idle_minutes(), SignedIn.seen.db_value(now)
+    awake = SignedIn.seen.is_null() | (fn.TIMESTAMPDIFF(SQL("MINUTE"), SignedIn.seen, moment) < minutes)
     return (SignedIn.expires > now) & awake & Account.active
 
 

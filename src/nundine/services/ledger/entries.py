@@ -94,8 +94,40 @@ def changes_of_all(entries: Iterable[LedgerEntry], noun: str | None = None) -> I
     chosen = LedgerChange.entry.in_(ids or [0])
     if noun is not None:
         chosen &= LedgerChange.noun == noun
-    for c in LedgerChange.select().where(chosen).order_by(LedgerChange.id):
+    return _changed(LedgerChange.select().where(chosen))
+
+
+def _changed(rows: Any) -> Iterator[Changed]:
+    """Rows of the ledger in the order in which they were written."""
+    for c in rows.order_by(LedgerChange.id):
         yield Changed(c.noun, json.loads(c.key), c.before, c.after, c.derived, c.entry_id)
+
+
+def changes_after(week: str, seq: int, noun: str) -> Iterator[Changed]:
+    """What the deeds of a week after one changed of a noun, in their order."""
+    rows = LedgerChange.select().join(LedgerEntry).where(_of_week(week) & (LedgerEntry.seq > seq))
+    return _changed(rows.where(LedgerChange.noun == noun))
+
+
+def changes_by(week: str, seq: int, noun: str) -> list[Changed] | None:
+    """What one deed of a week changed of a noun, in the order in which it was written; None where there is
+    no such deed."""
+    of_noun = (LedgerChange.entry == LedgerEntry.id) & (LedgerChange.noun == noun)
+    columns = (LedgerChange.key, LedgerChange.before, LedgerChange.after, LedgerChange.derived)
+    rows = (
+        LedgerEntry.select(LedgerEntry.id, LedgerChange.id, *columns)
+        .left_outer_join(LedgerChange, on=of_noun)
+        .where(_of_week(week) & (LedgerEntry.seq == seq))
+        .order_by(LedgerChange.id)
+    )
+    found = list(rows.tuples())
+    if not found:
+        return None
+    return [
+        Changed(noun, json.loads(key), before, after, derived, entry)
+        for entry, change, key, before, after, derived in found
+        if change is not None
+    ]
 
 
 def changes_of_numbers(numbers: Iterable[int]) -> list[Changed] | None:

@@ -88,6 +88,15 @@ def ids_of(table: type[Table], by: str, values: Collection[Any] | None = None) -
     return found
 
 
+def ids_once(table: type[Table], by: str, values: Collection[Any]) -> dict[Any, int]:
+    """Row ids of those that are there, by what they are known by; within a command each is asked for once."""
+    known: dict[Any, int] = once(("ids", table, by), dict)
+    missing = set(values) - known.keys()
+    if missing:
+        known |= ids_of(table, by, missing)
+    return {v: known[v] for v in values if v in known}
+
+
 @dataclass(frozen=True)
 class Noun:
     """Records of one table. `people` and `work` say what a change of one that matters changes for the engine.
@@ -180,7 +189,7 @@ class Noun:
         lists = [p for p in self.parts if fields is None or p.name in fields]
         names = {c.name: self._names(c, rows, first) for c in (*self.key, *columns) if c.refers}
         parts = {p.name: p.read([r["id"] for r in rows]) for p in lists}
-        known: dict[Key, int] = once(("ids", self.name), dict)
+        known = self._known()
         out: dict[Key, Row] = {}
         for r in rows:
             row = {
@@ -189,7 +198,7 @@ class Noun:
             }
             row |= {name: found.get(r["id"], ()) for name, found in parts.items()}
             key = self.key_of(row)
-            known[key], out[key] = r["id"], row
+            known[self._stored(key)], out[key] = r["id"], row
         return out
 
     def _chosen(
@@ -207,7 +216,7 @@ class Noun:
         values = {decode(first.kind, k[0]) for k in keys}
         names: dict[int, Any] = {}
         if first.refers:
-            names = {id_: value for value, id_ in ids_of(first.refers, first.by, values).items()}
+            names = {id_: value for value, id_ in ids_once(first.refers, first.by, values).items()}
             values = set(names)
         rows: list[Row] = []
         for some in batches(sorted(values)):
@@ -228,11 +237,28 @@ class Noun:
 
     def ids(self, keys: Collection[Key]) -> dict[Key, int]:
         """Row ids of those that are there; within a command each is asked for once."""
-        known: dict[Key, int] = once(("ids", self.name), dict)
+        stored = {k: self._stored(k) for k in keys}
+        if self._is_plain:
+            found = ids_once(self.model, self.key[0].field, stored.values())
+            return {k: found[v] for k, v in stored.items() if v in found}
+        known = self._known()
         missing = [k for k in keys if k not in known]
         if missing:
             known |= self._ids(missing)
         return {k: known[k] for k in keys if k in known}
+
+    @property
+    def _is_plain(self) -> bool:
+        """Whether its records are known by one value, by which others refer to them."""
+        return len(self.key) == 1 and not self.key[0].refers
+
+    def _stored(self, key: Key) -> Any:
+        """What a key is remembered by within a command."""
+        return decode(self.key[0].kind, key[0]) if self._is_plain else key
+
+    def _known(self) -> dict[Any, int]:
+        """Row ids by keys, or by what is stored of plain ones, as far as the command has come upon them."""
+        return once(("ids", self.model, self.key[0].field if self._is_plain else ""), dict)  # type: ignore[no-any-return]
 
     def _ids(self, keys: Collection[Key]) -> dict[Key, int]:
         rows, first = self._chosen(keys, fields=())

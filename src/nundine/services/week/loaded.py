@@ -4,7 +4,7 @@ anew, and no more."""
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from zoneinfo import ZoneInfo
 
 from nundine.core.week.problem import Asset, Craft, Job, Person, Tool, Travel
@@ -26,7 +26,10 @@ MOST_PATCHED = 400
 
 @dataclass(frozen=True)
 class Loaded:
-    """What a week problem is made of beside placements, and the deeds of the ledger after which it was so."""
+    """What a week problem is made of beside placements, and the deeds of the ledger after which it was so.
+
+    `kinds`: what a WO's hours count as, of those that were asked for since somebody said something of them.
+    """
 
     people_deeds: tuple[int, ...]
     work_deeds: tuple[int, ...]
@@ -37,6 +40,7 @@ class Loaded:
     crafts: tuple[Craft, ...]
     tools: tuple[Tool, ...]
     ways: tuple[Travel, ...]
+    kinds: dict[str, str] = field(default_factory=dict)
 
 
 def in_memory(week: Week, zone: ZoneInfo, here: object, elsewhere: frozenset[int]) -> Loaded:
@@ -110,7 +114,14 @@ def _patched(
         return None
     who = {c.key[0] for c in changes if c.noun in OF_A_PERSON}
     numbers = {c.key[0] for c in changes if c.noun in OF_A_JOB} | _numbers(elsewhere ^ before.elsewhere)
-    made = replace(before, people_deeds=people_deeds, work_deeds=work_deeds, elsewhere=elsewhere)
+    said = {c.key[0] for c in changes if c.noun == "work order" and not c.derived}
+    made = replace(
+        before,
+        people_deeds=people_deeds,
+        work_deeds=work_deeds,
+        elsewhere=elsewhere,
+        kinds={number: kind for number, kind in before.kinds.copy().items() if number not in said},
+    )
     if who:
         people = {p.id: p for p in before.people if p.id not in who}
         people |= {p.id: p for p in load_people(week.name, zone, who)}

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from nundine.core.week.check import Broken
 from nundine.core.week.load import Tank
 from nundine.services import wording
-from nundine.services.cache import remember, remember_value
+from nundine.services.cache import remember
 from nundine.services.exchange.foreign.marks import marked
 from nundine.services.ledger import entries
 from nundine.services.ledger.nouns import PLACEMENT
@@ -29,7 +29,7 @@ Mood = Literal["none", "fits", "tight", "over"]
 
 def kinds_of(state: WeekState) -> dict[str, str]:
     """Must, preventive or other: what a placed job's hours count as in a tank."""
-    found: dict[str, str] = remember_value(("kinds", state.site.get_id(), state.marks[1]), dict)
+    found = state.kinds
     missing = {p.job for p in state.placements} - found.keys()
     if missing:
         rows = WorkOrder.select(WorkOrder.number, WorkOrder.kind, WorkOrder.must)
@@ -193,8 +193,7 @@ def promise_changed(state: WeekState, revision: Revision) -> bool:
     def make() -> bool:
         first: dict[tuple[Any, ...], Any] = {}
         last: dict[tuple[Any, ...], Any] = {}
-        later = entries.after(state.week.name, revision.edits)
-        for one in entries.changes_of_all(later, PLACEMENT):
+        for one in entries.changes_after(state.week.name, revision.edits, PLACEMENT):
             first.setdefault(tuple(one.key), promise(one.before))
             last[tuple(one.key)] = promise(one.after)
         return first != last

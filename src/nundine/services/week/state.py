@@ -69,6 +69,10 @@ class WeekState:
     rows: dict[Key, dict[str, Any]]
     marks: tuple[str, str]
     """Of people and of work, as they were read."""
+    work_elsewhere: frozenset[int]
+    """WOs that stand in another open week."""
+    kinds: dict[str, str]
+    """What a WO's hours count as (must, preventive, other), as far as it was looked up."""
 
     @property
     def zone(self) -> ZoneInfo:
@@ -117,11 +121,6 @@ class WeekState:
         return {(job, task) for job, task in rows.tuples()}
 
     @property
-    def work_elsewhere(self) -> frozenset[int]:
-        """WOs that stand in another open week."""
-        return _elsewhere((self.site.name, self.site.get_id()), self.week)
-
-    @property
     def names(self) -> Names:
         """Names of the site, read once while people and work are as they are."""
         found: Names = remember_value(("names", self.site.get_id(), *self.marks), SiteNames)
@@ -135,15 +134,32 @@ class WeekState:
 
 def find_week(name: str) -> Week:
     """The week's row, made when it is first opened. Raises NotFound for what is no week."""
+    _need_week(name)
+    return Week.get_or_none(Week.name == name) or _opened(name)
+
+
+def _need_week(name: str) -> None:
     try:
         week_monday(name)
     except ValueError as bad:
         raise NotFound("week", str(bad)) from bad
-    found = Week.get_or_none(Week.name == name)
-    if found is None:
-        Week.insert(name=name).on_conflict_ignore().execute()
-        found = Week.get(Week.name == name)
-    return found
+
+
+def _opened(name: str) -> Week:
+    Week.insert(name=name).on_conflict_ignore().execute()
+    return Week.get(Week.name == name)  # type: ignore[no-any-return]
+
+
+Stamp = tuple[tuple[int, int, str], ...]
+"""Rows of weeks, with their edits and status: as long as it is the same, they are as they were."""
+
+
+def _week_among(name: str) -> tuple[Week, Stamp]:
+    """The week's row, as `find_week` gives it, and the stamp of all other weeks, by one question."""
+    _need_week(name)
+    all_weeks = {w.name: w for w in Week.select().order_by(Week.id)}
+    week = all_weeks.pop(name, None) or _opened(name)
+    return week, tuple((w.id, w.edits, w.status) for w in all_weeks.values())
 
 
 def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
@@ -157,11 +173,11 @@ def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
         before = kept(("rows", here, week.name, week.edits - 1))
         if before is None:
             return load_placements(week)
-        newest = entries.after(week.name, week.edits - 1)
-        if len(newest) != 1:
+        changes = entries.changes_by(week.name, week.edits, PLACEMENT)
+        if changes is None:
             return load_placements(week)
         rows = dict(before)
-        for change in entries.changes_of_all(newest, PLACEMENT):
+        for change in changes:
             job, task, portion = change.key
             rows.pop((job, task, int(portion)), None)
             if change.after is not None:
@@ -171,11 +187,8 @@ def _rows(here: Any, week: Week) -> dict[Key, dict[str, Any]]:
     return dict(remember_value(("rows", here, week.name, week.edits), make))
 
 
-def _elsewhere(here: Any, week: Week) -> frozenset[int]:
+def _elsewhere(here: Any, week: Week, stamp: Stamp) -> frozenset[int]:
     """WOs that stand in another open week; looked up again only when other weeks were edited."""
-    stamp = tuple(
-        Week.select(Week.id, Week.edits, Week.status).where(Week.id != week.id).order_by(Week.id).tuples()
-    )
     made: frozenset[int] = remember_value(
         ("elsewhere", here, week.name, stamp),
         lambda: frozenset(
@@ -187,11 +200,11 @@ def _elsewhere(here: Any, week: Week) -> frozenset[int]:
 
 def load_state(name: str) -> WeekState:
     """The week as it stands now."""
-    week, here = find_week(name), site()
+    (week, others), here = _week_among(name), site()
     zone = ZoneInfo(here.timezone)
     here_id = (here.name, here.get_id())
     rows = _rows(here_id, week)
-    held = in_memory(week, zone, here_id, _elsewhere(here_id, week))
+    held = in_memory(week, zone, here_id, _elsewhere(here_id, week, others))
     jobs = held.jobs
     known = remember(
         ("known", id(jobs)), jobs, lambda: frozenset((j.id, t.id) for j in jobs for t in j.tasks)
@@ -206,7 +219,7 @@ def load_state(name: str) -> WeekState:
     problem = remember_value(
         ("problem", here_id, name, *marks, id(jobs)), lambda: _problem(name, here, held, jobs)
     )
-    return WeekState(week, here, problem, rows, marks)
+    return WeekState(week, here, problem, rows, marks, held.elsewhere, held.kinds)
 
 
 def has_work(name: str) -> bool:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Mapping, Set
 from typing import Any
+
+from peewee import JOIN
 
 from nundine.core.lifecycle import BEGUN, EARLIER_FINISHED, FINISHED, LATER_NOT_BEGUN
 from nundine.core.week.problem import After
@@ -23,19 +24,21 @@ PROGRESS = ("state", "hours_spent", "hours_left", "reason", "done_by", "hours_by
 
 def tasks_of(numbers: set[str]) -> dict[Step, Task]:
     """All tasks of some WOs by their numbers, each with the numbers of those that it follows in `follows`."""
-    chosen = Task.select(Task, WorkOrder.number.alias("job")).join(WorkOrder)
-    rows = list(chosen.where(WorkOrder.number.in_(numbers or {""})).order_by(Task.id).objects())
-    number_of = {t.id: t.number for t in rows}
-    follows: dict[int, list[str]] = defaultdict(list)
-    for task, before in (
-        TaskAfter.select(TaskAfter.task, TaskAfter.before)
-        .where(TaskAfter.task.in_(list(number_of) or [0]))
-        .tuples()
-    ):
-        follows[task].append(number_of[before])
-    for t in rows:
-        t.follows = follows[t.id]
-    return {(t.job, t.number): t for t in rows}
+    earlier: Any = Task.alias()
+    columns = (WorkOrder.number.alias("job"), earlier.number.alias("behind"))
+    rows = (
+        Task.select(Task, *columns)
+        .join(WorkOrder)
+        .join_from(Task, TaskAfter, JOIN.LEFT_OUTER, on=TaskAfter.task == Task.id)
+        .join(earlier, JOIN.LEFT_OUTER, on=TaskAfter.before == earlier.id)
+        .where(WorkOrder.number.in_(numbers or {""}))
+        .order_by(Task.id, TaskAfter.id)
+    )
+    found: dict[Step, Task] = {}
+    for row in rows.objects():
+        task = found.setdefault((row.job, row.number), row)
+        task.follows = [*getattr(task, "follows", ()), *([row.behind] if row.behind is not None else ())]
+    return found
 
 
 def before(

@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Set
 from datetime import datetime, time
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from peewee import fn
+from peewee import Value, fn
 
 from nundine.core.timeline import at_local, week_interval
 from nundine.core.week import problem as core
 from nundine.store.asset import Asset
 from nundine.store.gates import offered
 from nundine.store.permit import Permit
-from nundine.store.reading.rows import grouped, keys_of_each
+from nundine.store.reading.rows import grouped, keys_of_each, rows_of_each
 from nundine.store.site import Area, Craft, Tool
 from nundine.store.week import Placement, Week
 from nundine.store.work_order import CrewNeed, Task, TaskAfter, TaskTool, WorkOrder
@@ -51,8 +52,7 @@ def load_jobs(
     needs = grouped(
         CrewNeed.select().where(CrewNeed.task.in_(ids)).order_by(CrewNeed.position).dicts(), "task"
     )
-    after = grouped(TaskAfter.select().where(TaskAfter.task.in_(ids)).dicts(), "task")
-    tools = grouped(TaskTool.select().where(TaskTool.task.in_(ids)).dicts(), "task")
+    after, tools = _links(ids)
     crafts, tool_names, areas = keys_of_each(Craft, Tool, Area)
     given = (Permit.state == "given") & Permit.work_order.in_(chosen or [0])
     permits = grouped(Permit.select().where(given).dicts(), "work_order")
@@ -64,9 +64,9 @@ def load_jobs(
                 t["hours_left"] or t["hours"],
                 t["asset_state"],
                 tuple(
-                    core.After(numbers[a["before"]], a["lag"])
-                    for a in after[t["id"]]
-                    if a["before"] in open_ids or a["before"] in standing
+                    core.After(numbers[before], lag)
+                    for before, lag in after[t["id"]]
+                    if before in open_ids or before in standing
                 ),
                 t["splittable"],
                 t["min_portion"],
@@ -74,7 +74,7 @@ def load_jobs(
                     core.Need(crafts[n["craft"]], n["level"], n["people"], n["certificate"])
                     for n in needs[t["id"]]
                 ),
-                tuple(tool_names[x["tool"]] for x in tools[t["id"]]),
+                tuple(tool_names[tool] for tool, _ in tools[t["id"]]),
             )
             for t in tasks[w["id"]]
             if t["id"] in open_ids or t["id"] in standing
@@ -104,6 +104,21 @@ def load_jobs(
             )
         )
     return tuple(jobs)
+
+
+Links = dict[int, list[tuple[int, float]]]
+
+
+def _links(tasks: list[int]) -> tuple[Links, Links]:
+    """What tasks follow, with the lag, and the tools that they take, by row."""
+    found: tuple[Links, Links] = (defaultdict(list), defaultdict(list))
+    after = TaskAfter.select(TaskAfter.task, TaskAfter.before, TaskAfter.lag)
+    tools = TaskTool.select(TaskTool.task, TaskTool.tool, Value(0))
+    asked = (after.where(TaskAfter.task.in_(tasks)), tools.where(TaskTool.task.in_(tasks)))
+    for links, rows in zip(found, rows_of_each(*asked), strict=True):
+        for task, other, lag in rows:
+            links[task].append((other, lag))
+    return found
 
 
 def _standing(week: Week, only: Set[str] | None) -> dict[int, int]:

@@ -1,4 +1,4 @@
-"""Rows by what they belong to, and the keys of rows by their ids."""
+"""Rows by what they belong to, the keys of rows by their ids, and several questions asked by one."""
 
 from __future__ import annotations
 
@@ -25,13 +25,16 @@ def keys_of(table: type[Table]) -> dict[int, str]:
     return dict(table.select(table.id, table.key).tuples())  # type: ignore[attr-defined]
 
 
+def rows_of_each(*asked: Any) -> tuple[list[tuple[Any, ...]], ...]:
+    """The rows of each of these questions, which ask for equally many columns of the same kinds, without an
+    order of their own; the database is asked once."""
+    found: tuple[list[tuple[Any, ...]], ...] = tuple([] for _ in asked)
+    numbered = [query.select_extend(Value(n).alias("of")) for n, query in enumerate(asked)]
+    for *row, of in reduce(add, numbered).tuples():
+        found[of].append(tuple(row))
+    return found
+
+
 def keys_of_each(*tables: type[Table]) -> tuple[dict[int, str], ...]:
     """Of each of these tables what `keys_of` gives, by one question."""
-    asked = [
-        t.select(Value(n).alias("of"), t.id, t.key)  # type: ignore[attr-defined]
-        for n, t in enumerate(tables)
-    ]
-    found: tuple[dict[int, str], ...] = tuple({} for _ in tables)
-    for n, id_, key in reduce(add, asked).tuples():
-        found[n][id_] = key
-    return found
+    return tuple(map(dict, rows_of_each(*(t.select(t.id, t.key) for t in tables))))  # type: ignore[attr-defined]
