@@ -51,11 +51,6 @@ def not_elsewhere(week: Week) -> Expression:
     return WorkOrder.id.not_in(placed_elsewhere(week).select(Task.work_order))
 
 
-def all_gates_open(week: Week, free_assets: Iterable[int]) -> Expression:
-    """Whether a WO is ready for the week."""
-    return reduce(and_, [*gate_columns(last_day_of(week), free_assets).values(), not_elsewhere(week)])
-
-
 def offered(week: Week) -> Expression:
     """Whether a WO belongs into the week problem."""
     columns = gate_columns(last_day_of(week))

@@ -60,8 +60,7 @@ def passing(listing: Listing, question: Question, around: Around, also: list[Col
     """
     query = joined(listing, listing.query, columns_in(listing, question) + (also or []))
     for word in question.find.split()[:MOST_WORDS]:
-        anywhere = [_contains(c, word) for c in listing.columns if c.find]
-        query = query.where(reduce(or_, anywhere))
+        query = query.where(_anywhere([c for c in listing.columns if c.find], word))
     known = words_of_index(question.find) if listing.indexed else []
     if known:
         query = query.where(_begin_so(listing.indexed, known))
@@ -154,11 +153,25 @@ def _contains(column: Column, text: str) -> Expression:
     that many rows share is looked into once, and before: asked within, it would be asked for each row."""
     if column.holds is not None:
         return column.holds(text)
-    if column.by is not None:
-        record = column.sql.model
-        found = record.select(record.id).where(_holds(column.sql, text)).tuples()
-        return one_of(column.by, [id_ for (id_,) in found])
-    return _holds(column.sql, text)
+    return _holds(column.sql, text) if column.by is None else _of_records([column], text)
+
+
+def _of_records(columns: list[Column], text: str) -> Expression:
+    """Whether a text stands in one of these fields of the record that many rows share."""
+    record = columns[0].sql.model
+    found = record.select(record.id).where(reduce(or_, [_holds(c.sql, text) for c in columns])).tuples()
+    return one_of(columns[0].by, [id_ for (id_,) in found])
+
+
+def _anywhere(columns: list[Column], text: str) -> Expression:
+    """Whether a text stands in one of the columns. Records that rows share come first: of a row of theirs no
+    text need be looked into."""
+    shared: dict[Any, list[Column]] = {}
+    for c in columns:
+        if c.by is not None and c.holds is None:
+            shared.setdefault(c.by, []).append(c)
+    own = [_contains(c, text) for c in columns if c.by is None or c.holds is not None]
+    return reduce(or_, [*(_of_records(group, text) for group in shared.values()), *own])
 
 
 def _holds(sql: Any, text: str) -> Expression:

@@ -6,6 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from peewee import SQL
+
 Kind = Literal["text", "number", "hours", "money", "day", "moment", "yes", "choice", "marks"]
 """`hours`: work hours; `money`: an amount in the site's currency; `choice`: one of a few words; `marks`:
 several small marks, which are filtered as choices."""
@@ -89,6 +91,17 @@ class Column:
         if self.sql is not None or self.asked is not None:
             return HOWS[self.kind]
         return ("contains",) if self.holds is not None else ()
+
+
+def by_truth(truth: Any) -> Callable[[tuple[str, ...]], Any]:
+    """How a column of kind `yes` is filtered by a truth of its rows, which the database takes apart."""
+
+    def asked(values: tuple[str, ...]) -> Any:
+        if {"yes", "no"} <= set(values):
+            return SQL("TRUE")
+        return truth if "yes" in values else ~truth
+
+    return asked
 
 
 def words(*values: str) -> Callable[[], list[Choice]]:

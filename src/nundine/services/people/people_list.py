@@ -10,7 +10,7 @@ from peewee import JOIN
 
 from nundine.services.access import READ
 from nundine.services.listing.choices import areas, crafts
-from nundine.services.listing.column import Column
+from nundine.services.listing.column import Column, by_truth
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.store.roster import Absence, Person, PersonCertificate, PersonCraft
@@ -26,9 +26,7 @@ def people(around: Around) -> Listing:
         having = PersonCraft.select(PersonCraft.person).join(Craft).where(Craft.key.in_(list(values)))
         return Person.id.in_(having)
 
-    def away(values: tuple[str, ...]) -> Any:
-        found = Person.id.in_(_away(around).select(Absence.person))
-        return found if "yes" in values else ~found
+    away = Person.id.in_(_away(around).select(Absence.person))
 
     columns = (
         Column("person", "Person", "text", Person.key, find=True, width=110, weight=2),
@@ -40,7 +38,7 @@ def people(around: Around) -> Listing:
         Column("area", "Home area", "choice", Area.key, ("area",), group=True, width=120, weight=2,
         choices=areas),
         Column("certificates", "Certificates", "marks", width=220, weight=4),
-        Column("away", "Away this week", "yes", None, width=96, weight=2, asked=away),
+        Column("away", "Away this week", "yes", None, width=96, weight=2, asked=by_truth(away)),
     )  # fmt: skip
     joins = {
         "main": lambda q: q.join(

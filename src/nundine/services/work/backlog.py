@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass
+from functools import reduce
+from operator import and_
 from typing import Any
 
 from peewee import Expression, Select, fn
@@ -15,7 +17,7 @@ from nundine.services.week.overview import AreaName, area_names
 from nundine.services.week.state import WeekState
 from nundine.services.work.gates import free_assets
 from nundine.store.asset import Asset
-from nundine.store.gates import all_gates_open, gate_columns, last_day_of
+from nundine.store.gates import gate_columns, last_day_of
 from nundine.store.many_ids import one_of
 from nundine.store.site import Area, Craft
 from nundine.store.work_order import OPEN_STATES, CrewNeed, Task, WorkOrder
@@ -82,7 +84,7 @@ def gate_truths(state: WeekState) -> dict[str, Any]:
 
 def is_ready(state: WeekState) -> Expression:
     """Whether a WO is ready and stands in no other open week, as one SQL truth for the week."""
-    return all_gates_open(state.week, free_assets(state))
+    return reduce(and_, gate_truths(state).values()) & ~one_of(WorkOrder.id, state.work_elsewhere)
 
 
 def ready_numbers(state: WeekState) -> frozenset[str]:

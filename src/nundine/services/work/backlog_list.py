@@ -15,7 +15,7 @@ from nundine.core.lifecycle import OPEN_STATES, TO_DO
 from nundine.core.priority import KINDS
 from nundine.services.access import READ
 from nundine.services.listing.choices import areas, crafts
-from nundine.services.listing.column import Column, words
+from nundine.services.listing.column import Column, by_truth, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.services.week.state import WeekState, load_state
@@ -45,6 +45,8 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
     placed, elsewhere = _placed(state), _elsewhere(state)
     open_seats, overdue = _open_seats(state), _not_reported(state, around)
 
+    is_open = is_ready(state)
+
     def asked_shut(values: tuple[str, ...]) -> Any:
         return reduce(or_, [~truths[v] for v in values if v in truths] or [WorkOrder.id.is_null()])
 
@@ -60,8 +62,8 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
         choices=areas),
         Column("gates", "Gates", "marks", width=96, weight=2, choices=words(*GATES), asked=asked_shut,
                hint="which of its gates are shut"),
-        Column("ready", "Ready", "yes", Case(None, [(is_ready(state), 1)], 0), group=True, width=64,
-        shown=False),
+        Column("ready", "Ready", "yes", Case(None, [(is_open, 1)], 0), group=True, width=64,
+        shown=False, asked=by_truth(is_open)),
         Column("hours", "Hours", "hours", WorkOrder.hours, total=True, width=100, weight=2),
         Column("craft", "Craft", "marks", width=110, shown=False, choices=crafts, asked=needs_craft,
                hint="crafts that it needs"),
