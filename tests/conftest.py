@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import re
 import tempfile
-from collections import Counter
+from collections import Counter, OrderedDict
 from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
@@ -17,8 +17,10 @@ from pwdlib.hashers.argon2 import Argon2Hasher
 
 from nundine.demo import sign_ins, world
 from nundine.local.database import connect, private_database
+from nundine.services import cache
 from nundine.services.admin import passwords
 from nundine.services.cache import forget
+from nundine.services.week.state import load_state
 from nundine.settings import Settings, settings
 from nundine.store.account import Role
 from nundine.store.base import db
@@ -33,6 +35,8 @@ passwords.HASHES = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=64, paral
 PASSWORDS = {name: f"{name}-of-tarnfell" for name, _, _ in sign_ins.SIGN_INS}
 
 
+LATER = {"built", "published"}
+"""Fixtures of worlds that were made of the demo world."""
 WITH_PROCESSES = {"ui", "store"}
 """Folders of tests that drive browsers, or start and kill servers."""
 
@@ -126,6 +130,8 @@ class KeptWorlds:
         self.kept: dict[str, set[type]] = {}
         """Of each world the tables in which it is not as the first one was."""
         self.now = ""
+        self.memory: dict[str, tuple[dict[str, OrderedDict], OrderedDict]] = {}
+        """What is kept in memory of each world that was brought back, when its week was looked at."""
         self.told: dict[str, int] = {}
         """The newest row of the first world in tables that are only ever added to."""
         self.written: set[str] = set()
@@ -170,6 +176,17 @@ class KeptWorlds:
         self.now = world
         self.written.clear()
         forget()
+        self._remember(world)
+
+    def _remember(self, world: str) -> None:
+        """Fill the memory as it was when this world was brought back first: the week is read once, not by
+        each test."""
+        if world not in self.memory:
+            load_state(WEEK)
+            self.memory[world] = ({kind: of.copy() for kind, of in cache._kept.items()}, cache._sizes.copy())
+        kept, sizes = self.memory[world]
+        cache._kept.update({kind: of.copy() for kind, of in kept.items()})
+        cache._sizes.update(sizes)
 
     def _differs(self) -> set[type]:
         """Tables that may not be as in the first world now: all, where nothing was brought back since they
@@ -195,13 +212,14 @@ def fresh(database: Settings) -> Iterator[None]:
 
 
 @pytest.fixture
-def demo(database: Settings) -> Iterator[None]:
-    """The demo world, as new."""
+def demo(database: Settings, request: pytest.FixtureRequest) -> Iterator[None]:
+    """The demo world, as new; of a test that goes on with a later world, that one is brought back alone."""
     with db.connection_context():
+        later = "built" in worlds[0].kept and LATER & set(request.fixturenames)
         if "demo" not in worlds[0].kept:
             clear()
             world.make(TODAY, PASSWORDS, past=False)
             worlds[0].keep("demo")
-        else:
+        elif not later:
             worlds[0].bring_back("demo")
         yield

@@ -19,6 +19,7 @@ from nundine.services.week.state import find_week
 from nundine.settings import settings
 from nundine.store.base import db
 from nundine.store.run import Run
+from tests.application import application
 from tests.conftest import PASSWORDS, WEEK, worlds
 from tests.ports import free_port
 
@@ -62,7 +63,7 @@ def client(demo: None, left_waiting: set[str], monkeypatch: pytest.MonkeyPatch) 
         thread.join()
 
     monkeypatch.setattr(queue, "_send", at_once)
-    app = create_app()
+    app = application()
     opened: list[TestClient] = []
 
     def sign_in(name: str) -> TestClient:

@@ -6,16 +6,16 @@ import pytest
 from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
 
-from nundine.api.app import create_app
 from nundine.settings import Settings
 from tests.api.conftest import Client
+from tests.application import application
 from tests.conftest import WEEK
 
 OPEN = {("POST", "/api/session"), ("GET", "/api/session"), ("GET", "/api/health"), ("GET", "/{path:path}")}
 
 
 def routes() -> list[tuple[str, str]]:
-    spec = create_app().openapi()
+    spec = application().openapi()
     return [(m.upper(), path) for path, methods in spec["paths"].items() for m in methods]
 
 
@@ -29,12 +29,12 @@ def test_every_route_refuses_who_is_not_signed_in(database: Settings, method: st
         .replace("{seat}", "0")
     )
     filled = filled.replace("{day}", "2026-11-30").replace("{", "").replace("}", "")
-    with TestClient(create_app(), headers={"x-nundine": "1"}) as nobody:
+    with TestClient(application(), headers={"x-nundine": "1"}) as nobody:
         assert nobody.request(method, filled, json={}).status_code == 401
 
 
 def test_all_routes_of_the_application_are_in_the_document_that_these_tests_read() -> None:
-    hidden = {r.path for r in create_app().routes if isinstance(r, APIRoute) and not r.include_in_schema}
+    hidden = {r.path for r in application().routes if isinstance(r, APIRoute) and not r.include_in_schema}
     assert hidden <= {"/api/health", "/api/openapi.json", "/{path:path}"}
 
 
@@ -79,7 +79,7 @@ def test_a_write_from_another_page_is_refused(client: Client) -> None:
 
 
 def test_a_wrong_password_and_an_unknown_name_are_answered_alike(demo: None) -> None:
-    with TestClient(create_app(), headers={"x-nundine": "1"}) as http:
+    with TestClient(application(), headers={"x-nundine": "1"}) as http:
         known = http.post("/api/session", json={"name": "sven", "password": "wrong-password"})
         unknown = http.post("/api/session", json={"name": "nobody", "password": "wrong-password"})
         assert known.status_code == unknown.status_code == 401

@@ -8,10 +8,10 @@ from urllib.parse import quote, unquote
 
 import pytest
 
-from nundine.api.app import create_app
 from nundine.demo.world import SIGN_INS
 from nundine.services.week.state import load_state
 from tests.api.conftest import Client, Week
+from tests.application import application
 from tests.conftest import WEEK
 
 ENDLESS = {"/api/events"}
@@ -77,7 +77,7 @@ def known(week: Week) -> dict[str, list[str]]:
 
 def readable() -> list[tuple[str, list[dict[str, Any]]]]:
     """Every address that is only read, with its places."""
-    paths = create_app().openapi()["paths"]
+    paths = application().openapi()["paths"]
     return [
         (path, ops["get"].get("parameters", []))
         for path, ops in sorted(paths.items())

@@ -8,9 +8,9 @@ from typing import Any
 
 import pytest
 
-from nundine.api.app import create_app
 from nundine.services.week.state import load_state
 from tests.api.conftest import Client, Week
+from tests.application import application
 from tests.conftest import WEEK
 
 TAKES_LONG = {"/api/session", "/api/weeks/{week}/builds", "/api/weeks/{week}/asks"}
@@ -52,7 +52,7 @@ class Forms:
 
     def __init__(self, week: Week, seed: int) -> None:
         self.dice, self.week = Random(seed), week
-        self.description = create_app().openapi()
+        self.description = application().openapi()
         state = load_state(WEEK)
         job, task, portion = self.dice.choice(sorted(state.rows))
         person, asset = state.problem.people[0].id, next(a.id for a in state.problem.assets if a.work_windows)

@@ -11,12 +11,12 @@ import pytest
 from fastapi.testclient import TestClient
 
 from nundine.api import connections, guard
-from nundine.api.app import create_app
 from nundine.api.at_once import FILES_IN, FILES_OUT
 from nundine.api.guard import Limit
 from nundine.services import database_trouble
 from nundine.store.account import Account
 from tests.api.conftest import Client, Week
+from tests.application import application
 from tests.conftest import WEEK
 
 EDIT = f"/api/weeks/{WEEK}/edits"
@@ -60,7 +60,7 @@ def test_a_body_that_turns_out_too_large_is_refused_where_it_crosses_the_limit(
 
 def test_a_stranger_is_told_so_before_the_body_is_read(client: Client) -> None:
     client("sven")
-    with TestClient(create_app(), headers={"x-nundine": "1"}) as nobody:
+    with TestClient(application(), headers={"x-nundine": "1"}) as nobody:
         is_problem(nobody.post("/api/imports", content=b"x" * 5_000_000), 401)
 
 
@@ -204,7 +204,7 @@ def test_a_full_disk_refuses_changes_with_the_reason_and_nothing_else(
 def test_the_document_of_the_api_is_for_those_who_are_signed_in(client: Client) -> None:
     sven = client("sven")
     assert "/api/session" in sven.get("/api/openapi.json").json()["paths"]
-    with TestClient(create_app()) as nobody:
+    with TestClient(application()) as nobody:
         is_problem(nobody.get("/api/openapi.json"), 401)
 
 

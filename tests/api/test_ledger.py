@@ -173,7 +173,7 @@ def test_the_audit_is_asked_by_person_record_field_and_time_and_is_the_administr
 
     mine_alone = ("account", "is", ["sven"])
     of_work = ("nouns", "is", ["work order"])
-    assert asked()[0]["kind"] == "sign in"
+    assert "sign in" in {d["kind"] for d in asked()}
     (mine,) = [d for d in asked(mine_alone, of_work) if d["kind"] == "work order"]
     assert mine["records"] == f"work order {number}"
     assert mine["changes"] == f"work order {number} title: {form['order']['title']} → Other"

@@ -5,12 +5,12 @@ from __future__ import annotations
 import pytest
 from fastapi.testclient import TestClient
 
-from nundine.api.app import create_app
 from nundine.services.admin import accounts
 from nundine.store.account import Role
 from nundine.store.base import db
 from tests.api.conftest import Client
 from tests.api.test_access import OPEN, routes
+from tests.application import application
 from tests.conftest import WEEK
 
 MAY = {
@@ -177,7 +177,7 @@ def filled(path: str) -> str:
 def signed_in(role: str) -> TestClient:
     with db.connection_context():
         accounts.create(f"one-{role}", "Some One", "a long enough one", role)
-    http = TestClient(create_app(), base_url="http://testserver", headers={"x-nundine": "1"})
+    http = TestClient(application(), base_url="http://testserver", headers={"x-nundine": "1"})
     body = {"name": f"one-{role}", "password": "a long enough one"}
     assert http.post("/api/session", json=body).status_code == 200
     return http

@@ -7,12 +7,12 @@ from datetime import timedelta
 import pytest
 from fastapi.testclient import TestClient
 
-from nundine.api.app import create_app
 from nundine.services.admin import second_factor
 from nundine.settings import settings
 from nundine.store.account import Account, SignedIn
 from nundine.store.ledger import LedgerEntry
 from tests.api.conftest import Client
+from tests.application import application
 from tests.conftest import PASSWORDS
 
 
@@ -29,7 +29,7 @@ def set_up(http: TestClient) -> str:
 
 
 def try_in(name: str, code: str | None = None) -> tuple[int, dict]:
-    with TestClient(create_app(), headers={"x-nundine": "1"}) as http:
+    with TestClient(application(), headers={"x-nundine": "1"}) as http:
         answer = http.post("/api/session", json={"name": name, "password": PASSWORDS[name], "code": code})
         return answer.status_code, answer.json()
 
@@ -112,6 +112,6 @@ def test_a_session_ends_when_nobody_is_at_it_whatever_an_open_page_asks_by_itsel
 
 
 def test_nobody_signed_in_is_no_error(database: object) -> None:
-    with TestClient(create_app()) as nobody:
+    with TestClient(application()) as nobody:
         answer = nobody.get("/api/session")
     assert (answer.status_code, answer.json()) == (200, None)

@@ -9,12 +9,12 @@ import httpx
 import pytest
 from fastapi.testclient import TestClient
 
-from nundine.api.app import create_app
 from nundine.services.admin import sign_in as signing
 from nundine.services.errors import NotSignedIn, TooMany
 from nundine.settings import Settings, settings
 from nundine.store.account import KnownBrowser, SignInTry
 from nundine.store.base import db
+from tests.application import application
 from tests.conftest import PASSWORDS
 
 
@@ -113,14 +113,14 @@ def test_tries_are_forgotten_after_a_while(demo: None, later) -> None:
 
 @pytest.mark.parametrize("name", ["x" * 400, "ß" * 61, "ليلى", "' OR 1=1 --", ""])
 def test_any_name_is_answered_like_any_other(demo: None, name: str) -> None:
-    with TestClient(create_app(), headers={"x-nundine": "1"}) as http:
+    with TestClient(application(), headers={"x-nundine": "1"}) as http:
         answer = http.post("/api/session", json={"name": name, "password": "wrong-password"})
         assert answer.status_code == 401
         assert answer.json()["code"] == "credentials"
 
 
 def test_the_answer_says_how_long_to_wait(demo: None) -> None:
-    with TestClient(create_app(), headers={"x-nundine": "1"}) as http:
+    with TestClient(application(), headers={"x-nundine": "1"}) as http:
         for _ in range(6):
             answer = http.post("/api/session", json={"name": "sven", "password": "wrong-password"})
         assert answer.status_code == 429
@@ -132,7 +132,7 @@ def test_behind_tls_cookies_are_bound_to_our_host_and_browsers_are_told_to_stay_
     demo: None, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("NUNDINE_BEHIND_PROXY", "1")
-    with TestClient(create_app(), base_url="https://testserver", headers={"x-nundine": "1"}) as http:
+    with TestClient(application(), base_url="https://testserver", headers={"x-nundine": "1"}) as http:
         answer = http.post("/api/session", json={"name": "sven", "password": PASSWORDS["sven"]})
         cookies = answer.headers.get_list("set-cookie")
         assert all(c.startswith("__Host-nundine_") and "Secure" in c and "HttpOnly" in c for c in cookies)
