@@ -86,7 +86,7 @@ def readable() -> list[tuple[str, list[dict[str, Any]]]]:
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("seed", range(4))
+@pytest.mark.parametrize("seed", range(3))
 def test_whatever_stands_in_a_place_of_an_address_is_answered_or_refused_in_words(
     client: Client, built: Week, seed: int
 ) -> None:

@@ -89,7 +89,7 @@ def test_a_pinned_placement_stays_and_its_conflict_is_named(sick: tuple[Week, di
 def test_asks_are_worked_out_kept_and_marked_when_the_week_moved_on(
     week: Week, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(asks_service, "SECONDS", 3.0)
+    monkeypatch.setattr(asks_service, "SECONDS", 1.0)
     week.build()
     assert week.get("/asks")["state"] == "none"
     worked = week.http.post(f"{week.base}/asks").json()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import gzip
+import shutil
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -53,12 +54,24 @@ def opened(here: Settings) -> Iterator[None]:
         db.close_all()
 
 
-@pytest.fixture
-def source(place: Callable[[str], Settings]) -> Settings:
-    """A place with the demo world."""
-    here = place("source")
+@pytest.fixture(scope="module")
+def first(tmp_path_factory: pytest.TempPathFactory, database: Settings) -> Iterator[Settings]:
+    """A place with the demo world, made once; nothing runs there."""
+    db.close_all()
+    here = Settings(tmp_path_factory.mktemp("first"), "127.0.0.1", free_port(), free_port(), TODAY)
     with opened(here):
-        world.make(TODAY, PASSWORDS)
+        world.make(TODAY, PASSWORDS, past=False)
+    connect(database)
+    forget()
+    yield here
+    shutil.rmtree(here.var)
+
+
+@pytest.fixture
+def source(first: Settings, place: Callable[[str], Settings]) -> Settings:
+    """A place like the first one, which a test may change."""
+    here = place("source")
+    shutil.copytree(first.var, here.var, dirs_exist_ok=True)
     return here
 
 

@@ -31,7 +31,7 @@ from tests.conftest import TODAY, WEEK
 from tests.ports import free_port
 from tests.replay import commands_of, said_by_log
 
-FIRST, TIMES = int(os.environ.get("NUNDINE_KILLS_FROM", "0")), int(os.environ.get("NUNDINE_KILLS", "20"))
+FIRST, TIMES = int(os.environ.get("NUNDINE_KILLS_FROM", "0")), int(os.environ.get("NUNDINE_KILLS", "10"))
 """A long run is cut into pieces; each kill has its own dice."""
 GONE = (OSError, ValueError, http.client.HTTPException)
 """How it looks when the other side is gone, before an answer or in the middle of one."""
@@ -181,7 +181,7 @@ def look(here: Settings) -> int:
     return count
 
 
-def test_killing_server_worker_or_database_twenty_times_loses_no_acknowledged_edit_and_leaves_no_half_plan(
+def test_killing_server_worker_or_database_ten_times_loses_no_acknowledged_edit_and_leaves_no_half_plan(
     nundine: Nundine,
 ) -> None:
     r, most = Random(1 + FIRST), 0
