@@ -12,7 +12,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from nundine.core.week.board.board import Board
-from nundine.core.week.bound import price_tables
+from nundine.core.week.bound import price_tables, prove
 from nundine.core.week.bound.hours import bound as by_hours
 from nundine.core.week.bound.packing import Relaxation
 from nundine.core.week.bound.price_tables import Priced
@@ -45,6 +45,20 @@ def test_no_plan_is_worth_more_than_either_bound(problem: WeekProblem) -> None:
     value = build(problem, limits=Limits(iterations=400), helps=False, known_bound=float("inf")).value
     assert value <= packed(problem) + 1e-6
     assert value <= by_hours(problem) + 1e-6
+
+
+@few
+@given(WEEKS)
+def test_a_bound_for_who_waits_is_what_all_work_is_worth_in_a_large_week_and_lies_above_any_plan(
+    problem: WeekProblem,
+) -> None:
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(prove, "MOST_JOBS_BY_HOURS", 0)
+        patch.setattr(prove, "proven_within", lambda *_: pytest.fail("it waits for a proof"))
+        at_once = prove.soon(problem, 5.0)
+    assert at_once >= by_hours(problem) * (1 - 1e-6)
+    value = build(problem, limits=Limits(iterations=100), helps=False, known_bound=float("inf")).value
+    assert value <= at_once + 1e-6
 
 
 @slowly

@@ -55,7 +55,7 @@ class WorkOrder(SiteRecord):
     account) are kept when it is closed.
     """
 
-    number = KeyField(max_length=40)
+    number = KeyField(max_length=40, index=True)
     title = CharField(max_length=200)
     asset = ForeignKeyField(Asset, backref="work_orders", on_delete="RESTRICT")
     kind = CharField(max_length=20, index=True)
@@ -101,6 +101,7 @@ class WorkOrder(SiteRecord):
         indexes = (
             (("site", "number"), True),
             (("site", "priority"), False),
+            (("site", "kit"), False),
             (("site", "state", "hours"), False),
             (("site", "state", "asset", "kind", "hours"), False),
         )

@@ -148,11 +148,12 @@ def shutdowns() -> list[ShutdownLine]:
         fn.SUM(WorkOrder.state.in_(("done", "closed"))),
         fn.SUM(WorkOrder.hours),
     )
-    rows = rows.where(WorkOrder.shutdown.is_null(False) & WorkOrder.state.not_in(CLOSED))
+    found = list(Shutdown.select())
+    rows = rows.where(WorkOrder.shutdown.in_(found or [0]) & WorkOrder.state.not_in(CLOSED))
     for one, orders, done, hours in rows.group_by(WorkOrder.shutdown).tuples():
         counted[one] = (int(orders), int(done or 0), float(hours or 0))
     today = settings().day(site().timezone)
-    found = sorted(Shutdown.select(), key=lambda s: (s.last < today, s.first, s.key))
+    found.sort(key=lambda s: (s.last < today, s.first, s.key))
     return [
         ShutdownLine(
             s.key,

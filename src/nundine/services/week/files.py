@@ -7,7 +7,7 @@ from datetime import datetime
 from functools import partial
 from typing import Any
 
-from nundine.core.week.bound.prove import proven_within
+from nundine.core.week.bound.prove import soon
 from nundine.core.week.files import plan_document, problem_document
 from nundine.core.week.plan import WeekPlan
 from nundine.formats.sheets import Appointment, person_calendar
@@ -96,7 +96,7 @@ def plan_json(state: WeekState) -> dict[str, Any]:
     top = (
         state.week.bound
         if state.week.bound_of == state.data_mark and state.week.bound
-        else proven_within(state.problem, 5.0)
+        else soon(state.problem, 5.0)
     )
     findings = tuple(b.finding() for b in state.checked.conflicts)
     plan = WeekPlan(

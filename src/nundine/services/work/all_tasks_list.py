@@ -9,6 +9,7 @@ from nundine.services.access import READ
 from nundine.services.listing.choices import areas
 from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
+from nundine.services.work.backlog_list import WORK_FIRST
 from nundine.store.asset import Asset
 from nundine.store.site import Area
 from nundine.store.work_order import Task, WorkOrder
@@ -22,25 +23,25 @@ def all_tasks(around: Around) -> Listing:
     """Of WOs in whatever state."""
     key = fn.CONCAT(WorkOrder.number, KEY_AND_TASK, Task.number)
     columns = (
-        Column("key", "Task", "text", key, width=120, weight=1),
+        Column("key", "Task", "text", key, ("work",), width=120, weight=1),
         Column("title", "What is done", "text", Task.title, find=True, width=240, weight=1),
         Column("text", "How", "text", Task.text, find=True, width=240, shown=False),
-        Column("order", "Work", "text", WorkOrder.title, width=220, weight=2),
-        Column("asset", "Asset", "text", Asset.name, ("asset",), group=True, width=160, weight=3),
-        Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=110, shown=False,
-               choices=areas),
+        Column("order", "Work", "text", WorkOrder.title, ("work",), width=220, weight=2),
+        Column("asset", "Asset", "text", Asset.name, ("work", "asset"), group=True, width=160, weight=3),
+        Column("area", "Area", "choice", Area.key, ("work", "asset", "area"), group=True, width=110,
+               shown=False, choices=areas),
         Column("hours", "Hours", "hours", Task.hours, total=True, width=80, weight=2),
         Column("spent", "Hours spent", "hours", Task.hours_spent, total=True, width=90, weight=4),
         Column("state", "State", "choice", Task.state, group=True, width=90, weight=2,
                choices=words(*TASK_STATES)),
-        Column("order_state", "State of the WO", "choice", WorkOrder.state, group=True, width=100, weight=4,
-               choices=words(*ORDER_STATES)),
+        Column("order_state", "State of the WO", "choice", WorkOrder.state, ("work",), group=True, width=100,
+               weight=4, choices=words(*ORDER_STATES)),
         Column("ended", "Done at", "moment", Task.ended, width=104, weight=4),
         Column("why", "Why not done", "text", Task.reason, group=True, width=120, shown=False),
     )  # fmt: skip
     joins = {
-        "asset": lambda q: q.join(Asset, on=WorkOrder.asset == Asset.id, src=WorkOrder),
-        "area": lambda q: q.join(Area, on=Asset.area == Area.id, src=Asset),
+        "work": lambda q: q.join(WorkOrder, WORK_FIRST, on=Task.work_order == WorkOrder.id),
+        "asset": lambda q: q.join(Asset, WORK_FIRST, on=WorkOrder.asset == Asset.id, src=WorkOrder),
+        "area": lambda q: q.join(Area, WORK_FIRST, on=Asset.area == Area.id, src=Asset),
     }
-    query = Task.select().join(WorkOrder, on=Task.work_order == WorkOrder.id)
-    return Listing(columns, query, Task.id, "key", joins)
+    return Listing(columns, Task.select(), Task.id, "key", joins)

@@ -4,17 +4,18 @@ came and went over the last weeks."""
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from peewee import SQL, Expression, Select, fn
+from peewee import SQL, Case, fn
 
 from nundine.core.lifecycle import OPEN_REQUESTS, TO_DO
 from nundine.core.timeline import week_monday, week_name
+from nundine.services.cache import remember
 from nundine.services.week.state import WeekState
-from nundine.services.work.backlog import hours_left, is_ready
+from nundine.services.work.backlog import is_ready
 from nundine.settings import settings
 from nundine.store.desk import DeskWeek
 from nundine.store.request import WorkRequest
@@ -71,16 +72,10 @@ class Desk:
 
 def desk(state: WeekState) -> Desk:
     """As it stands now, beside a week."""
-    placed = sorted({p.job for p in state.placements})
-    in_week = WorkOrder.number.in_(placed or [""])
-    ready = is_ready(state) & WorkOrder.state.in_(OPEN_STATES)
-    stages = {
-        "placed": _orders(in_week),
-        "ready": _orders(ready & ~in_week),
-        "being_planned": _orders(WorkOrder.state.in_(PLANNABLE) & ~ready & ~in_week),
-    }
-    hours = {stage: hours_left(orders) for stage, orders in stages.items()}
-    counts = {stage: orders.count() for stage, orders in stages.items()}
+    today = settings().day(state.site.timezone)
+    key = ("desk", id(state.problem), state.week.edits, today)
+    counts, hours, past = remember(key, state.problem, lambda: (*_stages(state), _past(state)))
+    kept = _kept()
     asked: dict[str, int] = dict(
         WorkRequest.select(WorkRequest.state, fn.COUNT(WorkRequest.id))
         .where(WorkRequest.state.in_(OPEN_REQUESTS))
@@ -90,7 +85,6 @@ def desk(state: WeekState) -> Desk:
     available: dict[str, float] = defaultdict(float)
     for tank in state.tanks.values():
         available[tank.row] += tank.regular
-    past = _past(state)
     crafts = []
     for c in Craft.select().order_by(Craft.id):
         has, soon = available[c.key], hours["ready"].get(c.key, 0.0) + hours["placed"].get(c.key, 0.0)
@@ -103,14 +97,36 @@ def desk(state: WeekState) -> Desk:
                 round(hours["placed"].get(c.key, 0.0), 1),
                 round(has, 1),
                 round(soon / has, 1) if has else None,
-                past[c.key],
+                [replace(w, **kept.get((c.key, w.week), {})) for w in past[c.key]],
             )
         )
     return Desk(state.week.name, asked.get("new", 0), asked.get("asked back", 0), crafts=crafts, **counts)
 
 
-def _orders(chosen: Expression) -> Select:
-    return WorkOrder.select(WorkOrder.id).where(chosen)
+STAGES = ("being_planned", "ready", "placed")
+
+
+def _stages(state: WeekState) -> tuple[dict[str, int], dict[str, dict[str, float]]]:
+    """How many WOs are in each stage, and their work hours left by craft; all work is gone through once."""
+    in_week = WorkOrder.number.in_(sorted({p.job for p in state.placements}) or [""])
+    ready = is_ready(state) & WorkOrder.state.in_(OPEN_STATES)
+    stage = Case(None, [(in_week, "placed"), (ready, "ready")], "being_planned")
+    chosen = in_week | WorkOrder.state.in_(PLANNABLE)
+    orders = WorkOrder.select(stage.alias("stage"), fn.COUNT(WorkOrder.id)).where(chosen)
+    counts = dict.fromkeys(STAGES, 0) | dict(orders.group_by(SQL("stage")).tuples())
+    left = fn.COALESCE(Task.hours_left, Task.hours) * CrewNeed.people
+    needs = (
+        CrewNeed.select(stage.alias("stage"), Craft.key, fn.SUM(left))
+        .join(Task)
+        .join(WorkOrder)
+        .join_from(CrewNeed, Craft)
+        .where(chosen & Task.state.in_(TO_DO))
+        .group_by(SQL("stage"), Craft.key)
+    )
+    hours: dict[str, dict[str, float]] = {stage: {} for stage in STAGES}
+    for its, craft, much in needs.tuples():
+        hours[its][craft] = float(much)
+    return counts, hours
 
 
 def _past(state: WeekState) -> dict[str, list[PastWeek]]:
@@ -124,7 +140,6 @@ def _past(state: WeekState) -> dict[str, list[PastWeek]]:
     of_craft: dict[str, list[tuple[date, date | None, float]]] = defaultdict(list)
     for craft, raised, done, hours in rows:
         of_craft[craft].append((raised, done, float(hours)))
-    kept = _kept(mondays[0])
     for craft in [c.key for c in Craft.select(Craft.key)]:
         for monday in mondays:
             after = monday + timedelta(weeks=1)
@@ -135,17 +150,19 @@ def _past(state: WeekState) -> dict[str, list[PastWeek]]:
                     round(sum(h for r, d, h in its if r < after and (d is None or d >= after)), 1),
                     round(sum(h for r, _, h in its if monday <= r < after), 1),
                     round(sum(h for _, d, h in its if d is not None and monday <= d < after), 1),
-                    *kept.get((craft, monday), ()),
                 )
             )
     return out
 
 
-def _kept(first: date) -> dict[tuple[str, date], tuple[float, float, float]]:
-    """Hours by stage as weeks began, by craft and Monday, from a Monday on."""
-    stages = DeskWeek.being_planned, DeskWeek.ready, DeskWeek.placed
-    rows = DeskWeek.select(Craft.key, DeskWeek.monday, *stages).join(Craft)
-    return {(c, m): (p, r, there) for c, m, p, r, there in rows.where(DeskWeek.monday >= first).tuples()}
+def _kept() -> dict[tuple[str, str], dict[str, float]]:
+    """Hours by stage as the last weeks began, by craft and week."""
+    stages = [getattr(DeskWeek, stage) for stage in STAGES]
+    rows = DeskWeek.select(Craft.key, DeskWeek.monday, *stages).join(Craft).order_by(DeskWeek.monday.desc())
+    newest = rows.limit((WEEKS + 1) * Craft.select().count()).tuples()
+    return {
+        (craft, week_name(monday)): dict(zip(STAGES, hours, strict=True)) for craft, monday, *hours in newest
+    }
 
 
 def _raised_and_done(now: datetime) -> Any:

@@ -107,15 +107,16 @@ def choices() -> OrderChoices:
         .order_by(Asset.name)
         .dicts()
     )
+    used = _used_of_orders()
     return OrderChoices(
         [AssetChoice(a["key"], a["name"], a["area_name"], a["above"]) for a in rows],
         [CraftChoice(c.key, c.name, c.rate) for c in Craft.select().order_by(Craft.id)],
         _certificates(),
-        _used(WorkOrder, WorkOrder.sub_kind),
-        _used(WorkOrder, WorkOrder.department),
+        used["sub_kind"],
+        used["department"],
         sorted({*_used(Person, Person.crew), *_used(Person, Person.name)}),
-        _used(WorkOrder, WorkOrder.contact),
-        sorted({*_used(WorkOrder, WorkOrder.cost_account), *_used(Asset, Asset.cost_account)}),
+        used["contact"],
+        sorted({*used["cost_account"], *_used(Asset, Asset.cost_account)}),
         str(site().settings.get("currency", "")),
         [Choice(t.key, t.name) for t in Tool.select().order_by(Tool.vehicle, Tool.name)],
         [Choice(k.key, k.name) for k in PermitKind.select().order_by(PermitKind.name)],
@@ -139,6 +140,13 @@ def _used(table: type[SiteTable], field: Any) -> list[str]:
     """Words of a field that stand somewhere already."""
     words = table.select(field).where(field.is_null(False) & (field != "")).distinct().order_by(field)
     return [word for (word,) in words.limit(MOST_USED).tuples()]
+
+
+def _used_of_orders() -> dict[str, list[str]]:
+    """The words that stand in some fields of WOs, by field; WOs are looked through once."""
+    fields = (WorkOrder.sub_kind, WorkOrder.department, WorkOrder.contact, WorkOrder.cost_account)
+    found = list(WorkOrder.select(*fields).distinct().tuples())
+    return {f.name: sorted({r[n] for r in found} - {None, ""})[:MOST_USED] for n, f in enumerate(fields)}
 
 
 def _certificates() -> list[str]:

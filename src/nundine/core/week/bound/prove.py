@@ -10,6 +10,7 @@ from time import perf_counter
 from nundine.core.week.bound.hours import bound as by_hours
 from nundine.core.week.problem import WeekProblem
 from nundine.core.week.search import compiled
+from nundine.core.week.value import points
 
 MOST_JOBS_BY_HOURS = 450
 STEPS = 5
@@ -92,6 +93,14 @@ def proven_within(problem: WeekProblem, seconds: float) -> float:
     """The bound found in about so many seconds."""
     end = perf_counter() + seconds
     return proven(problem, over=lambda: perf_counter() > end)
+
+
+def soon(problem: WeekProblem, seconds: float) -> float:
+    """A bound for who waits for it: of a large week, whose first bound takes a minute, what all of its work
+    together would be worth."""
+    if len(problem.jobs) <= MOST_JOBS_BY_HOURS:
+        return proven_within(problem, seconds)
+    return sum(points(job, problem.weights) for job in problem.jobs)
 
 
 class Prover:

@@ -1,0 +1,11 @@
+"""WOs are found by their numbers and kits by their places, whichever table a question begins with."""
+
+STATEMENTS = (
+    "CREATE INDEX `work_order_number` ON `work_order` (`number`)",
+    "CREATE INDEX `work_order_site_id_kit` ON `work_order` (`site_id`, `kit`)",
+)
+
+
+def up(migrator, db):
+    for statement in STATEMENTS:
+        db.execute_sql(statement)
