@@ -3,7 +3,7 @@ anew, and no more."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Set
 from dataclasses import dataclass, field, replace
 from zoneinfo import ZoneInfo
 
@@ -12,7 +12,7 @@ from nundine.services.cache import keep, kept, remember_value
 from nundine.services.ledger.entries import changes_of_numbers
 from nundine.services.ledger.marks import recent
 from nundine.store.reading.assets import load_assets
-from nundine.store.reading.jobs import MOST_JOBS, load_jobs
+from nundine.store.reading.jobs import MOST_JOBS, load_jobs, numbers_of_jobs
 from nundine.store.reading.people import load_people
 from nundine.store.reading.site import load_crafts, load_tools, load_ways
 from nundine.store.week import Week
@@ -104,7 +104,7 @@ def _patched(
 ) -> Loaded | None:
     """What was in memory with what changed since; None where all has to be read anew."""
     of_people, of_work = _since(people_deeds, before.people_deeds), _since(work_deeds, before.work_deeds)
-    if of_people is None or of_work is None or len(before.jobs) >= MOST_JOBS:
+    if of_people is None or of_work is None:
         return None
     changes = changes_of_numbers(of_people | of_work)
     if changes is None or len(changes) > MOST_PATCHED:
@@ -127,12 +127,23 @@ def _patched(
         people |= {p.id: p for p in load_people(week.name, zone, who)}
         made = replace(made, people=_sorted(people.values()))
     if numbers:
-        jobs = {j.id: j for j in before.jobs if j.id not in numbers}
-        jobs |= {j.id: j for j in load_jobs(week, zone, only=numbers)}
-        made = replace(made, jobs=_sorted(jobs.values()))
+        made = replace(made, jobs=_jobs_with(before.jobs, numbers, week, zone))
     if "window" in nouns:
         made = replace(made, assets=load_assets(week.name, zone))
     return made
+
+
+def _jobs_with(before: tuple[Job, ...], numbers: set[str], week: Week, zone: ZoneInfo) -> tuple[Job, ...]:
+    """Jobs with those of some WOs read anew. Where there are as many as are looked at, others may come or go
+    for them."""
+    may_be: Set[str] = numbers
+    if len(before) >= MOST_JOBS:
+        first, standing = numbers_of_jobs(week)
+        may_be = first | standing
+        numbers = numbers | (may_be ^ {j.id for j in before})
+    jobs = {j.id: j for j in before if j.id not in numbers}
+    jobs |= {j.id: j for j in load_jobs(week, zone, only=numbers) if j.id in may_be}
+    return _sorted(jobs.values())
 
 
 def _sorted(things: Iterable) -> tuple:  # type: ignore[type-arg]

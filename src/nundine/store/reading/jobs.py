@@ -138,10 +138,30 @@ def _orders(week: Week, placed: Set[int], also: Set[str], only: Set[str] | None)
         chosen = taken | WorkOrder.id.in_(placed or {0}) | by_number
         chosen &= WorkOrder.number.in_(sorted(only) or [""])
     else:
-        first = WorkOrder.select(WorkOrder.id).where(taken)
-        first = first.order_by(WorkOrder.must.desc(), WorkOrder.priority.desc()).limit(MOST_JOBS)
-        chosen = WorkOrder.id.in_({w["id"] for w in first.dicts()} | placed or {0}) | by_number
+        first = {id_ for (id_,) in _first(week, WorkOrder.id)}
+        chosen = WorkOrder.id.in_(first | placed or {0}) | by_number
     return list(rows.where(chosen).order_by(WorkOrder.number).dicts())
+
+
+def _first(week: Week, field: Any) -> Any:
+    """A field of the WOs that a build may take; of more than `MOST_JOBS` of those that count most."""
+    rows = WorkOrder.select(field).where(offered(week))
+    return (
+        rows.order_by(WorkOrder.must.desc(), WorkOrder.priority.desc(), WorkOrder.id)
+        .limit(MOST_JOBS)
+        .tuples()
+    )
+
+
+def numbers_of_jobs(week: Week) -> tuple[frozenset[str], frozenset[str]]:
+    """Numbers of the WOs that a build may take, at most `MOST_JOBS`, and of those that stand in the week."""
+    standing = WorkOrder.select(WorkOrder.number).where(
+        WorkOrder.id.in_(set(_standing(week, None).values()) or {0})
+    )
+    first, there = (
+        frozenset(n for (n,) in rows) for rows in (_first(week, WorkOrder.number), standing.tuples())
+    )
+    return first, there
 
 
 def _out_since(tasks: list[dict[str, Any]], shown: Set[int]) -> datetime | None:
