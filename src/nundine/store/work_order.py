@@ -55,7 +55,7 @@ class WorkOrder(SiteRecord):
     account) are kept when it is closed.
     """
 
-    number = KeyField(max_length=40, index=True)
+    number = KeyField(max_length=40)
     title = CharField(max_length=200)
     asset = ForeignKeyField(Asset, backref="work_orders", on_delete="RESTRICT")
     kind = CharField(max_length=20, index=True)
@@ -100,6 +100,7 @@ class WorkOrder(SiteRecord):
     class Meta:
         indexes = (
             (("site", "number"), True),
+            (("number", "site"), False),
             (("site", "priority"), False),
             (("site", "kit"), False),
             (("site", "state", "hours"), False),

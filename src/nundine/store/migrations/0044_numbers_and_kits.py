@@ -1,7 +1,7 @@
 """WOs are found by their numbers and kits by their places, whichever table a question begins with."""
 
 STATEMENTS = (
-    "CREATE INDEX `work_order_number` ON `work_order` (`number`)",
+    "CREATE INDEX `work_order_number_site_id` ON `work_order` (`number`, `site_id`)",
     "CREATE INDEX `work_order_site_id_kit` ON `work_order` (`site_id`, `kit`)",
 )
 
