@@ -258,7 +258,9 @@ class Noun:
 
     def _known(self) -> dict[Any, int]:
         """Row ids by keys, or by what is stored of plain ones, as far as the command has come upon them."""
-        return once(("ids", self.model, self.key[0].field if self._is_plain else ""), dict)  # type: ignore[no-any-return]
+        field = self.key[0].field if self._is_plain else ""
+        known: dict[Any, int] = once(("ids", self.model, field), dict)
+        return known
 
     def _ids(self, keys: Collection[Key]) -> dict[Key, int]:
         rows, first = self._chosen(keys, fields=())

@@ -37,4 +37,5 @@ def rows_of_each(*asked: Any) -> tuple[list[tuple[Any, ...]], ...]:
 
 def keys_of_each(*tables: type[Table]) -> tuple[dict[int, str], ...]:
     """Of each of these tables what `keys_of` gives, by one question."""
-    return tuple(map(dict, rows_of_each(*(t.select(t.id, t.key) for t in tables))))  # type: ignore[attr-defined]
+    asked = (t.select(t.id, t.key) for t in tables)  # type: ignore[attr-defined]
+    return tuple(map(dict, rows_of_each(*asked)))
