@@ -59,10 +59,12 @@ def first(tmp_path_factory: pytest.TempPathFactory, database: Settings) -> Itera
     """A place with the demo world, made once; nothing runs there."""
     db.close_all()
     here = Settings(tmp_path_factory.mktemp("first"), "127.0.0.1", free_port(), free_port(), TODAY)
-    with opened(here):
-        world.make(TODAY, PASSWORDS, past=False)
-    connect(database)
-    forget()
+    try:
+        with opened(here):
+            world.make(TODAY, PASSWORDS, past=False)
+    finally:
+        connect(database)
+        forget()
     yield here
     shutil.rmtree(here.var)
 

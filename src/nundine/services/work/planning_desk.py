@@ -75,7 +75,7 @@ def desk(state: WeekState) -> Desk:
     today = settings().day(state.site.timezone)
     key = ("desk", id(state.problem), state.week.edits, today)
     counts, hours, past = remember(key, state.problem, lambda: (*_stages(state), _past(state)))
-    kept = _kept()
+    kept = _kept(today - timedelta(weeks=WEEKS + 1))
     asked: dict[str, int] = dict(
         WorkRequest.select(WorkRequest.state, fn.COUNT(WorkRequest.id))
         .where(WorkRequest.state.in_(OPEN_REQUESTS))
@@ -155,13 +155,13 @@ def _past(state: WeekState) -> dict[str, list[PastWeek]]:
     return out
 
 
-def _kept() -> dict[tuple[str, str], dict[str, float]]:
-    """Hours by stage as the last weeks began, by craft and week."""
+def _kept(first: date) -> dict[tuple[str, str], dict[str, float]]:
+    """Hours by stage as weeks began, by craft and week, from a day on."""
     stages = [getattr(DeskWeek, stage) for stage in STAGES]
-    rows = DeskWeek.select(Craft.key, DeskWeek.monday, *stages).join(Craft).order_by(DeskWeek.monday.desc())
-    newest = rows.limit((WEEKS + 1) * Craft.select().count()).tuples()
+    rows = DeskWeek.select(Craft.key, DeskWeek.monday, *stages).join(Craft).where(DeskWeek.monday >= first)
     return {
-        (craft, week_name(monday)): dict(zip(STAGES, hours, strict=True)) for craft, monday, *hours in newest
+        (craft, week_name(monday)): dict(zip(STAGES, hours, strict=True))
+        for craft, monday, *hours in rows.tuples()
     }
 
 
