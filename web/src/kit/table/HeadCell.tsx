@@ -1,5 +1,5 @@
 import { Button, Popover } from "antd";
-import { useRef, useState } from "react";
+import { memo, useRef, useState } from "react";
 
 import type { Column } from "../../api/lists";
 import { FilterForm } from "./FilterForm";
@@ -8,8 +8,11 @@ import { isFigure } from "./words";
 
 const NARROWEST = 44;
 
-/** A column's head: its name sorts, its edge sizes, its sign opens what else can be done with it. */
-export function HeadCell({
+/**
+ * A column's head: its name sorts, its edge sizes, its sign opens what else can be done with it. Like a
+ * line, it is drawn again only when something of it changed, however the list is scrolled.
+ */
+export const HeadCell = memo(function HeadCell({
   column,
   state,
   width,
@@ -138,4 +141,4 @@ export function HeadCell({
       />
     </div>
   );
-}
+});

@@ -34,6 +34,8 @@ import { fitting, type ListState } from "./shown";
 const BOX = 30;
 const HEAD = 30;
 const AROUND = 12;
+/** Rows out of sight whose page is asked for already, so that it is there before they come into it. */
+const AHEAD = PAGE / 2;
 
 export interface ListProps {
   where: Where;
@@ -97,7 +99,8 @@ export function ListTable(props: ListProps) {
   const seen = virtual.getVirtualItems();
   useEffect(() => virtual.measure(), [virtual, height]);
   const inSight = seen.map((v) => items.at(v.index)).filter((i) => "row" in i);
-  const [from, to] = [inSight[0]?.row ?? 0, inSight.at(-1)?.row ?? 0].map((n) => n - (n % PAGE));
+  const [top, bottom] = [inSight[0]?.row ?? 0, inSight.at(-1)?.row ?? 0];
+  const [from, to] = [top - AHEAD, bottom + AHEAD].map((n) => Math.max(0, n - (n % PAGE)));
   useEffect(() => setRange([from!, to!]), [from, to]);
   const asked = JSON.stringify(question);
   useEffect(() => {
