@@ -57,6 +57,8 @@ class Listing:
         beginnings in these.
     whole
         The table of a list so long that it is read from end to end to tell which of its rows pass.
+    dear
+        Each row hangs on sums over other tables, so that every asking costs what all rows cost.
     """
 
     columns: tuple[Column, ...]
@@ -69,6 +71,7 @@ class Listing:
     indexed: tuple[Any, ...] = ()
     tells: frozenset[str] | None = None
     whole: type[Model] | None = None
+    dear: bool = False
 
     def column(self, name: str) -> Column:
         """Raises NotFound for a column that the list does not have."""

@@ -62,7 +62,7 @@ def rows(listing: Listing, question: Question, around: Around, first: int = 0, s
     """Some rows, counted from 0. Raises Refused for more than can be given at once."""
     if not 1 <= size <= MOST_ROWS or first < 0:
         raise Refused("size", f"Between 1 and {MOST_ROWS} rows are given at once.", field="size")
-    if first == 0 and _asks(question):
+    if first == 0 and (listing.dear or _asks(question)):
         found = _all_if_few(listing, question, around)
         if found is not None:
             counted_, ids = found
@@ -76,17 +76,23 @@ def _asks(question: Question) -> bool:
 
 
 def _all_if_few(listing: Listing, question: Question, around: Around) -> tuple[Counted, list[int]] | None:
-    """The ids of all rows that pass, in order, counted and summed on the way: rows are looked into once. None
-    if they are many, which shows as soon as so many are found."""
+    """The ids of all rows that pass, in order, counted and summed on the way: rows are looked into once. They
+    are sorted afterwards, since what they are sorted by may be joined to few rows sooner than to many; of a
+    dear list at once. None if they are many, which shows as soon as so many are found."""
     order, used = ordered(listing, question)
     totals = [c for c in listing.columns if c.total]
-    query = passing(listing, question, around, totals).select(listing.row, *(c.sql for c in totals))
+    query = passing(listing, question, around, [*totals, *used] if listing.dear else totals)
+    query = query.select(listing.row, *(c.sql for c in totals))
+    if listing.dear:
+        query = query.order_by(*order)
     found = list(_looked_into(listing, question, query).limit(FEW + 1).tuples())
     if len(found) > FEW:
         return None
     sums = [sum(r[n] or 0 for r in found) for n in range(1, len(totals) + 1)]
-    some = joined(listing, listing.query, used).where(one_of(listing.row, [r[0] for r in found]))
-    ids = _ids(some.select(listing.row).order_by(*order)) if found else []
+    ids = [r[0] for r in found]
+    if ids and not listing.dear:
+        some = joined(listing, listing.query, used).where(one_of(listing.row, ids))
+        ids = _ids(some.select(listing.row).order_by(*order))
     return Counted(len(found), _summed(totals, sums)), ids
 
 

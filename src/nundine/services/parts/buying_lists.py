@@ -139,7 +139,7 @@ def _to_buy() -> Listing:
         .join_from(P, kept, JOIN.LEFT_OUTER, on=kept.c.part_id == P.id)
         .where((lacking > 0) & P.tracked & P.lead_days.is_null(False))
     )
-    return Listing(columns, query, P.id, "part", {}, (Sort("why", down=True), Sort("due")))
+    return Listing(columns, query, P.id, "part", {}, (Sort("why", down=True), Sort("due")), dear=True)
 
 
 def _wanted(T: Any) -> tuple[Column, ...]:
