@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, ViewportSize, expect
 from xdist.remote import Producer
 from xdist.scheduler import LoadFileScheduling
 
@@ -111,35 +111,63 @@ def sign_in(page: Page, name: str, password: str) -> None:
     page.get_by_role("navigation", name="Sections").wait_for()
 
 
+SIZE: ViewportSize = {"width": 1280, "height": 800}
+free: dict[str, list[Page]] = {}
+"""By address: pages that a story is done with, each in a browser session of its own. Half of what a page
+takes to open is its session's: a process, and all scripts read and compiled anew."""
+
+
+def page_at(address: str, browser: Browser) -> Page:
+    """A page of a browser session that knows nobody and keeps nothing."""
+    if free.get(address):
+        return free[address].pop()
+    page = browser.new_context(viewport=SIZE, base_url=address, accept_downloads=True).new_page()
+    page.set_default_timeout(60_000)
+    return page
+
+
+def given_back(address: str, page: Page) -> None:
+    """The page forgets who looked at what; one that a story closed, or took elsewhere, is done with."""
+    context = page.context
+    if page.is_closed() or not page.url.startswith(address):
+        context.close()
+        return
+    for other in context.pages:
+        if other is not page:
+            other.close()
+    page.evaluate("localStorage.clear()")
+    page.goto("about:blank")
+    page.mouse.move(0, 0)
+    page.set_viewport_size(SIZE)
+    context.clear_cookies()
+    free.setdefault(address, []).append(page)
+
+
 @pytest.fixture
 def open_as(address: str, browser: Browser) -> Iterator[Open]:
-    """`open_as("sven", "balance")` is a page of Sven's on a step of the week, in a browser session of its
-    own."""
-    contexts = []
+    """`open_as("sven", "balance")` is a page of Sven's on a step of the week, in a browser session that is
+    its own for as long as the story lasts."""
+    pages = []
 
     def make(name: str, step: str = "gather", week: str = WEEK) -> Page:
-        context = browser.new_context(
-            viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True
-        )
-        contexts.append(context)
-        context.add_cookies(signed_in.get((address, name), []))
-        page = context.new_page()
-        page.set_default_timeout(60_000)
+        page = page_at(address, browser)
+        pages.append(page)
+        page.context.add_cookies(signed_in.get((address, name), []))
         page.goto(f"/week/{week}/{step}")
         steps = page.get_by_role("navigation", name="Steps of the week")
         asked = page.get_by_role("button", name="Sign in")
         expect(steps.or_(asked)).to_be_visible()
         if asked.is_visible():
             sign_in(page, name, passwords[address][name])
-            signed_in[address, name] = context.cookies()
+            signed_in[address, name] = page.context.cookies()
             page.goto(f"/week/{week}/{step}")
         steps.wait_for()
         expect(page.locator(".empty .ant-spin")).to_have_count(0)  # the step's own keys work from here on
         return page
 
     yield make
-    for context in contexts:
-        context.close()
+    for page in pages:
+        given_back(address, page)
 
 
 STILL = """Promise.race([
