@@ -27,12 +27,13 @@ from bench.engine import SECONDS, seconds_for_reasons, sick_days
 from bench.weeks import sized_week
 from nundine.core.timeline import Interval
 from nundine.core.week.board.board import Board
-from nundine.core.week.board.service import shortest_span
+from nundine.core.week.board.fit import Fitter
+from nundine.core.week.board.freedom import Freedom
 from nundine.core.week.building.build import Limits, Progress, build
 from nundine.core.week.check import Checked, check
 from nundine.core.week.files import read_problem
 from nundine.core.week.plan import WeekPlan
-from nundine.core.week.problem import BY_TASK, PRICED, WHOLE, Job, Placement, Travel, WeekProblem
+from nundine.core.week.problem import BY_TASK, PRICED, WHOLE, Placement, Travel, WeekProblem
 from nundine.core.week.search import compiled
 
 WAYS = (Travel("north", "middle", 20), Travel("middle", "south", 20))
@@ -45,18 +46,16 @@ def workable(problem: WeekProblem) -> WeekProblem:
     """A week of the generator with ways between its valleys, assets that stay out of service, prices of loose
     ends.
 
-    A job that fits no window of its asset as a whole goes back between its tasks: whoever plans it would have
-    to say so.
+    A job goes back between its tasks if it fits no window of its asset as a whole, or if its people are at no
+    time there for so long, were the week empty: whoever plans it would have to say so.
     """
     jobs = tuple(replace(j, out_of_service=WHOLE) for j in problem.jobs)
     whole = replace(problem, jobs=jobs, travel=WAYS, weights=PRICED)
-    service, slots = Board(whole).service, whole.grid.slots_for
-
-    def fits(job: Job) -> bool:
-        stretches = service.stretches(job)
-        return stretches is None or any(b - a >= shortest_span(job, slots) for a, b in stretches)
-
-    return replace(whole, jobs=tuple(j if fits(j) else replace(j, out_of_service=BY_TASK) for j in jobs))
+    empty = Fitter(Board(whole))
+    return replace(
+        whole,
+        jobs=tuple(j if empty.fit(j, Freedom()) else replace(j, out_of_service=BY_TASK) for j in jobs),
+    )
 
 
 def without(problem: WeekProblem) -> WeekProblem:

@@ -4,7 +4,7 @@
  */
 import { describe, expect, it } from "vitest";
 
-import type { Column } from "../src/api/lists";
+import { pagesAround, type Column } from "../src/api/lists";
 import { itemsOf } from "../src/kit/table/items";
 import { fitting } from "../src/kit/table/shown";
 import { filterWords } from "../src/kit/table/words";
@@ -23,6 +23,20 @@ const column = (name: string, width: number, weight: number): Column => ({
   weight,
   shown: true,
   hint: "",
+});
+
+describe("pages of a long list", () => {
+  it("are asked for before their rows come into sight, downwards and upwards", () => {
+    expect(pagesAround(0, 30, 50_000)).toEqual([0, 0]);
+    expect(pagesAround(25, 55, 50_000)).toEqual([0, 1]);
+    expect(pagesAround(160, 190, 50_000)).toEqual([1, 2]);
+    expect(pagesAround(230, 248, 50_000)).toEqual([1, 2]);
+  });
+  it("end where the list ends, and begin where it begins", () => {
+    expect(pagesAround(49_980, 49_999, 50_000)).toEqual([499, 499]);
+    expect(pagesAround(150, 179, 180)).toEqual([1, 1]);
+    expect(pagesAround(0, 0, 0)).toEqual([0, 0]);
+  });
 });
 
 describe("items of a list", () => {

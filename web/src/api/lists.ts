@@ -25,7 +25,9 @@ export interface Question {
 }
 
 /** Rows that are asked for at once. */
-export const PAGE = 100;
+const PAGE = 100;
+/** Rows out of sight whose page is asked for already, so that it is there before they come into it. */
+const AHEAD = PAGE / 2;
 const MOST = 500;
 
 /** What a list is looked at from; lists of a week are asked again when it changes. */
@@ -70,13 +72,18 @@ export interface Rows {
   old: boolean;
 }
 
-/** The rows around what is in sight: `from` and `to` count all rows of the question. */
-export function useRows(where: Where, q: Question, from: number, to: number): Rows {
-  const pages = useMemo(() => {
-    const first = Math.floor(Math.max(0, from) / PAGE);
-    const last = Math.floor(Math.max(0, to) / PAGE);
-    return Array.from({ length: last - first + 1 }, (_, n) => first + n);
-  }, [from, to]);
+/** The first and the last page of the rows in sight, of so many, and of those that come into it soon. */
+export function pagesAround(top: number, bottom: number, total: number): [number, number] {
+  const page = (n: number) => Math.floor(Math.min(Math.max(0, n), Math.max(0, total - 1)) / PAGE);
+  return [page(top - AHEAD), page(bottom + AHEAD)];
+}
+
+/** The rows of these pages. */
+export function useRows(where: Where, q: Question, firstPage = 0, lastPage = 0): Rows {
+  const pages = useMemo(
+    () => Array.from({ length: lastPage - firstPage + 1 }, (_, n) => firstPage + n),
+    [firstPage, lastPage],
+  );
   const first = useQuery({ ...pageOf(where, q, 0), placeholderData: keepPreviousData });
   const others = useQueries({
     queries: pages.filter((p) => p > 0).map((p) => pageOf(where, q, p)),

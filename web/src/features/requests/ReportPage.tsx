@@ -23,7 +23,7 @@ const WHERE = { list: "requests" };
 export function ReportPage() {
   const me = useMe().data;
   const head = useHead(WHERE);
-  const mine = useRows(WHERE, MINE, 0, 99);
+  const mine = useRows(WHERE, MINE);
   const [open, setOpen] = useKept("open");
   const [known] = useSearchParams();
   const [sent, setSent] = useState<string | null>(null);

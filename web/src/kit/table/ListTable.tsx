@@ -13,7 +13,7 @@ import {
 import {
   allKeys,
   allRows,
-  PAGE,
+  pagesAround,
   useGroups,
   useRows,
   type Column,
@@ -34,8 +34,6 @@ import { fitting, type ListState } from "./shown";
 const BOX = 30;
 const HEAD = 30;
 const AROUND = 12;
-/** Rows out of sight whose page is asked for already, so that it is there before they come into it. */
-const AHEAD = PAGE / 2;
 
 export interface ListProps {
   where: Where;
@@ -71,8 +69,8 @@ export function ListTable(props: ListProps) {
   const [, again] = useReducer((n: number) => n + 1, 0);
   const anchor = useRef(0);
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
-  const [range, setRange] = useState<[number, number]>([0, 60]);
-  const rows = useRows(where, question, range[0], range[1]);
+  const [pages, setPages] = useState<[number, number]>([0, 0]);
+  const rows = useRows(where, question, ...pages);
   const groups = useGroups(where, question);
   const items = useMemo(
     () => itemsOf(rows.total, question.group ? (groups.data ?? []) : null, closed),
@@ -99,9 +97,8 @@ export function ListTable(props: ListProps) {
   const seen = virtual.getVirtualItems();
   useEffect(() => virtual.measure(), [virtual, height]);
   const inSight = seen.map((v) => items.at(v.index)).filter((i) => "row" in i);
-  const [top, bottom] = [inSight[0]?.row ?? 0, inSight.at(-1)?.row ?? 0];
-  const [from, to] = [top - AHEAD, bottom + AHEAD].map((n) => Math.max(0, n - (n % PAGE)));
-  useEffect(() => setRange([from!, to!]), [from, to]);
+  const [first, last] = pagesAround(inSight[0]?.row ?? 0, inSight.at(-1)?.row ?? 0, rows.total);
+  useEffect(() => setPages([first, last]), [first, last]);
   const asked = JSON.stringify(question);
   useEffect(() => {
     setAt(0);
