@@ -151,10 +151,18 @@ def main() -> None:
         milliseconds(report, 2)
         row(f"a report of progress with {ORDERS} open WOs", milliseconds(report, 20), "< 150 ms (1600)")
         form = {"tasks": tasks[-AT_ONCE:], "to": "under way", "along": True, "seen": 10**6}
+        own = -queries() + queries()  # what it takes to ask
+        before = queries()
+        threading.Event().wait(5.0)
+        a_second = (queries() - before - own) / 5.0  # of those who look for news and for work
         before = queries()
         times = milliseconds(lambda: site.post("/progress", form), 1)
-        asked = queries() - before - 1
+        asked = queries() - before - own - a_second * times[0] / 1000
         table.add_row(
-            f"{AT_ONCE} tasks reported at once", f"{times[0]:.0f} ms", f"{asked} queries", "< 40 (747)", ""
+            f"{AT_ONCE} tasks reported at once",
+            f"{times[0]:.0f} ms",
+            f"{asked:.0f} queries",
+            "< 40 (747)",
+            "",
         )
         Console(width=118).print(table)
