@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from concurrent.futures import ThreadPoolExecutor
 from datetime import date, timedelta
 from typing import Any
@@ -243,6 +244,23 @@ def test_the_list_of_what_to_buy_leaves_out_what_is_asked_for_or_ordered(sven: T
     assert to_buy() == {}
     moved(sven, "purchases", order, "placed")
     assert to_buy() == {}, "what is on its way is given to the need"
+
+
+@pytest.mark.parametrize("column", ["quantity", "name", "due"])
+def test_the_list_of_what_to_buy_is_counted_summed_and_sorted_as_its_rows_are(
+    sven: TestClient, column: str
+) -> None:
+    with_need(sven, 3)
+    question = json.dumps({"sort": [{"column": column, "down": False}]})
+    found = sven.get("/api/lists/to buy/rows", params={"week": WEEK, "q": question, "size": 500}).json()
+    cells = [r["cells"] for r in found["rows"]]
+    assert found["counted"]["total"] == len(cells) > 1
+    assert found["counted"]["sums"]["value"] == pytest.approx(sum(c["value"] or 0 for c in cells))
+    told = [c[column].lower() if column == "name" else c[column] for c in cells]
+    there = [v for v in told if v is not None]
+    assert told == sorted(there) + [None] * (len(told) - len(there))
+    some = sven.get("/api/lists/to buy/rows", params={"week": WEEK, "q": question, "size": 2}).json()
+    assert [r["key"] for r in some["rows"]] == [r["key"] for r in found["rows"][:2]]
 
 
 def test_suppliers_confirm_and_bring_by_files_and_lines_that_can_not_be_lie_beside(

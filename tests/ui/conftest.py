@@ -87,6 +87,9 @@ def running_demo(tmp_path_factory: pytest.TempPathFactory, *, past: bool = False
         passwords[where] = sign_ins.passwords(var)
         yield where
     finally:
+        for page in free.pop(where, []):
+            if not page.is_closed():
+                page.context.close()
         process.send_signal(2)
         assert process.wait(40) == 0
         process.stdout.close()
