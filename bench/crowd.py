@@ -60,7 +60,9 @@ class Client:
                 crowd.cookies[name] = "; ".join(c.split(";")[0] for c in headers.get_all("set-cookie") or ())
         self.cookie = crowd.cookies[name]
 
-    def send(self, method: str, path: str, body: object = None, kind: str = "application/json"):  # type: ignore[no-untyped-def]
+    def send(
+        self, method: str, path: str, body: object = None, kind: str = "application/json"
+    ) -> tuple[int, bytes, http.client.HTTPMessage]:
         data = body if isinstance(body, bytes) else json.dumps(body).encode() if body is not None else None
         headers = {"x-nundine": "1", "content-type": kind, "cookie": self.cookie}
         for again in (True, False):

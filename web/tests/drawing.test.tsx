@@ -1,4 +1,4 @@
-/** The hours of an asset on the board of Agree: lanes of what overlaps, and windows drawn with the pointer. */
+/** Hours of an asset on the board of Agree: lanes of what overlaps, and windows drawn with the pointer. */
 import { fireEvent, render, screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 

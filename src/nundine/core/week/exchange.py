@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass, replace
-from datetime import UTC
+from datetime import UTC, datetime
 
 from nundine.core.week.board.bits import span
 from nundine.core.week.board.board import Board
@@ -140,7 +140,11 @@ def _minutes_apart(one: Placement, other: Placement) -> float:
 
 
 def _in_order(places: list[Place]) -> tuple[Place, ...]:
-    return tuple(sorted(places, key=lambda place: (place[0].start, place[0].key)))  # type: ignore[arg-type, return-value]
+    def first_of(place: Place) -> tuple[datetime, tuple[str, str, int]]:
+        assert place[0].start
+        return place[0].start, place[0].key
+
+    return tuple(sorted(places, key=first_of))
 
 
 def _overlapping(board: Board, place: Place, others: list[Place]) -> list[Place]:

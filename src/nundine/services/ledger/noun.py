@@ -351,5 +351,6 @@ class Noun:
         for some in batches(ids.values()):
             these = model.id.in_(some)  # type: ignore[attr-defined]
             model.update(revision=model.revision + 1).where(these).execute()
-            now |= dict(model.select(model.id, model.revision).where(these).tuples())  # type: ignore[attr-defined]
+            rows = model.select(model.id, model.revision)  # type: ignore[attr-defined]
+            now |= dict(rows.where(these).tuples())
         return {k: now[id_] for k, id_ in ids.items()}

@@ -70,7 +70,9 @@ def run_of(one: Bringing) -> Run | None:
 
 def state_of(run: Run | None) -> FileState:
     """What has become of a file."""
-    return {"running": "working"}.get(run.state, run.state) if run is not None else "new"  # type: ignore[return-value]
+    if run is None:
+        return "new"
+    return {"running": "working"}.get(run.state, run.state)  # type: ignore[return-value]
 
 
 def standing_of(one: Bringing) -> FileStanding:
