@@ -27,6 +27,7 @@ from bench import (
     parts,
     planning,
     preventive,
+    questions,
     workable,
 )
 from bench.site import PASSWORDS, WEEK, Site, demo_site, milliseconds
@@ -195,34 +196,26 @@ def _plans(table: Table) -> None:
     )
 
 
+BENCHES: dict[str, Callable[[list[str]], int | None]] = {
+    "bounds": bounds.main,
+    "crowd": crowd.main,
+    "engine": engine.main,
+    "exports": lambda _: exports.main(),
+    "foundations": lambda _: foundations.main(),
+    "kills": kills.main,
+    "lists": lambda _: lists.main(),
+    "parts": lambda _: parts.main(),
+    "planning": lambda _: planning.main(),
+    "preventive": lambda _: preventive.main(),
+    "questions": lambda _: questions.main(),
+    "workable": workable.main,
+}
+
 if __name__ == "__main__":
-    if sys.argv[1:2] == ["kills"]:
-        sys.exit(kills.main(sys.argv[2:]))
-    if sys.argv[1:2] == ["parts"]:
-        parts.main()
-        sys.exit()
-    if sys.argv[1:2] == ["preventive"]:
-        preventive.main()
-        sys.exit()
-    if sys.argv[1:2] == ["planning"]:
-        planning.main()
-        sys.exit()
-    if sys.argv[1:2] == ["lists"]:
-        lists.main()
-        sys.exit()
-    if sys.argv[1:2] == ["foundations"]:
-        foundations.main()
-        sys.exit()
-    if sys.argv[1:2] == ["workable"]:
-        workable.main(sys.argv[2:])
-        sys.exit()
-    if sys.argv[1:2] == ["crowd"]:
-        sys.exit(crowd.main(sys.argv[2:]))
-    if sys.argv[1:2] == ["exports"]:
-        sys.exit(exports.main())
-    if sys.argv[1:2] == ["bounds"]:
-        sys.exit(bounds.main(sys.argv[2:]))
-    if sys.argv[1:2] == ["engine"]:
-        engine.main(sys.argv[2:])
-    else:
-        main()
+    match sys.argv[1:]:
+        case []:
+            main()
+        case [name, *arguments] if name in BENCHES:
+            sys.exit(BENCHES[name](arguments))
+        case [name, *_]:
+            sys.exit(f"There is no bench {name!r}. There are: {', '.join(BENCHES)}.")

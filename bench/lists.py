@@ -107,8 +107,9 @@ def grown() -> None:
         write("files", None, Edit("import", "A larger site", changes_of(new)), checked=True)
 
 
-def ask(site: Site, part: str, question: dict[str, Any], name: str = "backlog") -> bytes:
+def ask(site: Site, part: str, question: dict[str, Any], name: str = "backlog", first: int = 0) -> bytes:
     address = f"/api/lists/{quote(name)}/{part}?week={WEEK}&q={quote(json.dumps(question))}"
+    address += f"&first={first}" if first else ""
     return site.open("GET", address).read()
 
 
