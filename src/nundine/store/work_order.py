@@ -102,9 +102,11 @@ class WorkOrder(SiteRecord):
             (("site", "number"), True),
             (("number", "site"), False),
             (("site", "priority"), False),
+            (("site", "title"), False),
             (("site", "kit"), False),
             (("site", "state", "hours"), False),
             (("site", "state", "asset", "kind", "hours"), False),
+            (("asset", "raised", "kind"), False),
         )
 
 
@@ -140,7 +142,11 @@ class Task(SiteTable):
     parts = JsonField(default=list)
 
     class Meta:
-        indexes = ((("work_order", "number"), True),)
+        indexes = (
+            (("work_order", "number"), True),
+            (("site", "work_order", "hours", "hours_spent"), False),
+            (("site", "title"), False),
+        )
 
 
 Task.add_index(SQL("CREATE FULLTEXT INDEX `task_words` ON `task` (`title`, `text`)"))

@@ -1,23 +1,23 @@
-"""Questions as SQL: what passes the filters, in which order."""
+"""Questions as SQL: what passes the filters."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from datetime import datetime, time, timedelta
 from functools import reduce
 from operator import or_
 from typing import Any
 
-from peewee import JOIN, SQL, CharField, Expression, NodeList, TextField, fn
+from peewee import SQL, CharField, Expression, NodeList, TextField, fn
 
 from nundine.core.relative_day import day_of
 from nundine.services.errors import Refused
 from nundine.services.listing.column import FIGURES, Column
 from nundine.services.listing.listing import Around, Listing
-from nundine.services.listing.question import MOST_SORTED, MOST_WORDS, Filter, Question, Sort
+from nundine.services.listing.question import MOST_WORDS, Filter, Question
 from nundine.store.base import KeyField
-from nundine.store.many_ids import one_of
+from nundine.store.many_ids import none_of, one_of
+from nundine.store.once import once
 
 SHORTEST_WORD, LONGEST_WORD = 3, 84
 """Letters of the words that a full-text index of the database knows."""
@@ -46,8 +46,9 @@ def joined(listing: Listing, query: Any, columns: list[Column]) -> Any:
 
 def columns_in(listing: Listing, question: Question) -> list[Column]:
     """Columns that must be joined for filters and words."""
-    used = [c for f in question.filters if (c := listing.column(f.column)).by is None or f.how != "contains"]
-    return used + [c for c in listing.columns if c.find and c.by is None and question.find.strip()]
+    used = [listing.column(f.column) for f in question.filters]
+    used += [c for c in listing.columns if c.find and question.find.strip()]
+    return [c.looked_up for c in used]
 
 
 def passing(listing: Listing, question: Question, around: Around, also: list[Column] | None = None) -> Any:
@@ -69,61 +70,33 @@ def passing(listing: Listing, question: Question, around: Around, also: list[Col
     return query
 
 
-def in_order(listing: Listing, question: Question, around: Around) -> Any:
-    """The query of the rows that pass, in order. Fields of records that many rows share are compared once:
-    the records are ranked, and rows sorted by the ranks of theirs. Raises as `passing` and `ordered`."""
-    ranks = {}
-    for s in _sorts(listing, question):
-        column = listing.column(s.column)
-        if column.by is not None:
-            ranks[column.name] = _ranks(column)
-    order, used = ordered(listing, question, {name: rank.c.place for name, rank in ranks.items()})
-    query = passing(listing, question, around, used)
-    for name, rank in ranks.items():
-        by = listing.column(name).by
-        query = query.join(rank, JOIN.LEFT_OUTER, on=by == rank.c.id, src=by.model)
-    return query.order_by(*order)
-
-
-def _ranks(column: Column) -> Any:
-    record = column.sql.model
-    place = fn.DENSE_RANK().over(order_by=[column.sql]).alias("place")
-    return record.select(record.id, place).alias(f"ranks_by_{column.name}")
-
-
-def _sorts(listing: Listing, question: Question) -> list[Sort]:
-    sorts = [Sort(question.group)] if question.group else []
-    sorts += [s for s in (question.sort or listing.sort) if s.column != question.group]
-    return sorts[:MOST_SORTED]
-
-
-def ordered(
-    listing: Listing, question: Question, instead: Mapping[str, Any] | None = None
-) -> tuple[list[Any], list[Column]]:
-    """How the rows are sorted, and the columns that this needs, but for those that have something to be
-    sorted by `instead`; empty cells come last in any order. Of rows alike the one that was made first comes
-    first, or last where all else is sorted downwards."""
-    sorts = _sorts(listing, question)
-    out: list[Any] = []
-    used: list[Column] = []
-    for s in sorts:
-        column = listing.column(s.column)
-        if not column.can_sort:
-            raise Refused("sort", f"A list can not be sorted by {column.label}.", field="sort")
-        if column.kind in ("day", "moment") and not s.down:
-            out.append(column.sql.is_null())
-        value = (instead or {}).get(column.name, column.sql)
-        out.append(value.desc() if s.down else value.asc())
-        if value is column.sql:
-            used.append(column)
-    down = bool(sorts) and all(s.down for s in sorts)
-    return [*out, listing.row.desc() if down else listing.row], used
-
-
 def truth(column: Column, one: Filter, around: Around) -> Expression:
     """One filter as SQL. Raises Refused."""
     if one.how not in column.hows:
         raise Refused("filter", f"{column.label} can not be asked for {one.how!r}.", field=column.name)
+    found = _truth(column, one, around)
+    shared = column.by is not None and column.asked is None and column.holds is None
+    return _of_records(column, found) if shared else found
+
+
+def _of_records(column: Column, found: Expression) -> Expression:
+    """What is true of a record that many rows share, asked of the records once and before: asked within, it
+    would be asked for each row. Said by those of whom it is true, or by the others, whichever are fewer."""
+    asked = column.records.select(column.by.rel_model.id, found)
+    text, parameters = asked.sql()
+    which = once(("true of records", text, *parameters), lambda: _parted(asked))
+    few = len(which[True]) <= len(which[False])
+    return one_of(column.by, which[True]) if few else none_of(column.by, which[False])
+
+
+def _parted(asked: Any) -> dict[bool, list[int]]:
+    which: dict[bool, list[int]] = {True: [], False: []}
+    for id_, so in asked.tuples():
+        which[bool(so)].append(id_)
+    return which
+
+
+def _truth(column: Column, one: Filter, around: Around) -> Expression:
     if one.how == "empty":
         return _empty(column)
     if one.how == "not empty":
@@ -149,18 +122,8 @@ def _empty(column: Column) -> Expression:
 
 
 def _contains(column: Column, text: str) -> Expression:
-    """Capitals count for nothing: keys compare byte by byte, other texts without regard to them. A record
-    that many rows share is looked into once, and before: asked within, it would be asked for each row."""
-    if column.holds is not None:
-        return column.holds(text)
-    return _holds(column.sql, text) if column.by is None else _of_records([column], text)
-
-
-def _of_records(columns: list[Column], text: str) -> Expression:
-    """Whether a text stands in one of these fields of the record that many rows share."""
-    record = columns[0].sql.model
-    found = record.select(record.id).where(reduce(or_, [_holds(c.sql, text) for c in columns])).tuples()
-    return one_of(columns[0].by, [id_ for (id_,) in found])
+    """Capitals count for nothing: keys compare byte by byte, other texts without regard to them."""
+    return _holds(column.sql, text) if column.holds is None else column.holds(text)
 
 
 def _anywhere(columns: list[Column], text: str) -> Expression:
@@ -171,7 +134,10 @@ def _anywhere(columns: list[Column], text: str) -> Expression:
         if c.by is not None and c.holds is None:
             shared.setdefault(c.by, []).append(c)
     own = [_contains(c, text) for c in columns if c.by is None or c.holds is not None]
-    return reduce(or_, [*(_of_records(group, text) for group in shared.values()), *own])
+    theirs = [
+        _of_records(group[0], reduce(or_, [_holds(c.sql, text) for c in group])) for group in shared.values()
+    ]
+    return reduce(or_, [*theirs, *own])
 
 
 def _holds(sql: Any, text: str) -> Expression:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from peewee import SQL
+from peewee import SQL, Field
 
 Kind = Literal["text", "number", "hours", "money", "day", "moment", "yes", "choice", "marks"]
 """`hours`: work hours; `money`: an amount in the site's currency; `choice`: one of a few words; `marks`:
@@ -31,6 +31,34 @@ FIGURES: tuple[Kind, ...] = ("number", "hours", "money")
 class Choice:
     value: str
     label: str
+
+
+@dataclass(frozen=True)
+class Leading:
+    """Records with a value, each followed by those rows of the list that share it: in the order of the value
+    the first rows of a very long list are found without a look at the others.
+
+    Parameters
+    ----------
+    query
+        The list's query as it begins with the records.
+    has
+        The joins of the list that the query has already.
+    keys
+        The foreign keys from a row to the record.
+    value
+        What the records are sorted by where it is not the column's own expression.
+    """
+
+    query: Any
+    has: tuple[str, ...]
+    keys: tuple[Any, ...]
+    value: Any = None
+
+    @property
+    def records(self) -> tuple[Any, ...]:
+        """Their tables, from the one that leads to the one that a row belongs to."""
+        return tuple(key.rel_model for key in reversed(self.keys))
 
 
 @dataclass(frozen=True)
@@ -59,9 +87,17 @@ class Column:
         How it is filtered where its expression alone does not say it: values to a truth.
     holds
         How rows are told in which it contains a text, where its expression does not say it.
+    filled
+        Whether it is never empty, so that nobody need ask.
     by
-        The foreign key, never empty, of the record of which the expression is one field: in groups rows are
-        counted by it, and the field is looked up, and looked through, once for each record.
+        The foreign key, never empty, of the record that many rows share and that has this value: it is looked
+        up, filtered, sorted and counted once for each record.
+    of
+        The query of those records, where the value is of another that they are joined with.
+    reach
+        The joins of the list that this foreign key needs.
+    leading
+        How rows are found in its order where the list begins with the records that have the value.
     """
 
     name: str
@@ -79,17 +115,37 @@ class Column:
     asked: Callable[[tuple[str, ...]], Any] | None = None
     holds: Callable[[str], Any] | None = None
     hint: str = ""
+    filled: bool = False
     by: Any = None
+    of: Any = None
+    reach: tuple[str, ...] = ()
+    leading: Leading | None = None
+
+    @property
+    def is_field(self) -> bool:
+        """Whether it is one field of a record."""
+        return isinstance(self.sql, Field)
 
     @property
     def can_sort(self) -> bool:
         return self.sql is not None
 
     @property
+    def records(self) -> Any:
+        """The query of the records that rows share. Only where there is `by`."""
+        return self.by.rel_model.select() if self.of is None else self.of
+
+    @property
+    def looked_up(self) -> Column:
+        """The column as a question must be joined for it: as far as the record that rows share, if there is
+        one."""
+        return self if self.by is None else replace(self, joins=self.reach)
+
+    @property
     def hows(self) -> tuple[How, ...]:
         """What can be asked of it."""
         if self.sql is not None or self.asked is not None:
-            return HOWS[self.kind]
+            return tuple(how for how in HOWS[self.kind] if not (self.filled and "empty" in how))
         return ("contains",) if self.holds is not None else ()
 
 

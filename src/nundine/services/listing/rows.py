@@ -7,20 +7,22 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
-from peewee import SQL, fn
+from peewee import SQL, NodeList, fn
 
 from nundine.services.errors import Refused
-from nundine.services.listing.asking import in_order, joined, ordered, passing
+from nundine.services.listing.asking import joined, passing
 from nundine.services.listing.column import Column
 from nundine.services.listing.listing import Around, Listing
+from nundine.services.listing.order import in_order, led_by, ordered
 from nundine.services.listing.question import Question
+from nundine.store.index_hints import end_to_end
 from nundine.store.many_ids import one_of
-from nundine.store.whole_table import end_to_end
+from nundine.store.once import read_once
 
 MOST_ROWS, MOST_KEYS, MOST_GROUPS = 500, 5000, 20_000
 FEW = 1000
-"""So many rows that pass are read whole, with what is counted and summed of them. Of more, the first ones are
-soon found in any order."""
+"""So many rows that pass are sorted by their ids, which are found with what is counted and summed of them. Of
+more, the first ones are soon found in any order."""
 
 
 @dataclass(frozen=True)
@@ -58,55 +60,71 @@ class Group:
     sums: dict[str, float]
 
 
+@read_once()
 def rows(listing: Listing, question: Question, around: Around, first: int = 0, size: int = 100) -> Rows:
     """Some rows, counted from 0. Raises Refused for more than can be given at once."""
     if not 1 <= size <= MOST_ROWS or first < 0:
         raise Refused("size", f"Between 1 and {MOST_ROWS} rows are given at once.", field="size")
-    if first == 0 and (listing.dear or _asks(question)):
-        found = _all_if_few(listing, question, around)
-        if found is not None:
-            counted_, ids = found
-            return Rows(counted_, 0, cells_of(listing, ids[:size], around))
-    all_of_them = counted(listing, question, around) if first == 0 else None
-    return Rows(all_of_them, first, page(listing, question, around, first, size))
+    if first > 0:
+        return Rows(None, first, page(listing, question, around, first, size))
+    if not (listing.dear or _asks(question)):
+        return Rows(counted(listing, question, around), 0, page(listing, question, around, 0, size))
+    all_of_them, ids = _counted_with_few(listing, question, around)
+    if ids is None:
+        return Rows(all_of_them, 0, page(listing, question, around, 0, size))
+    return Rows(all_of_them, 0, cells_of(listing, ids[:size], around))
 
 
 def _asks(question: Question) -> bool:
     return bool(question.filters or question.find.strip())
 
 
-def _all_if_few(listing: Listing, question: Question, around: Around) -> tuple[Counted, list[int]] | None:
-    """The ids of all rows that pass, in order, counted and summed on the way: rows are looked into once. They
+def _counted_with_few(
+    listing: Listing, question: Question, around: Around
+) -> tuple[Counted, list[int] | None]:
+    """How many rows pass, their sums and, if they are few, their ids in order: each is looked into once. They
     are sorted afterwards, since what they are sorted by may be joined to few rows sooner than to many; of a
-    dear list at once. None if they are many, which shows as soon as so many are found."""
+    dear list at once."""
     order, used = ordered(listing, question)
     totals = [c for c in listing.columns if c.total]
-    query = passing(listing, question, around, [*totals, *used] if listing.dear else totals)
-    query = query.select(listing.row, *(c.sql for c in totals))
-    if listing.dear:
-        query = query.order_by(*order)
-    found = list(_looked_into(listing, question, query).limit(FEW + 1).tuples())
-    if len(found) > FEW:
-        return None
-    sums = [sum(r[n] or 0 for r in found) for n in range(1, len(totals) + 1)]
-    ids = [r[0] for r in found]
+    query = _all_that_pass(listing, question, around, [*totals, *used] if listing.dear else totals)
+    in_order = [SQL("ORDER BY"), NodeList(order, glue=", ")] if listing.dear else []
+    few = fn.GROUP_CONCAT(NodeList((listing.row, *in_order, SQL(f"LIMIT {FEW}"))))
+    counted_, some = _counted(query, totals, few)
+    if counted_.total > FEW:
+        return counted_, None
+    ids = [int(id_) for id_ in some.split(",")] if some else []
     if ids and not listing.dear:
-        some = joined(listing, listing.query, used).where(one_of(listing.row, ids))
-        ids = _ids(some.select(listing.row).order_by(*order))
-    return Counted(len(found), _summed(totals, sums)), ids
+        query = joined(listing, listing.query, used).where(one_of(listing.row, ids))
+        ids = _ids(query.select(listing.row).order_by(*order))
+    return counted_, ids
 
 
 def counted(listing: Listing, question: Question, around: Around) -> Counted:
     """How many rows pass, and their sums."""
     totals = [c for c in listing.columns if c.total]
-    query = _looked_into(listing, question, passing(listing, question, around, totals))
-    count, *sums = query.select(fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals)).tuples().first()
-    return Counted(count, _summed(totals, sums))
+    return _counted(_all_that_pass(listing, question, around, totals), totals)[0]
 
 
-def _looked_into(listing: Listing, question: Question, query: Any) -> Any:
-    """The query, from end to end of a long list where each row must be looked into. Never by an index: of
-    those that the database takes to be selective, many are not."""
+def _counted(query: Any, totals: list[Column], beside: Any = None) -> tuple[Counted, Any]:
+    """The same of the rows of a query, and what is asked of them beside."""
+    beside = SQL("NULL") if beside is None else beside
+    sums = (fn.SUM(c.sql) for c in totals)
+    count, found, *sums_ = query.select(fn.COUNT(SQL("*")), beside, *sums).tuples().first()
+    return Counted(count, _summed(totals, sums_)), found
+
+
+def _all_that_pass(
+    listing: Listing, question: Question, around: Around, also: list[Column], group: Column | None = None
+) -> Any:
+    """The query of all rows that pass, where each row of a long list must be looked into: as the records lead
+    to them that are asked for or make up the groups, or else from end to end. Never by an index: of those
+    that the database takes to be selective, many are not."""
+    asked = [c for f in question.filters if (c := listing.column(f.column)).by is None and c.is_field]
+    for column in [*asked, *([group] if group is not None else [])]:
+        if column.leading is not None:
+            return passing(led_by(listing, column.leading), question, around, also)
+    query = passing(listing, question, around, also)
     return end_to_end(query, listing.whole) if listing.whole is not None and _asks(question) else query
 
 
@@ -177,7 +195,7 @@ def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
     if not column.group:
         raise Refused("group", f"Rows can not be grouped by {column.label}.", field="group")
     totals = [c for c in listing.columns if c.total]
-    query = (_by_value if column.by is None else _by_record)(listing, question, around, column, totals)
+    query = _grouped(listing, question, around, column, totals)
     labels = {c.value: c.label for c in column.choices()} if column.choices else {}
     out = []
     value_of = SQL("in_group")  # by its name: what an expression is made of does not stand in the groups
@@ -192,27 +210,27 @@ def groups(listing: Listing, question: Question, around: Around) -> list[Group]:
     return out
 
 
-def _by_value(
+def _grouped(
     listing: Listing, question: Question, around: Around, column: Column, totals: list[Column]
 ) -> Any:
-    """The value of each row as `in_group`, how many rows, and their sums; not grouped yet."""
-    query = _looked_into(listing, question, passing(listing, question, around, [column, *totals]))
+    """The value of each row as `in_group`, how many rows, and their sums; not grouped yet. Where the value is
+    one of records that many rows share, rows are counted by the record."""
+    query = _all_that_pass(listing, question, around, [column.looked_up, *totals], column)
+    if column.by is not None:
+        return _by_record(query, column, totals)
     return query.select(column.sql.alias("in_group"), fn.COUNT(SQL("*")), *(fn.SUM(c.sql) for c in totals))
 
 
-def _by_record(
-    listing: Listing, question: Question, around: Around, column: Column, totals: list[Column]
-) -> Any:
-    """The same, of rows that were counted by the record to which the value belongs: numbers are compared, and
-    texts once for each record."""
+def _by_record(query: Any, column: Column, totals: list[Column]) -> Any:
+    """The same, of rows that were counted by the record that has the value: numbers are compared, and texts
+    once for each record."""
     sums = [fn.SUM(c.sql).alias(f"sum_{n}") for n, c in enumerate(totals)]
-    query = _looked_into(listing, question, passing(listing, question, around, totals))
     counted_ = query.select(column.by.alias("record"), fn.COUNT(SQL("*")).alias("many"), *sums)
     inner = counted_.group_by(column.by).alias("of_records")
-    record = column.sql.model
     all_sums = [fn.SUM(getattr(inner.c, f"sum_{n}")) for n in range(len(totals))]
-    rows_of = record.select(column.sql.alias("in_group"), fn.SUM(inner.c.many), *all_sums)
-    return rows_of.join(inner, on=(inner.c.record == record.id))
+    record = column.by.rel_model
+    rows_of = column.records.select(column.sql.alias("in_group"), fn.SUM(inner.c.many), *all_sums)
+    return rows_of.join_from(record, inner, on=(inner.c.record == record.id))
 
 
 def keys(listing: Listing, question: Question, around: Around) -> list[str]:

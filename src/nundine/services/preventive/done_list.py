@@ -56,9 +56,10 @@ def done_services(around: Around) -> Listing:
         Column("order", "WO", "text", WorkOrder.number, find=True, width=92, weight=2),
         Column("hours", "Spent", "hours", of_tasks.c.hours, ("of_tasks",), total=True, width=80, weight=3),
         Column("parts", "Cost of parts", "money", fn.COALESCE(of_parts.c.amount, 0), ("of_parts",),
-               total=True, width=80, weight=4, hint="Of what its WO got, in the site's currency"),
+               total=True, width=80, weight=4, filled=True,
+               hint="Of what its WO got, in the site's currency"),
         Column("by", "Done by", "text", fn.COALESCE(_by(), ""), find=True, width=150, weight=2),
-        Column("found", "Followed by", "number", _followed(), width=90, weight=4,
+        Column("found", "Followed by", "number", _followed(), width=90, weight=4, filled=True,
                hint=f"Corrective and safety WOs, and requests, raised on the asset within {FOLLOWS} days"),
         Column("kind", "Kind", "choice", P.kind, group=True, width=96, weight=4,
                choices=words("preventive", "statutory")),
@@ -87,9 +88,11 @@ def done_services(around: Around) -> Listing:
 def _by() -> Any:
     """The names of those who did its tasks."""
     names = NodeList((SQL("DISTINCT"), Person.name, SQL("ORDER BY"), Person.name, SQL("SEPARATOR ', '")))
-    did = fn.JSON_CONTAINS(Task.done_by, fn.JSON_QUOTE(Person.key))
-    found = Task.select(fn.GROUP_CONCAT(names)).join(Person, on=(did == 1))
-    return found.where(Task.work_order == Occurrence.order)
+    keys = SQL("'$[*]' COLUMNS (`key` VARCHAR(40) PATH '$')) AS `did`")
+    did = NodeList((SQL("JSON_TABLE("), Task.done_by, SQL(","), keys))
+    found = Task.select(fn.GROUP_CONCAT(names)).from_(Task, did, Person)
+    of_it = (Task.work_order == Occurrence.order) & Person.mine()
+    return found.where(of_it & (Person.key == SQL("`did`.`key` COLLATE utf8mb4_nopad_bin")))
 
 
 def _followed() -> Any:
@@ -109,4 +112,4 @@ def _followed() -> Any:
 
 def _soon(raised: Any) -> Any:
     """Raised within the days after a service in which it counts as found by it."""
-    return fn.DATEDIFF(raised, Occurrence.done).between(0, FOLLOWS)
+    return raised.between(Occurrence.done, NodeList((Occurrence.done, SQL(f"+ INTERVAL {FOLLOWS} DAY"))))

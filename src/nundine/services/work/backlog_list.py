@@ -29,8 +29,8 @@ from nundine.store.week import Placement, Seat, Week
 from nundine.store.work_order import PERMITS, Task, WorkOrder
 
 BACKLOG = "backlog"
-WORK_FIRST = JOIN.LEFT_OUTER
-"""Each WO has an asset and an area: so joined, the database does not go from the assets to their work."""
+WORK_FIRST = "STRAIGHT_JOIN"
+"""So joined, the database does not go from the assets to their work; each WO has an asset and an area."""
 
 
 @listing(BACKLOG, "Backlog", READ)
@@ -59,7 +59,7 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
         Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False,
                by=WorkOrder.asset),
         Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=96, shown=False,
-        choices=areas),
+               choices=areas, by=WorkOrder.asset, of=with_area()),
         Column("gates", "Gates", "marks", width=102, weight=2, choices=words(*GATES), asked=asked_shut,
                hint="which of its gates are shut"),
         Column("ready", "Ready", "yes", Case(None, [(is_open, 1)], 0), group=True, width=64,
@@ -117,6 +117,11 @@ def backlog_of(state: WeekState, around: Around) -> Listing:
 
     sort, tells = (Sort("priority", down=True),), frozenset(("gates", "ready", "craft"))
     return Listing(columns, query, WorkOrder.id, "number", joins, sort, more, tells=tells, whole=WorkOrder)
+
+
+def with_area() -> Any:
+    """Assets with their areas."""
+    return Asset.select().join(Area)
 
 
 def _placed(state: WeekState) -> Any:

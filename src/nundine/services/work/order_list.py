@@ -14,7 +14,7 @@ from nundine.services.listing.column import Column, words
 from nundine.services.listing.listing import Around, Listing, listing
 from nundine.services.listing.question import Sort
 from nundine.services.work.backlog import hours_by_craft
-from nundine.services.work.backlog_list import WORK_FIRST, needs_craft
+from nundine.services.work.backlog_list import WORK_FIRST, needs_craft, with_area
 from nundine.store.asset import Asset
 from nundine.store.beside import Printing
 from nundine.store.job_plan import JobPlan
@@ -26,8 +26,8 @@ from nundine.store.work_order import PERMITS, WorkOrder
 @listing("work orders", "Work orders", READ)
 def work_orders(around: Around) -> Listing:
     """Drafts, open, done, closed and cancelled ones alike."""
-    of_it = (Printing.noun == "work order") & (Printing.key == WorkOrder.number)
-    printed = fn.COALESCE(Printing.select(fn.MAX(Printing.at)).where(of_it), None)  # a value, to sort by
+    printed = Printing.select(Printing.key, fn.MAX(Printing.at).alias("at"))
+    printed = printed.where(Printing.noun == "work order").group_by(Printing.key).alias("printed")
     columns = (
         Column("number", "WO", "text", WorkOrder.number, find=True, width=92, weight=1),
         Column("title", "Work", "text", WorkOrder.title, find=True, width=260, weight=1),
@@ -36,9 +36,9 @@ def work_orders(around: Around) -> Listing:
         Column("asset_key", "Asset's code", "text", Asset.key, ("asset",), find=True, width=90, shown=False,
                by=WorkOrder.asset),
         Column("area", "Area", "choice", Area.key, ("asset", "area"), group=True, width=110, weight=4,
-        choices=areas),
+               choices=areas, by=WorkOrder.asset, of=with_area()),
         Column("planning_team", "Planning team", "text", Area.planning_team, ("asset", "area"),
-               group=True, width=110, shown=False),
+               group=True, width=110, shown=False, by=WorkOrder.asset, of=with_area()),
         Column("kind", "Kind", "choice", WorkOrder.kind, group=True, width=104, weight=2,
         choices=words(*KINDS)),
         Column("state", "State", "choice", WorkOrder.state, group=True, width=100, weight=1,
@@ -68,7 +68,7 @@ def work_orders(around: Around) -> Listing:
         Column("plan", "Job plan", "text", JobPlan.number, ("plan",), group=True, width=90, shown=False),
         Column("shutdown", "Shutdown", "text", Shutdown.key, ("shutdown",), find=True, group=True, width=90,
                shown=False),
-        Column("printed", "Printed", "moment", printed, width=100, shown=False,
+        Column("printed", "Printed", "moment", printed.c.at, ("printed",), width=100, shown=False,
                hint="When a sheet of it was laid out last"),
         Column("source", "Came from", "text", WorkOrder.source, group=True, width=120, shown=False),
         Column("description", "Description", "text", WorkOrder.description, find=True, width=260,
@@ -79,6 +79,9 @@ def work_orders(around: Around) -> Listing:
         "plan": lambda q: q.join(JobPlan, JOIN.LEFT_OUTER, on=WorkOrder.plan == JobPlan.id, src=WorkOrder),
         "shutdown": lambda q: q.join(
             Shutdown, JOIN.LEFT_OUTER, on=WorkOrder.shutdown == Shutdown.id, src=WorkOrder
+        ),
+        "printed": lambda q: q.join(
+            printed, JOIN.LEFT_OUTER, on=WorkOrder.number == printed.c.key, src=WorkOrder
         ),
         "area": lambda q: q.join(Area, WORK_FIRST, on=Asset.area == Area.id, src=Asset),
     }
