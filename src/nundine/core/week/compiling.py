@@ -20,10 +20,11 @@ from numba.extending import intrinsic
 
 HERE = Path(__file__).parent
 WORD: Any = numba.types.uint64
+KERNEL = ("words", "areas", "board", "seats", "portions", "fit", "trial", "choosing", "moves", "steps")
 SEARCH = (
     "compiling.py",
     "board/frequencies.py",
-    *(f"search/kernel/{name}.py" for name in ("words", "areas", "board", "seats", "fit", "trial", "moves")),
+    *(f"search/kernel/{name}.py" for name in KERNEL),
     "search/tables.py",
 )
 """Sources of the compiled search."""

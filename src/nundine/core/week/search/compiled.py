@@ -36,7 +36,7 @@ def load() -> bool:
     try:  # numba takes half a second to load, and most processes build nothing
         from nundine.core.week import compiling
         from nundine.core.week.bound.packing import Relaxation
-        from nundine.core.week.search.kernel import moves as kernel
+        from nundine.core.week.search.kernel import steps as kernel
     except ImportError:
         return False
     if not compiling.everything_is_kept():

@@ -10,7 +10,7 @@ from typing import Any
 
 import numba
 
-from nundine.core.week.search.kernel import areas, board, fit, moves, seats, trial
+from nundine.core.week.search.kernel import areas, board, fit, moves, portions, seats, steps, trial
 
 NUMBER, WORD, FLAG, POINTS = numba.int64, numba.uint64, numba.boolean, numba.float64
 WINDOW = numba.types.UniTuple(NUMBER, 4)
@@ -27,8 +27,8 @@ def compile_parts(k: Any) -> None:
         part.compile((tables, *[NUMBER] * numbers))
     seats.open_starts.compile((tables, NUMBER, NUMBER, FLAG, WORD, WORD))
     seats.portion.compile((tables, NUMBER, NUMBER, NUMBER, FLAG, WORD, WORD))
-    fit.allow.compile((tables, NUMBER, NUMBER, NUMBER, WINDOW, FLAG))
-    fit.tasks_in.compile((tables, NUMBER, FLAG, NUMBER, WINDOW))
+    portions.allow.compile((tables, NUMBER, NUMBER, NUMBER, WINDOW, FLAG))
+    portions.tasks_in.compile((tables, NUMBER, FLAG, NUMBER, WINDOW))
     fit.begin_row.compile((tables, NUMBER, NUMBER, FLAG, NUMBER, WINDOW, FLAG))
     fit.attempt.compile((tables, NUMBER, FLAG, NUMBER, WINDOW))
     fit.in_window.compile((tables, NUMBER, FLAG, NUMBER, WINDOW, FLAG))
@@ -43,6 +43,6 @@ def compile_parts(k: Any) -> None:
     moves.as_if_gone.compile((tables, NUMBER, NUMBER, FLAG))
     for part in (moves.hasten, moves.tidy_up, moves.ruin_or_displace):
         part.compile((tables,))
-    moves.step.compile((tables, POINTS))
-    for part in (moves.dispatch, moves.mark_hopeless, moves.restore_best):
+    steps.step.compile((tables, POINTS))
+    for part in (steps.dispatch, steps.mark_hopeless, steps.restore_best):
         part.compile((tables,))
