@@ -88,8 +88,8 @@ def _counted_with_few(
     order, used = ordered(listing, question)
     totals = [c for c in listing.columns if c.total]
     query = _all_that_pass(listing, question, around, [*totals, *used] if listing.dear else totals)
-    in_order = [SQL("ORDER BY"), NodeList(order, glue=", ")] if listing.dear else []
-    few = fn.GROUP_CONCAT(NodeList((listing.row, *in_order, SQL(f"LIMIT {FEW}"))))
+    sorted_so = [SQL("ORDER BY"), NodeList(order, glue=", ")] if listing.dear else []
+    few = fn.GROUP_CONCAT(NodeList((listing.row, *sorted_so, SQL(f"LIMIT {FEW}"))))
     counted_, some = _counted(query, totals, few)
     if counted_.total > FEW:
         return counted_, None
